@@ -1,0 +1,178 @@
+import { z } from "zod";
+import { chiSquareSurvival } from "@/core/flows/chiSquare";
+import { cures } from "@/core/flows/cure";
+import { EvidenceScorer } from "@/core/flows/evidence";
+import { applyFault, plannedFitting, type SiteFitting } from "@/core/flows/fitting";
+import type { Fault } from "@/core/flows/faults";
+import { combinationCount, hypothesisSet, type HypothesisSet } from "@/core/flows/hypotheses";
+import { nextTests, type NextTest } from "@/core/flows/nextTests";
+import { testProblem, type TestProblem } from "@/core/flows/testProblem";
+import { testSheetProblems, testSheetShape, type TestSheet } from "@/core/flows/testSheetSchema";
+import { refineWith } from "@/core/problem";
+import type { Meter, Site, WindowEntry } from "@/core/site/planSchema";
+import { siteSchema } from "@/core/site/siteSchema";
+
+/** A verdict is given only above this probability. */
+export const CERTAIN_ABOVE = 0.9;
+/** A best explanation less likely to miss by so much than this does not explain. */
+export const NOT_EXPLAINED_BELOW_P = 0.001;
+/** More combinations than this are refused: they would take longer than anybody waits on a ladder. */
+export const MAX_COMBINATIONS = 2_000_000;
+
+const MAX_SHOWN_HYPOTHESES = 12;
+const MAX_SHOWN_ALTERNATIVES = 20;
+const SLICE = 2_000;
+
+export const diagnoseRequestSchema = z
+  .object({ site: siteSchema, ...testSheetShape.shape })
+  .superRefine(refineWith(({ site, ...sheet }) => testSheetProblems(sheet, site)));
+
+export type Verdict = "as-planned" | "faults-found" | "ambiguous" | "not-explained";
+
+export interface Hypothesis {
+  readonly probability: number;
+  readonly faults: readonly Fault[];
+  readonly fitting: {
+    readonly inputs: readonly { meter: string; input: number; around: readonly WindowEntry[]; reversed: boolean; gain: number }[];
+    readonly taps: readonly Readonly<Record<string, string>>[];
+  };
+  /** Other combinations of faults that read the same whatever the devices do, likeliest first. */
+  readonly alternatives: readonly (readonly Fault[])[];
+  /** Squared distance of the readings from what this expects, over their number: about 1 when it fits. */
+  readonly residual: number;
+  readonly cure: readonly string[];
+}
+
+export interface Diagnosis {
+  readonly verdict: Verdict;
+  readonly hypotheses: readonly Hypothesis[];
+  readonly nextTests: readonly NextTest[];
+  /** Combinations of faults that were looked at. */
+  readonly scored: number;
+  /** Chance of a miss as large as the best explanation's, were it true. */
+  readonly fitProbability: number;
+}
+
+export type DiagnosisOutcome =
+  | { readonly kind: "diagnosed"; readonly diagnosis: Diagnosis }
+  | { readonly kind: "too-many"; readonly combinations: number; readonly limit: number };
+
+/** How far a diagnosis in slices has come. */
+export interface DiagnosisProgress {
+  readonly done: number;
+  readonly of: number;
+}
+
+/**
+ * Which faults in the fitting explain what was seen, and what to switch on next to find out.
+ *
+ * Every combination of up to `maxFaults` faults is a hypothesis with a prior; given one, each reading is
+ * linear in device powers that are Gaussian, so its evidence is exact: ln N(readings; μ, Σ). Posterior
+ * ∝ (sum of the priors of all equivalents) × evidence.
+ *
+ * @returns The ranked explanations, or `too-many` when there are over `MAX_COMBINATIONS`.
+ * @example Input 1 reads −2410 W with a 2200 W kettle on and solar off, and −195 W without: `faults-found`,
+ * best explanation `reversed`, cure "Turn the clamp of input 1 round, or swap its two leads".
+ */
+export function diagnose(site: Site, sheet: TestSheet): DiagnosisOutcome {
+  const work = diagnoseInSlices(site, sheet);
+  for (;;) {
+    const { done, value } = work.next();
+    if (done) return value;
+  }
+}
+
+/** `diagnose` as a generator that yields its progress, so that a worker or server can breathe and stop in between. */
+export function* diagnoseInSlices(site: Site, sheet: TestSheet): Generator<DiagnosisProgress, DiagnosisOutcome, void> {
+  const problem = testProblem(site, sheet);
+  const combinations = combinationCount(problem.candidates.length, sheet.maxFaults);
+  if (combinations > MAX_COMBINATIONS) return { kind: "too-many", combinations, limit: MAX_COMBINATIONS };
+  yield { done: 0, of: combinations };
+  const set = hypothesisSet(site, problem.candidates, sheet.maxFaults, problem.responses);
+  const scorer = new EvidenceScorer(set, problem.seen, sheet.noise);
+  const logPosterior = new Float64Array(set.count);
+  const chiSquare = new Float64Array(set.count);
+  for (let hypothesis = 0; hypothesis < set.count; hypothesis++) {
+    if (hypothesis % SLICE === 0) yield { done: hypothesis, of: set.count };
+    const evidence = scorer.score(hypothesis);
+    logPosterior[hypothesis] = Math.log(set.weights[hypothesis]!) + evidence.logEvidence;
+    chiSquare[hypothesis] = evidence.chiSquare;
+  }
+  const probabilities = normalised(logPosterior);
+  const ranked = rank(probabilities, set);
+  const best = ranked[0]!;
+  const fitProbability = chiSquareSurvival(chiSquare[best]!, scorer.readingCount);
+  const verdict = verdictOf(probabilities[best]!, set.faultsOf(set.likeliest[best]!).length, fitProbability);
+  const certain = verdict === "as-planned" || verdict === "faults-found";
+  return {
+    kind: "diagnosed",
+    diagnosis: {
+      verdict, fitProbability, scored: set.combinationCount,
+      hypotheses: shown(problem, set, ranked, { probabilities, chiSquare, readingCount: scorer.readingCount }),
+      nextTests: certain ? [] : nextTests(problem, set, scorer, ranked.map((id) => ({ id, probability: probabilities[id]! }))),
+    },
+  };
+}
+
+/** The fitting that a list of faults makes of the plan. */
+export function fittingWith(site: Site, faults: readonly Fault[]): SiteFitting {
+  return faults.reduce((fitting, fault) => applyFault(site, fitting, fault), plannedFitting(site));
+}
+
+function normalised(logs: Float64Array): Float64Array {
+  const largest = logs.reduce((max, value) => Math.max(max, value), -Infinity);
+  // Readings so far off that every evidence underflows leave nothing to rank by but the order of the list.
+  if (!Number.isFinite(largest)) return logs.map(() => 1 / logs.length);
+  const weights = logs.map((value) => Math.exp(value - largest));
+  const sum = weights.reduce((total, weight) => total + weight, 0);
+  return weights.map((weight) => weight / sum);
+}
+
+function rank(probabilities: Float64Array, set: HypothesisSet): readonly number[] {
+  const order = Array.from(probabilities.keys());
+  return order.sort((a, b) => probabilities[b]! - probabilities[a]! || set.weights[b]! - set.weights[a]! || a - b);
+}
+
+function verdictOf(probability: number, faultCount: number, fitProbability: number): Verdict {
+  if (fitProbability < NOT_EXPLAINED_BELOW_P) return "not-explained";
+  if (probability <= CERTAIN_ABOVE) return "ambiguous";
+  return faultCount === 0 ? "as-planned" : "faults-found";
+}
+
+interface Scores {
+  readonly probabilities: Float64Array;
+  readonly chiSquare: Float64Array;
+  readonly readingCount: number;
+}
+
+function shown(problem: TestProblem, set: HypothesisSet, ranked: readonly number[], scores: Scores): readonly Hypothesis[] {
+  const top = ranked.slice(0, MAX_SHOWN_HYPOTHESES);
+  const combinations = combinationsOf(set, new Set(top));
+  const faultsOf = (combination: number) => set.faultsOf(combination).map((at) => problem.candidates[at]!.fault);
+  return top.map((id) => {
+    const faults = faultsOf(set.likeliest[id]!);
+    const others = (combinations.get(id) ?? [])
+      .filter((combination) => combination !== set.likeliest[id])
+      .sort((a, b) => set.priors[b]! - set.priors[a]! || a - b)
+      .slice(0, MAX_SHOWN_ALTERNATIVES);
+    return {
+      probability: scores.probabilities[id]!, faults, fitting: fittingOutput(fittingWith(problem.site, faults)),
+      alternatives: others.map(faultsOf),
+      residual: scores.readingCount > 0 ? scores.chiSquare[id]! / scores.readingCount : 0,
+      cure: cures(problem.site, faults),
+    };
+  });
+}
+
+function combinationsOf(set: HypothesisSet, wanted: ReadonlySet<number>): ReadonlyMap<number, readonly number[]> {
+  const found = new Map<number, number[]>([...wanted].map((id) => [id, []]));
+  for (let combination = 0; combination < set.combinationCount; combination++) {
+    found.get(set.hypothesisOf[combination]!)?.push(combination);
+  }
+  return found;
+}
+
+function fittingOutput(fitting: SiteFitting): Hypothesis["fitting"] {
+  const taps = [...fitting.taps].map(([meter, phases]: [string, Meter["taps"]]) => ({ meter, ...phases }));
+  return { inputs: fitting.inputs, taps };
+}

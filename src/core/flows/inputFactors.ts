@@ -1,0 +1,42 @@
+import type { Ct, Meter, MeterInput, Secondary } from "@/core/site/planSchema";
+
+const UNIT_SCALE = { V: 1, mV: 1e-3, A: 1, mA: 1e-3 } as const;
+
+/**
+ * The sign of a reading against the true flow toward the load side: positive meaning × arrow × leads × invert.
+ *
+ * @example An input with positive `to-load` and a CT whose arrow is the other way round than wanted: −1.
+ */
+export function inputSign(input: MeterInput, ct: Pick<Ct, "arrow" | "leads">): 1 | -1 {
+  const flips = [input.positive === "to-grid", ct.arrow !== input.arrow, ct.leads === "swapped", input.invert];
+  return flips.filter(Boolean).length % 2 === 0 ? 1 : -1;
+}
+
+/**
+ * How many times too large an input reads: (input primary / CT primary) × (CT secondary / input secondary).
+ * Undefined when one is in volts and the other in amperes, which no ratio can mend.
+ *
+ * @example An input set to 100 A with a 200 A clamp of the same secondary: 0.5.
+ */
+export function inputGain(input: MeterInput, ct: Pick<Ct, "primaryA" | "secondary">): number | undefined {
+  if (isVoltage(input.secondary) !== isVoltage(ct.secondary)) return undefined;
+  return (input.primaryA / ct.primaryA) * (inBaseUnit(ct.secondary) / inBaseUnit(input.secondary));
+}
+
+/** The CT that the plan wants on an input: round what it measures, arrow as wanted, straight, once through, of the ratio that is set. */
+export function idealCt(meter: Meter, input: MeterInput): Ct {
+  return {
+    id: `${meter.id}-${input.n}`, around: input.measures, arrow: input.arrow, turns: 1,
+    primaryA: input.primaryA, secondary: input.secondary, leads: "straight",
+    plug: { meter: meter.id, input: input.n },
+  };
+}
+
+function isVoltage(secondary: Secondary): boolean {
+  return secondary.unit === "V" || secondary.unit === "mV";
+}
+
+function inBaseUnit(secondary: Secondary): number {
+  // The gain of equal secondaries must be exactly one, so a value already in the base unit is not touched.
+  return secondary.value * UNIT_SCALE[secondary.unit];
+}

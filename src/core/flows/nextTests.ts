@@ -1,0 +1,225 @@
+import { choleskyInPlace, solveLowerInPlace, solveUpperInPlace } from "@/core/flows/cholesky";
+import { faultText } from "@/core/flows/cure";
+import { readingVariance, stepTables, type EvidenceScorer, type StepTables } from "@/core/flows/evidence";
+import type { HypothesisSet } from "@/core/flows/hypotheses";
+import { possibleTests, type PossibleTest } from "@/core/flows/possibleTests";
+import { normalPoints } from "@/core/flows/normalPoints";
+import { stepPowers, type StepPowers } from "@/core/flows/powerModel";
+import type { TestProblem } from "@/core/flows/testProblem";
+import type { KnownDevice } from "@/core/flows/testSheetSchema";
+import type { Phase } from "@/core/site/planSchema";
+
+/** Explanations that a test is weighed against; the tail beyond them is too unlikely to choose by. */
+const MAX_WEIGHED = 24;
+const WEIGHED_SHARE = 0.995;
+const POINTS = 32;
+const LEAST_GAIN_BITS = 0.005;
+const LN_2 = Math.log(2);
+
+/** A step that the technician could do next, and how much it would tell. */
+export interface NextTest {
+  readonly label: string;
+  readonly node: string | null;
+  readonly phase: Phase | null;
+  readonly powerW: number;
+  /** Expected information about which explanation is true, in bits. */
+  readonly gainBits: number;
+  readonly why: string;
+  /** What is on in that step, ready to be added to the sheet. A load that the plan has no node for is not in it. */
+  readonly devices: readonly KnownDevice[];
+}
+
+export interface RankedHypothesis {
+  readonly id: number;
+  readonly probability: number;
+}
+
+/** What a hypothesis expects all inputs to read in a test: mean and lower Cholesky factor of the covariance. */
+interface Expected {
+  readonly mean: Float64Array;
+  readonly factor: Float64Array;
+  readonly logDet: number;
+}
+
+/**
+ * Rank what could be switched next by what it would tell: the mutual information between which explanation
+ * is true and what every input would read, Σ_h p_h E_{y|h}[log₂ p(y|h) / Σ_k p_k p(y|k)], each p(y|h)
+ * Gaussian given what was read so far. The expectation is taken at fixed, evenly spread points (a
+ * quasi-Monte-Carlo rule), so that the same sheet always gives the same advice.
+ *
+ * @returns Best first; empty when no test tells anything.
+ */
+export function nextTests(
+  problem: TestProblem, set: HypothesisSet, scorer: EvidenceScorer, ranked: readonly RankedHypothesis[],
+): readonly NextTest[] {
+  const weighed = leading(ranked);
+  const beliefs = weighed.map(({ id }) => backgroundBelief(scorer, id));
+  const points = normalPoints(POINTS, set.inputCount);
+  const tests = possibleTests(problem).map((test): NextTest => {
+    const tables = testTables(problem, set, test);
+    const expected = weighed.map(({ id }, at) => expectation(set, id, tables, beliefs[at]!, problem));
+    const gainBits = informationBits(weighed, expected, points, set.inputCount);
+    return { ...published(test), gainBits, why: reason(problem, set, weighed, expected) };
+  });
+  return tests.filter((test) => test.gainBits > LEAST_GAIN_BITS).sort((a, b) => b.gainBits - a.gainBits);
+}
+
+function leading(ranked: readonly RankedHypothesis[]): readonly RankedHypothesis[] {
+  const chosen: RankedHypothesis[] = [];
+  let share = 0;
+  for (const hypothesis of ranked) {
+    if (chosen.length === MAX_WEIGHED || share >= WEIGHED_SHARE) break;
+    chosen.push(hypothesis);
+    share += hypothesis.probability;
+  }
+  return chosen.map(({ id, probability }) => ({ id, probability: probability / share }));
+}
+
+interface Belief {
+  readonly mean: Float64Array;
+  /** L⁻¹ of the precision's factor is applied to responses, so the covariance is never formed. */
+  readonly factor: Float64Array;
+}
+
+function backgroundBelief(scorer: EvidenceScorer, hypothesis: number): Belief {
+  const { precision, weighted } = scorer.information(hypothesis);
+  const n = weighted.length;
+  choleskyInPlace(precision, n);
+  solveLowerInPlace(precision, n, weighted, 1);
+  solveUpperInPlace(precision, n, weighted, 1);
+  return { mean: weighted, factor: precision };
+}
+
+function testTables(problem: TestProblem, set: HypothesisSet, test: PossibleTest): StepTables {
+  const slots = problem.inputs.map((_, slot) => slot);
+  const powers = stepPowers(problem.responses, problem.background, test.devices);
+  return stepTables(set.rows, { powers: test.extra ? withExtra(powers, test.extra) : powers, slots, readingsW: slots.map(() => 0) }, problem.sheet.noise);
+}
+
+function withExtra(powers: StepPowers, extra: NonNullable<PossibleTest["extra"]>): StepPowers {
+  const mean = powers.mean.slice();
+  mean[2 * extra.column]! += extra.powerW;
+  const tolerance = new Float64Array(mean.length);
+  tolerance[2 * extra.column] = extra.toleranceW;
+  return { ...powers, mean, passing: [...powers.passing, tolerance] };
+}
+
+function expectation(
+  set: HypothesisSet, hypothesis: number, tables: StepTables, belief: Belief, problem: TestProblem,
+): Expected {
+  const n = set.inputCount;
+  const lasting = belief.mean.length;
+  const responses = tables.slots.map((slot) => set.responses[set.inputResponses[hypothesis * n + slot]!]!);
+  const mean = new Float64Array(n);
+  const toBackground = new Float64Array(lasting * n);
+  responses.forEach(({ row, amplitude }, input) => {
+    const response = tables.lasting[row]!;
+    let sum = tables.mean[row]!;
+    for (let k = 0; k < lasting; k++) {
+      sum += response[k]! * belief.mean[k]!;
+      toBackground[k * n + input] = amplitude * response[k]!;
+    }
+    mean[input] = amplitude * sum;
+  });
+  solveLowerInPlace(belief.factor, lasting, toBackground, n);
+  const factor = new Float64Array(n * n);
+  for (let i = 0; i < n; i++) {
+    for (let j = 0; j <= i; j++) {
+      const [a, b] = [responses[i]!, responses[j]!];
+      let sum = 0;
+      tables.passing[a.row]!.forEach((value, k) => { sum += value * tables.passing[b.row]![k]!; });
+      sum *= a.amplitude * b.amplitude;
+      for (let k = 0; k < lasting; k++) sum += toBackground[k * n + i]! * toBackground[k * n + j]!;
+      factor[i * n + j] = sum;
+    }
+    factor[i * n + i]! += readingVariance(problem.sheet.noise, mean[i]!);
+  }
+  return { mean, factor, logDet: choleskyInPlace(factor, n) };
+}
+
+function informationBits(
+  weighed: readonly RankedHypothesis[], expected: readonly Expected[], points: readonly Float64Array[], n: number,
+): number {
+  const y = new Float64Array(n);
+  const work = new Float64Array(n);
+  let bits = 0;
+  expected.forEach((own, at) => {
+    let sum = 0;
+    for (const point of points) {
+      for (let i = 0; i < n; i++) {
+        y[i] = own.mean[i]!;
+        for (let k = 0; k <= i; k++) y[i]! += own.factor[i * n + k]! * point[k]!;
+      }
+      const ownLog = logDensity(own, y, work);
+      let mixture = 0;
+      expected.forEach((other, index) => {
+        mixture += weighed[index]!.probability * Math.exp(logDensity(other, y, work) - ownLog);
+      });
+      sum -= Math.log(mixture);
+    }
+    bits += (weighed[at]!.probability * sum) / points.length / LN_2;
+  });
+  return Math.max(0, bits);
+}
+
+/** ln of a Gaussian density without the constant that all share. */
+function logDensity({ mean, factor, logDet }: Expected, y: Float64Array, work: Float64Array): number {
+  const n = mean.length;
+  let squares = 0;
+  for (let i = 0; i < n; i++) {
+    let part = y[i]! - mean[i]!;
+    for (let k = 0; k < i; k++) part -= factor[i * n + k]! * work[k]!;
+    part /= factor[i * n + i]!;
+    work[i] = part;
+    squares += part * part;
+  }
+  return -0.5 * (squares + logDet);
+}
+
+function reason(
+  problem: TestProblem, set: HypothesisSet, weighed: readonly RankedHypothesis[], expected: readonly Expected[],
+): string {
+  const best = clearestPair(weighed, expected);
+  if (!best) return "tells nothing new";
+  const { first, second, input } = best;
+  const texts = [first, second].map((at) => explanationText(problem, set, weighed[at]!.id));
+  const at = problem.inputs[input]!;
+  const values = [first, second].map((index) => `${Math.round(expected[index]!.mean[input]!)} W`);
+  const where = problem.site.meters.length > 1
+    ? `input ${at.input} of ${problem.site.meters.find((meter) => meter.id === at.meter)?.name ?? at.meter}` : `input ${at.input}`;
+  return `separates "${texts[0]}" (${where} would read ${values[0]}) from "${texts[1]}" (${values[1]})`;
+}
+
+/** The likeliest pair of explanations that this test tells apart, and the input that shows it best. */
+function clearestPair(weighed: readonly RankedHypothesis[], expected: readonly Expected[]) {
+  const [first, ...others] = expected;
+  if (!first) return undefined;
+  const candidates = others.map((other, at) => {
+    const distances = Array.from(first.mean, (value, input) => {
+      const spread = marginalSd(first, input) + marginalSd(other, input);
+      return Math.abs(value - other.mean[input]!) / spread;
+    });
+    const input = distances.indexOf(Math.max(...distances));
+    return { first: 0, second: at + 1, input, worth: weighed[at + 1]!.probability * Math.min(distances[input]!, 3) };
+  });
+  return candidates.sort((a, b) => b.worth - a.worth)[0];
+}
+
+function marginalSd({ factor, mean }: Expected, input: number): number {
+  const n = mean.length;
+  let variance = 0;
+  for (let k = 0; k <= input; k++) variance += factor[input * n + k]! ** 2;
+  return Math.sqrt(variance);
+}
+
+function explanationText(problem: TestProblem, set: HypothesisSet, hypothesis: number): string {
+  const faults = set.faultsOf(set.likeliest[hypothesis]!);
+  if (faults.length === 0) return "as planned";
+  const texts = faults.map((at) => faultText(problem.site, problem.candidates[at]!.fault));
+  return texts.map((text) => text.charAt(0).toLowerCase() + text.slice(1)).join(", and ");
+}
+
+function published(test: PossibleTest): Omit<NextTest, "gainBits" | "why"> {
+  const { label, node, phase, powerW, devices } = test;
+  return { label, node, phase, powerW, devices };
+}

@@ -1,0 +1,92 @@
+import { z } from "zod";
+
+/** Largest list sizes that a request or file may carry; far above any real site, low enough to stay fast. */
+const MAX_NODES = 200;
+const MAX_METERS = 24;
+const MAX_INPUTS = 48;
+const MAX_CTS = 200;
+const MAX_WINDOW_ENTRIES = 12;
+
+export const idSchema = z.string().trim().min(1, "give an id").max(64, "an id has at most 64 characters");
+export const nameSchema = z.string().trim().min(1, "give a name").max(80, "a name has at most 80 characters");
+export const phaseSchema = z.enum(["L1", "L2", "L3"]);
+export const conductorSchema = z.enum(["L1", "L2", "L3", "N"]);
+export const directionSchema = z.enum(["to-load", "to-grid"]);
+
+export const nodeKindSchema = z.enum([
+  "grid", "board", "load", "test-load", "pv-inverter", "battery-inverter", "hybrid-inverter",
+  "diverter", "ev-charger", "heat-pump", "generator",
+]);
+
+const supplySchema = z.object({
+  system: z.enum(["single-phase", "split-phase", "three-phase"]),
+  voltageV: z.number().min(10).max(100_000),
+  frequencyHz: z.number().min(10).max(500).default(50),
+  rotation: z.enum(["L1-L2-L3", "L1-L3-L2"]).default("L1-L2-L3"),
+});
+
+const nodeSchema = z.object({
+  id: idSchema,
+  kind: nodeKindSchema,
+  name: nameSchema,
+  fedFrom: idSchema.optional(),
+  phases: z.array(phaseSchema).min(1, "name at least one phase").max(3).optional(),
+  ratedW: z.number().positive().max(1e9).optional(),
+});
+
+export const windowEntrySchema = z.object({ run: idSchema, conductor: conductorSchema });
+
+const secondarySchema = z.object({
+  value: z.number().positive().max(1e4),
+  unit: z.enum(["V", "mV", "A", "mA"]),
+});
+
+const inputSchema = z.object({
+  n: z.int().min(1).max(99),
+  measures: z.array(windowEntrySchema).min(1, "say which run and conductor this input measures").max(MAX_WINDOW_ENTRIES),
+  tap: z.string().trim().min(1).max(8),
+  arrow: directionSchema,
+  positive: directionSchema,
+  primaryA: z.number().positive().max(1e5),
+  secondary: secondarySchema,
+  invert: z.boolean().default(false),
+});
+
+const meterSchema = z.object({
+  id: idSchema,
+  name: nameSchema,
+  taps: z.record(z.string().min(1).max(8), phaseSchema),
+  inputs: z.array(inputSchema).min(1, "a meter has at least one input").max(MAX_INPUTS),
+});
+
+const ctSchema = z.object({
+  id: idSchema,
+  around: z.array(windowEntrySchema).max(MAX_WINDOW_ENTRIES),
+  arrow: directionSchema,
+  turns: z.int().min(1).max(100).default(1),
+  primaryA: z.number().positive().max(1e5),
+  secondary: secondarySchema,
+  leads: z.enum(["straight", "swapped"]).default("straight"),
+  plug: z.object({ meter: idSchema, input: z.int().min(1).max(99) }).nullable().default(null),
+});
+
+/** The shape of a plan; `siteSchema` adds the checks that ids, phases, taps and plugs fit each other. */
+export const siteShape = z.object({
+  supply: supplySchema,
+  nodes: z.array(nodeSchema).min(1).max(MAX_NODES),
+  meters: z.array(meterSchema).max(MAX_METERS).default([]),
+  cts: z.array(ctSchema).max(MAX_CTS).default([]),
+});
+
+export type Site = z.output<typeof siteShape>;
+export type Supply = Site["supply"];
+export type SiteNode = Site["nodes"][number];
+export type NodeKind = SiteNode["kind"];
+export type Meter = Site["meters"][number];
+export type MeterInput = Meter["inputs"][number];
+export type Ct = Site["cts"][number];
+export type WindowEntry = z.output<typeof windowEntrySchema>;
+export type Secondary = z.output<typeof secondarySchema>;
+export type Phase = z.output<typeof phaseSchema>;
+export type Conductor = z.output<typeof conductorSchema>;
+export type Direction = z.output<typeof directionSchema>;
