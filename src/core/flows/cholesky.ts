@@ -7,6 +7,7 @@
  */
 export function choleskyInPlace(a: Float64Array, n: number): number {
   let logDet = 0;
+  let pivots = 1;
   for (let row = 0; row < n; row++) {
     const rowStart = row * n;
     for (let column = 0; column <= row; column++) {
@@ -17,11 +18,16 @@ export function choleskyInPlace(a: Float64Array, n: number): number {
       else {
         if (!(sum > 0)) return NaN;
         a[rowStart + row] = Math.sqrt(sum);
-        logDet += Math.log(sum);
+        pivots *= sum;
       }
     }
+    // One logarithm for several rows, taken before their product can overflow.
+    if (pivots > 1e150 || pivots < 1e-150) {
+      logDet += Math.log(pivots);
+      pivots = 1;
+    }
   }
-  return logDet;
+  return logDet + Math.log(pivots);
 }
 
 /** Solve L·x = b in place for a factor from `choleskyInPlace`; b holds `columns` right sides, row-major n × columns. */

@@ -89,7 +89,7 @@ export function* diagnoseInSlices(site: Site, sheet: TestSheet): Generator<Diagn
   if (combinations > MAX_COMBINATIONS) return { kind: "too-many", combinations, limit: MAX_COMBINATIONS };
   yield { done: 0, of: combinations };
   const set = hypothesisSet(site, problem.candidates, sheet.maxFaults, problem.responses);
-  const scorer = new EvidenceScorer(set, problem.seen, sheet.noise);
+  const scorer = new EvidenceScorer(set, { seen: problem.seen, lastingCount: problem.lastingCount, noise: sheet.noise });
   const logPosterior = new Float64Array(set.count);
   const chiSquare = new Float64Array(set.count);
   for (let hypothesis = 0; hypothesis < set.count; hypothesis++) {

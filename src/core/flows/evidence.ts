@@ -4,6 +4,10 @@ import { respond, type StepPowers } from "@/core/flows/powerModel";
 import type { Noise } from "@/core/flows/testSheetSchema";
 
 const LN_TWO_PI = Math.log(2 * Math.PI);
+/** Slots whose sum of powers of two is still an exact number, so that it can name a set of them. */
+const MAX_NAMED_SLOTS = 52;
+/** Room for shared beginnings; past it hypotheses are scored from the start, slower but the same. */
+const MAX_SHARED_NUMBERS = 4_000_000;
 
 /** What was seen in one step: input slots (plan order) and their readings in watts, aligned. */
 export interface SeenStep {
@@ -12,11 +16,27 @@ export interface SeenStep {
   readonly readingsW: readonly number[];
 }
 
+/** Everything seen, and how many latents of lasting background its steps share (also when there is no step yet). */
+export interface SeenEvidence {
+  readonly seen: readonly SeenStep[];
+  readonly lastingCount: number;
+  readonly noise: Noise;
+}
+
 /** How well one hypothesis explains what was seen. */
 export interface Evidence {
   readonly logEvidence: number;
   /** Squared Mahalanobis distance of the readings from what the hypothesis expects. */
   readonly chiSquare: number;
+}
+
+/** What the distinct response rows make of a step's powers, worked out once for all hypotheses; row-major. */
+export interface StepTables {
+  readonly mean: Float64Array;
+  readonly lasting: Float64Array;
+  readonly lastingCount: number;
+  readonly passing: Float64Array;
+  readonly passingCount: number;
 }
 
 /**
@@ -27,45 +47,53 @@ export interface Evidence {
  *
  * with C_s the covariance of a step given x, r and W the whitened residual and response to x. Equal to the
  * one large Gaussian N(y; μ, Σ) over all readings (Woodbury identity), which the tests compute as reference.
+ *
+ * Most hypotheses differ from the plan in one to three inputs. The factor of the others is shared: inputs
+ * that are as planned come first, and only the rows of the changed ones are worked out anew.
  */
 export class EvidenceScorer {
   readonly readingCount: number;
+  private readonly steps: readonly ScoredStep[];
   private readonly lastingCount: number;
-  private readonly steps: readonly StepTables[];
+  private readonly shared = new Map<number, Beginning>();
+  private readonly sharedLimit: number;
+  private readonly scratch: Beginning;
+  /** The hypothesis at hand, by slot. */
+  private readonly rows: Int32Array;
+  private readonly amplitudes: Float64Array;
   private readonly m: Float64Array;
   private readonly v: Float64Array;
-  private readonly c: Float64Array;
-  private readonly w: Float64Array;
-  private readonly r: Float64Array;
 
-  constructor(private readonly set: HypothesisSet, seen: readonly SeenStep[], noise: Noise) {
+  constructor(private readonly set: HypothesisSet, { seen, lastingCount, noise }: SeenEvidence) {
     const used = seen.filter((step) => step.slots.length > 0);
-    this.steps = used.map((step) => stepTables(set.rows, step, noise));
+    this.steps = used.map((step) => scoredStep(set, step, noise));
     this.readingCount = used.reduce((sum, step) => sum + step.slots.length, 0);
-    this.lastingCount = seen[0]?.powers.lasting.length ?? 0;
-    const widest = used.reduce((max, step) => Math.max(max, step.slots.length), 0);
+    this.lastingCount = lastingCount;
+    this.rows = new Int32Array(set.inputCount);
+    this.amplitudes = new Float64Array(set.inputCount);
     this.m = new Float64Array(this.lastingCount ** 2);
     this.v = new Float64Array(this.lastingCount);
-    this.c = new Float64Array(widest ** 2);
-    this.w = new Float64Array(widest * this.lastingCount);
-    this.r = new Float64Array(widest);
+    this.scratch = emptyBeginning(this.steps, this.lastingCount);
+    const numbersEach = this.scratch.steps.reduce((sum, step) => sum + step.factor.length + step.response.length, 1);
+    this.sharedLimit = Math.floor(MAX_SHARED_NUMBERS / numbersEach);
   }
 
   /** Evidence of one hypothesis of the set, by its number. */
   score(hypothesis: number): Evidence {
-    const { lasting, logDetSteps, residual } = this.gather(hypothesis);
-    if (Number.isNaN(logDetSteps)) return { logEvidence: -Infinity, chiSquare: Infinity };
-    const logDetM = choleskyInPlace(this.m, lasting);
+    const { logDet, squares } = this.gather(hypothesis);
+    if (Number.isNaN(logDet)) return { logEvidence: -Infinity, chiSquare: Infinity };
+    const { m, v, lastingCount } = this;
+    const logDetM = choleskyInPlace(m, lastingCount);
     let explained = 0;
-    for (let row = 0; row < lasting; row++) {
-      let part = this.v[row]!;
-      for (let k = 0; k < row; k++) part -= this.m[row * lasting + k]! * this.v[k]!;
-      part /= this.m[row * lasting + row]!;
-      this.v[row] = part;
+    for (let row = 0; row < lastingCount; row++) {
+      let part = v[row]!;
+      for (let k = 0; k < row; k++) part -= m[row * lastingCount + k]! * v[k]!;
+      part /= m[row * lastingCount + row]!;
+      v[row] = part;
       explained += part * part;
     }
-    const chiSquare = Math.max(0, residual - explained);
-    return { chiSquare, logEvidence: -0.5 * (chiSquare + logDetSteps + logDetM + this.readingCount * LN_TWO_PI) };
+    const chiSquare = Math.max(0, squares - explained);
+    return { chiSquare, logEvidence: -0.5 * (chiSquare + logDet + logDetM + this.readingCount * LN_TWO_PI) };
   }
 
   /**
@@ -77,104 +105,191 @@ export class EvidenceScorer {
     return { precision: symmetric(this.m, this.lastingCount), weighted: this.v.slice() };
   }
 
-  private gather(hypothesis: number): { lasting: number; logDetSteps: number; residual: number } {
-    const lasting = this.lastingCount;
-    this.m.fill(0);
-    this.v.fill(0);
-    for (let at = 0; at < lasting; at++) this.m[at * lasting + at] = 1;
-    let logDetSteps = 0;
-    let residual = 0;
-    for (const step of this.steps) {
-      const count = step.slots.length;
-      this.fillStep(hypothesis, step);
-      logDetSteps += choleskyInPlace(this.c, count);
-      residual += this.whiten(count);
-      this.addInformation(count);
-    }
-    return { lasting, logDetSteps, residual };
+  /** Fill m (lower triangle) and v for a hypothesis. */
+  private gather(hypothesis: number): { logDet: number; squares: number } {
+    const unchanged = this.load(hypothesis);
+    const beginning = this.beginning(unchanged);
+    this.m.set(beginning.m);
+    this.v.set(beginning.v);
+    const totals = { logDet: beginning.logDet, squares: beginning.squares };
+    this.steps.forEach((step, at) => this.extend(step, beginning.steps[at]!, totals));
+    return totals;
   }
 
-  /** Covariance given x, residual and response to x of one step under a hypothesis. */
-  private fillStep(hypothesis: number, step: StepTables): void {
-    const { set, c, w, r, lastingCount } = this;
-    const count = step.slots.length;
-    const start = hypothesis * set.inputCount;
-    for (let i = 0; i < count; i++) {
-      const response = set.responses[set.inputResponses[start + step.slots[i]!]!]!;
-      const amplitude = response.amplitude;
-      const passing = step.passing[response.row]!;
-      const lasting = step.lasting[response.row]!;
-      r[i] = step.readingsW[i]! - amplitude * step.mean[response.row]!;
-      for (let k = 0; k < lastingCount; k++) w[i * lastingCount + k] = amplitude * lasting[k]!;
-      for (let j = 0; j <= i; j++) {
-        const other = set.responses[set.inputResponses[start + step.slots[j]!]!]!;
-        const otherPassing = step.passing[other.row]!;
+  /** Look up what each slot makes of the powers; returns the name of the set of slots that are as planned. */
+  private load(hypothesis: number): number {
+    const { set, rows, amplitudes } = this;
+    const { inputCount, inputResponses } = set;
+    let unchanged = 0;
+    for (let slot = 0; slot < inputCount; slot++) {
+      const response = inputResponses[hypothesis * inputCount + slot]!;
+      rows[slot] = set.responseRows[response]!;
+      amplitudes[slot] = set.responseAmplitudes[response]!;
+      if (slot < MAX_NAMED_SLOTS && response === inputResponses[slot]) unchanged += 2 ** slot;
+    }
+    return unchanged;
+  }
+
+  /** The shared part of all hypotheses in which these slots are as planned, worked out when first met. */
+  private beginning(unchanged: number): Beginning {
+    const known = this.shared.get(unchanged);
+    if (known) return known;
+    if (this.shared.size >= this.sharedLimit) {
+      this.scratch.steps.forEach((step, at) => order(this.steps[at]!, step, 0));
+      return this.scratch;
+    }
+    const made = emptyBeginning(this.steps, this.lastingCount);
+    this.m.set(made.m);
+    this.v.set(made.v);
+    this.steps.forEach((step, at) => {
+      const factored = made.steps[at]!;
+      const count = order(step, factored, unchanged);
+      this.extend(step, factored, made, 0, count);
+      factored.done = count;
+    });
+    made.m.set(this.m);
+    made.v.set(this.v);
+    this.shared.set(unchanged, made);
+    return made;
+  }
+
+  /**
+   * Add rows to a step's factor, from those that are done to `end`, with their residual and response to x,
+   * and their information to m and v.
+   */
+  private extend(
+    step: ScoredStep, factored: FactoredStep, totals: { logDet: number; squares: number },
+    start = factored.done, end = step.slots.length,
+  ): void {
+    const { rows, amplitudes, m, v, lastingCount } = this;
+    const { factor, residual, response, order: slotOrder } = factored;
+    const { tables, width } = step;
+    const { passing, passingCount, lasting } = tables;
+    let pivots = 1;
+    for (let row = start; row < end; row++) {
+      const at = slotOrder[row]!;
+      const slot = step.slots[at]!;
+      const amplitude = amplitudes[slot]!;
+      const passingAt = rows[slot]! * passingCount;
+      const lastingAt = rows[slot]! * lastingCount;
+      const responseAt = row * lastingCount;
+      let rest = step.readingsW[at]! - amplitude * tables.mean[rows[slot]!]!;
+      for (let k = 0; k < lastingCount; k++) response[responseAt + k] = amplitude * lasting[lastingAt + k]!;
+      let pivot = step.noiseVariance[at]!;
+      for (let k = 0; k < passingCount; k++) pivot += (amplitude * passing[passingAt + k]!) ** 2;
+      for (let column = 0; column < row; column++) {
+        const otherSlot = step.slots[slotOrder[column]!]!;
+        const otherAt = rows[otherSlot]! * passingCount;
         let sum = 0;
-        for (let k = 0; k < passing.length; k++) sum += passing[k]! * otherPassing[k]!;
-        c[i * count + j] = amplitude * other.amplitude * sum;
+        for (let k = 0; k < passingCount; k++) sum += passing[passingAt + k]! * passing[otherAt + k]!;
+        sum *= amplitude * amplitudes[otherSlot]!;
+        for (let k = 0; k < column; k++) sum -= factor[row * width + k]! * factor[column * width + k]!;
+        if (sum === 0) {
+          factor[row * width + column] = 0;
+          continue;
+        }
+        const entry = sum / factor[column * width + column]!;
+        factor[row * width + column] = entry;
+        pivot -= entry * entry;
+        rest -= entry * residual[column]!;
+        for (let k = 0; k < lastingCount; k++) response[responseAt + k]! -= entry * response[column * lastingCount + k]!;
       }
-      c[i * count + i]! += step.noiseVariance[i]!;
-    }
-  }
-
-  /** L⁻¹ on the residual and on the response to x; returns the squared length of the first. */
-  private whiten(count: number): number {
-    const { c, w, r, lastingCount } = this;
-    let squares = 0;
-    for (let row = 0; row < count; row++) {
-      for (let k = 0; k < row; k++) {
-        const factor = c[row * count + k]!;
-        if (factor === 0) continue;
-        r[row]! -= factor * r[k]!;
-        for (let at = 0; at < lastingCount; at++) w[row * lastingCount + at]! -= factor * w[k * lastingCount + at]!;
+      if (!(pivot > 0)) {
+        totals.logDet = NaN;
+        return;
       }
-      const pivot = 1 / c[row * count + row]!;
-      r[row]! *= pivot;
-      for (let at = 0; at < lastingCount; at++) w[row * lastingCount + at]! *= pivot;
-      squares += r[row]! * r[row]!;
-    }
-    return squares;
-  }
-
-  private addInformation(count: number): void {
-    const { m, v, w, r, lastingCount } = this;
-    for (let input = 0; input < count; input++) {
-      const start = input * lastingCount;
+      const diagonal = Math.sqrt(pivot);
+      pivots *= pivot;
+      factor[row * width + row] = diagonal;
+      rest /= diagonal;
+      residual[row] = rest;
+      totals.squares += rest * rest;
       for (let i = 0; i < lastingCount; i++) {
-        const wi = w[start + i]!;
+        const wi = (response[responseAt + i]! /= diagonal);
         if (wi === 0) continue;
-        v[i]! += wi * r[input]!;
-        for (let j = 0; j <= i; j++) m[i * lastingCount + j]! += wi * w[start + j]!;
+        v[i]! += wi * rest;
+        for (let j = 0; j <= i; j++) m[i * lastingCount + j]! += wi * response[responseAt + j]!;
+      }
+      // One logarithm for several rows, taken before their product can overflow.
+      if (pivots > 1e150 || pivots < 1e-150) {
+        totals.logDet += Math.log(pivots);
+        pivots = 1;
       }
     }
+    totals.logDet += Math.log(pivots);
   }
 }
 
-/** What the distinct response rows make of a step's powers, worked out once for all hypotheses. */
-export interface StepTables {
-  readonly slots: readonly number[];
-  readonly readingsW: readonly number[];
-  readonly noiseVariance: Float64Array;
-  readonly mean: Float64Array;
-  readonly lasting: readonly Float64Array[];
-  readonly passing: readonly Float64Array[];
-}
-
-/** Tabulate a step for every distinct row; see `StepTables`. */
-export function stepTables(rows: readonly Float64Array[], step: SeenStep, noise: Noise): StepTables {
-  const { mean, lasting, passing } = step.powers;
+/** Tabulate a step's powers for every distinct row; see `StepTables`. */
+export function stepTables(rows: readonly Float64Array[], { mean, lasting, passing }: StepPowers): StepTables {
   return {
-    slots: step.slots, readingsW: step.readingsW,
-    noiseVariance: Float64Array.from(step.readingsW, (reading) => readingVariance(noise, reading)),
     mean: Float64Array.from(rows, (row) => respond(row, mean)),
-    lasting: rows.map((row) => Float64Array.from(lasting, (powers) => respond(row, powers))),
-    passing: rows.map((row) => Float64Array.from(passing, (powers) => respond(row, powers))),
+    lasting: Float64Array.from(rows.flatMap((row) => lasting.map((powers) => respond(row, powers)))),
+    lastingCount: lasting.length,
+    passing: Float64Array.from(rows.flatMap((row) => passing.map((powers) => respond(row, powers)))),
+    passingCount: passing.length,
   };
 }
 
 /** @example readingVariance({ absoluteW: 8, relative: 0.01 }, 1000) // 164 W² */
 export function readingVariance(noise: Noise, readingW: number): number {
   return noise.absoluteW ** 2 + (noise.relative * readingW) ** 2;
+}
+
+interface ScoredStep {
+  readonly slots: Int32Array;
+  readonly readingsW: Float64Array;
+  readonly noiseVariance: Float64Array;
+  readonly tables: StepTables;
+  /** Row length of the factor: the number of readings. */
+  readonly width: number;
+}
+
+/** The factor of one step as far as it is done; rows past `done` are room for the hypothesis at hand. */
+interface FactoredStep {
+  done: number;
+  /** Readings of the step in the order of the factor's rows. */
+  readonly order: Int32Array;
+  readonly factor: Float64Array;
+  readonly residual: Float64Array;
+  readonly response: Float64Array;
+}
+
+interface Beginning {
+  readonly steps: readonly FactoredStep[];
+  readonly m: Float64Array;
+  readonly v: Float64Array;
+  logDet: number;
+  squares: number;
+}
+
+function scoredStep(set: HypothesisSet, step: SeenStep, noise: Noise): ScoredStep {
+  return {
+    slots: Int32Array.from(step.slots), readingsW: Float64Array.from(step.readingsW), width: step.slots.length,
+    noiseVariance: Float64Array.from(step.readingsW, (reading) => readingVariance(noise, reading)),
+    tables: stepTables(set.rows, step.powers),
+  };
+}
+
+function emptyBeginning(steps: readonly ScoredStep[], lastingCount: number): Beginning {
+  const m = new Float64Array(lastingCount ** 2);
+  for (let at = 0; at < lastingCount; at++) m[at * lastingCount + at] = 1;
+  return {
+    m, v: new Float64Array(lastingCount), logDet: 0, squares: 0,
+    steps: steps.map(({ width }) => ({
+      done: 0, order: new Int32Array(width), factor: new Float64Array(width * width),
+      residual: new Float64Array(width), response: new Float64Array(width * lastingCount),
+    })),
+  };
+}
+
+/** Put the readings of slots in the named set first; returns how many they are. */
+function order(step: ScoredStep, factored: FactoredStep, unchanged: number): number {
+  const isFirst = (slot: number) => slot < MAX_NAMED_SLOTS && Math.floor(unchanged / 2 ** slot) % 2 === 1;
+  const all = Array.from(step.slots.keys());
+  const first = all.filter((at) => isFirst(step.slots[at]!));
+  factored.order.set([...first, ...all.filter((at) => !isFirst(step.slots[at]!))]);
+  return first.length;
 }
 
 function symmetric(lower: Float64Array, n: number): Float64Array {

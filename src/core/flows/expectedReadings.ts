@@ -61,8 +61,7 @@ interface LatentBelief {
   readonly factor: Float64Array;
 }
 
-function latentLayout({ seen }: TestProblem): LatentLayout {
-  const lasting = seen[0]?.powers.lasting.length ?? 0;
+function latentLayout({ seen, lastingCount: lasting }: TestProblem): LatentLayout {
   const offsets: number[] = [];
   let count = lasting;
   for (const step of seen) {

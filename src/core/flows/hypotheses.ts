@@ -11,27 +11,24 @@ export const MAX_FAULTS = 3;
 
 const NO_FAULT = -1;
 const CANNOT_EXIST = -1;
+const NOT_MET = -1;
 const SAME_RESPONSE = 1e-7;
 const SAME_DIGITS = 9;
-
-/** What an input makes of device powers: `amplitude` times one of the distinct `rows`. Row 0 is all zero. */
-export interface InputResponse {
-  readonly row: number;
-  readonly amplitude: number;
-}
 
 /** All combinations of faults, and the distinct hypotheses that they come to. */
 export interface HypothesisSet {
   readonly inputCount: number;
   /** Number of distinct hypotheses; 0 is the planned fitting. */
   readonly count: number;
-  /** For each hypothesis and input, an index into `responses`; row-major. */
+  /** For each hypothesis and input, an index into the responses; row-major. */
   readonly inputResponses: Int32Array;
   /** For each hypothesis, the sum of the priors of all combinations that come to it. */
   readonly weights: Float64Array;
   /** For each hypothesis, its likeliest combination. */
   readonly likeliest: Int32Array;
-  readonly responses: readonly InputResponse[];
+  /** For each response, which of `rows` it scales (row 0 is all zero), and by how much. */
+  readonly responseRows: Int32Array;
+  readonly responseAmplitudes: Float64Array;
   /** Distinct response rows, scaled so that the first part that counts is one. */
   readonly rows: readonly Float64Array[];
   readonly combinationCount: number;
@@ -63,7 +60,7 @@ export function combinationCount(candidates: number, maxFaults: number): number 
 export function hypothesisSet(
   site: Site, candidates: readonly CandidateFault[], maxFaults: number, responses: SiteResponses,
 ): HypothesisSet {
-  const states = new InputStates(site, responses);
+  const states = new InputStates(site, responses, candidates.length);
   const store = new HypothesisStore(states.inputCount, combinationCount(candidates.length, maxFaults));
   const moving = candidates.flatMap(({ fault }, at) => isInputFault(fault) ? [] : [at]);
   const single = candidates.flatMap(({ fault }, at) => {
@@ -102,24 +99,32 @@ interface InputState {
   readonly slot: number;
   readonly fitting: InputFitting;
   readonly tapPhase: Phase;
-  /** Index of its response, or `CANNOT_EXIST`. */
-  readonly response: number;
+}
+
+/** A response row as one of the distinct rows times a real factor. */
+interface ScaledRow {
+  readonly row: number;
+  readonly factor: number;
 }
 
 /** Every way in which single inputs have been met fitted, numbered, with the response of each. */
 class InputStates {
   readonly inputCount: number;
-  readonly responses: InputResponse[] = [{ row: 0, amplitude: 0 }];
+  readonly responseRows: number[] = [0];
+  readonly responseAmplitudes: number[] = [0];
   readonly rows: Float64Array[];
   private readonly states: InputState[] = [];
   private readonly ids = new Map<string, number>();
   private readonly rowIds = new Map<string, number>();
+  private readonly windowRows = new Map<string, ScaledRow>();
   private readonly responseIds = new Map<string, number>([["0|0", 0]]);
-  private readonly steps = new Map<number, Map<number, number>>();
+  /** For each state, the state after each fault, filled as met. */
+  private readonly steps: Int32Array[] = [];
+  private readonly stateResponses: number[] = [];
   private readonly slots: Map<string, number>;
   private readonly canExist: (input: InputFitting) => boolean;
 
-  constructor(private readonly site: Site, private readonly siteResponses: SiteResponses) {
+  constructor(private readonly site: Site, private readonly siteResponses: SiteResponses, private readonly faultCount: number) {
     const planned = plannedFitting(site).inputs;
     this.inputCount = planned.length;
     this.slots = new Map(planned.map((input, slot) => [JSON.stringify([input.meter, input.input]), slot]));
@@ -143,26 +148,28 @@ class InputStates {
   }
 
   after(id: number, fault: number, change: (input: InputFitting) => InputFitting): number {
-    let steps = this.steps.get(fault);
-    if (!steps) this.steps.set(fault, (steps = new Map()));
-    let next = steps.get(id);
-    if (next === undefined) {
+    const steps = this.steps[id]!;
+    let next = steps[fault]!;
+    if (next === NOT_MET) {
       const { slot, fitting, tapPhase } = this.states[id]!;
       next = this.idOf(slot, change(fitting), tapPhase);
-      steps.set(id, next);
+      steps[fault] = next;
     }
     return next;
   }
 
+  /** Index of a state's response, or `CANNOT_EXIST`. */
   responseOf(id: number): number {
-    return this.states[id]!.response;
+    return this.stateResponses[id]!;
   }
 
   private idOf(slot: number, fitting: InputFitting, tapPhase: Phase): number {
     const key = JSON.stringify([slot, fitting.around, fitting.reversed, fitting.gain, tapPhase]);
     let id = this.ids.get(key);
     if (id === undefined) {
-      id = this.states.push({ slot, fitting, tapPhase, response: this.responseFor(fitting, tapPhase) }) - 1;
+      id = this.states.push({ slot, fitting, tapPhase }) - 1;
+      this.steps.push(new Int32Array(this.faultCount).fill(NOT_MET));
+      this.stateResponses.push(this.responseFor(fitting, tapPhase));
       this.ids.set(key, id);
     }
     return id;
@@ -172,20 +179,31 @@ class InputStates {
     if (!this.canExist(fitting)) return CANNOT_EXIST;
     const { input } = inputOf(this.site, fitting);
     const sign = inputSign(input, { arrow: input.arrow, leads: "straight" }) * (fitting.reversed ? -1 : 1);
-    const { row, factor } = this.rowFor(this.siteResponses.row(fitting.around, tapPhase));
+    const { row, factor } = this.windowRow(fitting, tapPhase);
     const amplitude = sign * fitting.gain * factor;
-    const response: InputResponse = amplitude === 0 || row === 0 ? { row: 0, amplitude: 0 } : { row, amplitude };
-    const key = `${response.row}|${response.amplitude.toPrecision(SAME_DIGITS)}`;
+    if (amplitude === 0) return 0;
+    const key = `${row}|${amplitude.toPrecision(SAME_DIGITS)}`;
     let id = this.responseIds.get(key);
     if (id === undefined) {
-      id = this.responses.push(response) - 1;
+      this.responseRows.push(row);
+      id = this.responseAmplitudes.push(amplitude) - 1;
       this.responseIds.set(key, id);
     }
     return id;
   }
 
+  private windowRow({ around }: InputFitting, tapPhase: Phase): ScaledRow {
+    const key = JSON.stringify([around, tapPhase]);
+    let known = this.windowRows.get(key);
+    if (!known) {
+      known = this.rowFor(this.siteResponses.row(around, tapPhase));
+      this.windowRows.set(key, known);
+    }
+    return known;
+  }
+
   /** Split a row into a scaled one, kept once, and the real factor that was taken out. */
-  private rowFor(row: Float64Array): { row: number; factor: number } {
+  private rowFor(row: Float64Array): ScaledRow {
     const largest = row.reduce((max, part) => Math.max(max, Math.abs(part)), 0);
     const factor = row.find((part) => Math.abs(part) > largest * SAME_RESPONSE) ?? 0;
     if (factor === 0) return { row: 0, factor: 0 };
@@ -243,7 +261,8 @@ class HypothesisStore {
     return {
       inputCount: this.inputCount, count: this.hypotheses, combinationCount: this.combinations,
       inputResponses: this.inputResponses, weights: this.weights, likeliest: this.likeliest,
-      hypothesisOf: this.hypothesisOf, priors: this.priors, responses: states.responses, rows: states.rows,
+      hypothesisOf: this.hypothesisOf, priors: this.priors, rows: states.rows,
+      responseRows: Int32Array.from(states.responseRows), responseAmplitudes: Float64Array.from(states.responseAmplitudes),
       faultsOf: (combination) => Array.from(this.faults.subarray(combination * MAX_FAULTS, (combination + 1) * MAX_FAULTS))
         .filter((fault) => fault !== NO_FAULT),
     };

@@ -15,6 +15,8 @@ const WEIGHED_SHARE = 0.995;
 const POINTS = 32;
 const LEAST_GAIN_BITS = 0.005;
 const LN_2 = Math.log(2);
+/** A density this much (ln) below another adds nothing to their sum. */
+const NEGLIGIBLE_LOG = 25;
 
 /** A step that the technician could do next, and how much it would tell. */
 export interface NextTest {
@@ -91,9 +93,8 @@ function backgroundBelief(scorer: EvidenceScorer, hypothesis: number): Belief {
 }
 
 function testTables(problem: TestProblem, set: HypothesisSet, test: PossibleTest): StepTables {
-  const slots = problem.inputs.map((_, slot) => slot);
   const powers = stepPowers(problem.responses, problem.background, test.devices);
-  return stepTables(set.rows, { powers: test.extra ? withExtra(powers, test.extra) : powers, slots, readingsW: slots.map(() => 0) }, problem.sheet.noise);
+  return stepTables(set.rows, test.extra ? withExtra(powers, test.extra) : powers);
 }
 
 function withExtra(powers: StepPowers, extra: NonNullable<PossibleTest["extra"]>): StepPowers {
@@ -108,27 +109,30 @@ function expectation(
   set: HypothesisSet, hypothesis: number, tables: StepTables, belief: Belief, problem: TestProblem,
 ): Expected {
   const n = set.inputCount;
-  const lasting = belief.mean.length;
-  const responses = tables.slots.map((slot) => set.responses[set.inputResponses[hypothesis * n + slot]!]!);
+  const lasting = tables.lastingCount;
+  const passing = tables.passingCount;
   const mean = new Float64Array(n);
   const toBackground = new Float64Array(lasting * n);
-  responses.forEach(({ row, amplitude }, input) => {
-    const response = tables.lasting[row]!;
+  const toPassing = new Float64Array(passing * n);
+  for (let input = 0; input < n; input++) {
+    const response = set.inputResponses[hypothesis * n + input]!;
+    const row = set.responseRows[response]!;
+    const amplitude = set.responseAmplitudes[response]!;
     let sum = tables.mean[row]!;
     for (let k = 0; k < lasting; k++) {
-      sum += response[k]! * belief.mean[k]!;
-      toBackground[k * n + input] = amplitude * response[k]!;
+      const toLatent = tables.lasting[row * lasting + k]!;
+      sum += toLatent * belief.mean[k]!;
+      toBackground[k * n + input] = amplitude * toLatent;
     }
+    for (let k = 0; k < passing; k++) toPassing[k * n + input] = amplitude * tables.passing[row * passing + k]!;
     mean[input] = amplitude * sum;
-  });
+  }
   solveLowerInPlace(belief.factor, lasting, toBackground, n);
   const factor = new Float64Array(n * n);
   for (let i = 0; i < n; i++) {
     for (let j = 0; j <= i; j++) {
-      const [a, b] = [responses[i]!, responses[j]!];
       let sum = 0;
-      tables.passing[a.row]!.forEach((value, k) => { sum += value * tables.passing[b.row]![k]!; });
-      sum *= a.amplitude * b.amplitude;
+      for (let k = 0; k < passing; k++) sum += toPassing[k * n + i]! * toPassing[k * n + j]!;
       for (let k = 0; k < lasting; k++) sum += toBackground[k * n + i]! * toBackground[k * n + j]!;
       factor[i * n + j] = sum;
     }
@@ -153,7 +157,7 @@ function informationBits(
       const ownLog = logDensity(own, y, work);
       let mixture = 0;
       expected.forEach((other, index) => {
-        mixture += weighed[index]!.probability * Math.exp(logDensity(other, y, work) - ownLog);
+        mixture += weighed[index]!.probability * Math.exp(logDensity(other, y, work, ownLog - NEGLIGIBLE_LOG) - ownLog);
       });
       sum -= Math.log(mixture);
     }
@@ -162,9 +166,10 @@ function informationBits(
   return Math.max(0, bits);
 }
 
-/** ln of a Gaussian density without the constant that all share. */
-function logDensity({ mean, factor, logDet }: Expected, y: Float64Array, work: Float64Array): number {
+/** ln of a Gaussian density without the constant that all share; −∞ as soon as it is sure to fall below `floor`. */
+function logDensity({ mean, factor, logDet }: Expected, y: Float64Array, work: Float64Array, floor = -Infinity): number {
   const n = mean.length;
+  const most = -2 * floor - logDet;
   let squares = 0;
   for (let i = 0; i < n; i++) {
     let part = y[i]! - mean[i]!;
@@ -172,6 +177,7 @@ function logDensity({ mean, factor, logDet }: Expected, y: Float64Array, work: F
     part /= factor[i * n + i]!;
     work[i] = part;
     squares += part * part;
+    if (squares > most) return -Infinity;
   }
   return -0.5 * (squares + logDet);
 }

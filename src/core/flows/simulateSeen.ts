@@ -15,7 +15,7 @@ export type NormalSource = () => number;
  *
  * @example With every draw zero, a 2000 W kettle on a background of 400 W: input reads 2400.
  */
-export function simulateSeen(site: Site, sheet: TestSheet, normal: NormalSource): readonly TestStep[] {
+export function simulateSeen(site: Site, sheet: TestSheet, normal: NormalSource): TestStep[] {
   const background = sheet.background ?? defaultBackground(site);
   const lasting = new Map(background.map((load) => [load.node, drawLasting(site, load, normal)]));
   return sheet.steps.map((step) => {

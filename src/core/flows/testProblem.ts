@@ -14,6 +14,8 @@ export interface TestProblem {
   readonly responses: SiteResponses;
   readonly candidates: readonly CandidateFault[];
   readonly seen: readonly SeenStep[];
+  /** Latents of the background that is the same in every step. */
+  readonly lastingCount: number;
   /** Input slots in plan order. */
   readonly inputs: readonly { readonly meter: string; readonly input: number }[];
 }
@@ -34,5 +36,6 @@ export function testProblem(site: Site, sheet: TestSheet): TestProblem {
     }),
     readingsW: step.readings.map((reading) => reading.powerW),
   }));
-  return { site, sheet, background, responses, candidates: candidateFaults(site), seen, inputs };
+  const lastingCount = stepPowers(responses, background, []).lasting.length;
+  return { site, sheet, background, responses, candidates: candidateFaults(site), seen, lastingCount, inputs };
 }
