@@ -6,7 +6,7 @@ const alias = { "@": fileURLToPath(new URL("./src", import.meta.url)) };
 export default defineConfig({
   test: {
     projects: [
-      { resolve: { alias }, test: { name: "unit", include: ["src/**/*.test.{ts,tsx}", "tests/architecture/**/*.test.ts"] } },
+      { resolve: { alias }, test: { name: "unit", testTimeout: 60_000, include: ["src/**/*.test.{ts,tsx}", "tests/architecture/**/*.test.ts"] } },
     ],
   },
 });

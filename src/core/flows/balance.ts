@@ -9,7 +9,7 @@ const MAX_VALUES = 12;
 /** What a displayed value is of. Its sign is that of the load convention on the site's own side of the meter. */
 export const balanceRoleSchema = z.enum(["grid", "solar", "battery", "house", "heater", "vehicle"]);
 
-const shownValueSchema = z.object({
+export const shownValueSchema = z.object({
   role: balanceRoleSchema,
   /** What the display shows, in watts; the meaning of its sign is in `positive`. */
   shownW: z.number().min(-1e9).max(1e9),

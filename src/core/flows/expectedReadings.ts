@@ -1,5 +1,5 @@
 import { choleskyInPlace, solveLowerInPlace, solveUpperInPlace } from "@/core/flows/cholesky";
-import { fittingWith } from "@/core/flows/diagnose";
+import { fittingWith, type Diagnosis } from "@/core/flows/diagnose";
 import { readingVariance } from "@/core/flows/evidence";
 import type { Fault } from "@/core/flows/faults";
 import { inputOf, plannedFitting, type SiteFitting } from "@/core/flows/fitting";
@@ -46,6 +46,12 @@ export function expectedReadings(
     const variance = dot(response, response) + readingVariance(problem.sheet.noise, meanW);
     return { ...input, meanW, bandW: BAND_SDS * Math.sqrt(variance) };
   }));
+}
+
+/** The faults that a diagnosis is sure of, to narrow the bands by; undefined while it is not. */
+export function sureFaults(diagnosis: Diagnosis | undefined): readonly Fault[] | undefined {
+  const isSure = diagnosis?.verdict === "as-planned" || diagnosis?.verdict === "faults-found";
+  return isSure ? diagnosis.hypotheses[0]?.faults : undefined;
 }
 
 /** Where each step's passing latents stand behind the lasting ones. */

@@ -28,7 +28,7 @@ export function simulateSeen(site: Site, sheet: TestSheet, normal: NormalSource)
       meter: reading.meter, input: reading.input,
       powerW: Math.round(reading.powerW + normal() * Math.sqrt(readingVariance(sheet.noise, reading.powerW))),
     }));
-    return { ...step, readings };
+    return { ...step, readings, source: "simulated" };
   });
 }
 

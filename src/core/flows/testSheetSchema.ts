@@ -18,6 +18,8 @@ export const testStepShape = z.object({
   label: z.string().trim().min(1, "say what is switched in this step").max(120),
   devices: z.array(knownDeviceShape).max(200).default([]),
   readings: z.array(seenReadingShape).max(MAX_READINGS).default([]),
+  /** Readings that were computed to try the page are never taken for ones that somebody saw. */
+  source: z.enum(["seen", "simulated"]).default("seen"),
 });
 
 /**

@@ -1,0 +1,18 @@
+import type { NextConfig } from "next";
+
+const config: NextConfig = {
+  turbopack: { root: import.meta.dirname },
+  serverExternalPackages: ["pg", "pino"],
+  poweredByHeader: false,
+  devIndicators: false,
+  headers: async () => [{
+    source: "/:path*",
+    headers: [
+      { key: "X-Content-Type-Options", value: "nosniff" },
+      { key: "X-Frame-Options", value: "DENY" },
+      { key: "Referrer-Policy", value: "no-referrer" },
+    ],
+  }],
+};
+
+export default config;

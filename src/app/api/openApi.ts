@@ -1,0 +1,42 @@
+import { z } from "zod";
+import { balanceRequestSchema } from "@/core/flows/balance";
+import { balanceResponseSchema, computeErrorSchema, diagnoseResponseSchema, predictResponseSchema } from "@/core/flows/computeResponses";
+import { diagnoseRequestSchema } from "@/core/flows/diagnose";
+import { predictRequestSchema } from "@/core/flows/predict";
+
+interface ComputeRoute {
+  readonly name: string;
+  readonly summary: string;
+  readonly request: z.ZodType;
+  readonly response: z.ZodType;
+}
+
+const COMPUTE_ROUTES: readonly ComputeRoute[] = [
+  { name: "predict", summary: "What every meter input reads in a state of the site, as planned or as fitted.", request: predictRequestSchema, response: predictResponseSchema },
+  { name: "diagnose", summary: "Which faults in the fitting explain what was seen, and what to switch on next.", request: diagnoseRequestSchema, response: diagnoseResponseSchema },
+  { name: "balance", summary: "Whether displayed values of one moment add up, and what would close the gap.", request: balanceRequestSchema, response: balanceResponseSchema },
+];
+
+/** The compute routes as an OpenAPI 3.1 document, generated from the schemas that they parse with. */
+export function openApi(): object {
+  const error = { description: "What is wrong, with the path of each problem", content: json(z.toJSONSchema(computeErrorSchema)) };
+  const paths = COMPUTE_ROUTES.map(({ name, summary, request, response }) => [`/api/v1/compute/${name}`, {
+    post: {
+      operationId: name, summary,
+      requestBody: { required: true, content: json(z.toJSONSchema(request, { io: "input" })) },
+      responses: {
+        200: { description: "The answer", content: json(z.toJSONSchema(response, { io: "input" })) },
+        400: error, 413: error, 422: error,
+      },
+    },
+  }]);
+  return {
+    openapi: "3.1.0",
+    info: { title: "Gormit compute routes", version: "1", description: "Stateless: the same functions as the interface uses. Powers in W, load convention." },
+    paths: Object.fromEntries(paths),
+  };
+}
+
+function json(schema: object) {
+  return { "application/json": { schema } };
+}

@@ -1,0 +1,5 @@
+import { PlaceStage } from "@/ui/place/PlaceStage";
+
+export default function Page() {
+  return <PlaceStage />;
+}

@@ -1,0 +1,5 @@
+import { ProveStage } from "@/ui/prove/ProveStage";
+
+export default function Page() {
+  return <ProveStage />;
+}

@@ -1,0 +1,26 @@
+import "@fontsource-variable/atkinson-hyperlegible-mono";
+import "@fontsource-variable/atkinson-hyperlegible-next";
+import "@/app/globals.css";
+import type { Metadata, Viewport } from "next";
+import { cookies } from "next/headers";
+import type { ReactNode } from "react";
+import { THEME_COOKIE, themeSchema } from "@/ui/parts/theme";
+
+export const metadata: Metadata = {
+  title: { default: "Gormit", template: "%s · Gormit" },
+  description: "Where every CT goes, what each meter should read, and what is wrong when it does not.",
+  icons: { icon: "/favicon.svg" },
+};
+
+export const viewport: Viewport = { width: "device-width", initialScale: 1 };
+
+export default async function RootLayout({ children }: { children: ReactNode }) {
+  const chosen = themeSchema.safeParse((await cookies()).get(THEME_COOKIE)?.value);
+  // Without a choice there is no attribute, and the style sheet follows the system's preference.
+  const theme = chosen.success && chosen.data !== "system" ? chosen.data : undefined;
+  return (
+    <html lang="en" data-theme={theme}>
+      <body>{children}</body>
+    </html>
+  );
+}

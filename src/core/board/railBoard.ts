@@ -1,0 +1,265 @@
+import { drawnOrder } from "@/core/site/fitClamp";
+import type { Conductor, Site, SiteNode } from "@/core/site/planSchema";
+import { conductorsOf, siteTree } from "@/core/site/tree";
+
+/** Sizes of a drawn board, in pixels before zoom. */
+export interface BoardSizes {
+  readonly railPitch: number;
+  /** Room for a rail that carries a clip. */
+  readonly clipPitch: number;
+  readonly clipSize: number;
+  /** Room beside each clip for what it should read and reads; 0 for none. */
+  readonly tagWidth: number;
+  readonly plateWidth: number;
+  readonly plateHeight: number;
+  readonly postWidth: number;
+  readonly rowGap: number;
+  /** Bare rail at both ends of a run. */
+  readonly runEnd: number;
+  readonly margin: number;
+}
+
+/** The board to work on: clips as large as a gloved thumb. */
+export const WORKING_BOARD: BoardSizes = {
+  railPitch: 13, clipPitch: 50, clipSize: 44, tagWidth: 232, plateWidth: 196, plateHeight: 52, postWidth: 26, rowGap: 12, runEnd: 34, margin: 14,
+};
+
+/** A small board that only shows a fitting. */
+export const SMALL_BOARD: BoardSizes = {
+  railPitch: 9, clipPitch: 26, clipSize: 24, tagWidth: 0, plateWidth: 118, plateHeight: 26, postWidth: 16, rowGap: 6, runEnd: 22, margin: 8,
+};
+
+export interface Box {
+  readonly x: number;
+  readonly y: number;
+  readonly width: number;
+  readonly height: number;
+}
+
+export interface DrawnRail {
+  readonly run: string;
+  readonly conductor: Conductor;
+  readonly x1: number;
+  readonly x2: number;
+  readonly y: number;
+  /** The whole strip that belongs to this rail: where a clip dropped lands on it. */
+  readonly strip: Box;
+}
+
+export interface DrawnClip {
+  readonly ct: string;
+  /** Which conductor of the clamp's window this is; 0 carries the tag. */
+  readonly windowAt: number;
+  readonly run: string;
+  readonly conductor: Conductor;
+  readonly box: Box;
+  readonly tag: Box | undefined;
+}
+
+export interface DrawnNode {
+  readonly node: SiteNode;
+  /** A post feeds others to its right; a plate is where a run ends. */
+  readonly shape: "post" | "plate";
+  readonly box: Box;
+  /** Where the node's name goes: on a plate itself, above a post. */
+  readonly label: Box;
+}
+
+export interface RailBoardLayout {
+  readonly width: number;
+  readonly height: number;
+  readonly nodes: readonly DrawnNode[];
+  readonly rails: readonly DrawnRail[];
+  readonly clips: readonly DrawnClip[];
+}
+
+/** Room above a post for its name. */
+const POST_LABEL_HEIGHT = 20;
+const POST_LABEL_WIDTH = 150;
+
+/**
+ * Lay a site out as rails: the grid post at the left, every run a bundle of horizontal rails, boards (and
+ * whatever else feeds others) as posts, the ends of runs as plates in one column at the right. Rails that
+ * carry clips get room for them; clips on one rail stand in slots side by side. Nothing overlaps.
+ *
+ * @example A house on one phase with one grid clip: 2 posts, 1 plate, 4 rails, 1 clip.
+ */
+export function railBoard(site: Site, sizes: BoardSizes = WORKING_BOARD): RailBoardLayout {
+  const plan = new BoardPlan(site, sizes);
+  return plan.layout();
+}
+
+interface Slot {
+  readonly ct: string;
+  readonly windowAt: number;
+  readonly slot: number;
+}
+
+class BoardPlan {
+  private readonly tree;
+  private readonly slots: ReadonlyMap<string, readonly Slot[]>;
+  private readonly nodes: DrawnNode[] = [];
+  private readonly rails: DrawnRail[] = [];
+  private readonly clips: DrawnClip[] = [];
+  private readonly depthOf = new Map<string, number>();
+
+  constructor(private readonly site: Site, private readonly sizes: BoardSizes) {
+    this.tree = siteTree(site);
+    this.slots = clipSlots(site);
+    this.noteDepth(this.tree.grid.id, 0);
+  }
+
+  layout(): RailBoardLayout {
+    const { margin, plateWidth } = this.sizes;
+    const posts = this.postColumns();
+    const plates = this.plateColumn(posts);
+    const top = margin + POST_LABEL_HEIGHT;
+    const height = this.blockHeight(this.tree.grid);
+    this.draw(this.tree.grid, top, { posts, plates });
+    return {
+      width: plates + plateWidth + margin, height: top + height + margin,
+      nodes: this.nodes, rails: this.rails, clips: this.clips,
+    };
+  }
+
+  private noteDepth(id: string, depth: number): void {
+    this.depthOf.set(id, depth);
+    for (const child of this.children(id)) this.noteDepth(child.id, depth + 1);
+  }
+
+  private children(id: string): readonly SiteNode[] {
+    return this.tree.childrenOf.get(id) ?? [];
+  }
+
+  private isPost(node: SiteNode): boolean {
+    return node.kind === "grid" || this.children(node.id).length > 0;
+  }
+
+  private runLength(node: SiteNode): number {
+    const { clipSize, tagWidth, runEnd } = this.sizes;
+    const most = conductorsOf(node, this.site).reduce((max, conductor) =>
+      Math.max(max, ...this.onRail(node.id, conductor).map((slot) => slot.slot + 1)), 0);
+    return 2 * runEnd + most * slotWidth(clipSize, tagWidth);
+  }
+
+  /** Left edge of each column of posts: as far right as the longest run that ends in the column needs. */
+  private postColumns(): readonly number[] {
+    const { margin, postWidth } = this.sizes;
+    const columns = [margin];
+    const posts = drawnOrder(this.site).filter((node) => this.isPost(node));
+    for (let depth = 1; posts.some((node) => this.depthOf.get(node.id) === depth); depth++) {
+      const longest = Math.max(...posts.filter((node) => this.depthOf.get(node.id) === depth).map((node) => this.runLength(node)));
+      columns.push(columns[depth - 1]! + postWidth + Math.max(longest, POST_LABEL_WIDTH - postWidth));
+    }
+    return columns;
+  }
+
+  private plateColumn(posts: readonly number[]): number {
+    const { postWidth } = this.sizes;
+    const ends = drawnOrder(this.site).filter((node) => !this.isPost(node))
+      .map((node) => posts[this.depthOf.get(node.id)! - 1]! + postWidth + this.runLength(node));
+    return Math.max(posts.at(-1)! + postWidth + POST_LABEL_WIDTH, ...ends);
+  }
+
+  private bundleHeight(node: SiteNode): number {
+    return conductorsOf(node, this.site).reduce((sum, conductor) => sum + this.pitch(node.id, conductor), 0);
+  }
+
+  private pitch(run: string, conductor: Conductor): number {
+    return this.onRail(run, conductor).length > 0 ? this.sizes.clipPitch : this.sizes.railPitch;
+  }
+
+  private onRail(run: string, conductor: Conductor): readonly Slot[] {
+    return this.slots.get(railKey(run, conductor)) ?? [];
+  }
+
+  private blockHeight(node: SiteNode): number {
+    const own = node.kind === "grid" ? 0 : this.bundleHeight(node);
+    const children = this.children(node.id);
+    if (children.length === 0) return Math.max(own, this.sizes.plateHeight);
+    // A post further in carries its name above itself, in room of its own.
+    const label = node.kind === "grid" ? 0 : POST_LABEL_HEIGHT;
+    const below = children.reduce((sum, child) => sum + this.blockHeight(child), 0) + (children.length - 1) * this.sizes.rowGap;
+    return Math.max(own, below) + label;
+  }
+
+  private draw(node: SiteNode, top: number, columns: { posts: readonly number[]; plates: number }): void {
+    const { postWidth, plateWidth, plateHeight, rowGap } = this.sizes;
+    const height = this.blockHeight(node);
+    const depth = this.depthOf.get(node.id)!;
+    const x = this.isPost(node) ? columns.posts[depth]! : columns.plates;
+    const inner = this.isPost(node) && node.kind !== "grid" ? { top: top + POST_LABEL_HEIGHT, height: height - POST_LABEL_HEIGHT } : { top, height };
+    if (node.kind !== "grid") this.drawRun(node, columns.posts[depth - 1]! + postWidth, x, inner);
+    if (!this.isPost(node)) {
+      const box = { x, y: top + (height - plateHeight) / 2, width: plateWidth, height: plateHeight };
+      this.nodes.push({ node, shape: "plate", box, label: box });
+      return;
+    }
+    const box = { x, y: inner.top, width: postWidth, height: inner.height };
+    this.nodes.push({ node, shape: "post", box, label: { x, y: inner.top - POST_LABEL_HEIGHT, width: POST_LABEL_WIDTH, height: POST_LABEL_HEIGHT } });
+    const children = this.children(node.id);
+    const used = children.reduce((sum, child) => sum + this.blockHeight(child), 0) + Math.max(0, children.length - 1) * rowGap;
+    let childTop = inner.top + (inner.height - used) / 2;
+    for (const child of children) {
+      this.draw(child, childTop, columns);
+      childTop += this.blockHeight(child) + rowGap;
+    }
+  }
+
+  private drawRun(node: SiteNode, x1: number, x2: number, block: { top: number; height: number }): void {
+    const { clipSize, tagWidth, runEnd } = this.sizes;
+    const conductors = conductorsOf(node, this.site);
+    let top = block.top + (block.height - this.bundleHeight(node)) / 2;
+    // A plate is taller than a thin bundle: the outer rails' strips take what is left, for thumbs to hit.
+    const spare = this.isPost(node) ? 0 : top - block.top;
+    for (const [at, conductor] of conductors.entries()) {
+      const pitch = this.pitch(node.id, conductor);
+      const y = top + pitch / 2;
+      const above = at === 0 ? spare : 0;
+      const below = at === conductors.length - 1 ? spare : 0;
+      this.rails.push({ run: node.id, conductor, x1, x2, y, strip: { x: x1, y: top - above, width: x2 - x1, height: pitch + above + below } });
+      for (const { ct, windowAt, slot } of this.onRail(node.id, conductor)) {
+        const x = x1 + runEnd + slot * slotWidth(clipSize, tagWidth);
+        this.clips.push({
+          ct, windowAt, run: node.id, conductor,
+          box: { x, y: y - clipSize / 2, width: clipSize, height: clipSize },
+          tag: windowAt === 0 && tagWidth > 0 ? { x: x + clipSize + 4, y: y - clipSize / 2, width: tagWidth, height: clipSize } : undefined,
+        });
+      }
+      top += pitch;
+    }
+  }
+}
+
+/** The first free slot on its rail for every conductor of every clamp, in plan order. */
+function clipSlots(site: Site): ReadonlyMap<string, readonly Slot[]> {
+  const slots = new Map<string, Slot[]>();
+  for (const ct of inMeterOrder(site)) {
+    ct.around.forEach((entry, windowAt) => {
+      const key = railKey(entry.run, entry.conductor);
+      const onRail = slots.get(key) ?? [];
+      slots.set(key, [...onRail, { ct: ct.id, windowAt, slot: onRail.length }]);
+    });
+  }
+  return slots;
+}
+
+/** Clamps by the input they feed, so that a clip keeps its slot while others are edited. */
+function inMeterOrder(site: Site) {
+  const rank = (ct: Site["cts"][number]) => {
+    const meter = site.meters.findIndex((candidate) => candidate.id === ct.plug?.meter);
+    return meter < 0 ? Infinity : meter * 1000 + (ct.plug?.input ?? 0);
+  };
+  return site.cts.toSorted((a, b) => {
+    const [first, second] = [rank(a), rank(b)];
+    return first === second ? a.id.localeCompare(b.id) : first - second;
+  });
+}
+
+function railKey(run: string, conductor: Conductor): string {
+  return JSON.stringify([run, conductor]);
+}
+
+function slotWidth(clipSize: number, tagWidth: number): number {
+  return clipSize + (tagWidth > 0 ? tagWidth + 4 : 0) + 12;
+}

@@ -1,0 +1,66 @@
+import { z } from "zod";
+import { conductorSchema, phaseSchema, windowEntrySchema } from "@/core/site/planSchema";
+import { knownDeviceShape } from "@/core/flows/testSheetSchema";
+
+/** What the compute routes answer, as schemas: the OpenAPI page is made from them and the tests hold the routes to them. */
+export const predictResponseSchema = z.strictObject({
+  inputs: z.array(z.strictObject({
+    meter: z.string(), input: z.int(), powerW: z.number(), reactiveVar: z.number(), currentA: z.number(),
+    flow: z.enum(["to-load", "to-grid", "none"]),
+  })),
+  meters: z.array(z.strictObject({ meter: z.string(), powerW: z.number() })),
+  runs: z.array(z.strictObject({
+    run: z.string(), conductor: conductorSchema, currentA: z.number(), angleDeg: z.number(), powerW: z.number(),
+  })),
+});
+
+const onInput = { meter: z.string(), input: z.int() };
+
+const faultSchema = z.discriminatedUnion("kind", [
+  z.strictObject({ kind: z.literal("reversed"), ...onInput }),
+  z.strictObject({ kind: z.literal("meter-reversed"), meter: z.string() }),
+  z.strictObject({ kind: z.literal("wrong-phase"), ...onInput, conductor: phaseSchema }),
+  z.strictObject({ kind: z.literal("exchanged"), meter: z.string(), inputs: z.tuple([z.int(), z.int()]) }),
+  z.strictObject({ kind: z.literal("rotated"), meter: z.string(), inputs: z.tuple([z.int(), z.int(), z.int()]) }),
+  z.strictObject({ kind: z.literal("wrong-run"), ...onInput, run: z.string() }),
+  z.strictObject({ kind: z.literal("ratio"), ...onInput, gain: z.number() }),
+  z.strictObject({ kind: z.literal("dead"), ...onInput }),
+  z.strictObject({ kind: z.literal("taps-exchanged"), meter: z.string(), taps: z.tuple([z.string(), z.string()]) }),
+]);
+
+export const diagnoseResponseSchema = z.strictObject({
+  verdict: z.enum(["as-planned", "faults-found", "ambiguous", "not-explained"]),
+  hypotheses: z.array(z.strictObject({
+    probability: z.number(),
+    faults: z.array(faultSchema),
+    fitting: z.strictObject({
+      inputs: z.array(z.strictObject({ ...onInput, around: z.array(windowEntrySchema), reversed: z.boolean(), gain: z.number() })),
+      taps: z.array(z.looseObject({ meter: z.string() })),
+    }),
+    alternatives: z.array(z.array(faultSchema)),
+    residual: z.number(),
+    cure: z.array(z.string()),
+  })),
+  nextTests: z.array(z.strictObject({
+    label: z.string(), node: z.string().nullable(), phase: phaseSchema.nullable(), powerW: z.number(), gainBits: z.number(),
+    why: z.string(), devices: z.array(knownDeviceShape),
+  })),
+  scored: z.int(),
+  fitProbability: z.number(),
+});
+
+export const balanceResponseSchema = z.strictObject({
+  verdict: z.enum(["balances", "within-rounding", "lag-would-explain", "does-not-balance"]),
+  gapW: z.number(),
+  roundingW: z.number(),
+  lagW: z.number(),
+  cause: z.looseObject({ kind: z.enum(["sign-flip", "counted-twice", "missing-device"]) }).nullable(),
+  text: z.string(),
+});
+
+export const computeErrorSchema = z.object({
+  error: z.object({
+    code: z.string(), message: z.string(), issues: z.array(z.object({ path: z.string(), message: z.string() })),
+  }),
+});
+

@@ -1,0 +1,47 @@
+import type { NextTest } from "@/core/flows/nextTests";
+import type { KnownDevice, TestSheet, TestStep } from "@/core/flows/testSheetSchema";
+import { addTestLoad } from "@/core/site/addTestLoad";
+import type { Site } from "@/core/site/planSchema";
+
+const LOAD_TOLERANCE = 0.05;
+
+/** A sheet together with the plan it tests, since a step can need a load that the plan does not have yet. */
+export interface SiteAndSheet {
+  readonly site: Site;
+  readonly tests: TestSheet;
+}
+
+/** Change one step. */
+export function changeStep(sheet: TestSheet, at: number, change: Partial<TestStep>): TestSheet {
+  const step = sheet.steps[at];
+  return step ? { ...sheet, steps: sheet.steps.with(at, { ...step, ...change }) } : sheet;
+}
+
+/** Write down what one input showed in a step; undefined takes it out again. A typed reading is one that was seen. */
+export function setReading(
+  sheet: TestSheet, at: number, input: { meter: string; input: number }, powerW: number | undefined,
+): TestSheet {
+  const step = sheet.steps[at];
+  if (!step) return sheet;
+  const isIt = (reading: TestStep["readings"][number]) => reading.meter === input.meter && reading.input === input.input;
+  const index = step.readings.findIndex(isIt);
+  const others = step.readings.filter((reading) => !isIt(reading));
+  if (powerW === undefined) return index < 0 ? sheet : changeStep(sheet, at, { readings: others });
+  const reading = { meter: input.meter, input: input.input, powerW };
+  const readings = index < 0 ? [...step.readings, reading] : step.readings.with(index, reading);
+  return changeStep(sheet, at, { readings, source: "seen" });
+}
+
+/** Add a step for a proposed test, with no readings; a load that the plan lacks is added to it. */
+export function addTest({ site, tests }: SiteAndSheet, test: NextTest): SiteAndSheet {
+  const step: TestStep = { label: test.label, devices: [...test.devices], readings: [], source: "seen" };
+  const added = test.node === null && test.phase !== null ? addTestLoad(site, test.phase) : undefined;
+  if (!added) return { site, tests: { ...tests, steps: [...tests.steps, step] } };
+  const load: KnownDevice = { node: added.id, powerW: test.powerW, reactiveVar: 0, toleranceW: test.powerW * LOAD_TOLERANCE };
+  return { site: added.site, tests: { ...tests, steps: [...tests.steps, { ...step, devices: [...step.devices, load] }] } };
+}
+
+/** Whether every reading of every step was typed by somebody. */
+export function isAllSeen(sheet: TestSheet): boolean {
+  return sheet.steps.every((step) => step.source === "seen" || step.readings.length === 0);
+}

@@ -1,0 +1,78 @@
+import { z } from "zod";
+import { countFindings, type Finding } from "@/core/findings";
+import { diagnose, type Diagnosis } from "@/core/flows/diagnose";
+import { candidateFaults } from "@/core/flows/faults";
+import { combinationCount } from "@/core/flows/hypotheses";
+import type { JobDocument } from "@/core/job/jobDocument";
+import { placeFindings } from "@/core/job/placeFindings";
+import { proveFindings } from "@/core/job/proveFindings";
+
+/** Above this a summary looks at single faults only: it is made at every save. */
+const MAX_SUMMARY_COMBINATIONS = 20_000;
+
+export const jobSummarySchema = z.object({
+  supply: z.string(),
+  state: z.enum(["placing", "to-prove", "proving", "faults-found", "proved"]),
+  findings: z.object({ stop: z.int(), fix: z.int(), note: z.int() }),
+  next: z.string(),
+});
+
+export type JobSummary = z.output<typeof jobSummarySchema>;
+export type JobState = JobSummary["state"];
+
+/**
+ * One line about a job: its supply, how far it is, its findings, and the one next thing to do.
+ *
+ * @example A job with a clamp missing: state `placing`, next "Place the clamp of input 2 round L2 of Main board".
+ */
+export function jobSummary(document: JobDocument): JobSummary {
+  const place = placeFindings(document.site);
+  const diagnosis = hasReadings(document) ? quickDiagnosis(document) : undefined;
+  return {
+    supply: supplyText(document.site.supply),
+    state: jobState(place, diagnosis),
+    findings: { ...countFindings([...place, ...(diagnosis ? proveFindings(document.site, diagnosis) : [])]) },
+    next: nextThing(document, place, diagnosis),
+  };
+}
+
+/** The next thing to do, from what is found so far. */
+export function nextThing(document: JobDocument, place: readonly Finding[], diagnosis: Diagnosis | undefined): string {
+  const stop = place.find((finding) => finding.level === "stop");
+  if (stop) return stop.cure;
+  if (document.site.meters.length === 0) return "Add a meter to the plan";
+  // What the meters show is believed before what somebody wrote down about the clamps.
+  if (diagnosis?.verdict === "faults-found") return diagnosis.hypotheses[0]!.cure[0]!;
+  const fix = place.find((finding) => finding.level === "fix");
+  if (fix) return fix.cure;
+  if (!diagnosis) return "Prove the flows: take the first readings";
+  switch (diagnosis.verdict) {
+    case "ambiguous": return diagnosis.nextTests[0]?.label ?? "Check the clamps by eye: no test tells these explanations apart";
+    case "not-explained": return "Check the readings and the known powers: no two faults explain them";
+    case "as-planned": return "Every reading is proved";
+  }
+}
+
+/** "Three phase, 230 V 50 Hz". */
+export function supplyText(supply: JobDocument["site"]["supply"]): string {
+  const names = { "single-phase": "Single phase", "split-phase": "Split phase", "three-phase": "Three phase" } as const;
+  const volts = supply.system === "split-phase" ? `${supply.voltageV}/${2 * supply.voltageV} V` : `${supply.voltageV} V`;
+  return `${names[supply.system]}, ${volts} ${supply.frequencyHz} Hz`;
+}
+
+function jobState(place: readonly Finding[], diagnosis: Diagnosis | undefined): JobState {
+  if (diagnosis?.verdict === "faults-found") return "faults-found";
+  if (diagnosis?.verdict === "as-planned") return "proved";
+  if (diagnosis) return "proving";
+  return place.some((finding) => finding.level !== "note") ? "placing" : "to-prove";
+}
+
+function hasReadings({ tests }: JobDocument): boolean {
+  return tests.steps.some((step) => step.readings.length > 0);
+}
+
+function quickDiagnosis({ site, tests }: JobDocument): Diagnosis | undefined {
+  const combinations = combinationCount(candidateFaults(site).length, Math.min(tests.maxFaults, 2));
+  const outcome = diagnose(site, { ...tests, maxFaults: combinations > MAX_SUMMARY_COMBINATIONS ? 1 : Math.min(tests.maxFaults, 2) });
+  return outcome.kind === "diagnosed" ? outcome.diagnosis : undefined;
+}

@@ -1,0 +1,123 @@
+import type { Finding } from "@/core/findings";
+import { idealCt, inputGain } from "@/core/flows/inputFactors";
+import { predict } from "@/core/flows/predict";
+import { plannedTaps } from "@/core/site/phasors";
+import { clampOf, sameEntry } from "@/core/site/fitClamp";
+import type { Ct, Meter, MeterInput, Site, WindowEntry } from "@/core/site/planSchema";
+import { nodeName } from "@/core/site/tree";
+
+const SAME_GAIN = 1e-6;
+const SOURCE = "Clamps as fitted against the plan";
+
+/**
+ * What about the clamps as fitted is not as the plan wants it: missing, on another conductor, the wrong way
+ * round, of another ratio, or not plugged in. One finding for each thing, each with one cure.
+ *
+ * @example A clamp whose arrow points the other way: `fix`, cure "Turn the clamp of input 2 round, or swap its two leads".
+ */
+export function placeFindings(site: Site): readonly Finding[] {
+  const inputs = site.meters.flatMap((meter) => meter.inputs.flatMap((input) => inputFindings(site, meter, input)));
+  return [...predict(site, "fitted", { devices: [] }).findings, ...inputs, ...site.meters.flatMap(tapFindings), ...looseFindings(site)];
+}
+
+/** "input 2", with its meter's name where the site has several. */
+export function inputTitle(site: Site, meterId: string, input: number): string {
+  const meter = site.meters.find((candidate) => candidate.id === meterId);
+  return site.meters.length > 1 && meter ? `input ${input} of ${meter.name}` : `input ${input}`;
+}
+
+/** "L1 of Main board and L1 of Shed". */
+export function windowText(site: Site, around: readonly WindowEntry[]): string {
+  if (around.length === 0) return "no conductor";
+  return around.map((entry) => `${entry.conductor} of ${nodeName(site, entry.run)}`).join(" and ");
+}
+
+function inputFindings(site: Site, meter: Meter, input: MeterInput): readonly Finding[] {
+  const title = inputTitle(site, meter.id, input.n);
+  const ct = clampOf(site, { meter: meter.id, input: input.n });
+  const finding = (kind: string, level: Finding["level"], text: string, cure: string): Finding => ({
+    id: `${kind}:${meter.id}:${input.n}`, level, stage: "place", text, cure, source: SOURCE,
+    subject: ct ? { kind: "ct", id: ct.id, meter: meter.id, input: input.n } : { kind: "input", meter: meter.id, input: input.n },
+  });
+  if (!ct) {
+    return [finding("missing", "fix", `${capital(title)} has no clamp.`, `Place the clamp of ${title} round ${windowText(site, input.measures)}`)];
+  }
+  const findings: Finding[] = [];
+  if (!sameWindow(ct.around, input.measures)) {
+    findings.push(finding("window", "fix", `The clamp of ${title} is round ${windowText(site, ct.around)}.`,
+      `Move the clamp of ${title} to ${windowText(site, input.measures)}`));
+  }
+  findings.push(...directionFindings(ct, input, title, finding));
+  const gain = inputGain(input, ct);
+  const reads = gain === undefined ? undefined : gain * ct.turns;
+  if (reads !== undefined && Math.abs(reads - 1) > SAME_GAIN) {
+    findings.push(finding("ratio", "fix", `${capital(title)} reads ${Number(reads.toPrecision(3))} times what flows: clamp ${ratioText(ct)}, input set to ${input.primaryA} A.`,
+      `Set ${title} to the clamp's ratio, or fit the clamp that the setting is for`));
+  }
+  if (input.invert) {
+    findings.push(finding("invert", "note", `The sign of ${title} is turned by its invert setting.`,
+      "Write the setting on the label: a clamp turned later, or a new meter, would make it wrong again"));
+  }
+  return findings;
+}
+
+type MakeFinding = (kind: string, level: Finding["level"], text: string, cure: string) => Finding;
+
+function directionFindings(ct: Ct, input: MeterInput, title: string, finding: MakeFinding): readonly Finding[] {
+  const turned = ct.arrow !== input.arrow;
+  const swapped = ct.leads === "swapped";
+  if (turned && swapped) {
+    return [finding("twice-turned", "note", `The clamp of ${title} is turned and its leads are swapped: it reads right.`,
+      "Put both straight when the cover is next off, so that nobody cures only one of them")];
+  }
+  if (!turned && !swapped) return [];
+  return [finding("reversed", "fix",
+    swapped ? `The leads of ${title} are swapped.` : `The clamp of ${title} points ${arrowWords(ct.arrow)}; this kit wants it ${arrowWords(input.arrow)}.`,
+    swapped ? `Swap the two leads of ${title} back` : `Turn the clamp of ${title} round, or swap its two leads`)];
+}
+
+function tapFindings(meter: Meter): readonly Finding[] {
+  const planned = plannedTaps(meter.taps);
+  const wrong = Object.keys(meter.taps).filter((tap) => meter.taps[tap] !== planned[tap]);
+  if (wrong.length === 0) return [];
+  const wired = wrong.map((tap) => `${tap} is on ${meter.taps[tap]}`).join(", ");
+  return [{
+    id: `taps:${meter.id}`, level: "fix", stage: "place", subject: { kind: "meter", meter: meter.id }, source: SOURCE,
+    text: `The voltage taps of ${meter.name} are out of order: ${wired}.`,
+    cure: `Isolate, prove dead, and wire ${wrong.map((tap) => `${tap} to ${planned[tap]}`).join(", ")}`,
+  }];
+}
+
+function looseFindings(site: Site): readonly Finding[] {
+  return site.cts.filter((ct) => !ct.plug).map((ct): Finding => ({
+    id: `loose:${ct.id}`, level: "note", stage: "place", subject: { kind: "ct", id: ct.id }, source: SOURCE,
+    text: `Clamp ${ct.id} on ${windowText(site, ct.around)} feeds no input.`,
+    cure: "Plug it into the input it is meant for, or take it off the site",
+  }));
+}
+
+/** "toward the loads" or "toward the grid". */
+export function arrowWords(arrow: Ct["arrow"]): string {
+  return arrow === "to-load" ? "toward the loads" : "toward the grid";
+}
+
+/** "100 A : 0.333 V, 2 turns". */
+export function ratioText(ct: Pick<Ct, "primaryA" | "secondary" | "turns">): string {
+  const ratio = `${ct.primaryA} A : ${ct.secondary.value} ${ct.secondary.unit}`;
+  return ct.turns > 1 ? `${ratio}, ${ct.turns} turns` : ratio;
+}
+
+function sameWindow(a: readonly WindowEntry[], b: readonly WindowEntry[]): boolean {
+  return a.length === b.length && a.every((entry) => b.some((other) => sameEntry(entry, other)));
+}
+
+function capital(text: string): string {
+  return text.charAt(0).toUpperCase() + text.slice(1);
+}
+
+/** The clamp as its kit wants it, to compare with or go back to. */
+export function wantedClamp(site: Site, meterId: string, inputNumber: number): Ct | undefined {
+  const meter = site.meters.find((candidate) => candidate.id === meterId);
+  const input = meter?.inputs.find((candidate) => candidate.n === inputNumber);
+  return meter && input ? idealCt(meter, input) : undefined;
+}

@@ -1,0 +1,41 @@
+const MINUS = "−";
+
+/**
+ * A power as it stands on a display: whole watts below 1 kW, else kilowatts with two decimals (one from 100 kW on).
+ *
+ * @example powerText(-860) // "−860 W"
+ * @example powerText(1240) // "1.24 kW"
+ */
+export function powerText(powerW: number): string {
+  const size = Math.abs(powerW);
+  const sign = Math.round(powerW) < 0 ? MINUS : "";
+  // Just below a kilowatt rounds up to it, and is then shown as one.
+  if (Math.round(size) < 1000) return `${sign}${Math.round(size)} W`;
+  return `${sign}${(size / 1000).toFixed(size < 99_995 ? 2 : 1)} kW`;
+}
+
+export type TypedPower =
+  | { readonly kind: "power"; readonly powerW: number }
+  | { readonly kind: "nothing" }
+  | { readonly kind: "unreadable"; readonly message: string };
+
+const TYPED = /^([+-]?)(\d+(?:\.\d*)?|\.\d+)(k?w?)$/;
+const MOST_W = 1e9;
+
+/**
+ * Read a power as somebody types it from a display: W without a unit, "1.24 kW" or "1.24k", decimal point or
+ * comma, any kind of minus sign.
+ *
+ * @example typedPower("−0,86 kW") // { kind: "power", powerW: -860 }
+ */
+export function typedPower(text: string): TypedPower {
+  const plain = text.trim().toLowerCase().replace(/[−–—]/g, "-").replace(/\s+/g, "").replace(",", ".");
+  if (plain === "") return { kind: "nothing" };
+  const match = TYPED.exec(plain);
+  if (!match) return { kind: "unreadable", message: "type watts, or kilowatts with kW: 1240 or 1.24 kW" };
+  const [, sign, digits, unit] = match;
+  // Through the nearest milliwatt, so that 1.24 kW is 1240 W and not a hair beside it.
+  const powerW = Math.round(Number(digits) * (unit?.startsWith("k") ? 1000 : 1) * 1000) / 1000 * (sign === "-" ? -1 : 1);
+  if (Math.abs(powerW) > MOST_W) return { kind: "unreadable", message: "no meter shows that much" };
+  return { kind: "power", powerW: powerW === 0 ? 0 : powerW };
+}

@@ -1,0 +1,84 @@
+"use client";
+
+import { Download, Copy, FilePlus2, FolderOpen, Trash2, Undo2, Upload } from "lucide-react";
+import Link from "next/link";
+import { useRouter } from "next/navigation";
+import { useState } from "react";
+import type { JobSummary } from "@/core/job/jobSummary";
+import { ImportJob } from "@/ui/jobs/ImportJob";
+import { NewJobForm } from "@/ui/jobs/NewJobForm";
+import { JobTable, type JobRow } from "@/ui/jobs/JobTable";
+import { callApi, UNREACHABLE, type ApiProblem } from "@/ui/parts/apiClient";
+import { ProblemList } from "@/ui/parts/ProblemList";
+import { ThemeSwitch } from "@/ui/parts/ThemeSwitch";
+
+interface Props {
+  readonly jobs: readonly { readonly id: string; readonly name: string; readonly place: string; readonly summary: JobSummary; readonly savedAt: string }[];
+}
+
+/** All jobs, and everything that can be done with one as a whole. */
+export function JobsPage({ jobs }: Props) {
+  const router = useRouter();
+  const [open, setOpen] = useState<"new" | "import" | undefined>();
+  const [deleted, setDeleted] = useState<JobRow | undefined>();
+  const [problem, setProblem] = useState<ApiProblem | undefined>();
+
+  const call = async (method: "POST" | "DELETE", path: string): Promise<boolean> => {
+    const answer = await callApi(method, path).catch(() => undefined);
+    setProblem(!answer ? UNREACHABLE : answer.kind === "failed" ? answer.problem : undefined);
+    router.refresh();
+    return answer?.kind === "ok";
+  };
+  const remove = async (job: JobRow) => {
+    if (await call("DELETE", `/api/v1/jobs/${job.id}`)) setDeleted(job);
+  };
+  const restore = async (job: JobRow) => {
+    if (await call("POST", `/api/v1/jobs/${job.id}/restore`)) setDeleted(undefined);
+  };
+
+  return (
+    <div className="mx-auto max-w-6xl p-4 sm:p-6">
+      <header className="flex flex-wrap items-center gap-3">
+        <h1 className="mr-auto text-3xl font-bold">Jobs</h1>
+        <button type="button" className="btn btn-primary press" aria-expanded={open === "new"} onClick={() => setOpen(open === "new" ? undefined : "new")}>
+          <FilePlus2 size={18} aria-hidden />New job
+        </button>
+        <button type="button" className="btn press" aria-expanded={open === "import"} onClick={() => setOpen(open === "import" ? undefined : "import")}>
+          <Upload size={18} aria-hidden />Import
+        </button>
+        <ThemeSwitch />
+      </header>
+      <main className="mt-4 space-y-4">
+        {open === "new" && <NewJobForm onClose={() => setOpen(undefined)} />}
+        {open === "import" && <ImportJob onClose={() => setOpen(undefined)} />}
+        {problem && <ProblemList problem={problem} />}
+        {deleted && (
+          <div role="status" className="panel flex flex-wrap items-center gap-3 p-3">
+            <span className="mr-auto">“{deleted.name}” is deleted.</span>
+            <button type="button" className="btn press" onClick={() => void restore(deleted)}><Undo2 size={18} aria-hidden />Undo</button>
+          </div>
+        )}
+        {jobs.length === 0
+          ? <p className="panel p-6">No job yet. Make one with <b>New job</b>, or bring one in with <b>Import</b>.</p>
+          : <JobTable jobs={jobs} actions={(job) => (
+              <span className="flex flex-wrap gap-1">
+                <Link className="btn btn-sm press" href={`/jobs/${job.id}/place`}><FolderOpen size={18} aria-hidden />Open<span className="sr-only"> {job.name}</span></Link>
+                <IconButton label={`Duplicate ${job.name}`} onClick={() => void call("POST", `/api/v1/jobs/${job.id}/duplicate`)}><Copy size={18} aria-hidden /></IconButton>
+                <a className="btn btn-ghost btn-sm press px-0" href={`/api/v1/jobs/${job.id}/export`} download title={`Export ${job.name}`}>
+                  <Download size={18} aria-hidden /><span className="sr-only">Export {job.name}</span>
+                </a>
+                <IconButton label={`Delete ${job.name}`} onClick={() => void remove(job)}><Trash2 size={18} aria-hidden /></IconButton>
+              </span>
+            )} />}
+      </main>
+    </div>
+  );
+}
+
+function IconButton({ label, onClick, children }: { label: string; onClick: () => void; children: React.ReactNode }) {
+  return (
+    <button type="button" className="btn btn-ghost btn-sm press px-0" title={label} onClick={onClick}>
+      {children}<span className="sr-only">{label}</span>
+    </button>
+  );
+}

@@ -1,0 +1,74 @@
+"use client";
+
+import { zodResolver } from "@hookform/resolvers/zod";
+import { useRouter } from "next/navigation";
+import { useState } from "react";
+import { useForm } from "react-hook-form";
+import type { z } from "zod";
+import { starterSchema } from "@/core/job/starterPlan";
+import { callApi, UNREACHABLE, type ApiProblem } from "@/ui/parts/apiClient";
+import { Field, fieldState } from "@/ui/parts/Field";
+import { ProblemList } from "@/ui/parts/ProblemList";
+
+/** The few questions that a new job needs; the plan with its meters follows from the answers. */
+export function NewJobForm({ onClose }: { onClose: () => void }) {
+  const router = useRouter();
+  const [problem, setProblem] = useState<ApiProblem | undefined>();
+  const { register, handleSubmit, formState: { errors, isSubmitting } } = useForm<z.input<typeof starterSchema>, unknown, z.output<typeof starterSchema>>({
+    resolver: zodResolver(starterSchema),
+    defaultValues: { name: "", place: "", system: "single-phase", solarKw: 0, batteryKw: 0, solarMeter: false, arrow: "to-load" },
+  });
+
+  const create = handleSubmit(async (answers) => {
+    const answer = await callApi<{ id: string }>("POST", "/api/v1/jobs", JSON.stringify(answers)).catch(() => undefined);
+    if (answer?.kind === "ok") router.push(`/jobs/${answer.value.id}/place`);
+    else setProblem(answer ? answer.problem : UNREACHABLE);
+  });
+
+  return (
+    <form className="panel space-y-4 p-4" onSubmit={(event) => void create(event)} noValidate aria-label="New job">
+      <div className="grid gap-4 sm:grid-cols-2 lg:grid-cols-3">
+        <Field id="name" label="Name of the job" error={errors.name?.message}>
+          <input {...fieldState("name", errors.name?.message)} autoFocus autoComplete="off" {...register("name")} />
+        </Field>
+        <Field id="place" label="Place" hint="Street or district, if you like" error={errors.place?.message}>
+          <input {...fieldState("place", errors.place?.message)} autoComplete="off" {...register("place")} />
+        </Field>
+        <Field id="system" label="Supply" error={errors.system?.message}>
+          <select {...fieldState("system", errors.system?.message)} {...register("system")}>
+            <option value="single-phase">Single phase (L1, N)</option>
+            <option value="split-phase">Split phase (L1, L2, N)</option>
+            <option value="three-phase">Three phase (L1, L2, L3, N)</option>
+          </select>
+        </Field>
+        <Field id="solarKw" label="Solar inverter, kW" hint="0 for none" error={errors.solarKw?.message}>
+          <input {...fieldState("solarKw", errors.solarKw?.message)} inputMode="decimal" {...register("solarKw", { setValueAs: decimal })} />
+        </Field>
+        <Field id="batteryKw" label="Battery inverter, kW" hint="0 for none" error={errors.batteryKw?.message}>
+          <input {...fieldState("batteryKw", errors.batteryKw?.message)} inputMode="decimal" {...register("batteryKw", { setValueAs: decimal })} />
+        </Field>
+        <Field id="arrow" label="This kit wants its CT arrows" hint="Makers differ: look in the manual" error={errors.arrow?.message}>
+          <select {...fieldState("arrow", errors.arrow?.message)} {...register("arrow")}>
+            <option value="to-load">toward the loads</option>
+            <option value="to-grid">toward the grid</option>
+          </select>
+        </Field>
+      </div>
+      <label className="press flex items-center gap-3">
+        <input type="checkbox" className="checkbox" {...register("solarMeter")} />A second meter measures the solar on its own
+      </label>
+      {problem && <ProblemList problem={problem} />}
+      <div className="flex gap-2">
+        <button type="submit" className="btn btn-primary press" disabled={isSubmitting}>Make the job</button>
+        <button type="button" className="btn press" onClick={onClose}>Close</button>
+      </div>
+    </form>
+  );
+}
+
+/** A typed number with point or comma; what is no number stays text, for the schema to refuse. */
+function decimal(typed: unknown): unknown {
+  if (typeof typed !== "string") return typed;
+  const plain = typed.trim().replace(",", ".");
+  return plain !== "" && Number.isFinite(Number(plain)) ? Number(plain) : typed;
+}

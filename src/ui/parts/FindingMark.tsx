@@ -1,0 +1,20 @@
+import { CircleAlert, Info, OctagonX } from "lucide-react";
+import type { FindingLevel } from "@/core/findings";
+
+const MARKS = {
+  stop: { Icon: OctagonX, colour: "text-error", pattern: "stop-pattern" },
+  fix: { Icon: CircleAlert, colour: "text-warning", pattern: "fix-pattern" },
+  note: { Icon: Info, colour: "text-info", pattern: "note-pattern" },
+} as const;
+
+/** A finding's level as word, shape and pattern besides its colour. */
+export function FindingMark({ level, count }: { level: FindingLevel; count?: number }) {
+  const { Icon, colour, pattern } = MARKS[level];
+  return (
+    <span className={`inline-flex items-center gap-1 whitespace-nowrap text-sm font-semibold ${colour}`}>
+      <span className={`inline-block h-4 w-1.5 rounded-sm ${pattern}`} aria-hidden />
+      <Icon size={16} aria-hidden />
+      {count === undefined ? level : `${count} ${level}`}
+    </span>
+  );
+}

@@ -1,0 +1,191 @@
+"use client";
+
+import { RotateCw, Shuffle, Trash2, X } from "lucide-react";
+import { useState } from "react";
+import { arrowWords, placeFindings, ratioText, windowText } from "@/core/job/placeFindings";
+import type { Ct } from "@/core/site/planSchema";
+import { conductorsOf, siteTree } from "@/core/site/tree";
+import { inputTag } from "@/ui/board/inputTag";
+import { FindingMark } from "@/ui/parts/FindingMark";
+import type { Picked, Place } from "@/ui/place/usePlace";
+
+/** All that can be done with what is picked, with its findings and the caution that belongs to the act. */
+export function ClampPanel({ place }: { place: Place }) {
+  const { picked } = place;
+  return (
+    <section aria-label="Picked clamp" className="overflow-auto border-base-300 p-3 max-md:border-b md:w-[26rem] md:border-l">
+      {!picked && (
+        <>
+          <p className="font-semibold">Pick a clip or an input.</p>
+          <p className="quiet mt-1 text-sm">Drag a clip, or tap it and then a conductor. On the keyboard: arrows move it, F turns it, S swaps its leads, a digit chooses the input, Del removes it.</p>
+          <Caution />
+        </>
+      )}
+      {picked?.kind === "clip" && <ClipActions key={picked.ct} place={place} picked={picked} />}
+      {picked?.kind === "input" && <EmptyInput place={place} picked={picked} />}
+    </section>
+  );
+}
+
+function ClipActions({ place, picked }: { place: Place; picked: Picked & { kind: "clip" } }) {
+  const { site } = place;
+  const ct = site.cts.find((candidate) => candidate.id === picked.ct);
+  if (!ct) return null;
+  const findings = placeFindings(site).filter((finding) => finding.subject.kind === "ct" && finding.subject.id === ct.id);
+  return (
+    <div className="space-y-2">
+      <PanelTitle place={place}>{ct.plug ? `Clamp of ${inputTag(site, ct.plug.meter, ct.plug.input)}` : `Clamp ${ct.id}`}</PanelTitle>
+      <p className="text-sm leading-snug">Round {windowText(site, ct.around)}, arrow {arrowWords(ct.arrow)}, {ratioText(ct)}{ct.leads === "swapped" ? ", leads swapped" : ""}.</p>
+      {findings.map((finding) => (
+        <p key={finding.id} className="text-sm leading-snug"><FindingMark level={finding.level} /> {finding.text} <b>{finding.cure}.</b></p>
+      ))}
+      <div className="flex flex-wrap gap-1.5">
+        <button type="button" className="btn press" onClick={() => place.turn(ct.id)}><RotateCw size={18} aria-hidden />Turn round</button>
+        <button type="button" className="btn press" onClick={() => place.swap(ct.id)}><Shuffle size={18} aria-hidden />Swap leads</button>
+        <button type="button" className="btn press" onClick={() => place.remove(ct.id)}><Trash2 size={18} aria-hidden />Remove</button>
+      </div>
+      <WindowChoice place={place} ct={ct} windowAt={picked.windowAt} />
+      <div className="grid grid-cols-3 gap-2">
+        <PlugChoice place={place} ct={ct} />
+        <NumberField label="Primary, A" value={ct.primaryA} onValue={(primaryA) => place.change(ct.id, { primaryA }, "primary")} most={100_000} />
+        <NumberField label="Turns" whole value={ct.turns} onValue={(turns) => place.change(ct.id, { turns }, "turns")} most={100} />
+      </div>
+      <Caution />
+    </div>
+  );
+}
+
+/** Run and conductor by large buttons, and which further conductors share the window. */
+function WindowChoice({ place, ct, windowAt }: { place: Place; ct: Ct; windowAt: number }) {
+  const { site } = place;
+  const { runs, nodeById } = siteTree(site);
+  const here = ct.around[windowAt] ?? ct.around[0];
+  const run = here && nodeById.get(here.run);
+  const [sharing, setSharing] = useState(false);
+  const picked: Picked = { kind: "clip", ct: ct.id, windowAt };
+  return (
+    <fieldset className="space-y-1.5">
+      <legend className="sr-only">Where the clamp is</legend>
+      <div className="flex flex-wrap items-center gap-1.5">
+        <select
+          aria-label="Run" className="field w-auto min-w-0 flex-1" value={here?.run ?? ""}
+          onChange={(event) => {
+            const next = nodeById.get(event.target.value);
+            if (!next) return;
+            const conductors = conductorsOf(next, site);
+            place.putOn(picked, { run: next.id, conductor: here && conductors.includes(here.conductor) ? here.conductor : conductors[0]! });
+          }}
+        >
+          {!here && <option value="">no conductor</option>}
+          {runs.map((candidate) => <option key={candidate.id} value={candidate.id}>run to {candidate.name}</option>)}
+        </select>
+        {run && conductorsOf(run, site).map((conductor) => (
+          <button
+            key={conductor} type="button" aria-pressed={here?.conductor === conductor}
+            className={`btn press px-2 ${here?.conductor === conductor ? "btn-neutral" : ""}`} onClick={() => place.putOn(picked, { run: run.id, conductor })}
+          >{conductor}</button>
+        ))}
+      </div>
+      <label className="press flex items-center gap-2 text-sm">
+        <input type="checkbox" className="checkbox checkbox-sm" checked={sharing || ct.around.length > 1} disabled={ct.around.length > 1} onChange={(event) => setSharing(event.target.checked)} />
+        Several circuits through one window
+      </label>
+      {(sharing || ct.around.length > 1) && here && (
+        <div className="flex flex-wrap gap-1.5">
+          {runs.filter((candidate) => conductorsOf(candidate, site).includes(here.conductor)).map((candidate) => {
+            const isIn = ct.around.some((entry) => entry.run === candidate.id && entry.conductor === here.conductor);
+            return (
+              <button
+                key={candidate.id} type="button" aria-pressed={isIn} className={`btn btn-sm press ${isIn ? "btn-neutral" : ""}`}
+                onClick={() => place.share(ct.id, { run: candidate.id, conductor: here.conductor })}
+              >{here.conductor} of {candidate.name}</button>
+            );
+          })}
+        </div>
+      )}
+    </fieldset>
+  );
+}
+
+function PlugChoice({ place, ct }: { place: Place; ct: Ct }) {
+  const { site } = place;
+  const sockets = site.meters.flatMap((meter) => meter.inputs.map((input) => ({ meter: meter.id, input: input.n, tag: inputTag(site, meter.id, input.n) })));
+  const here = ct.plug ? inputTag(site, ct.plug.meter, ct.plug.input) : "";
+  return (
+    <label className="block text-sm">
+      <span className="mb-0.5 block font-semibold">Input</span>
+      <select
+        className="field" value={here}
+        onChange={(event) => {
+          const socket = sockets.find((candidate) => candidate.tag === event.target.value);
+          if (socket) place.plugInto({ kind: "clip", ct: ct.id, windowAt: 0 }, { meter: socket.meter, input: socket.input });
+          else place.change(ct.id, { plug: null }, "plug");
+        }}
+      >
+        <option value="">none</option>
+        {sockets.map((socket) => <option key={socket.tag} value={socket.tag}>{socket.tag}</option>)}
+      </select>
+    </label>
+  );
+}
+
+interface NumberFieldProps {
+  readonly label: string;
+  readonly value: number;
+  readonly onValue: (value: number) => void;
+  readonly most: number;
+  readonly whole?: boolean;
+}
+
+/** A number that is kept as soon as it makes sense; what is typed stays in the field either way. */
+function NumberField({ label, value, onValue, most, whole = false }: NumberFieldProps) {
+  const [typed, setTyped] = useState<string | undefined>();
+  const parsed = typed === undefined ? value : Number(typed.replace(",", "."));
+  const isGood = Number.isFinite(parsed) && parsed > 0 && parsed <= most && (!whole || Number.isInteger(parsed));
+  return (
+    <label className="block text-sm">
+      <span className="mb-0.5 block font-semibold">{label}</span>
+      <input
+        className="field reading" inputMode="decimal" value={typed ?? String(value)} aria-invalid={!isGood}
+        onChange={(event) => {
+          setTyped(event.target.value);
+          const next = Number(event.target.value.replace(",", "."));
+          if (next > 0 && next <= most && (!whole || Number.isInteger(next))) onValue(next);
+        }}
+        onBlur={() => isGood && setTyped(undefined)}
+      />
+      {!isGood && <span role="alert" className="font-semibold text-error">{whole ? "a whole number" : "a number"} from {whole ? 1 : "above 0"} to {most}; {value} is kept</span>}
+    </label>
+  );
+}
+
+function EmptyInput({ place, picked }: { place: Place; picked: Picked & { kind: "input" } }) {
+  const { site } = place;
+  const input = site.meters.find((meter) => meter.id === picked.meter)?.inputs.find((candidate) => candidate.n === picked.input);
+  if (!input) return null;
+  return (
+    <div className="space-y-2">
+      <PanelTitle place={place}>Input {inputTag(site, picked.meter, picked.input)} has no clamp</PanelTitle>
+      <p className="text-sm leading-snug">It measures {windowText(site, input.measures)}; this kit wants the arrow {arrowWords(input.arrow)}, {input.primaryA} A : {input.secondary.value} {input.secondary.unit}.</p>
+      <button type="button" className="btn btn-primary press" onClick={() => place.putOn(picked, input.measures[0]!)}>Place it as planned</button>
+      <Caution />
+    </div>
+  );
+}
+
+function PanelTitle({ place, children }: { place: Place; children: React.ReactNode }) {
+  return (
+    <div className="flex items-center justify-between">
+      <h3 className="text-lg font-bold">{children}</h3>
+      <button type="button" className="btn btn-ghost press px-2" onClick={() => place.pick(undefined)}><X size={20} aria-hidden /><span className="sr-only">Put down</span></button>
+    </div>
+  );
+}
+
+function Caution() {
+  return (
+    <p className="caution mt-2">
+      Leads into the meter first, then the clamp; never open the leads of a current-output clamp that is on a conductor. Isolate and prove dead before you reach in. Local rules, the maker’s manual and a licensed electrician come before this page.
+    </p>
+  );
+}

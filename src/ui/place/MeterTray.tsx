@@ -1,0 +1,68 @@
+"use client";
+
+import { useDraggable, useDroppable } from "@dnd-kit/core";
+import { windowText, arrowWords } from "@/core/job/placeFindings";
+import { clampOf } from "@/core/site/fitClamp";
+import type { Meter, MeterInput } from "@/core/site/planSchema";
+import { inputTag, meterLetter } from "@/ui/board/inputTag";
+import { ReadingLines } from "@/ui/place/ReadingTag";
+import type { Picked, Place } from "@/ui/place/usePlace";
+
+/** The meters with their inputs in order: what each should read and reads, and a place to plug a clip in. */
+export function MeterTray({ place }: { place: Place }) {
+  const { site } = place;
+  const loose = site.cts.filter((ct) => !ct.plug);
+  return (
+    <section aria-label="Meters" className="flex min-w-0 flex-1 flex-wrap content-start gap-3 overflow-auto p-3">
+      {site.meters.map((meter) => (
+        <div key={meter.id} className="min-w-60 flex-1">
+          <h3 className="mb-1 flex items-baseline gap-2 font-bold">
+            <span className="rounded bg-secondary px-1.5 text-sm text-secondary-content">{meterLetter(site, meter.id)}</span>{meter.name}
+            <span className="quiet text-sm font-normal">{tapsText(meter)}</span>
+          </h3>
+          <ul className="space-y-1.5">{meter.inputs.map((input) => <Socket key={input.n} place={place} meter={meter} input={input} />)}</ul>
+        </div>
+      ))}
+      {site.meters.length === 0 && <p className="p-2">This plan has no meter. A meter comes with the plan: import a job that has one, or make a new job.</p>}
+      {loose.length > 0 && <p className="quiet basis-full text-sm">Not plugged in: {loose.map((ct) => `${ct.id} on ${windowText(site, ct.around)}`).join("; ")}</p>}
+    </section>
+  );
+}
+
+/** One input: tap it to find its clip, to plug the picked clip in, or to pick it up when it has none. */
+function Socket({ place, meter, input }: { place: Place; meter: Meter; input: MeterInput }) {
+  const { site, picked, readings } = place;
+  const at: Picked & { kind: "input" } = { kind: "input", meter: meter.id, input: input.n };
+  const ct = clampOf(site, at);
+  const drop = useDroppable({ id: `socket ${meter.id} ${input.n}`, data: { kind: "socket", meter: meter.id, input: input.n } });
+  const drag = useDraggable({ id: `input ${meter.id} ${input.n}`, data: at, disabled: ct !== undefined });
+  const reading = readings.find((candidate) => candidate.meter === meter.id && candidate.input === input.n);
+  const isPicked = picked?.kind === "clip" ? picked.ct === ct?.id : picked?.kind === "input" && picked.meter === meter.id && picked.input === input.n;
+  const takesPicked = picked?.kind === "clip" && picked.ct !== ct?.id;
+
+  const tap = () => {
+    if (takesPicked) place.plugInto(picked, at);
+    else if (isPicked) place.pick(undefined);
+    else place.pick(ct ? { kind: "clip", ct: ct.id, windowAt: 0 } : at);
+  };
+
+  return (
+    <li ref={drop.setNodeRef}>
+      <button
+        ref={drag.setNodeRef} type="button" {...drag.listeners} onClick={tap} aria-pressed={isPicked} data-socket={inputTag(site, meter.id, input.n)}
+        className={`press flex w-full items-center gap-2 rounded-md border-2 bg-base-100 px-2 py-1 text-left ${isPicked ? "border-primary" : drop.isOver ? "border-primary border-dashed" : "border-base-300"} ${ct ? "" : "touch-none"}`}
+      >
+        <span className={`flex h-8 w-9 flex-none items-center justify-center rounded text-sm font-bold ${isPicked ? "bg-primary text-primary-content" : "bg-base-300"}`}>{inputTag(site, meter.id, input.n)}</span>
+        <span className="min-w-0 flex-1 text-sm leading-tight">
+          <span className="block truncate font-semibold">{windowText(site, input.measures)}</span>
+          <span className="quiet block truncate">{ct ? `wants arrow ${arrowWords(input.arrow)}` : "no clamp: tap, then tap the conductor"}</span>
+        </span>
+        <span className="flex-none text-sm leading-[1.3]">{reading && <ReadingLines site={site} reading={reading} />}</span>
+      </button>
+    </li>
+  );
+}
+
+function tapsText(meter: Meter): string {
+  return Object.entries(meter.taps).map(([tap, phase]) => `${tap} on ${phase}`).join(", ");
+}

@@ -1,0 +1,96 @@
+"use client";
+
+import { useDroppable } from "@dnd-kit/core";
+import { ZoomIn, ZoomOut, Maximize2 } from "lucide-react";
+import { useMemo, useRef } from "react";
+import { railBoard, type DrawnNode, type DrawnRail } from "@/core/board/railBoard";
+import { powerText } from "@/core/units";
+import { flowWord } from "@/core/site/flowWords";
+import { nodeName } from "@/core/site/tree";
+import { RailDrawing } from "@/ui/board/RailDrawing";
+import { FlowArrow } from "@/ui/parts/FlowValue";
+import { Clip } from "@/ui/place/Clip";
+import { ReadingTag } from "@/ui/place/ReadingTag";
+import { useZoom } from "@/ui/place/useZoom";
+import type { Place } from "@/ui/place/usePlace";
+import { useWorkspace } from "@/ui/workspace/workspaceContext";
+
+const RAIL_WIDTH = 5;
+
+/** The board to work on: scrolls and zooms; rails take what is picked or dragged. */
+export function RailBoardView({ place }: { place: Place }) {
+  const { job } = useWorkspace();
+  const { site, state, readings, picked } = place;
+  const layout = useMemo(() => railBoard(site), [site]);
+  const frame = useRef<HTMLDivElement>(null);
+  const { zoom, zoomBy, fit } = useZoom(frame, layout.width);
+  // In the order of their ids, so that a clip that moves keeps its element and with it the keyboard's focus.
+  const clips = layout.clips.toSorted((a, b) => a.ct.localeCompare(b.ct) || a.windowAt - b.windowAt);
+
+  return (
+    <div className="relative min-h-0 flex-1 max-md:h-[46dvh] max-md:flex-none">
+      <div ref={frame} className="h-full touch-pan-x touch-pan-y overflow-auto" tabIndex={0} role="region" aria-label="Rail board">
+        <div className="relative mx-auto" style={{ width: layout.width, height: layout.height, zoom }}>
+          <RailDrawing layout={layout} scheme={job.document.job.colourScheme} railWidth={RAIL_WIDTH} named />
+          {layout.rails.map((rail) => <RailStrip key={`${rail.run} ${rail.conductor}`} place={place} rail={rail} />)}
+          {layout.nodes.map((drawn) => (
+            <NodeLabel key={drawn.node.id} drawn={drawn} place={place} powerW={state.devices.find((device) => device.node === drawn.node.id)?.powerW ?? 0} />
+          ))}
+          {clips.map((clip) => <Clip key={`${clip.ct} ${clip.windowAt}`} place={place} clip={clip} />)}
+          {clips.map((clip) => {
+            const plug = site.cts.find((ct) => ct.id === clip.ct)?.plug;
+            const reading = plug && readings.find((candidate) => candidate.meter === plug.meter && candidate.input === plug.input);
+            return clip.tag && <ReadingTag key={clip.ct} box={clip.tag} site={site} reading={reading ?? undefined} />;
+          })}
+        </div>
+      </div>
+      <div className="absolute bottom-2 right-4 z-20 flex rounded-lg border border-base-300 bg-base-100 shadow-sm">
+        <button type="button" className="press flex items-center justify-center" onClick={() => zoomBy(1 / 1.2)} title="Smaller"><ZoomOut size={20} aria-hidden /><span className="sr-only">Smaller</span></button>
+        <button type="button" className="press flex items-center justify-center" onClick={fit} title="Fit the width"><Maximize2 size={18} aria-hidden /><span className="sr-only">Fit the width</span></button>
+        <button type="button" className="press flex items-center justify-center" onClick={() => zoomBy(1.2)} title="Larger"><ZoomIn size={20} aria-hidden /><span className="sr-only">Larger</span></button>
+      </div>
+      {picked && (
+        <p role="status" className="absolute left-3 top-2 z-20 rounded bg-primary px-2 py-1 text-sm font-semibold text-primary-content">
+          {picked.kind === "clip" ? "Picked: tap a conductor to move it, or an input below to plug it in" : "Picked: tap the conductor to clamp"}
+        </p>
+      )}
+    </div>
+  );
+}
+
+/** One conductor of a run, as a place to put a clamp. */
+function RailStrip({ place, rail }: { place: Place; rail: DrawnRail }) {
+  const { run, conductor, strip } = rail;
+  const { setNodeRef, isOver } = useDroppable({ id: `rail ${run} ${conductor}`, data: { kind: "rail", run, conductor } });
+  const { picked } = place;
+  return (
+    <button
+      ref={setNodeRef} type="button" tabIndex={picked ? 0 : -1} data-run={run} data-conductor={conductor}
+      aria-label={`${conductor} of the run to ${nodeName(place.site, run)}`}
+      className={`absolute z-10 ${isOver ? "bg-primary/25 outline-2 outline-primary" : picked ? "cursor-pointer hover:bg-primary/15" : "cursor-default"}`}
+      style={{ left: strip.x, top: strip.y, width: strip.width, height: strip.height }}
+      onClick={() => picked && place.putOn(picked, { run, conductor })}
+    />
+  );
+}
+
+function NodeLabel({ drawn: { node, shape, label }, place, powerW }: { drawn: DrawnNode; place: Place; powerW: number }) {
+  if (shape === "post") {
+    return <span className="absolute truncate text-sm font-bold" style={{ left: label.x, top: label.y, width: label.width, height: label.height }}>{node.name}</span>;
+  }
+  const rating = node.ratedW ? powerText(node.ratedW) : undefined;
+  return (
+    <div
+      className={`absolute flex flex-col justify-center rounded-md border-2 bg-base-200 px-2 leading-tight ${node.kind === "test-load" ? "border-dashed border-secondary" : "border-secondary"}`}
+      style={{ left: label.x, top: label.y, width: label.width, height: label.height }}
+    >
+      <span className="flex items-baseline justify-between gap-2">
+        <span className="truncate font-bold">{node.name}</span>{rating && <span className="quiet reading text-xs">{rating}</span>}
+      </span>
+      <span className="flex items-center gap-1 text-sm">
+        <FlowArrow towardLoadW={powerW} size={15} /><span className="reading">{powerText(Math.abs(powerW))}</span>
+        <span className="truncate">{flowWord(place.site, node.id, powerW)}</span>
+      </span>
+    </div>
+  );
+}

@@ -1,0 +1,39 @@
+"use client";
+
+import { Zap } from "lucide-react";
+import { useState } from "react";
+import type { NextTest } from "@/core/flows/nextTests";
+import type { Prove } from "@/ui/prove/useProve";
+
+/** What to switch on next, why, and how much it would tell; the others behind it. */
+export function NextTests({ prove, tests }: { prove: Prove; tests: readonly NextTest[] }) {
+  const [all, setAll] = useState(false);
+  const [first, ...others] = tests;
+  if (!first) return null;
+  return (
+    <div>
+      <h3 className="flex items-center gap-1 font-bold"><Zap size={18} aria-hidden />Do this next</h3>
+      <Test prove={prove} test={first} most={first.gainBits} isFirst />
+      {others.length > 0 && (
+        <button type="button" className="btn btn-ghost btn-sm press px-1" aria-expanded={all} onClick={() => setAll(!all)}>
+          {all ? "Only the best" : `${others.length} other tests`}
+        </button>
+      )}
+      {all && others.map((test) => <Test key={test.label} prove={prove} test={test} most={first.gainBits} isFirst={false} />)}
+    </div>
+  );
+}
+
+function Test({ prove, test, most, isFirst }: { prove: Prove; test: NextTest; most: number; isFirst: boolean }) {
+  return (
+    <div className="border-b border-base-300 py-2 last:border-b-0">
+      <p className={isFirst ? "text-lg font-bold text-primary" : "font-semibold"}>{test.label}</p>
+      <p className="mt-0.5 text-sm leading-snug">It {test.why}.</p>
+      <p className="mt-1 flex items-center gap-2">
+        <meter className="h-3 w-24" min={0} max={most} value={test.gainBits} aria-label="How much it would tell" />
+        <span className="reading text-sm">{test.gainBits.toFixed(2)} bits</span>
+        <button type="button" className={`btn press ml-auto ${isFirst ? "btn-primary" : "btn-sm"}`} onClick={() => prove.addProposed(test)}>Add this step</button>
+      </p>
+    </div>
+  );
+}

@@ -1,0 +1,86 @@
+"use client";
+
+import { CircleCheck, CircleHelp, ClipboardPen, OctagonX, Wrench, type LucideIcon } from "lucide-react";
+import { faultText } from "@/core/flows/cure";
+import { fittingWith, type Verdict } from "@/core/flows/diagnose";
+import { isAllSeen } from "@/core/flows/editSheet";
+import { siteWithFitting } from "@/core/flows/fitting";
+import { percent } from "@/core/job/proveFindings";
+import { BoardSketch } from "@/ui/board/BoardSketch";
+import { faultTags } from "@/ui/prove/faultTags";
+import { NextTests } from "@/ui/prove/NextTests";
+import type { Prove } from "@/ui/prove/useProve";
+import { useWorkspace } from "@/ui/workspace/workspaceContext";
+
+const LOOK: Readonly<Record<Verdict | "unread", { Icon: LucideIcon; words: string; colour: string; pattern: string }>> = {
+  "as-planned": { Icon: CircleCheck, words: "As planned", colour: "text-success", pattern: "" },
+  "faults-found": { Icon: Wrench, words: "Faults found", colour: "text-warning", pattern: "fix-pattern" },
+  "ambiguous": { Icon: CircleHelp, words: "Not certain yet", colour: "text-info", pattern: "note-pattern" },
+  "not-explained": { Icon: OctagonX, words: "Not explained", colour: "text-error", pattern: "stop-pattern" },
+  "unread": { Icon: ClipboardPen, words: "Nothing read yet", colour: "text-info", pattern: "note-pattern" },
+};
+
+/** The verdict with its cure and its picture, and what to switch on next. */
+export function VerdictPanel({ prove }: { prove: Prove }) {
+  const { job, diagnosis: { diagnosis, running, message, cancel } } = useWorkspace();
+  const { site, hasReadings } = prove;
+  const best = diagnosis?.hypotheses[0];
+  const { Icon, words, colour, pattern } = LOOK[diagnosis && hasReadings ? diagnosis.verdict : "unread"];
+  const showsFaults = hasReadings && best !== undefined && best.faults.length > 0 && diagnosis?.verdict !== "not-explained";
+
+  return (
+    <section aria-label="Verdict" aria-busy={running !== undefined} data-verdict={hasReadings ? diagnosis?.verdict : undefined} className="panel grid gap-4 p-4 lg:grid-cols-[minmax(0,1.15fr)_minmax(0,1fr)]">
+      <div className="min-w-0 space-y-2">
+        <p className={`flex items-center gap-2 text-2xl font-bold ${colour}`}>
+          <span className={`inline-block h-7 w-2 rounded-sm ${pattern}`} aria-hidden /><Icon size={28} aria-hidden />{words}
+          {diagnosis && hasReadings && best && diagnosis.verdict !== "not-explained" && <span className="reading ml-auto text-lg">{percent(best.probability)}</span>}
+        </p>
+        {!isAllSeen(prove.sheet) && <p className="caution font-semibold">Some readings are simulated from the clamps as fitted. They try the page; they prove nothing.</p>}
+        {message && <p role="alert" className="font-semibold text-error">{message}</p>}
+        {running && (
+          <p className="flex items-center gap-2 text-sm">
+            <progress className="progress w-40" value={running.done} max={running.of} />Looking at {running.of.toLocaleString("en")} explanations
+            <button type="button" className="btn btn-sm press" onClick={cancel}>Stop</button>
+          </p>
+        )}
+        {hasReadings && diagnosis && <VerdictText verdict={diagnosis.verdict} />}
+        {showsFaults && (
+          <>
+            <ol className="space-y-1">
+              {best.faults.map((fault, at) => (
+                <li key={at}>
+                  <p>{faultText(site, fault)}.</p>
+                  <p className="text-lg font-bold text-primary">{best.cure[at]}.</p>
+                </li>
+              ))}
+            </ol>
+            <p className="caution">Isolate and prove dead before you open the board or touch a clamp; leads stay terminated while the clamp is on. Local rules and the maker’s manual come first.</p>
+          </>
+        )}
+        {!hasReadings && <p>Do the first step, read every meter, and type what it shows, with its sign.</p>}
+      </div>
+      <div className="min-w-0 space-y-3">
+        {showsFaults && (
+          <figure>
+            <BoardSketch
+              site={siteWithFitting(site, fittingWith(site, best.faults))} scheme={job.document.job.colourScheme} marked={faultTags(site, best.faults)}
+              label={`As it looks to be fitted: ${best.faults.map((fault) => faultText(site, fault)).join("; ")}`}
+            />
+            <figcaption className="quiet mt-1 text-sm">As it looks to be fitted. The clamps in question are filled.</figcaption>
+          </figure>
+        )}
+        {diagnosis && <NextTests prove={prove} tests={diagnosis.nextTests} />}
+        {diagnosis?.verdict === "as-planned" && hasReadings && <p>Every input reads the right size and the right way round, for every explanation of up to {prove.sheet.maxFaults} faults. {diagnosis.scored.toLocaleString("en")} combinations were weighed.</p>}
+      </div>
+    </section>
+  );
+}
+
+function VerdictText({ verdict }: { verdict: Verdict }) {
+  switch (verdict) {
+    case "ambiguous": return <p>More than one explanation fits what was read so far. The likeliest:</p>;
+    case "not-explained": return <p>No combination of faults makes these readings likely. Look for a mistyped reading, a device that did not do what the step says, or one that the plan does not have.</p>;
+    case "as-planned":
+    case "faults-found": return null;
+  }
+}

@@ -1,0 +1,66 @@
+"use client";
+
+import { useEffect, useMemo, useState, useSyncExternalStore, type ReactNode } from "react";
+import { placeFindings } from "@/core/job/placeFindings";
+import { nextThing } from "@/core/job/jobSummary";
+import { proveFindings } from "@/core/job/proveFindings";
+import { browserClock, browserDrafts, serverTransport } from "@/ui/workspace/browserDesk";
+import { ConflictPanel } from "@/ui/workspace/ConflictPanel";
+import { FindingsDrawer } from "@/ui/workspace/FindingsDrawer";
+import { JobEditor, type ServerJob } from "@/ui/workspace/jobEditor";
+import { Spine } from "@/ui/workspace/Spine";
+import { useDiagnosis } from "@/ui/workspace/useDiagnosis";
+import { useShortcuts } from "@/ui/workspace/useShortcuts";
+import { WorkspaceContext } from "@/ui/workspace/workspaceContext";
+import { WorkspaceHeader } from "@/ui/workspace/WorkspaceHeader";
+
+/** One open job: spine, header, and the stage that is shown. The job lives here while its stages change. */
+export function JobWorkspace({ job: loaded, children }: { job: ServerJob; children: ReactNode }) {
+  const [editor] = useState(() => new JobEditor(loaded, serverTransport, browserDrafts, browserClock));
+  const job = useSyncExternalStore(editor.subscribe, editor.getSnapshot, editor.getSnapshot);
+  const diagnosis = useDiagnosis(job.document);
+  const [showFindings, setShowFindings] = useState(false);
+  useEditorLife(editor);
+  useShortcuts(editor, job.id);
+
+  const { site, tests } = job.document;
+  const place = useMemo(() => placeFindings(site), [site]);
+  const hasReadings = tests.steps.some((step) => step.readings.length > 0);
+  const verdict = hasReadings ? diagnosis.diagnosis : undefined;
+  const prove = useMemo(() => (verdict ? proveFindings(site, verdict) : []), [site, verdict]);
+  const findings = useMemo(() => [...place, ...prove], [place, prove]);
+  const workspace = useMemo(() => ({ editor, job, diagnosis }), [editor, job, diagnosis]);
+
+  return (
+    <WorkspaceContext.Provider value={workspace}>
+      <div className="flex h-dvh flex-col">
+        <WorkspaceHeader findings={findings} next={nextThing(job.document, place, verdict)} onFindings={() => setShowFindings(!showFindings)} findingsShown={showFindings} />
+        {job.status.kind === "conflict" && <ConflictPanel theirs={job.status.theirs} />}
+        <div className="flex min-h-0 flex-1 max-md:flex-col-reverse">
+          <Spine jobId={job.id} place={place} prove={prove} verdict={verdict?.verdict} />
+          <main className="min-h-0 min-w-0 flex-1 overflow-auto">{children}</main>
+          {showFindings && <FindingsDrawer jobId={job.id} findings={findings} onClose={() => setShowFindings(false)} />}
+        </div>
+      </div>
+    </WorkspaceContext.Provider>
+  );
+}
+
+/** Take up a draft when the page opens; save what waits when it goes, when the connection is back, and look again when it is shown. */
+function useEditorLife(editor: JobEditor): void {
+  useEffect(() => {
+    editor.takeUpDraft();
+    void editor.refresh();
+    const flush = () => void editor.flush();
+    const look = () => (document.visibilityState === "visible" ? void editor.refresh() : flush());
+    window.addEventListener("online", flush);
+    window.addEventListener("pagehide", flush);
+    document.addEventListener("visibilitychange", look);
+    return () => {
+      window.removeEventListener("online", flush);
+      window.removeEventListener("pagehide", flush);
+      document.removeEventListener("visibilitychange", look);
+      flush();
+    };
+  }, [editor]);
+}

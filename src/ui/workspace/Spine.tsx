@@ -1,0 +1,45 @@
+"use client";
+
+import { ClipboardCheck, LocateFixed } from "lucide-react";
+import Link from "next/link";
+import { usePathname } from "next/navigation";
+import type { Finding } from "@/core/findings";
+import type { Verdict } from "@/core/flows/diagnose";
+
+interface Props {
+  readonly jobId: string;
+  readonly place: readonly Finding[];
+  readonly prove: readonly Finding[];
+  readonly verdict: Verdict | undefined;
+}
+
+const VERDICT_WORDS: Readonly<Record<Verdict, string>> = {
+  "as-planned": "as planned", "faults-found": "faults found", "ambiguous": "not certain yet", "not-explained": "not explained",
+};
+
+/** The stages in the order of work, with the state of each; along the bottom on a phone. */
+export function Spine({ jobId, place, prove, verdict }: Props) {
+  const path = usePathname();
+  const wrong = place.filter((finding) => finding.level !== "note").length;
+  const stages = [
+    { id: "place", name: "Place", Icon: LocateFixed, state: wrong > 0 ? `${wrong} to put right` : "as planned" },
+    { id: "prove", name: "Prove", Icon: ClipboardCheck, state: verdict ? VERDICT_WORDS[verdict] : "no readings yet" },
+  ];
+  return (
+    <nav aria-label="Stages" className="border-base-300 bg-base-200 max-md:flex max-md:border-t md:w-36 md:border-r md:py-2">
+      {stages.map(({ id, name, Icon, state }) => {
+        const here = path.endsWith(`/${id}`);
+        return (
+          <Link
+            key={id} href={`/jobs/${jobId}/${id}`} aria-current={here ? "page" : undefined}
+            className={`press flex items-center gap-2 px-3 py-2 max-md:flex-1 max-md:justify-center ${here ? "bg-base-100 font-bold shadow-[inset_4px_0_0_var(--color-primary)] max-md:shadow-[inset_0_4px_0_var(--color-primary)]" : ""}`}
+          >
+            <Icon size={22} aria-hidden />
+            <span className="leading-tight">{name}<span className="quiet block text-xs font-normal">{state}</span></span>
+            {id === "prove" && prove.length > 0 && <span className="sr-only">{prove.length} findings</span>}
+          </Link>
+        );
+      })}
+    </nav>
+  );
+}

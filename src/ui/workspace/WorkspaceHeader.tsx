@@ -1,0 +1,64 @@
+"use client";
+
+import { Check, CloudOff, Loader2, OctagonX, Redo2, Split, Undo2 } from "lucide-react";
+import Link from "next/link";
+import { countFindings, type Finding } from "@/core/findings";
+import { supplyText } from "@/core/job/jobSummary";
+import { FindingMark } from "@/ui/parts/FindingMark";
+import { ThemeSwitch } from "@/ui/parts/ThemeSwitch";
+import type { SaveStatus } from "@/ui/workspace/jobEditor";
+import { useWorkspace } from "@/ui/workspace/workspaceContext";
+
+interface Props {
+  readonly findings: readonly Finding[];
+  readonly next: string;
+  readonly onFindings: () => void;
+  readonly findingsShown: boolean;
+}
+
+/** The job, its supply, whether it is saved, its findings, and the one next thing to do. */
+export function WorkspaceHeader({ findings, next, onFindings, findingsShown }: Props) {
+  const { editor, job } = useWorkspace();
+  const counts = countFindings(findings);
+  const levels = (["stop", "fix", "note"] as const).filter((level) => counts[level] > 0);
+  return (
+    <header className="flex flex-wrap items-center gap-x-4 gap-y-1 border-b border-base-300 bg-base-200 px-3 py-1.5">
+      <div className="min-w-0 max-md:flex-1">
+        <Link href="/jobs" className="link quiet block text-sm leading-tight">Jobs</Link>
+        <h1 className="truncate text-lg font-bold leading-tight">{job.document.job.name}</h1>
+      </div>
+      <span className="quiet text-sm max-lg:hidden">{supplyText(job.document.site.supply)}</span>
+      <SavedState status={job.status} revision={job.revision} />
+      <p className="min-w-0 flex-1 max-md:order-last max-md:basis-full">
+        <span className="quiet text-sm">Next </span><span className="font-semibold text-primary">{next}</span>
+      </p>
+      <div className="flex items-center gap-1">
+        <button type="button" className="btn btn-ghost press px-2" aria-expanded={findingsShown} onClick={onFindings}>
+          {levels.length === 0 ? "No findings" : levels.map((level) => <FindingMark key={level} level={level} count={counts[level]} />)}
+        </button>
+        <button type="button" className="btn btn-ghost press px-2" disabled={!job.canUndo} onClick={() => editor.undo()} title="Undo (Ctrl Z)"><Undo2 size={20} aria-hidden /><span className="sr-only">Undo</span></button>
+        <button type="button" className="btn btn-ghost press px-2 max-md:hidden" disabled={!job.canRedo} onClick={() => editor.redo()} title="Redo (Ctrl Shift Z)"><Redo2 size={20} aria-hidden /><span className="sr-only">Redo</span></button>
+        <span className="max-md:hidden"><ThemeSwitch /></span>
+      </div>
+    </header>
+  );
+}
+
+function SavedState({ status, revision }: { status: SaveStatus; revision: number }) {
+  const { Icon, words, colour } = savedLook(status);
+  return (
+    <span role="status" data-revision={revision} className={`inline-flex items-center gap-1 text-sm ${colour}`} title={`Revision ${revision}`}>
+      <Icon size={16} aria-hidden />{words}
+    </span>
+  );
+}
+
+function savedLook(status: SaveStatus) {
+  switch (status.kind) {
+    case "saved": return { Icon: Check, words: "Saved", colour: "quiet" };
+    case "saving": return { Icon: Loader2, words: "Saving", colour: "quiet" };
+    case "waiting": return { Icon: CloudOff, words: "Kept here, waiting for the server", colour: "text-warning font-semibold" };
+    case "conflict": return { Icon: Split, words: "Changed elsewhere too", colour: "text-error font-semibold" };
+    case "refused": return { Icon: OctagonX, words: `Not saved: ${status.message}`, colour: "text-error font-semibold" };
+  }
+}

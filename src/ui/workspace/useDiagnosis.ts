@@ -1,0 +1,56 @@
+"use client";
+
+import * as Comlink from "comlink";
+import { useEffect, useRef, useState } from "react";
+import type { Diagnosis, DiagnosisProgress } from "@/core/flows/diagnose";
+import type { JobDocument } from "@/core/job/jobDocument";
+import type { DiagnosisWorker } from "@/workers/diagnosis.worker";
+
+export interface DiagnosisState {
+  /** The last finished diagnosis; stays while a newer one is under way. */
+  readonly diagnosis: Diagnosis | undefined;
+  readonly running: DiagnosisProgress | undefined;
+  /** Why there is none: too many combinations, or a defect. */
+  readonly message: string | undefined;
+  readonly cancel: () => void;
+}
+
+/** Diagnose a job's test sheet in a web worker, again after every change of the site or the sheet. */
+export function useDiagnosis({ site, tests }: JobDocument): DiagnosisState {
+  const worker = useRef<Comlink.Remote<DiagnosisWorker> | undefined>(undefined);
+  const [state, setState] = useState<Omit<DiagnosisState, "cancel">>({ diagnosis: undefined, running: undefined, message: undefined });
+
+  useEffect(() => {
+    const thread = new Worker(new URL("../../workers/diagnosis.worker.ts", import.meta.url), { type: "module" });
+    worker.current = Comlink.wrap<DiagnosisWorker>(thread);
+    return () => {
+      worker.current = undefined;
+      thread.terminate();
+    };
+  }, []);
+
+  // What is fitted plays no part in a diagnosis: only what is intended and what was seen.
+  const request = JSON.stringify({ site: { ...site, cts: [] }, ...tests });
+  useEffect(() => {
+    let outdated = false;
+    const onProgress = Comlink.proxy((running: DiagnosisProgress) => {
+      if (!outdated) setState((before) => ({ ...before, running }));
+    });
+    worker.current?.diagnose(JSON.parse(request), onProgress).then((outcome) => {
+      if (outdated) return;
+      switch (outcome.kind) {
+        case "diagnosed": return setState({ diagnosis: outcome.diagnosis, running: undefined, message: undefined });
+        case "too-many": return setState({
+          diagnosis: undefined, running: undefined,
+          message: `${outcome.combinations.toLocaleString("en")} combinations of faults are too many for this site. Look for fewer faults at once.`,
+        });
+        case "cancelled": return setState((before) => ({ ...before, running: undefined, message: "Stopped. Look for fewer faults at once, or change a reading to start again." }));
+      }
+    }, (error: unknown) => {
+      if (!outdated) setState({ diagnosis: undefined, running: undefined, message: `The diagnosis failed: ${error instanceof Error ? error.message : "unknown reason"}` });
+    });
+    return () => { outdated = true; };
+  }, [request]);
+
+  return { ...state, cancel: () => void worker.current?.cancel() };
+}

@@ -1,0 +1,20 @@
+"use client";
+
+import { createContext, useContext } from "react";
+import type { JobEditor, EditorSnapshot } from "@/ui/workspace/jobEditor";
+import type { DiagnosisState } from "@/ui/workspace/useDiagnosis";
+
+export interface Workspace {
+  readonly editor: JobEditor;
+  readonly job: EditorSnapshot;
+  readonly diagnosis: DiagnosisState;
+}
+
+export const WorkspaceContext = createContext<Workspace | undefined>(undefined);
+
+/** The open job. Throws outside a job's workspace. */
+export function useWorkspace(): Workspace {
+  const workspace = useContext(WorkspaceContext);
+  if (!workspace) throw new Error("useWorkspace: used outside a job's workspace");
+  return workspace;
+}
