@@ -16,17 +16,19 @@ export interface BoardSizes {
   readonly rowGap: number;
   /** Bare rail at both ends of a run. */
   readonly runEnd: number;
+  /** Room for the name of a post; no column is narrower. */
+  readonly postLabelWidth: number;
   readonly margin: number;
 }
 
 /** The board to work on: clips as large as a gloved thumb. */
 export const WORKING_BOARD: BoardSizes = {
-  railPitch: 13, clipPitch: 50, clipSize: 44, tagWidth: 232, plateWidth: 196, plateHeight: 52, postWidth: 26, rowGap: 12, runEnd: 34, margin: 14,
+  railPitch: 17, clipPitch: 50, clipSize: 44, tagWidth: 250, plateWidth: 196, plateHeight: 52, postWidth: 26, rowGap: 12, runEnd: 34, postLabelWidth: 150, margin: 14,
 };
 
 /** A small board that only shows a fitting. */
 export const SMALL_BOARD: BoardSizes = {
-  railPitch: 9, clipPitch: 26, clipSize: 24, tagWidth: 0, plateWidth: 118, plateHeight: 26, postWidth: 16, rowGap: 6, runEnd: 22, margin: 8,
+  railPitch: 9, clipPitch: 26, clipSize: 24, tagWidth: 0, plateWidth: 112, plateHeight: 26, postWidth: 14, rowGap: 6, runEnd: 18, postLabelWidth: 84, margin: 6,
 };
 
 export interface Box {
@@ -75,7 +77,6 @@ export interface RailBoardLayout {
 
 /** Room above a post for its name. */
 const POST_LABEL_HEIGHT = 20;
-const POST_LABEL_WIDTH = 150;
 
 /**
  * Lay a site out as rails: the grid post at the left, every run a bundle of horizontal rails, boards (and
@@ -149,7 +150,7 @@ class BoardPlan {
     const posts = drawnOrder(this.site).filter((node) => this.isPost(node));
     for (let depth = 1; posts.some((node) => this.depthOf.get(node.id) === depth); depth++) {
       const longest = Math.max(...posts.filter((node) => this.depthOf.get(node.id) === depth).map((node) => this.runLength(node)));
-      columns.push(columns[depth - 1]! + postWidth + Math.max(longest, POST_LABEL_WIDTH - postWidth));
+      columns.push(columns[depth - 1]! + postWidth + Math.max(longest, this.sizes.postLabelWidth - postWidth));
     }
     return columns;
   }
@@ -158,7 +159,7 @@ class BoardPlan {
     const { postWidth } = this.sizes;
     const ends = drawnOrder(this.site).filter((node) => !this.isPost(node))
       .map((node) => posts[this.depthOf.get(node.id)! - 1]! + postWidth + this.runLength(node));
-    return Math.max(posts.at(-1)! + postWidth + POST_LABEL_WIDTH, ...ends);
+    return Math.max(posts.at(-1)! + postWidth + this.sizes.postLabelWidth, ...ends);
   }
 
   private bundleHeight(node: SiteNode): number {
@@ -191,12 +192,14 @@ class BoardPlan {
     const inner = this.isPost(node) && node.kind !== "grid" ? { top: top + POST_LABEL_HEIGHT, height: height - POST_LABEL_HEIGHT } : { top, height };
     if (node.kind !== "grid") this.drawRun(node, columns.posts[depth - 1]! + postWidth, x, inner);
     if (!this.isPost(node)) {
-      const box = { x, y: top + (height - plateHeight) / 2, width: plateWidth, height: plateHeight };
+      // As tall as its bundle, so that every rail ends on it.
+      const plate = Math.max(plateHeight, this.bundleHeight(node));
+      const box = { x, y: top + (height - plate) / 2, width: plateWidth, height: plate };
       this.nodes.push({ node, shape: "plate", box, label: box });
       return;
     }
     const box = { x, y: inner.top, width: postWidth, height: inner.height };
-    this.nodes.push({ node, shape: "post", box, label: { x, y: inner.top - POST_LABEL_HEIGHT, width: POST_LABEL_WIDTH, height: POST_LABEL_HEIGHT } });
+    this.nodes.push({ node, shape: "post", box, label: { x, y: inner.top - POST_LABEL_HEIGHT, width: this.sizes.postLabelWidth, height: POST_LABEL_HEIGHT } });
     const children = this.children(node.id);
     const used = children.reduce((sum, child) => sum + this.blockHeight(child), 0) + Math.max(0, children.length - 1) * rowGap;
     let childTop = inner.top + (inner.height - used) / 2;

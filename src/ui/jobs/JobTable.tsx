@@ -6,6 +6,7 @@ import {
 } from "@tanstack/react-table";
 import { format, parseISO } from "date-fns";
 import { ArrowDown, ArrowUp, ArrowUpDown } from "lucide-react";
+import Link from "next/link";
 import { useId, type ReactNode } from "react";
 import type { JobState, JobSummary } from "@/core/job/jobSummary";
 import { FindingMark } from "@/ui/parts/FindingMark";
@@ -34,7 +35,7 @@ const helper = createColumnHelper<typeof features, JobRow>();
 const columns = helper.columns([
   helper.accessor((job) => `${job.name} ${job.place}`, {
     id: "job", header: "Job", sortFn: "alphanumeric", filterFn: "includesString",
-    cell: ({ row }) => <><span className="text-lg font-semibold">{row.original.name}</span><span className="quiet block text-sm">{row.original.place}</span></>,
+    cell: ({ row }) => <><Link className="text-lg font-semibold hover:underline" href={`/jobs/${row.original.id}/place`}>{row.original.name}</Link><span className="quiet block text-sm">{row.original.place}</span></>,
   }),
   helper.accessor((job) => job.summary.supply, { id: "supply", header: "Supply", sortFn: "alphanumeric", filterFn: "includesString" }),
   helper.accessor((job) => STATE_WORDS[job.summary.state], { id: "state", header: "State", sortFn: "alphanumeric", filterFn: "includesString" }),

@@ -37,7 +37,7 @@ export function JobsPage({ jobs }: Props) {
   };
 
   return (
-    <div className="mx-auto max-w-6xl p-4 sm:p-6">
+    <div className="mx-auto max-w-7xl p-4 sm:p-6">
       <header className="flex flex-wrap items-center gap-3">
         <h1 className="mr-auto text-3xl font-bold">Jobs</h1>
         <button type="button" className="btn btn-primary press" aria-expanded={open === "new"} onClick={() => setOpen(open === "new" ? undefined : "new")}>
@@ -61,7 +61,7 @@ export function JobsPage({ jobs }: Props) {
         {jobs.length === 0
           ? <p className="panel p-6">No job yet. Make one with <b>New job</b>, or bring one in with <b>Import</b>.</p>
           : <JobTable jobs={jobs} actions={(job) => (
-              <span className="flex flex-wrap gap-1">
+              <span className="flex gap-1">
                 <Link className="btn btn-sm press" href={`/jobs/${job.id}/place`}><FolderOpen size={18} aria-hidden />Open<span className="sr-only"> {job.name}</span></Link>
                 <IconButton label={`Duplicate ${job.name}`} onClick={() => void call("POST", `/api/v1/jobs/${job.id}/duplicate`)}><Copy size={18} aria-hidden /></IconButton>
                 <a className="btn btn-ghost btn-sm press px-0" href={`/api/v1/jobs/${job.id}/export`} download title={`Export ${job.name}`}>

@@ -13,7 +13,7 @@ import type { Picked, Place } from "@/ui/place/usePlace";
 export function ClampPanel({ place }: { place: Place }) {
   const { picked } = place;
   return (
-    <section aria-label="Picked clamp" className="overflow-auto border-base-300 p-3 max-md:border-b md:w-[26rem] md:border-l">
+    <section aria-label="Picked clamp" className={`overflow-auto border-base-300 p-3 md:w-[26rem] md:border-l ${picked ? "max-md:order-first max-md:border-b" : "max-md:border-t"}`}>
       {!picked && (
         <>
           <p className="font-semibold">Pick a clip or an input.</p>

@@ -5,7 +5,7 @@ import { windowText, arrowWords } from "@/core/job/placeFindings";
 import { clampOf } from "@/core/site/fitClamp";
 import type { Meter, MeterInput } from "@/core/site/planSchema";
 import { inputTag, meterLetter } from "@/ui/board/inputTag";
-import { ReadingLines } from "@/ui/place/ReadingTag";
+import { ReadsLine } from "@/ui/place/ReadingTag";
 import type { Picked, Place } from "@/ui/place/usePlace";
 
 /** The meters with their inputs in order: what each should read and reads, and a place to plug a clip in. */
@@ -52,12 +52,14 @@ function Socket({ place, meter, input }: { place: Place; meter: Meter; input: Me
         ref={drag.setNodeRef} type="button" {...drag.listeners} onClick={tap} aria-pressed={isPicked} data-socket={inputTag(site, meter.id, input.n)}
         className={`press flex w-full items-center gap-2 rounded-md border-2 bg-base-100 px-2 py-1 text-left ${isPicked ? "border-primary" : drop.isOver ? "border-primary border-dashed" : "border-base-300"} ${ct ? "" : "touch-none"}`}
       >
-        <span className={`flex h-8 w-9 flex-none items-center justify-center rounded text-sm font-bold ${isPicked ? "bg-primary text-primary-content" : "bg-base-300"}`}>{inputTag(site, meter.id, input.n)}</span>
-        <span className="min-w-0 flex-1 text-sm leading-tight">
-          <span className="block truncate font-semibold">{windowText(site, input.measures)}</span>
-          <span className="quiet block truncate">{ct ? `wants arrow ${arrowWords(input.arrow)}` : "no clamp: tap, then tap the conductor"}</span>
+        <span className={`flex h-9 w-9 flex-none items-center justify-center rounded text-sm font-bold ${isPicked ? "bg-primary text-primary-content" : "bg-base-300"}`}>{inputTag(site, meter.id, input.n)}</span>
+        <span className="min-w-0 flex-1 text-sm leading-snug">
+          <span className="flex items-baseline justify-between gap-2">
+            <span className="truncate font-semibold">{windowText(site, input.measures)}</span>
+            <span className="quiet flex-none text-xs">arrow {arrowWords(input.arrow)}</span>
+          </span>
+          {ct && reading ? <ReadsLine site={site} reading={reading} /> : <span className="block font-semibold text-warning">no clamp: tap, then tap the conductor</span>}
         </span>
-        <span className="flex-none text-sm leading-[1.3]">{reading && <ReadingLines site={site} reading={reading} />}</span>
       </button>
     </li>
   );

@@ -4,7 +4,8 @@ import {
   DndContext, DragOverlay, pointerWithin, PointerSensor, rectIntersection, useSensor, useSensors,
   type CollisionDetection, type DragEndEvent,
 } from "@dnd-kit/core";
-import { useState } from "react";
+import { useMemo, useRef, useState } from "react";
+import { railBoard } from "@/core/board/railBoard";
 import { ClampPanel } from "@/ui/place/ClampPanel";
 import { ClipFace } from "@/ui/place/Clip";
 import { MeterTray } from "@/ui/place/MeterTray";
@@ -12,6 +13,7 @@ import { RailBoardView } from "@/ui/place/RailBoardView";
 import { StateBar } from "@/ui/place/StateBar";
 import { dropTargetSchema, pickedSchema } from "@/ui/place/dragData";
 import { usePlace, type Picked } from "@/ui/place/usePlace";
+import { useZoom } from "@/ui/place/useZoom";
 
 /** Pixels that a pointer must travel before it drags, so that a tap stays a tap. */
 const DRAG_AFTER_PX = 8;
@@ -20,6 +22,9 @@ const DRAG_AFTER_PX = 8;
 export function PlaceStage() {
   const place = usePlace();
   const [dragged, setDragged] = useState<Picked | undefined>();
+  const layout = useMemo(() => railBoard(place.site), [place.site]);
+  const frame = useRef<HTMLDivElement>(null);
+  const { zoom, zoomBy, fit } = useZoom(frame, layout.width);
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: DRAG_AFTER_PX } }));
 
   const drop = ({ active, over }: DragEndEvent) => {
@@ -44,9 +49,9 @@ export function PlaceStage() {
     >
       <div className="flex h-full flex-col max-md:h-auto">
         <h2 className="sr-only">Place</h2>
-        <StateBar place={place} />
-        <RailBoardView place={place} />
-        <div className="flex border-t border-base-300 bg-base-200 max-md:flex-col-reverse md:max-h-[44%]">
+        <StateBar place={place} zoomBy={zoomBy} fit={fit} />
+        <RailBoardView place={place} layout={layout} frame={frame} zoom={zoom} />
+        <div className="flex border-t border-base-300 bg-base-200 max-md:flex-col md:max-h-[44%]">
           <MeterTray place={place} />
           <ClampPanel place={place} />
         </div>

@@ -1,9 +1,8 @@
 "use client";
 
 import { useDroppable } from "@dnd-kit/core";
-import { ZoomIn, ZoomOut, Maximize2 } from "lucide-react";
-import { useMemo, useRef } from "react";
-import { railBoard, type DrawnNode, type DrawnRail } from "@/core/board/railBoard";
+import type { RefObject } from "react";
+import type { DrawnNode, DrawnRail, RailBoardLayout } from "@/core/board/railBoard";
 import { powerText } from "@/core/units";
 import { flowWord } from "@/core/site/flowWords";
 import { nodeName } from "@/core/site/tree";
@@ -11,19 +10,22 @@ import { RailDrawing } from "@/ui/board/RailDrawing";
 import { FlowArrow } from "@/ui/parts/FlowValue";
 import { Clip } from "@/ui/place/Clip";
 import { ReadingTag } from "@/ui/place/ReadingTag";
-import { useZoom } from "@/ui/place/useZoom";
 import type { Place } from "@/ui/place/usePlace";
 import { useWorkspace } from "@/ui/workspace/workspaceContext";
 
 const RAIL_WIDTH = 5;
 
+interface Props {
+  readonly place: Place;
+  readonly layout: RailBoardLayout;
+  readonly frame: RefObject<HTMLDivElement | null>;
+  readonly zoom: number;
+}
+
 /** The board to work on: scrolls and zooms; rails take what is picked or dragged. */
-export function RailBoardView({ place }: { place: Place }) {
+export function RailBoardView({ place, layout, frame, zoom }: Props) {
   const { job } = useWorkspace();
   const { site, state, readings, picked } = place;
-  const layout = useMemo(() => railBoard(site), [site]);
-  const frame = useRef<HTMLDivElement>(null);
-  const { zoom, zoomBy, fit } = useZoom(frame, layout.width);
   // In the order of their ids, so that a clip that moves keeps its element and with it the keyboard's focus.
   const clips = layout.clips.toSorted((a, b) => a.ct.localeCompare(b.ct) || a.windowAt - b.windowAt);
 
@@ -43,11 +45,6 @@ export function RailBoardView({ place }: { place: Place }) {
             return clip.tag && <ReadingTag key={clip.ct} box={clip.tag} site={site} reading={reading ?? undefined} />;
           })}
         </div>
-      </div>
-      <div className="absolute bottom-2 right-4 z-20 flex rounded-lg border border-base-300 bg-base-100 shadow-sm">
-        <button type="button" className="press flex items-center justify-center" onClick={() => zoomBy(1 / 1.2)} title="Smaller"><ZoomOut size={20} aria-hidden /><span className="sr-only">Smaller</span></button>
-        <button type="button" className="press flex items-center justify-center" onClick={fit} title="Fit the width"><Maximize2 size={18} aria-hidden /><span className="sr-only">Fit the width</span></button>
-        <button type="button" className="press flex items-center justify-center" onClick={() => zoomBy(1.2)} title="Larger"><ZoomIn size={20} aria-hidden /><span className="sr-only">Larger</span></button>
       </div>
       {picked && (
         <p role="status" className="absolute left-3 top-2 z-20 rounded bg-primary px-2 py-1 text-sm font-semibold text-primary-content">

@@ -17,21 +17,28 @@ export function ReadingTag({ box, site, reading }: { box: Box; site: Site; readi
 }
 
 /** The two lines *should* and *reads*, with a mark and the word where they differ. */
-export function ReadingLines({ site, reading }: { site: Site; reading: ComparedReading }) {
+function ReadingLines({ site, reading }: { site: Site; reading: ComparedReading }) {
   return (
     <>
       <span className="flex items-center justify-between gap-1">
         <span className="quiet w-12 text-xs">should</span>
         <FlowValue site={site} run={reading.run} shownW={reading.shouldW} towardLoadW={reading.shouldTowardLoadW} />
       </span>
-      <span className={`flex items-center justify-between gap-1 ${reading.differs ? "text-warning" : ""}`}>
-        <span className="flex w-12 items-center gap-0.5 text-xs">
-          {reading.differs ? <><CircleAlert size={13} aria-hidden /><span className="font-bold">reads</span><span className="sr-only"> otherwise</span></> : <span className="quiet">reads</span>}
-        </span>
-        {reading.readsW === undefined || reading.readsTowardLoadW === undefined
-          ? <span>cannot read this clamp</span>
-          : <FlowValue site={site} run={reading.run} shownW={reading.readsW} towardLoadW={reading.readsTowardLoadW} />}
-      </span>
+      <ReadsLine site={site} reading={reading} />
     </>
+  );
+}
+
+/** The line *reads* alone. */
+export function ReadsLine({ site, reading }: { site: Site; reading: ComparedReading }) {
+  return (
+    <span className={`flex items-center justify-between gap-1 ${reading.differs ? "text-warning" : ""}`}>
+      <span className="flex w-12 items-center gap-0.5 text-xs">
+        {reading.differs ? <><CircleAlert size={13} aria-hidden /><span className="font-bold">reads</span><span className="sr-only"> otherwise</span></> : <span className="quiet">reads</span>}
+      </span>
+      {reading.readsW === undefined || reading.readsTowardLoadW === undefined
+        ? <span>cannot read this clamp</span>
+        : <FlowValue site={site} run={reading.run} shownW={reading.readsW} towardLoadW={reading.readsTowardLoadW} />}
+    </span>
   );
 }

@@ -1,6 +1,6 @@
 "use client";
 
-import { SlidersHorizontal } from "lucide-react";
+import { Maximize2, SlidersHorizontal, ZoomIn, ZoomOut, type LucideIcon } from "lucide-react";
 import { useState } from "react";
 import { statePresets, powerRangeW } from "@/core/site/statePresets";
 import { powerText } from "@/core/units";
@@ -9,16 +9,24 @@ import { FlowArrow } from "@/ui/parts/FlowValue";
 import type { Place } from "@/ui/place/usePlace";
 
 const SLIDER_STEP_W = 50;
+const ZOOM_STEP = 1.2;
+
+interface Props {
+  readonly place: Place;
+  readonly zoomBy: (factor: number) => void;
+  readonly fit: () => void;
+}
 
 /** What is on: presets, and a slider for every device. Everything on the board follows while a slider moves. */
-export function StateBar({ place }: { place: Place }) {
+export function StateBar({ place, zoomBy, fit }: Props) {
   const [open, setOpen] = useState(false);
   const { site, state, setState } = place;
   const presets = statePresets(site);
   const shown = JSON.stringify(state);
   return (
     <section aria-label="What is on" className="border-b border-base-300 bg-base-200">
-      <div className="flex items-center gap-1.5 overflow-x-auto px-3 py-1.5">
+      <div className="flex items-center">
+      <div className="flex min-w-0 flex-1 items-center gap-1.5 overflow-x-auto px-3 py-1.5">
         <button type="button" className="btn btn-sm press flex-none" aria-expanded={open} onClick={() => setOpen(!open)}>
           <SlidersHorizontal size={18} aria-hidden />Devices
         </button>
@@ -30,6 +38,12 @@ export function StateBar({ place }: { place: Place }) {
             </button>
           );
         })}
+      </div>
+      <div className="flex flex-none border-l border-base-300 px-1">
+        <ZoomButton label="Smaller" Icon={ZoomOut} onClick={() => zoomBy(1 / ZOOM_STEP)} />
+        <ZoomButton label="Fit the width" Icon={Maximize2} onClick={fit} />
+        <ZoomButton label="Larger" Icon={ZoomIn} onClick={() => zoomBy(ZOOM_STEP)} />
+      </div>
       </div>
       {open && (
         <div className="grid max-h-60 gap-x-6 gap-y-1 overflow-auto px-4 pb-3 sm:grid-cols-2 lg:grid-cols-3">
@@ -53,6 +67,14 @@ export function StateBar({ place }: { place: Place }) {
         </div>
       )}
     </section>
+  );
+}
+
+function ZoomButton({ label, Icon, onClick }: { label: string; Icon: LucideIcon; onClick: () => void }) {
+  return (
+    <button type="button" className="press flex items-center justify-center" onClick={onClick} title={label}>
+      <Icon size={20} aria-hidden /><span className="sr-only">{label}</span>
+    </button>
   );
 }
 

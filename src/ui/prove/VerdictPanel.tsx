@@ -1,6 +1,6 @@
 "use client";
 
-import { CircleCheck, CircleHelp, ClipboardPen, OctagonX, Wrench, type LucideIcon } from "lucide-react";
+import { CircleCheck, CircleHelp, ClipboardPen, OctagonX, Scale, Wrench, type LucideIcon } from "lucide-react";
 import { faultText } from "@/core/flows/cure";
 import { fittingWith, type Verdict } from "@/core/flows/diagnose";
 import { isAllSeen } from "@/core/flows/editSheet";
@@ -12,12 +12,13 @@ import { NextTests } from "@/ui/prove/NextTests";
 import type { Prove } from "@/ui/prove/useProve";
 import { useWorkspace } from "@/ui/workspace/workspaceContext";
 
-const LOOK: Readonly<Record<Verdict | "unread", { Icon: LucideIcon; words: string; colour: string; pattern: string }>> = {
+const LOOK: Readonly<Record<Verdict | "unread" | "weighing", { Icon: LucideIcon; words: string; colour: string; pattern: string }>> = {
   "as-planned": { Icon: CircleCheck, words: "As planned", colour: "text-success", pattern: "" },
   "faults-found": { Icon: Wrench, words: "Faults found", colour: "text-warning", pattern: "fix-pattern" },
   "ambiguous": { Icon: CircleHelp, words: "Not certain yet", colour: "text-info", pattern: "note-pattern" },
   "not-explained": { Icon: OctagonX, words: "Not explained", colour: "text-error", pattern: "stop-pattern" },
   "unread": { Icon: ClipboardPen, words: "Nothing read yet", colour: "text-info", pattern: "note-pattern" },
+  "weighing": { Icon: Scale, words: "Weighing the explanations", colour: "text-info", pattern: "note-pattern" },
 };
 
 /** The verdict with its cure and its picture, and what to switch on next. */
@@ -25,7 +26,7 @@ export function VerdictPanel({ prove }: { prove: Prove }) {
   const { job, diagnosis: { diagnosis, running, message, cancel } } = useWorkspace();
   const { site, hasReadings } = prove;
   const best = diagnosis?.hypotheses[0];
-  const { Icon, words, colour, pattern } = LOOK[diagnosis && hasReadings ? diagnosis.verdict : "unread"];
+  const { Icon, words, colour, pattern } = LOOK[!hasReadings ? "unread" : (diagnosis?.verdict ?? "weighing")];
   const showsFaults = hasReadings && best !== undefined && best.faults.length > 0 && diagnosis?.verdict !== "not-explained";
 
   return (
