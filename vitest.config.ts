@@ -2,11 +2,22 @@ import { fileURLToPath } from "node:url";
 import { defineConfig } from "vitest/config";
 
 const alias = { "@": fileURLToPath(new URL("./src", import.meta.url)) };
+const UNIT_TIMEOUT_MS = 60_000;
+const BROWSER_TIMEOUT_MS = 120_000;
 
 export default defineConfig({
   test: {
+    reporters: ["default", "./tests/setup/closingLine.ts"],
     projects: [
-      { resolve: { alias }, test: { name: "unit", testTimeout: 60_000, include: ["src/**/*.test.{ts,tsx}", "tests/architecture/**/*.test.ts"] } },
+      { resolve: { alias }, test: { name: "unit", testTimeout: UNIT_TIMEOUT_MS, include: ["src/**/*.test.{ts,tsx}", "tests/architecture/**/*.test.ts"] } },
+      // These need a database and the built app, which `npm test` starts; they share both, so they take turns.
+      {
+        resolve: { alias },
+        test: {
+          name: "whole", testTimeout: BROWSER_TIMEOUT_MS, hookTimeout: BROWSER_TIMEOUT_MS, fileParallelism: false,
+          include: ["tests/database/**/*.test.ts", "tests/routes/**/*.test.ts", "tests/browser/**/*.test.ts"],
+        },
+      },
     ],
   },
 });

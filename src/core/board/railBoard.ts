@@ -75,8 +75,9 @@ export interface RailBoardLayout {
   readonly clips: readonly DrawnClip[];
 }
 
-/** Room above a post for its name. */
+/** Room above a post for its name, and for a device's power under it. */
 const POST_LABEL_HEIGHT = 20;
+const DEVICE_LABEL_HEIGHT = 38;
 
 /**
  * Lay a site out as rails: the grid post at the left, every run a bundle of horizontal rails, boards (and
@@ -179,7 +180,7 @@ class BoardPlan {
     const children = this.children(node.id);
     if (children.length === 0) return Math.max(own, this.sizes.plateHeight);
     // A post further in carries its name above itself, in room of its own.
-    const label = node.kind === "grid" ? 0 : POST_LABEL_HEIGHT;
+    const label = node.kind === "grid" ? 0 : labelHeight(node);
     const below = children.reduce((sum, child) => sum + this.blockHeight(child), 0) + (children.length - 1) * this.sizes.rowGap;
     return Math.max(own, below) + label;
   }
@@ -189,7 +190,7 @@ class BoardPlan {
     const height = this.blockHeight(node);
     const depth = this.depthOf.get(node.id)!;
     const x = this.isPost(node) ? columns.posts[depth]! : columns.plates;
-    const inner = this.isPost(node) && node.kind !== "grid" ? { top: top + POST_LABEL_HEIGHT, height: height - POST_LABEL_HEIGHT } : { top, height };
+    const inner = this.isPost(node) && node.kind !== "grid" ? { top: top + labelHeight(node), height: height - labelHeight(node) } : { top, height };
     if (node.kind !== "grid") this.drawRun(node, columns.posts[depth - 1]! + postWidth, x, inner);
     if (!this.isPost(node)) {
       // As tall as its bundle, so that every rail ends on it.
@@ -199,7 +200,7 @@ class BoardPlan {
       return;
     }
     const box = { x, y: inner.top, width: postWidth, height: inner.height };
-    this.nodes.push({ node, shape: "post", box, label: { x, y: inner.top - POST_LABEL_HEIGHT, width: this.sizes.postLabelWidth, height: POST_LABEL_HEIGHT } });
+    this.nodes.push({ node, shape: "post", box, label: { x, y: inner.top - labelHeight(node), width: this.sizes.postLabelWidth, height: labelHeight(node) } });
     const children = this.children(node.id);
     const used = children.reduce((sum, child) => sum + this.blockHeight(child), 0) + Math.max(0, children.length - 1) * rowGap;
     let childTop = inner.top + (inner.height - used) / 2;
@@ -257,6 +258,10 @@ function inMeterOrder(site: Site) {
     const [first, second] = [rank(a), rank(b)];
     return first === second ? a.id.localeCompare(b.id) : first - second;
   });
+}
+
+function labelHeight({ kind }: SiteNode): number {
+  return kind === "grid" || kind === "board" ? POST_LABEL_HEIGHT : DEVICE_LABEL_HEIGHT;
 }
 
 function railKey(run: string, conductor: Conductor): string {

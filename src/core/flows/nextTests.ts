@@ -8,6 +8,7 @@ import { stepPowers, type StepPowers } from "@/core/flows/powerModel";
 import type { TestProblem } from "@/core/flows/testProblem";
 import type { KnownDevice } from "@/core/flows/testSheetSchema";
 import type { Phase } from "@/core/site/planSchema";
+import { powerText } from "@/core/units";
 
 /** Explanations that a test is weighed against; the tail beyond them is too unlikely to choose by. */
 const MAX_WEIGHED = 24;
@@ -190,7 +191,7 @@ function reason(
   const { first, second, input } = best;
   const texts = [first, second].map((at) => explanationText(problem, set, weighed[at]!.id));
   const at = problem.inputs[input]!;
-  const values = [first, second].map((index) => `${Math.round(expected[index]!.mean[input]!)} W`);
+  const values = [first, second].map((index) => powerText(expected[index]!.mean[input]!));
   const where = problem.site.meters.length > 1
     ? `input ${at.input} of ${problem.site.meters.find((meter) => meter.id === at.meter)?.name ?? at.meter}` : `input ${at.input}`;
   return `separates "${texts[0]}" (${where} would read ${values[0]}) from "${texts[1]}" (${values[1]})`;

@@ -2,7 +2,7 @@ import { candidateFaults, type CandidateFault } from "@/core/flows/faults";
 import { inputOf } from "@/core/flows/fitting";
 import { stepPowers } from "@/core/flows/powerModel";
 import { siteResponses, type SiteResponses } from "@/core/flows/responses";
-import { defaultBackground, type Background, type KnownDevice, type TestSheet } from "@/core/flows/testSheetSchema";
+import { defaultBackground, type Background, type TestSheet } from "@/core/flows/testSheetSchema";
 import type { SeenStep } from "@/core/flows/evidence";
 import type { Site } from "@/core/site/planSchema";
 

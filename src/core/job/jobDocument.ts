@@ -35,4 +35,3 @@ export const jobDocumentSchema = z
     testSheetProblems(tests, site).map((problem) => ({ ...problem, path: ["tests", ...problem.path] }))));
 
 export type JobDocument = z.output<typeof jobDocumentSchema>;
-export type JobDetails = JobDocument["job"];

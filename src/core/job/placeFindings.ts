@@ -1,5 +1,5 @@
 import type { Finding } from "@/core/findings";
-import { idealCt, inputGain } from "@/core/flows/inputFactors";
+import { inputGain } from "@/core/flows/inputFactors";
 import { predict } from "@/core/flows/predict";
 import { plannedTaps } from "@/core/site/phasors";
 import { clampOf, sameEntry } from "@/core/site/fitClamp";
@@ -113,11 +113,4 @@ function sameWindow(a: readonly WindowEntry[], b: readonly WindowEntry[]): boole
 
 function capital(text: string): string {
   return text.charAt(0).toUpperCase() + text.slice(1);
-}
-
-/** The clamp as its kit wants it, to compare with or go back to. */
-export function wantedClamp(site: Site, meterId: string, inputNumber: number): Ct | undefined {
-  const meter = site.meters.find((candidate) => candidate.id === meterId);
-  const input = meter?.inputs.find((candidate) => candidate.n === inputNumber);
-  return meter && input ? idealCt(meter, input) : undefined;
 }

@@ -15,7 +15,7 @@ export function RailDrawing({ layout, scheme, railWidth, named }: Props) {
     <svg width={layout.width} height={layout.height} className="absolute inset-0" aria-hidden>
       {layout.rails.map(({ run, conductor, x1, x2, y }) => (
         <g key={`${run} ${conductor}`}>
-          <line x1={x1} x2={x2} y1={y} y2={y} stroke="var(--color-base-content)" strokeOpacity={0.55} strokeWidth={railWidth + 2} />
+          <line x1={x1} x2={x2} y1={y} y2={y} stroke="var(--color-base-content)" strokeOpacity={0.65} strokeWidth={railWidth + 3} />
           <line x1={x1} x2={x2} y1={y} y2={y} stroke={colours[conductor].hex} strokeWidth={railWidth} />
           {named && (
             <>

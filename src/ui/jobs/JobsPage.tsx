@@ -39,14 +39,14 @@ export function JobsPage({ jobs }: Props) {
   return (
     <div className="mx-auto max-w-7xl p-4 sm:p-6">
       <header className="flex flex-wrap items-center gap-3">
-        <h1 className="mr-auto text-3xl font-bold">Jobs</h1>
+        <h1 className="text-3xl font-bold">Jobs</h1>
+        <span className="mr-auto"><ThemeSwitch /></span>
         <button type="button" className="btn btn-primary press" aria-expanded={open === "new"} onClick={() => setOpen(open === "new" ? undefined : "new")}>
           <FilePlus2 size={18} aria-hidden />New job
         </button>
         <button type="button" className="btn press" aria-expanded={open === "import"} onClick={() => setOpen(open === "import" ? undefined : "import")}>
           <Upload size={18} aria-hidden />Import
         </button>
-        <ThemeSwitch />
       </header>
       <main className="mt-4 space-y-4">
         {open === "new" && <NewJobForm onClose={() => setOpen(undefined)} />}

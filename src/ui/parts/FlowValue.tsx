@@ -22,7 +22,7 @@ interface Props {
 export function FlowValue({ site, run, shownW, towardLoadW }: Props) {
   return (
     <span className="inline-flex items-center gap-1 whitespace-nowrap">
-      <span className="reading inline-block min-w-[5.4rem] text-right font-semibold">{powerText(shownW)}</span>
+      <span className="reading inline-block min-w-[4.9rem] text-right font-semibold">{powerText(shownW)}</span>
       <FlowArrow towardLoadW={towardLoadW} />
       <span className="text-sm">{flowWord(site, run, towardLoadW)}</span>
     </span>

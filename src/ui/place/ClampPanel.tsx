@@ -13,7 +13,7 @@ import type { Picked, Place } from "@/ui/place/usePlace";
 export function ClampPanel({ place }: { place: Place }) {
   const { picked } = place;
   return (
-    <section aria-label="Picked clamp" className={`overflow-auto border-base-300 p-3 md:w-[26rem] md:border-l ${picked ? "max-md:order-first max-md:border-b" : "max-md:border-t"}`}>
+    <section aria-label="Picked clamp" className={`overflow-auto border-base-300 p-3 md:w-[29rem] md:flex-none md:border-l ${picked ? "max-md:order-first max-md:border-b" : "max-md:border-t"}`}>
       {!picked && (
         <>
           <p className="font-semibold">Pick a clip or an input.</p>
@@ -34,23 +34,25 @@ function ClipActions({ place, picked }: { place: Place; picked: Picked & { kind:
   const findings = placeFindings(site).filter((finding) => finding.subject.kind === "ct" && finding.subject.id === ct.id);
   return (
     <div className="space-y-2">
-      <PanelTitle place={place}>{ct.plug ? `Clamp of ${inputTag(site, ct.plug.meter, ct.plug.input)}` : `Clamp ${ct.id}`}</PanelTitle>
-      <p className="text-sm leading-snug">Round {windowText(site, ct.around)}, arrow {arrowWords(ct.arrow)}, {ratioText(ct)}{ct.leads === "swapped" ? ", leads swapped" : ""}.</p>
+      <PanelTitle place={place} hint="Tap a conductor to move it, or an input to plug it in.">
+        {ct.plug ? `Clamp of ${inputTag(site, ct.plug.meter, ct.plug.input)}` : `Clamp ${ct.id}`}
+        <span className="ml-2 text-sm font-normal">arrow {arrowWords(ct.arrow)}, {ratioText(ct)}{ct.leads === "swapped" ? ", leads swapped" : ""}</span>
+      </PanelTitle>
       {findings.map((finding) => (
         <p key={finding.id} className="text-sm leading-snug"><FindingMark level={finding.level} /> {finding.text} <b>{finding.cure}.</b></p>
       ))}
       <div className="flex flex-wrap gap-1.5">
-        <button type="button" className="btn press" onClick={() => place.turn(ct.id)}><RotateCw size={18} aria-hidden />Turn round</button>
-        <button type="button" className="btn press" onClick={() => place.swap(ct.id)}><Shuffle size={18} aria-hidden />Swap leads</button>
-        <button type="button" className="btn press" onClick={() => place.remove(ct.id)}><Trash2 size={18} aria-hidden />Remove</button>
+        <button type="button" className="btn press px-3" onClick={() => place.turn(ct.id)}><RotateCw size={18} aria-hidden />Turn round</button>
+        <button type="button" className="btn press px-3" onClick={() => place.swap(ct.id)}><Shuffle size={18} aria-hidden />Swap leads</button>
+        <button type="button" className="btn press px-3" onClick={() => place.remove(ct.id)}><Trash2 size={18} aria-hidden />Remove</button>
       </div>
+      <Caution />
       <WindowChoice place={place} ct={ct} windowAt={picked.windowAt} />
       <div className="grid grid-cols-3 gap-2">
         <PlugChoice place={place} ct={ct} />
         <NumberField label="Primary, A" value={ct.primaryA} onValue={(primaryA) => place.change(ct.id, { primaryA }, "primary")} most={100_000} />
         <NumberField label="Turns" whole value={ct.turns} onValue={(turns) => place.change(ct.id, { turns }, "turns")} most={100} />
       </div>
-      <Caution />
     </div>
   );
 }
@@ -165,7 +167,7 @@ function EmptyInput({ place, picked }: { place: Place; picked: Picked & { kind: 
   if (!input) return null;
   return (
     <div className="space-y-2">
-      <PanelTitle place={place}>Input {inputTag(site, picked.meter, picked.input)} has no clamp</PanelTitle>
+      <PanelTitle place={place} hint="Tap the conductor that its clamp is round.">Input {inputTag(site, picked.meter, picked.input)} has no clamp</PanelTitle>
       <p className="text-sm leading-snug">It measures {windowText(site, input.measures)}; this kit wants the arrow {arrowWords(input.arrow)}, {input.primaryA} A : {input.secondary.value} {input.secondary.unit}.</p>
       <button type="button" className="btn btn-primary press" onClick={() => place.putOn(picked, input.measures[0]!)}>Place it as planned</button>
       <Caution />
@@ -173,10 +175,13 @@ function EmptyInput({ place, picked }: { place: Place; picked: Picked & { kind: 
   );
 }
 
-function PanelTitle({ place, children }: { place: Place; children: React.ReactNode }) {
+function PanelTitle({ place, hint, children }: { place: Place; hint: string; children: React.ReactNode }) {
   return (
-    <div className="flex items-center justify-between">
-      <h3 className="text-lg font-bold">{children}</h3>
+    <div className="flex items-start justify-between">
+      <div>
+        <h3 className="text-lg font-bold leading-tight">{children}</h3>
+        <p role="status" className="text-sm text-primary">{hint}</p>
+      </div>
       <button type="button" className="btn btn-ghost press px-2" onClick={() => place.pick(undefined)}><X size={20} aria-hidden /><span className="sr-only">Put down</span></button>
     </div>
   );
@@ -184,8 +189,8 @@ function PanelTitle({ place, children }: { place: Place; children: React.ReactNo
 
 function Caution() {
   return (
-    <p className="caution mt-2">
-      Leads into the meter first, then the clamp; never open the leads of a current-output clamp that is on a conductor. Isolate and prove dead before you reach in. Local rules, the maker’s manual and a licensed electrician come before this page.
+    <p className="caution">
+      Isolate and prove dead before you reach in. Leads into the meter first, then the clamp; never open the leads of a current-output clamp on a conductor. Local rules, the maker’s manual and a licensed electrician come before this page.
     </p>
   );
 }

@@ -1,7 +1,7 @@
 "use client";
 
 import { useDroppable } from "@dnd-kit/core";
-import type { RefObject } from "react";
+import { useEffect, type RefObject } from "react";
 import type { DrawnNode, DrawnRail, RailBoardLayout } from "@/core/board/railBoard";
 import { powerText } from "@/core/units";
 import { flowWord } from "@/core/site/flowWords";
@@ -26,6 +26,11 @@ interface Props {
 export function RailBoardView({ place, layout, frame, zoom }: Props) {
   const { job } = useWorkspace();
   const { site, state, readings, picked } = place;
+  const pickedCt = picked?.kind === "clip" ? picked.ct : undefined;
+  useEffect(() => {
+    // Chosen in the tray, its clip may be out of sight.
+    if (pickedCt) frame.current?.querySelector(`[data-ct="${CSS.escape(pickedCt)}"]`)?.scrollIntoView({ block: "nearest", inline: "center" });
+  }, [frame, pickedCt]);
   // In the order of their ids, so that a clip that moves keeps its element and with it the keyboard's focus.
   const clips = layout.clips.toSorted((a, b) => a.ct.localeCompare(b.ct) || a.windowAt - b.windowAt);
 
@@ -46,11 +51,6 @@ export function RailBoardView({ place, layout, frame, zoom }: Props) {
           })}
         </div>
       </div>
-      {picked && (
-        <p role="status" className="absolute left-3 top-2 z-20 rounded bg-primary px-2 py-1 text-sm font-semibold text-primary-content">
-          {picked.kind === "clip" ? "Picked: tap a conductor to move it, or an input below to plug it in" : "Picked: tap the conductor to clamp"}
-        </p>
-      )}
     </div>
   );
 }
@@ -73,21 +73,33 @@ function RailStrip({ place, rail }: { place: Place; rail: DrawnRail }) {
 
 function NodeLabel({ drawn: { node, shape, label }, place, powerW }: { drawn: DrawnNode; place: Place; powerW: number }) {
   if (shape === "post") {
-    return <span className="absolute truncate text-sm font-bold" style={{ left: label.x, top: label.y, width: label.width, height: label.height }}>{node.name}</span>;
+    return (
+      <div className="absolute text-sm leading-tight" style={{ left: label.x, top: label.y, width: label.width, height: label.height }}>
+        <span className="block truncate font-bold">{node.name}</span>
+        {node.kind !== "grid" && node.kind !== "board" && <PowerLine place={place} run={node.id} powerW={powerW} />}
+      </div>
+    );
   }
   const rating = node.ratedW ? powerText(node.ratedW) : undefined;
   return (
     <div
-      className={`absolute flex flex-col justify-center rounded-md border-2 bg-base-200 px-2 leading-tight ${node.kind === "test-load" ? "border-dashed border-secondary" : "border-secondary"}`}
+      data-plate={node.id} className={`absolute flex flex-col justify-center rounded-md border-2 bg-base-200 px-2 leading-tight ${node.kind === "test-load" ? "border-dashed border-secondary" : "border-secondary"}`}
       style={{ left: label.x, top: label.y, width: label.width, height: label.height }}
     >
       <span className="flex items-baseline justify-between gap-2">
         <span className="truncate font-bold">{node.name}</span>{rating && <span className="quiet reading text-xs">{rating}</span>}
       </span>
-      <span className="flex items-center gap-1 text-sm">
-        <FlowArrow towardLoadW={powerW} size={15} /><span className="reading">{powerText(Math.abs(powerW))}</span>
-        <span className="truncate">{flowWord(place.site, node.id, powerW)}</span>
-      </span>
+      <PowerLine place={place} run={node.id} powerW={powerW} />
     </div>
+  );
+}
+
+/** A device's present power, with arrow and word. */
+function PowerLine({ place, run, powerW }: { place: Place; run: string; powerW: number }) {
+  return (
+    <span className="flex items-center gap-1 text-sm">
+      <FlowArrow towardLoadW={powerW} size={15} /><span className="reading">{powerText(Math.abs(powerW))}</span>
+      <span className="truncate">{flowWord(place.site, run, powerW)}</span>
+    </span>
   );
 }

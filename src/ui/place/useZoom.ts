@@ -3,8 +3,9 @@
 import { usePinch } from "@use-gesture/react";
 import { useEffect, useState, type RefObject } from "react";
 
-/** Below this a clip is no target for a thumb any more; a wider board scrolls instead of shrinking further. */
+/** Below this a clip is no target for a thumb any more; a board that would need less scrolls, at a size to read. */
 const LEAST_FIT = 0.75;
+const SCROLLED = 0.95;
 const LEAST = 0.35;
 const MOST = 2.5;
 
@@ -21,8 +22,7 @@ export function useZoom(frame: RefObject<HTMLDivElement | null>, contentWidth: n
     return () => observer.disconnect();
   }, [frame]);
 
-  const fitted = frameWidth === undefined ? 1 : Math.min(1, Math.max(LEAST_FIT, frameWidth / contentWidth));
-  const zoom = chosen ?? fitted;
+  const zoom = chosen ?? fittedZoom(frameWidth, contentWidth);
   usePinch(({ offset: [scale] }) => setChosen(scale), {
     target: frame, scaleBounds: { min: LEAST, max: MOST }, from: () => [zoom, 0], eventOptions: { passive: false },
   });
@@ -31,4 +31,10 @@ export function useZoom(frame: RefObject<HTMLDivElement | null>, contentWidth: n
     zoomBy: (factor: number) => setChosen(Math.min(MOST, Math.max(LEAST, zoom * factor))),
     fit: () => setChosen(undefined),
   };
+}
+
+function fittedZoom(frameWidth: number | undefined, contentWidth: number): number {
+  if (frameWidth === undefined) return 1;
+  const fit = frameWidth / contentWidth;
+  return fit < LEAST_FIT ? SCROLLED : Math.min(1, fit);
 }

@@ -30,8 +30,8 @@ function Test({ prove, test, most, isFirst }: { prove: Prove; test: NextTest; mo
       <p className={isFirst ? "text-lg font-bold text-primary" : "font-semibold"}>{test.label}</p>
       <p className="mt-0.5 text-sm leading-snug">It {test.why}.</p>
       <p className="mt-1 flex items-center gap-2">
-        <meter className="h-3 w-24" min={0} max={most} value={test.gainBits} aria-label="How much it would tell" />
-        <span className="reading text-sm">{test.gainBits.toFixed(2)} bits</span>
+        <span className="h-3 w-24 rounded-sm border border-secondary" aria-hidden><span className="block h-full bg-secondary" style={{ width: `${(100 * test.gainBits) / most}%` }} /></span>
+        <span className="text-sm">tells <span className="reading">{test.gainBits.toFixed(2)} bits</span></span>
         <button type="button" className={`btn press ml-auto ${isFirst ? "btn-primary" : "btn-sm"}`} onClick={() => prove.addProposed(test)}>Add this step</button>
       </p>
     </div>

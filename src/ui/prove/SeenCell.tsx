@@ -27,12 +27,11 @@ export function SeenCell({ prove, step, meter, input, expected, seenW }: Props) 
   const shouldId = `should-${step}-${tag}`;
   const isOutside = seenW !== undefined && expected !== undefined && Math.abs(seenW - expected.meanW) > expected.bandW;
   return (
-    <div className="max-w-60">
+    <div className="md:max-w-48">
       {expected && (
-        <p id={shouldId} className="text-sm leading-snug">
-          <span className="quiet">should </span>
+        <p id={shouldId} className="mb-0.5 text-sm leading-snug">
+          <span className="quiet block">should, <span className="reading">± {powerText(expected.bandW)}</span></span>
           <FlowValue site={site} run={run} shownW={expected.meanW} towardLoadW={readingTowardLoadW(input.positive, expected.meanW)} />
-          <span className="reading quiet block">± {powerText(expected.bandW)}{prove.isNarrowed ? "" : ", background unknown"}</span>
         </p>
       )}
       <PowerField
@@ -41,9 +40,7 @@ export function SeenCell({ prove, step, meter, input, expected, seenW }: Props) 
       />
       {seenW !== undefined && (
         <p className={`mt-0.5 text-sm leading-snug ${isOutside ? "font-semibold text-warning" : ""}`}>
-          <span className="flex items-center gap-1">
-            <FlowValue site={site} run={run} shownW={seenW} towardLoadW={readingTowardLoadW(input.positive, seenW)} />
-          </span>
+          <span className="quiet sr-only">seen </span><FlowValue site={site} run={run} shownW={seenW} towardLoadW={readingTowardLoadW(input.positive, seenW)} />
           <span className="flex items-center gap-1">
             {isOutside ? <><CircleAlert size={15} aria-hidden />outside the band</> : <><CircleCheck size={15} aria-hidden />inside the band</>}
           </span>

@@ -22,6 +22,13 @@ export function TestGrid({ prove }: { prove: Prove }) {
         <button type="button" className="btn press" onClick={prove.addBlank}><Plus size={18} aria-hidden />Add a step</button>
         <button type="button" className="btn press" disabled={sheet.steps.length === 0} onClick={prove.simulate}><FlaskConical size={18} aria-hidden />Fill from the clamps as fitted</button>
       </div>
+      {sheet.steps.length > 0 && (
+        <p className="quiet mb-1 text-sm">
+          {prove.isNarrowed
+            ? "Should: what a right fitting shows, with the background that the readings and the verdict tell. The band holds 19 of 20 right readings."
+            : "Should: what a right fitting shows. The band is wide while nobody knows what the house draws; it narrows when the verdict is sure."}
+        </p>
+      )}
       {sheet.steps.length === 0 && <p className="panel p-4">No step yet. Add the one proposed above, or one of your own.</p>}
       {sheet.steps.length > 0 && (
         <div className="overflow-x-auto">
@@ -30,7 +37,7 @@ export function TestGrid({ prove }: { prove: Prove }) {
               <tr className="border-b-2 border-base-300 align-bottom">
                 <th scope="col" className="w-60 min-w-52 py-1 pr-3">What is on</th>
                 {inputs.map(({ meter, input }) => (
-                  <th key={`${meter.id} ${input.n}`} scope="col" className="min-w-44 px-1 py-1">
+                  <th key={`${meter.id} ${input.n}`} scope="col" className="min-w-42 px-1 py-1">
                     <span className="mr-1 rounded bg-base-300 px-1.5 text-sm">{inputTag(site, meter.id, input.n)}</span>{meter.name}
                     <span className="quiet block text-sm font-normal">{windowText(site, input.measures)}, positive {input.positive === "to-load" ? "into the site" : "toward the grid"}</span>
                   </th>
@@ -40,7 +47,7 @@ export function TestGrid({ prove }: { prove: Prove }) {
             <tbody>
               {sheet.steps.map((step, at) => (
                 <tr key={at} data-step={at + 1} className="border-b border-base-300 align-top max-md:panel max-md:mb-3 max-md:block max-md:p-3">
-                  <th scope="row" className="py-2 pr-3 font-normal max-md:block"><StepHead prove={prove} step={step} at={at} /></th>
+                  <th scope="row" className="sticky left-0 z-10 bg-base-100 py-2 pr-3 font-normal max-md:static max-md:block max-md:bg-transparent"><StepHead prove={prove} step={step} at={at} /></th>
                   {inputs.map(({ meter, input }, slot) => (
                     <td key={`${meter.id} ${input.n}`} className="px-1 py-2 max-md:block">
                       <span className="font-semibold md:hidden">{inputTag(site, meter.id, input.n)} {meter.name}, {windowText(site, input.measures)}</span>
@@ -67,8 +74,8 @@ function StepHead({ prove, step, at }: { prove: Prove; step: TestStep; at: numbe
     <div className="space-y-1">
       <label className="flex items-center gap-2">
         <span className="reading quiet">{at + 1}</span><span className="sr-only">What step {at + 1} is</span>
-        <input
-          className="field font-semibold" value={label ?? step.label} maxLength={120} aria-invalid={label?.trim() === ""}
+        <textarea
+          className="field resize-none font-semibold leading-tight" rows={2} value={label ?? step.label} maxLength={120} aria-invalid={label?.trim() === ""}
           onChange={(event) => {
             setLabel(event.target.value);
             if (event.target.value.trim() !== "") prove.change(at, { label: event.target.value }, `label ${at}`);

@@ -2,15 +2,18 @@
 
 import { CircleCheck, CircleHelp, ClipboardPen, OctagonX, Scale, Wrench, type LucideIcon } from "lucide-react";
 import { faultText } from "@/core/flows/cure";
-import { fittingWith, type Verdict } from "@/core/flows/diagnose";
+import { fittingWith, type Hypothesis, type Verdict } from "@/core/flows/diagnose";
 import { isAllSeen } from "@/core/flows/editSheet";
 import { siteWithFitting } from "@/core/flows/fitting";
 import { percent } from "@/core/job/proveFindings";
+import type { Site } from "@/core/site/planSchema";
 import { BoardSketch } from "@/ui/board/BoardSketch";
 import { faultTags } from "@/ui/prove/faultTags";
 import { NextTests } from "@/ui/prove/NextTests";
 import type { Prove } from "@/ui/prove/useProve";
 import { useWorkspace } from "@/ui/workspace/workspaceContext";
+
+const MOST_CONTENDERS = 4;
 
 const LOOK: Readonly<Record<Verdict | "unread" | "weighing", { Icon: LucideIcon; words: string; colour: string; pattern: string }>> = {
   "as-planned": { Icon: CircleCheck, words: "As planned", colour: "text-success", pattern: "" },
@@ -27,14 +30,14 @@ export function VerdictPanel({ prove }: { prove: Prove }) {
   const { site, hasReadings } = prove;
   const best = diagnosis?.hypotheses[0];
   const { Icon, words, colour, pattern } = LOOK[!hasReadings ? "unread" : (diagnosis?.verdict ?? "weighing")];
-  const showsFaults = hasReadings && best !== undefined && best.faults.length > 0 && diagnosis?.verdict !== "not-explained";
+  const showsFaults = hasReadings && best !== undefined && diagnosis?.verdict === "faults-found";
 
   return (
     <section aria-label="Verdict" aria-busy={running !== undefined} data-verdict={hasReadings ? diagnosis?.verdict : undefined} className="panel grid gap-4 p-4 lg:grid-cols-[minmax(0,1.15fr)_minmax(0,1fr)]">
       <div className="min-w-0 space-y-2">
         <p className={`flex items-center gap-2 text-2xl font-bold ${colour}`}>
           <span className={`inline-block h-7 w-2 rounded-sm ${pattern}`} aria-hidden /><Icon size={28} aria-hidden />{words}
-          {diagnosis && hasReadings && best && diagnosis.verdict !== "not-explained" && <span className="reading ml-auto text-lg">{percent(best.probability)}</span>}
+          {diagnosis && hasReadings && best && (diagnosis.verdict === "as-planned" || showsFaults) && <span className="reading ml-auto text-lg">{percent(best.probability)}</span>}
         </p>
         {!isAllSeen(prove.sheet) && <p className="caution font-semibold">Some readings are simulated from the clamps as fitted. They try the page; they prove nothing.</p>}
         {message && <p role="alert" className="font-semibold text-error">{message}</p>}
@@ -45,6 +48,7 @@ export function VerdictPanel({ prove }: { prove: Prove }) {
           </p>
         )}
         {hasReadings && diagnosis && <VerdictText verdict={diagnosis.verdict} />}
+        {hasReadings && diagnosis?.verdict === "ambiguous" && <Contenders site={site} hypotheses={diagnosis.hypotheses.slice(0, MOST_CONTENDERS)} />}
         {showsFaults && (
           <>
             <ol className="space-y-1">
@@ -77,9 +81,26 @@ export function VerdictPanel({ prove }: { prove: Prove }) {
   );
 }
 
+/** The likeliest explanations of an open case, each with its probability as a number and a bar. */
+function Contenders({ site, hypotheses }: { site: Site; hypotheses: readonly Hypothesis[] }) {
+  return (
+    <ol className="space-y-1.5">
+      {hypotheses.map(({ probability, faults }, at) => (
+        <li key={at} className="grid grid-cols-[5.5rem_1fr] items-baseline gap-2">
+          <span className="reading text-right font-semibold">{percent(probability)}</span>
+          <span className="leading-snug">
+            {faults.length === 0 ? "As planned" : faults.map((fault) => faultText(site, fault)).join("; ")}
+            <span className="mt-0.5 block h-1.5 rounded-sm bg-base-300" aria-hidden><span className="block h-full rounded-sm bg-secondary" style={{ width: `${100 * probability}%` }} /></span>
+          </span>
+        </li>
+      ))}
+    </ol>
+  );
+}
+
 function VerdictText({ verdict }: { verdict: Verdict }) {
   switch (verdict) {
-    case "ambiguous": return <p>More than one explanation fits what was read so far. The likeliest:</p>;
+    case "ambiguous": return <p>More than one explanation fits what was read so far. The likeliest, with the share of belief in each:</p>;
     case "not-explained": return <p>No combination of faults makes these readings likely. Look for a mistyped reading, a device that did not do what the step says, or one that the plan does not have.</p>;
     case "as-planned":
     case "faults-found": return null;

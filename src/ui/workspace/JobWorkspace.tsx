@@ -37,7 +37,7 @@ export function JobWorkspace({ job: loaded, children }: { job: ServerJob; childr
         <WorkspaceHeader findings={findings} next={nextThing(job.document, place, verdict)} onFindings={() => setShowFindings(!showFindings)} findingsShown={showFindings} />
         {job.status.kind === "conflict" && <ConflictPanel theirs={job.status.theirs} />}
         <div className="flex min-h-0 flex-1 max-md:flex-col-reverse">
-          <Spine jobId={job.id} place={place} prove={prove} verdict={verdict?.verdict} />
+          <Spine jobId={job.id} place={place} prove={prove} hasReadings={hasReadings} verdict={verdict?.verdict} />
           <main className="min-h-0 min-w-0 flex-1 overflow-auto">{children}</main>
           {showFindings && <FindingsDrawer jobId={job.id} findings={findings} onClose={() => setShowFindings(false)} />}
         </div>

@@ -10,6 +10,7 @@ interface Props {
   readonly jobId: string;
   readonly place: readonly Finding[];
   readonly prove: readonly Finding[];
+  readonly hasReadings: boolean;
   readonly verdict: Verdict | undefined;
 }
 
@@ -18,12 +19,12 @@ const VERDICT_WORDS: Readonly<Record<Verdict, string>> = {
 };
 
 /** The stages in the order of work, with the state of each; along the bottom on a phone. */
-export function Spine({ jobId, place, prove, verdict }: Props) {
+export function Spine({ jobId, place, prove, hasReadings, verdict }: Props) {
   const path = usePathname();
   const wrong = place.filter((finding) => finding.level !== "note").length;
   const stages = [
     { id: "place", name: "Place", Icon: LocateFixed, state: wrong > 0 ? `${wrong} to put right` : "as planned" },
-    { id: "prove", name: "Prove", Icon: ClipboardCheck, state: verdict ? VERDICT_WORDS[verdict] : "no readings yet" },
+    { id: "prove", name: "Prove", Icon: ClipboardCheck, state: verdict ? VERDICT_WORDS[verdict] : hasReadings ? "weighing" : "no readings yet" },
   ];
   return (
     <nav aria-label="Stages" className="border-base-300 bg-base-200 max-md:flex max-md:border-t md:w-36 md:border-r md:py-2">

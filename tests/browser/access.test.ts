@@ -1,0 +1,46 @@
+import { createRequire } from "node:module";
+import type { AxeResults } from "axe-core";
+import type { Page } from "puppeteer-core";
+import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { Desk, LAPTOP, PHONE } from "./desk";
+
+const AXE = createRequire(import.meta.url).resolve("axe-core/axe.min.js");
+
+describe("Everybody can use it", () => {
+  let desk: Desk;
+  beforeAll(async () => { desk = await Desk.open(); });
+  afterAll(() => desk.close());
+
+  it.each([
+    ["jobs", "paper", LAPTOP], ["jobs", "plant-room", PHONE],
+    ["place", "paper", PHONE], ["place", "plant-room", LAPTOP],
+    ["prove", "paper", LAPTOP], ["prove", "plant-room", PHONE],
+  ] as const)("axe finds nothing serious on %s in %s", async (stage, theme, viewport) => {
+    const id = await desk.demoJob("tollgate-cottage", `Axe ${stage} ${theme}`);
+    const page = await desk.tab(stage === "jobs" ? "/jobs" : `/jobs/${id}/${stage}`, viewport);
+    await page.evaluate((name) => document.documentElement.setAttribute("data-theme", name), theme);
+    if (stage === "place") await page.locator('[data-socket="A2"]').click();
+    if (stage === "prove") await page.waitForSelector("[data-verdict]");
+    expect(await seriousViolations(page)).toEqual([]);
+  });
+
+  it("follows the system's preference for dark until somebody chooses", async () => {
+    const page = await desk.tab("/jobs");
+    const ground = () => page.evaluate(() => getComputedStyle(document.body).backgroundColor);
+    await page.emulateMediaFeatures([{ name: "prefers-color-scheme", value: "light" }]);
+    const light = await ground();
+    await page.emulateMediaFeatures([{ name: "prefers-color-scheme", value: "dark" }]);
+    expect(await ground()).not.toBe(light);
+    await page.locator("::-p-text(Look: as the system)").click();
+    expect(await ground()).toBe(light);
+    await page.reload({ waitUntil: "networkidle2" });
+    expect(await ground()).toBe(light);
+  });
+});
+
+async function seriousViolations(page: Page): Promise<string[]> {
+  await page.addScriptTag({ path: AXE });
+  const results = await page.evaluate(() => (globalThis as unknown as { axe: { run(): Promise<AxeResults> } }).axe.run());
+  return results.violations.filter((violation) => violation.impact === "serious" || violation.impact === "critical")
+    .map((violation) => `${violation.id}: ${violation.nodes.map((node) => node.html.slice(0, 160)).join(" | ")}`);
+}

@@ -1,0 +1,125 @@
+import { mkdtempSync, readFileSync, rmSync } from "node:fs";
+import { tmpdir } from "node:os";
+import path from "node:path";
+import puppeteer, { type Browser, type Page } from "puppeteer-core";
+import { expect } from "vitest";
+import { fromTestRun } from "../setup/environment";
+
+const CHROMIUM_FLAGS = [
+  "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking", "--disable-component-update", "--disable-sync",
+];
+const WAIT_MS = 20_000;
+
+export const LAPTOP = { width: 1280, height: 800 };
+export const PHONE = { width: 390, height: 844, isMobile: true, hasTouch: true };
+
+/** A browser with the app, and what a person does in it. */
+export class Desk {
+  readonly app = fromTestRun("GORMIT_TEST_APP");
+  readonly faults: string[] = [];
+
+  private constructor(private readonly browser: Browser, private readonly folder: string) {}
+
+  static async open(): Promise<Desk> {
+    const folder = mkdtempSync(path.join(tmpdir(), "gormit-browser-"));
+    const browser = await puppeteer.launch({ executablePath: fromTestRun("GORMIT_TEST_CHROMIUM"), headless: true, userDataDir: folder, args: CHROMIUM_FLAGS });
+    return new Desk(browser, folder);
+  }
+
+  async close(): Promise<void> {
+    await this.browser.close();
+    rmSync(this.folder, { recursive: true, force: true });
+  }
+
+  /** A tab of the given size; whatever goes wrong in its scripts is collected in `faults`. */
+  async tab(url: string, viewport: typeof LAPTOP | typeof PHONE = LAPTOP): Promise<Page> {
+    const page = await this.browser.newPage();
+    page.setDefaultTimeout(WAIT_MS);
+    page.on("pageerror", (error) => this.faults.push(String(error)));
+    await page.setViewport(viewport);
+    await page.goto(this.app + url, { waitUntil: "networkidle2" });
+    return page;
+  }
+
+  /** Import a demo job under a name of its own, without the interface. */
+  async demoJob(name: string, as: string): Promise<string> {
+    const document = JSON.parse(readFileSync(new URL(`../../demo/${name}.json`, import.meta.url), "utf8")) as { job: { name: string } };
+    document.job.name = as;
+    return this.create("/import", document);
+  }
+
+  /** Make a job by the answers of the new-job form, without the interface. */
+  async newJob(answers: object): Promise<string> {
+    return this.create("", answers);
+  }
+
+  private async create(route: string, body: object): Promise<string> {
+    const response = await fetch(`${this.app}/api/v1/jobs${route}`, { method: "POST", body: JSON.stringify(body) });
+    expect(response.status).toBe(201);
+    return ((await response.json()) as { id: string }).id;
+  }
+}
+
+/** Press the button, link or field with this accessible name. */
+export async function press(page: Page, name: string): Promise<void> {
+  await page.locator(`::-p-aria(${name})`).click();
+}
+
+/** Type into the field with this accessible name, in place of what is there. */
+export async function type(page: Page, name: string, text: string): Promise<void> {
+  const field = await page.waitForSelector(`::-p-aria(${name})`);
+  await field!.click({ count: 3 });
+  await page.keyboard.press("Backspace");
+  await field!.type(text);
+}
+
+/** Wait until the page shows a text. */
+export async function shows(page: Page, text: string): Promise<void> {
+  await page.waitForFunction((wanted) => document.body.innerText.includes(wanted), {}, text);
+}
+
+/** Wait until the page no longer shows a text. */
+export async function showsNot(page: Page, text: string): Promise<void> {
+  await page.waitForFunction((unwanted) => !document.body.innerText.includes(unwanted), {}, text);
+}
+
+/** Wait until the job stands saved at this revision. */
+export async function savedAt(page: Page, revision: number): Promise<void> {
+  await page.waitForFunction((wanted) => {
+    const state = document.querySelector("[data-revision]");
+    return state?.getAttribute("data-revision") === String(wanted) && state.textContent === "Saved";
+  }, {}, revision);
+}
+
+/** Wait until a clamp's accessible name holds a text: where it is, its arrow, its leads, its input. */
+export async function clampSays(page: Page, ct: string, text: string): Promise<void> {
+  await page.waitForFunction((id, wanted) => document.querySelector(`[data-ct="${id}"]`)?.getAttribute("aria-label")?.includes(wanted), {}, ct, text);
+}
+
+/** Wait until an input of the tray shows a text. */
+export async function socketSays(page: Page, tag: string, text: string): Promise<void> {
+  await page.waitForFunction((id, wanted) => (document.querySelector(`[data-socket="${id}"]`) as HTMLElement | null)?.innerText.includes(wanted), {}, tag, text);
+}
+
+export interface Spot {
+  readonly x: number;
+  readonly y: number;
+}
+
+/** The middle of the first element that a selector finds. */
+export async function middleOf(page: Page, selector: string): Promise<Spot> {
+  const element = await page.waitForSelector(selector);
+  await element!.scrollIntoView();
+  const box = await element!.boundingBox();
+  if (!box) throw new Error(`middleOf: "${selector}" is not shown`);
+  return { x: box.x + box.width / 2, y: box.y + box.height / 2 };
+}
+
+/** Drag with the mouse from one spot to another, in steps as a hand does. */
+export async function drag(page: Page, from: Spot, to: Spot): Promise<void> {
+  await page.mouse.move(from.x, from.y);
+  await page.mouse.down();
+  await page.mouse.move((from.x + to.x) / 2, (from.y + to.y) / 2, { steps: 6 });
+  await page.mouse.move(to.x, to.y, { steps: 6 });
+  await page.mouse.up();
+}

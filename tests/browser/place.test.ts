@@ -1,0 +1,136 @@
+import type { Page } from "puppeteer-core";
+import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { clampSays, Desk, drag, middleOf, PHONE, press, savedAt, shows, socketSays, type } from "./desk";
+
+describe("Place", () => {
+  let desk: Desk;
+  beforeAll(async () => { desk = await Desk.open(); });
+  afterAll(async () => {
+    expect(desk.faults).toEqual([]);
+    await desk.close();
+  });
+
+  it("turns, swaps, moves, re-plugs and removes a clamp by keyboard, and undoes it all", async () => {
+    const page = await desk.tab(`/jobs/${await desk.demoJob("tollgate-cottage", "Keys")}/place`);
+    await page.waitForSelector('[data-ct="ct2"]');
+    await page.focus('[data-ct="ct2"]');
+    await socketSays(page, "A2", "consuming");
+    await page.keyboard.press("f");
+    await clampSays(page, "ct2", "arrow toward the loads");
+    await socketSays(page, "A2", "2.16 kW");
+    await socketSays(page, "A2", "generating");
+    await page.keyboard.press("s");
+    await clampSays(page, "ct2", "leads swapped");
+    await page.keyboard.press("ArrowDown");
+    await clampSays(page, "ct2", "N of Roof inverter");
+    await page.keyboard.press("ArrowUp");
+    await page.keyboard.press("ArrowLeft");
+    await clampSays(page, "ct2", "L1 of Consumer unit");
+    await page.keyboard.press("1");
+    await clampSays(page, "ct2", "feeds input A1");
+    await clampSays(page, "ct1", "feeds input A2");
+    await page.keyboard.press("Delete");
+    await page.waitForFunction(() => !document.querySelector('[data-ct="ct2"]'));
+    await savedAt(page, 2);
+    for (let steps = 0; steps < 7; steps++) await press(page, "Undo");
+    await clampSays(page, "ct2", "Clamp on L1 of Roof inverter, arrow toward the grid, feeds input A2");
+    await press(page, "Redo");
+    await clampSays(page, "ct2", "arrow toward the loads");
+  });
+
+  it("drags a clamp to another conductor and into another input with the mouse", async () => {
+    const page = await desk.tab(`/jobs/${await desk.demoJob("tollgate-cottage", "Mouse")}/place`);
+    await drag(page, await middleOf(page, '[data-ct="ct1"]'), await middleOf(page, '[data-run="house"][data-conductor="L1"]'));
+    await clampSays(page, "ct1", "Clamp on L1 of House");
+    await drag(page, await middleOf(page, '[data-ct="ct3"]'), await middleOf(page, '[data-socket="A1"]'));
+    await clampSays(page, "ct3", "feeds input A1");
+    await clampSays(page, "ct1", "feeds input B1");
+  });
+
+  it("places a missing clamp by tapping its input and then the conductor", async () => {
+    const page = await desk.tab(`/jobs/${await desk.demoJob("larkspur-house", "Taps")}/place`);
+    await press(page, "Fit the width");
+    await page.locator('[data-socket="A2"]').click();
+    await shows(page, "Input A2 has no clamp");
+    await page.locator('[data-run="board"][data-conductor="L2"]').click();
+    await clampSays(page, "ct-home-2", "Clamp on L2 of Main panel, arrow toward the grid, feeds input A2");
+    await page.waitForFunction(() => document.body.innerText.includes("1 to put right"));
+  });
+
+  it("turns a clamp by its button, with finger-sized fields for ratio and turns", async () => {
+    const page = await desk.tab(`/jobs/${await desk.demoJob("tollgate-cottage", "Buttons")}/place`);
+    await page.locator('[data-socket="A2"]').click();
+    await press(page, "Turn round");
+    await clampSays(page, "ct2", "arrow toward the loads");
+    await type(page, "Turns", "2");
+    await socketSays(page, "A2", "4.32 kW");
+    await type(page, "Turns", "0");
+    await shows(page, "a whole number from 1 to 100; 2 is kept");
+    await type(page, "Primary, A", "100");
+    await socketSays(page, "A2", "2.16 kW");
+  });
+
+  it("recomputes everything when a preset or a slider changes what is on", async () => {
+    const page = await desk.tab(`/jobs/${await desk.demoJob("fennel-court", "States")}/place`);
+    await press(page, "Night");
+    await socketSays(page, "A1", "600 W");
+    await press(page, "Kettle on");
+    await socketSays(page, "A1", "2.80 kW");
+    await press(page, "Devices");
+    const slider = await page.waitForSelector("::-p-aria(Hybrid inverter[role='slider'])").catch(() => page.waitForSelector('input[type="range"]'));
+    await slider!.focus();
+    await page.keyboard.press("Home");
+    await page.waitForFunction(() => (document.querySelector('[data-socket="A1"]') as HTMLElement).innerText.includes("2.50 kW") || (document.querySelector('[data-socket="A1"]') as HTMLElement).innerText.includes("exporting"));
+  });
+
+  it.each(["tollgate-cottage", "brindle-dairy", "fennel-court", "larkspur-house"])("lays %s out with nothing on top of anything", async (name) => {
+    const page = await desk.tab(`/jobs/${await desk.demoJob(name, `Layout of ${name}`)}/place`);
+    await page.waitForSelector("[data-ct]");
+    expect(await overlappingClips(page)).toEqual([]);
+  });
+
+  it("works on a phone: the board scrolls, is not squashed, and takes tap then tap", async () => {
+    const page = await desk.tab(`/jobs/${await desk.demoJob("tollgate-cottage", "Phone")}/place`, PHONE);
+    await page.waitForSelector("[data-ct]");
+    const sizes = await page.evaluate(() => {
+      const board = document.querySelector('[aria-label="Rail board"]')!;
+      return { page: document.documentElement.scrollWidth, board: board.scrollWidth, seen: board.clientWidth, clip: document.querySelector("[data-ct]")!.getBoundingClientRect().width };
+    });
+    expect(sizes.page).toBeLessThanOrEqual(PHONE.width);
+    expect(sizes.board).toBeGreaterThan(sizes.seen * 1.5);
+    expect(sizes.clip).toBeGreaterThanOrEqual(40);
+    await tap(page, '[data-ct="ct1"]');
+    await shows(page, "Clamp of A1");
+    await tap(page, '[data-run="board"][data-conductor="N"]');
+    await clampSays(page, "ct1", "Clamp on N of Consumer unit");
+  });
+
+  it("zooms under two fingers", async () => {
+    const page = await desk.tab(`/jobs/${await desk.demoJob("tollgate-cottage", "Pinch")}/place`, PHONE);
+    const { x, y } = await middleOf(page, '[data-ct="ct1"]');
+    const width = () => page.evaluate(() => document.querySelector('[data-ct="ct1"]')!.getBoundingClientRect().width);
+    const before = await width();
+    const client = await page.createCDPSession();
+    const fingers = (apart: number) => [{ x: x - apart, y: y + 60, id: 1 }, { x: x + apart, y: y + 60, id: 2 }];
+    await client.send("Input.dispatchTouchEvent", { type: "touchStart", touchPoints: fingers(20) });
+    for (const apart of [30, 45, 60]) await client.send("Input.dispatchTouchEvent", { type: "touchMove", touchPoints: fingers(apart) });
+    await client.send("Input.dispatchTouchEvent", { type: "touchEnd", touchPoints: [] });
+    await page.waitForFunction((old) => document.querySelector('[data-ct="ct1"]')!.getBoundingClientRect().width > old * 1.2, {}, before);
+  });
+});
+
+async function tap(page: Page, selector: string): Promise<void> {
+  const { x, y } = await middleOf(page, selector);
+  await page.touchscreen.tap(x, y);
+}
+
+/** Pairs of clips and plates that share screen area. */
+function overlappingClips(page: Page): Promise<string[]> {
+  return page.evaluate(() => {
+    const items = [...document.querySelectorAll<HTMLElement>("[data-ct], [data-plate]")];
+    const boxes = items.map((item) => ({ name: item.dataset.ct ?? item.dataset.plate ?? "", box: item.getBoundingClientRect() }));
+    return boxes.flatMap((a, at) => boxes.slice(at + 1)
+      .filter((b) => a.box.left < b.box.right - 1 && b.box.left < a.box.right - 1 && a.box.top < b.box.bottom - 1 && b.box.top < a.box.bottom - 1)
+      .map((b) => `${a.name} on ${b.name}`));
+  });
+}

@@ -1,0 +1,94 @@
+import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { Desk, PHONE, press, savedAt, shows, type } from "./desk";
+
+describe("Prove", () => {
+  let desk: Desk;
+  beforeAll(async () => { desk = await Desk.open(); });
+  afterAll(async () => {
+    expect(desk.faults).toEqual([]);
+    await desk.close();
+  });
+
+  it("shows the point of the demo job at once: the verdict, the cure, and the fitting drawn", async () => {
+    const page = await desk.tab(`/jobs/${await desk.demoJob("tollgate-cottage", "Point")}/prove`);
+    await page.waitForSelector('[data-verdict="faults-found"]');
+    await shows(page, "Turn the clamp of input 2 of Charger hub round, or swap its two leads.");
+    await page.waitForSelector('::-p-aria(As it looks to be fitted: Input 2 of Charger hub is the wrong way round)');
+  });
+
+  it("forms its verdict as readings are typed: open, advice, then the fault", async () => {
+    const page = await desk.tab(`/jobs/${await desk.newJob({ name: "Typed", system: "single-phase", solarKw: 3.6 })}/prove`);
+    await shows(page, "Nothing read yet");
+    await shows(page, "Do this next");
+    await press(page, "Add this step");
+    await page.waitForSelector("::-p-aria(Step 1, seen at A1)");
+    await type(page, "Step 1, seen at A1", "garbled");
+    await shows(page, "type watts, or kilowatts with kW");
+    await type(page, "Step 1, seen at A1", "1.81 kW");
+    await shows(page, "Not certain yet");
+    await press(page, "Add a step");
+    await press(page, "Repeat step 2");
+    await type(page, "Step 2, seen at A1", "-412");
+    await shows(page, "exporting");
+    await savedAt(page, Number(await page.$eval("[data-revision]", (state) => state.getAttribute("data-revision"))));
+  });
+
+  it("finds a turned clamp from two typed steps of a job of its own", async () => {
+    const id = await desk.newJob({ name: "Two steps", system: "single-phase", solarKw: 3.6 });
+    const page = await desk.tab(`/jobs/${id}/prove`);
+    for (const step of [1, 2]) {
+      await press(page, "Add a step");
+      await page.waitForSelector(`[data-step="${step}"]`);
+    }
+    await page.locator('[data-step="2"] ::-p-aria(Devices)').click();
+    await page.select('[data-step="2"] [aria-label="Add a known device"]', "test-l1");
+    await shows(page, "2.00 kW ± 100 W");
+    await type(page, "Step 1, seen at A1", "-430");
+    await type(page, "Step 2, seen at A1", "-2410");
+    await page.waitForSelector('[data-verdict="faults-found"]');
+    await shows(page, "Input 1 is the wrong way round.");
+    await page.reload({ waitUntil: "networkidle2" });
+    await page.waitForSelector('[data-verdict="faults-found"]');
+  });
+
+  it("tries itself without a site: fills from the clamps as fitted, says so, and undoes", async () => {
+    const page = await desk.tab(`/jobs/${await desk.demoJob("fennel-court", "Simulated")}/prove`);
+    await page.waitForSelector('[data-verdict="as-planned"]');
+    await press(page, "Fill from the clamps as fitted");
+    await shows(page, "They try the page; they prove nothing.");
+    await press(page, "Undo");
+    await page.waitForFunction(() => !document.body.innerText.includes("They try the page"));
+  });
+
+  it("weighs up to three faults in a worker and stays at hand meanwhile", async () => {
+    const page = await desk.tab(`/jobs/${await desk.demoJob("brindle-dairy", "Three faults")}/prove`);
+    await page.waitForSelector('[data-verdict="ambiguous"]');
+    await press(page, "What the verdict rests on");
+    await page.select("::-p-aria(Faults looked for at once)", "3");
+    await press(page, "Stop");
+    await shows(page, "Stopped.");
+    await page.select("::-p-aria(Faults looked for at once)", "1");
+    await page.waitForFunction(() => !document.body.innerText.includes("Stopped."));
+    await page.waitForSelector('[data-verdict]:not([aria-busy="true"])');
+  });
+
+  it("says whether displays add up and what it looks like when they do not", async () => {
+    const page = await desk.tab(`/jobs/${await desk.newJob({ name: "Displays", system: "single-phase" })}/prove`);
+    await press(page, "Do the displays add up?");
+    for (const [role, power] of [["grid", "1.24 kW"], ["solar", "2 kW"], ["house", "0.76 kW"]] as const) {
+      await page.select("::-p-aria(Add a display)", role);
+      await type(page, `${role} shown`, power);
+    }
+    await shows(page, "It looks like the grid value has the wrong sign.");
+    await type(page, "grid shown", "-1.24 kW");
+    await shows(page, "Balances: sources and loads add up.");
+  });
+
+  it("works on a phone, a step a card, within the width", async () => {
+    const page = await desk.tab(`/jobs/${await desk.demoJob("tollgate-cottage", "Phone proof")}/prove`, PHONE);
+    await page.waitForSelector('[data-verdict="faults-found"]');
+    expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(PHONE.width);
+    await type(page, "Step 1, seen at A2", "12");
+    await shows(page, "inside the band");
+  });
+});
