@@ -24,8 +24,10 @@ export function pool(): pg.Pool {
     const connectionString = process.env.DATABASE_URL;
     if (!connectionString) throw new Error("DATABASE_URL is not set; start Gormit with `npm run demo`, or set it to a PostgreSQL");
     kept.gormitPool = new pg.Pool({ connectionString, max: MAX_CONNECTIONS, connectionTimeoutMillis: CONNECT_TIMEOUT_MS });
-    // An idle connection that the server closes is replaced at the next query; unhandled it would end the process.
+    // A connection that the server closes fails its query, or is replaced at the next one; unhandled, its error
+    // event would end the process.
     kept.gormitPool.on("error", () => undefined);
+    kept.gormitPool.on("connect", (client) => client.on("error", () => undefined));
   }
   return kept.gormitPool;
 }

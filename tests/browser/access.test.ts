@@ -2,7 +2,7 @@ import { createRequire } from "node:module";
 import type { AxeResults } from "axe-core";
 import type { Page } from "puppeteer-core";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
-import { Desk, LAPTOP, PHONE } from "./desk";
+import { Desk, LAPTOP, PHONE, press } from "./desk";
 
 const AXE = createRequire(import.meta.url).resolve("axe-core/axe.min.js");
 
@@ -31,7 +31,7 @@ describe("Everybody can use it", () => {
     const light = await ground();
     await page.emulateMediaFeatures([{ name: "prefers-color-scheme", value: "dark" }]);
     expect(await ground()).not.toBe(light);
-    await page.locator("::-p-text(Look: as the system)").click();
+    await press(page, "Look: as the system");
     expect(await ground()).toBe(light);
     await page.reload({ waitUntil: "networkidle2" });
     expect(await ground()).toBe(light);

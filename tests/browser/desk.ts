@@ -9,6 +9,8 @@ const CHROMIUM_FLAGS = [
   "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking", "--disable-component-update", "--disable-sync",
 ];
 const WAIT_MS = 20_000;
+/** By a timer: a tab behind another gets no animation frames to look at. */
+const POLLING = { polling: 50 };
 
 export const LAPTOP = { width: 1280, height: 800 };
 export const PHONE = { width: 390, height: 844, isMobile: true, hasTouch: true };
@@ -75,12 +77,12 @@ export async function type(page: Page, name: string, text: string): Promise<void
 
 /** Wait until the page shows a text. */
 export async function shows(page: Page, text: string): Promise<void> {
-  await page.waitForFunction((wanted) => document.body.innerText.includes(wanted), {}, text);
+  await page.waitForFunction((wanted) => document.body.innerText.includes(wanted), POLLING, text);
 }
 
 /** Wait until the page no longer shows a text. */
 export async function showsNot(page: Page, text: string): Promise<void> {
-  await page.waitForFunction((unwanted) => !document.body.innerText.includes(unwanted), {}, text);
+  await page.waitForFunction((unwanted) => !document.body.innerText.includes(unwanted), POLLING, text);
 }
 
 /** Wait until the job stands saved at this revision. */
@@ -88,20 +90,20 @@ export async function savedAt(page: Page, revision: number): Promise<void> {
   await page.waitForFunction((wanted) => {
     const state = document.querySelector("[data-revision]");
     return state?.getAttribute("data-revision") === String(wanted) && state.textContent === "Saved";
-  }, {}, revision);
+  }, POLLING, revision);
 }
 
 /** Wait until a clamp's accessible name holds a text: where it is, its arrow, its leads, its input. */
 export async function clampSays(page: Page, ct: string, text: string): Promise<void> {
-  await page.waitForFunction((id, wanted) => document.querySelector(`[data-ct="${id}"]`)?.getAttribute("aria-label")?.includes(wanted), {}, ct, text);
+  await page.waitForFunction((id, wanted) => document.querySelector(`[data-ct="${id}"]`)?.getAttribute("aria-label")?.includes(wanted), POLLING, ct, text);
 }
 
 /** Wait until an input of the tray shows a text. */
 export async function socketSays(page: Page, tag: string, text: string): Promise<void> {
-  await page.waitForFunction((id, wanted) => (document.querySelector(`[data-socket="${id}"]`) as HTMLElement | null)?.innerText.includes(wanted), {}, tag, text);
+  await page.waitForFunction((id, wanted) => (document.querySelector(`[data-socket="${id}"]`) as HTMLElement | null)?.innerText.includes(wanted), POLLING, tag, text);
 }
 
-export interface Spot {
+interface Spot {
   readonly x: number;
   readonly y: number;
 }
@@ -115,11 +117,14 @@ export async function middleOf(page: Page, selector: string): Promise<Spot> {
   return { x: box.x + box.width / 2, y: box.y + box.height / 2 };
 }
 
-/** Drag with the mouse from one spot to another, in steps as a hand does. */
-export async function drag(page: Page, from: Spot, to: Spot): Promise<void> {
+/** Drag with the mouse as a hand does: in steps, and let go once the target lights up. */
+export async function drag(page: Page, what: string, onto: string): Promise<void> {
+  const to = await middleOf(page, onto);
+  const from = await middleOf(page, what);
   await page.mouse.move(from.x, from.y);
   await page.mouse.down();
   await page.mouse.move((from.x + to.x) / 2, (from.y + to.y) / 2, { steps: 6 });
   await page.mouse.move(to.x, to.y, { steps: 6 });
+  await page.waitForSelector(`${onto}[data-lit]`);
   await page.mouse.up();
 }

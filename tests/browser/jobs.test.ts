@@ -59,7 +59,7 @@ describe("Jobs", () => {
     const page = await desk.tab("/jobs");
     await press(page, "Duplicate Saltmarsh barn");
     await shows(page, "Saltmarsh barn (copy)");
-    await type(page, "Search", "copy");
+    await type(page, "Search", "saltmarsh barn (copy");
     await page.waitForFunction(() => document.querySelectorAll("[data-job]").length === 1);
     await press(page, "Delete Saltmarsh barn (copy)");
     await page.waitForFunction(() => document.querySelectorAll("[data-job]").length === 0);

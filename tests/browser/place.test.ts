@@ -40,9 +40,9 @@ describe("Place", () => {
 
   it("drags a clamp to another conductor and into another input with the mouse", async () => {
     const page = await desk.tab(`/jobs/${await desk.demoJob("tollgate-cottage", "Mouse")}/place`);
-    await drag(page, await middleOf(page, '[data-ct="ct1"]'), await middleOf(page, '[data-run="house"][data-conductor="L1"]'));
+    await drag(page, '[data-ct="ct1"]', '[data-run="house"][data-conductor="L1"]');
     await clampSays(page, "ct1", "Clamp on L1 of House");
-    await drag(page, await middleOf(page, '[data-ct="ct3"]'), await middleOf(page, '[data-socket="A1"]'));
+    await drag(page, '[data-ct="ct3"]', '[data-socket="A1"]');
     await clampSays(page, "ct3", "feeds input A1");
     await clampSays(page, "ct1", "feeds input B1");
   });

@@ -1,5 +1,5 @@
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
-import { Desk, PHONE, press, savedAt, shows, type } from "./desk";
+import { Desk, PHONE, press, shows, type } from "./desk";
 
 describe("Prove", () => {
   let desk: Desk;
@@ -16,7 +16,7 @@ describe("Prove", () => {
     await page.waitForSelector('::-p-aria(As it looks to be fitted: Input 2 of Charger hub is the wrong way round)');
   });
 
-  it("forms its verdict as readings are typed: open, advice, then the fault", async () => {
+  it("forms its verdict as readings are typed, and says what is unreadable or unexplained", async () => {
     const page = await desk.tab(`/jobs/${await desk.newJob({ name: "Typed", system: "single-phase", solarKw: 3.6 })}/prove`);
     await shows(page, "Nothing read yet");
     await shows(page, "Do this next");
@@ -24,13 +24,13 @@ describe("Prove", () => {
     await page.waitForSelector("::-p-aria(Step 1, seen at A1)");
     await type(page, "Step 1, seen at A1", "garbled");
     await shows(page, "type watts, or kilowatts with kW");
-    await type(page, "Step 1, seen at A1", "1.81 kW");
-    await shows(page, "Not certain yet");
-    await press(page, "Add a step");
-    await press(page, "Repeat step 2");
-    await type(page, "Step 2, seen at A1", "-412");
+    await type(page, "Step 1, seen at A1", "-1.76 kW");
+    await page.waitForSelector("[data-verdict]");
     await shows(page, "exporting");
-    await savedAt(page, Number(await page.$eval("[data-revision]", (state) => state.getAttribute("data-revision"))));
+    await press(page, "Repeat step 1");
+    await type(page, "Step 2, seen at A1", "99 kW");
+    await page.waitForSelector('[data-verdict="not-explained"]');
+    await shows(page, "outside the band");
   });
 
   it("finds a turned clamp from two typed steps of a job of its own", async () => {

@@ -4,8 +4,9 @@
 create table job (
   id uuid primary key default gen_random_uuid(),
   name text not null check (length(btrim(name)) between 1 and 80),
-  document jsonb not null check (document ->> 'format' = 'gormit-job'),
-  summary jsonb not null check (jsonb_typeof(summary) = 'object'),
+  -- A missing field compares as unknown, which a check lets pass; hence coalesce.
+  document jsonb not null check (coalesce(document ->> 'format', '') = 'gormit-job'),
+  summary jsonb not null check (summary ?& array['supply', 'state', 'findings', 'next']),
   revision integer not null default 1 check (revision >= 1),
   -- Which demo job this row was loaded from, so that a second start does not load it again.
   demo_key text unique,

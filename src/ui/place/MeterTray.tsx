@@ -44,12 +44,13 @@ function Socket({ place, meter, input }: { place: Place; meter: Meter; input: Me
     if (takesPicked) place.plugInto(picked, at);
     else if (isPicked) place.pick(undefined);
     else place.pick(ct ? { kind: "clip", ct: ct.id, windowAt: 0 } : at);
+    if (ct && !takesPicked) bringIntoSight(ct.id);
   };
 
   return (
     <li ref={dropRef}>
       <button
-        ref={dragRef} type="button" {...listeners} onClick={tap} aria-pressed={isPicked} data-socket={inputTag(site, meter.id, input.n)}
+        ref={dragRef} type="button" {...listeners} onClick={tap} aria-pressed={isPicked} data-socket={inputTag(site, meter.id, input.n)} data-lit={isOver || undefined}
         className={`press flex w-full items-center gap-2 rounded-md border-2 bg-base-100 px-2 py-1 text-left ${isPicked ? "border-primary" : isOver ? "border-primary border-dashed" : "border-base-300"} ${ct ? "" : "touch-none"}`}
       >
         <span className={`flex h-9 w-9 flex-none items-center justify-center rounded text-sm font-bold ${isPicked ? "bg-primary text-primary-content" : "bg-base-300"}`}>{inputTag(site, meter.id, input.n)}</span>
@@ -63,6 +64,11 @@ function Socket({ place, meter, input }: { place: Place; meter: Meter; input: Me
       </button>
     </li>
   );
+}
+
+/** Chosen in the tray, a clip may be outside the part of the board that is shown. */
+function bringIntoSight(ct: string): void {
+  document.querySelector(`[data-ct="${CSS.escape(ct)}"]`)?.scrollIntoView({ block: "nearest", inline: "center" });
 }
 
 function tapsText(meter: Meter): string {

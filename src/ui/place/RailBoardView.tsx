@@ -1,7 +1,7 @@
 "use client";
 
 import { useDroppable } from "@dnd-kit/core";
-import { useEffect, type RefObject } from "react";
+import type { RefObject } from "react";
 import type { DrawnNode, DrawnRail, RailBoardLayout } from "@/core/board/railBoard";
 import { powerText } from "@/core/units";
 import { flowWord } from "@/core/site/flowWords";
@@ -25,12 +25,7 @@ interface Props {
 /** The board to work on: scrolls and zooms; rails take what is picked or dragged. */
 export function RailBoardView({ place, layout, frame, zoom }: Props) {
   const { job } = useWorkspace();
-  const { site, state, readings, picked } = place;
-  const pickedCt = picked?.kind === "clip" ? picked.ct : undefined;
-  useEffect(() => {
-    // Chosen in the tray, its clip may be out of sight.
-    if (pickedCt) frame.current?.querySelector(`[data-ct="${CSS.escape(pickedCt)}"]`)?.scrollIntoView({ block: "nearest", inline: "center" });
-  }, [frame, pickedCt]);
+  const { site, state, readings } = place;
   // In the order of their ids, so that a clip that moves keeps its element and with it the keyboard's focus.
   const clips = layout.clips.toSorted((a, b) => a.ct.localeCompare(b.ct) || a.windowAt - b.windowAt);
 
@@ -62,7 +57,7 @@ function RailStrip({ place, rail }: { place: Place; rail: DrawnRail }) {
   const { picked } = place;
   return (
     <button
-      ref={setNodeRef} type="button" tabIndex={picked ? 0 : -1} data-run={run} data-conductor={conductor}
+      ref={setNodeRef} type="button" tabIndex={picked ? 0 : -1} data-run={run} data-conductor={conductor} data-lit={isOver || undefined}
       aria-label={`${conductor} of the run to ${nodeName(place.site, run)}`}
       className={`absolute z-10 ${isOver ? "bg-primary/25 outline-2 outline-primary" : picked ? "cursor-pointer hover:bg-primary/15" : "cursor-default"}`}
       style={{ left: strip.x, top: strip.y, width: strip.width, height: strip.height }}

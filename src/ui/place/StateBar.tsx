@@ -57,7 +57,7 @@ export function StateBar({ place, zoomBy, fit }: Props) {
                   <span className="flex items-center gap-1 whitespace-nowrap text-sm"><FlowArrow towardLoadW={powerW} size={15} /><span className="reading">{powerText(Math.abs(powerW))}</span> {flowWord(site, node.id, powerW)}</span>
                 </span>
                 <input
-                  type="range" className="range range-sm my-2 w-full" min={range.min} max={range.max} step={SLIDER_STEP_W} value={powerW}
+                  type="range" aria-label={node.name} className="range range-sm my-2 w-full" min={range.min} max={range.max} step={SLIDER_STEP_W} value={powerW}
                   aria-valuetext={`${powerText(Math.abs(powerW))} ${flowWord(site, node.id, powerW)}`}
                   onChange={(event) => setState(withPower(state, node.id, Number(event.target.value)))}
                 />
