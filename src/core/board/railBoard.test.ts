@@ -1,9 +1,9 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { railBoard, SMALL_BOARD, WORKING_BOARD, type Box, type RailBoardLayout } from "@/core/board/railBoard";
-import type { Phase, Site } from "@/core/site/planSchema";
-import { siteSchema } from "@/core/site/siteSchema";
-import { houseSite, meterOn, withIdealClamps } from "../../../tests/fixtures/sites";
+import type { Site } from "@/core/site/planSchema";
+import { arbitrarySite } from "../../../tests/fixtures/arbitrarySite";
+import { houseSite } from "../../../tests/fixtures/sites";
 
 describe("railBoard", () => {
   it("draws the example of its docblock", () => {
@@ -22,7 +22,7 @@ describe("railBoard", () => {
   });
 
   it("puts nothing on top of anything, on any site of up to twelve devices and three meters", () => {
-    fc.assert(fc.property(anySite(), fc.constantFrom(WORKING_BOARD, SMALL_BOARD), (site, sizes) => {
+    fc.assert(fc.property(arbitrarySite({ mostDevices: 12, mostMeters: 3 }), fc.constantFrom(WORKING_BOARD, SMALL_BOARD), (site, sizes) => {
       const layout = railBoard(site, sizes);
       const solid = [...layout.nodes.map((drawn) => drawn.box), ...layout.clips.flatMap((clip) => clip.tag ? [clip.box, clip.tag] : [clip.box])];
       expect(overlaps(solid)).toEqual([]);
@@ -44,26 +44,6 @@ describe("railBoard", () => {
     expect(clips.filter((clip) => clip.tag)).toHaveLength(1);
   });
 });
-
-function anySite(): fc.Arbitrary<Site> {
-  const phases = fc.constantFrom<Phase[]>(["L1"], ["L2"], ["L3"], ["L1", "L2"], ["L1", "L2", "L3"]);
-  const device = fc.record({ phases, parent: fc.nat(), kind: fc.constantFrom("load", "pv-inverter", "board", "test-load", "hybrid-inverter") });
-  return fc.tuple(fc.array(device, { minLength: 1, maxLength: 12 }), fc.integer({ min: 1, max: 3 })).map(([devices, meterCount]) => {
-    const nodes: { id: string; kind: string; name: string; fedFrom?: string; phases?: Phase[] }[] = [
-      { id: "grid", kind: "grid", name: "Supply" },
-      { id: "board", kind: "board", name: "Main board", fedFrom: "grid", phases: ["L1", "L2", "L3"] },
-    ];
-    devices.forEach(({ phases: own, parent, kind }, at) => {
-      const feeders = nodes.filter((node) => node.kind !== "grid" && own.every((phase) => node.phases?.includes(phase)));
-      nodes.push({ id: `d${at}`, kind, name: `Device ${at}`, fedFrom: feeders[parent % feeders.length]!.id, phases: own });
-    });
-    const meters = Array.from({ length: meterCount }, (_, at) => {
-      const run = nodes[1 + (at * 3) % (nodes.length - 1)]!;
-      return meterOn({ id: `m${at}`, run: run.id, phases: run.phases! });
-    });
-    return withIdealClamps(siteSchema.parse({ supply: { system: "three-phase", voltageV: 230 }, nodes, meters }));
-  });
-}
 
 function overlaps(boxes: readonly Box[]): string[] {
   const apart = (a: Box, b: Box) =>

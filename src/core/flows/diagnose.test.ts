@@ -6,9 +6,10 @@ import { diagnose, diagnoseInSlices, diagnoseRequestSchema, fittingWith } from "
 import { candidateFaults, type Fault } from "@/core/flows/faults";
 import { siteWithFitting } from "@/core/flows/fitting";
 import { simulateSeen } from "@/core/flows/simulateSeen";
-import type { TestSheet } from "@/core/flows/testSheetSchema";
+import { testSheetShape, type TestSheet } from "@/core/flows/testSheetSchema";
 import { seededNormal } from "@/core/random";
 import type { Site } from "@/core/site/planSchema";
+import { arbitrarySite } from "../../../tests/fixtures/arbitrarySite";
 import { houseSite, usualSheet } from "../../../tests/fixtures/sites";
 import { plainDiagnose } from "../../../tests/reference/plainDiagnose";
 
@@ -61,6 +62,22 @@ describe("diagnose", () => {
         expect(hypothesis.probability).toBeCloseTo(plain[at]!.probability, 6);
       });
     }), { numRuns: 12 });
+  });
+
+  it("gives the same probabilities on any site, wired and fitted in any way", () => {
+    fc.assert(fc.property(arbitrarySite({ mostDevices: 4, mostMeters: 2 }), fc.integer({ min: 1, max: 1e6 }), fc.nat(), (site, seed, pick) => {
+      const candidates = candidateFaults(site);
+      const devices = site.nodes.filter((node) => node.kind !== "grid" && node.kind !== "board" && node.id !== "house");
+      const sheet = testSheetShape.parse({
+        background: [{ node: "house" }], maxFaults: 1,
+        steps: [{ label: "rest" }, ...devices.slice(0, 2).map((node) => ({ label: node.name, devices: [{ node: node.id, powerW: 1500, reactiveVar: 200, toleranceW: 60 }] }))],
+      });
+      const seen = seenWith(site, [candidates[pick % candidates.length]!.fault], sheet, seed);
+      const plain = plainDiagnose(site, seen);
+      diagnosed(site, seen).hypotheses.slice(0, 6).forEach((hypothesis, at) => {
+        expect(hypothesis.probability).toBeCloseTo(plain[at]!.probability, 5);
+      });
+    }), { numRuns: 15 });
   });
 
   it("says as planned, with no further test, when everything reads right", () => {
