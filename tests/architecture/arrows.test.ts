@@ -17,6 +17,7 @@ const forbidden: IForbiddenRuleType[] = [
     name: `${layer} imports only what it may`, severity: "error",
     from: { path: `^src/${layer}/`, pathNot: TEST_FILES }, to: { pathNot: may },
   })),
+  { name: "the plan knows nothing of flows or jobs", severity: "error", from: { path: "^src/core/(site|board)/", pathNot: TEST_FILES }, to: { path: "^src/core/(flows|job)/" } },
   { name: "no circles", severity: "error", from: { path: "^src/" }, to: { circular: true, viaOnly: { dependencyTypesNot: ["type-only"] } } },
 ];
 

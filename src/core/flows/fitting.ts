@@ -1,5 +1,6 @@
 import type { Fault, InputFault } from "@/core/flows/faults";
-import { idealCt, inputGain } from "@/core/flows/inputFactors";
+import { inputGain } from "@/core/flows/inputFactors";
+import { idealCt } from "@/core/site/idealCt";
 import { plannedTaps } from "@/core/site/phasors";
 import type { Ct, Meter, MeterInput, Site, WindowEntry } from "@/core/site/planSchema";
 import { conductorsOf, siteTree } from "@/core/site/tree";

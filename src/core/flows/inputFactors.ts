@@ -1,4 +1,4 @@
-import type { Ct, Meter, MeterInput, Secondary } from "@/core/site/planSchema";
+import type { Ct, MeterInput, Secondary } from "@/core/site/planSchema";
 
 const UNIT_SCALE = { V: 1, mV: 1e-3, A: 1, mA: 1e-3 } as const;
 
@@ -21,15 +21,6 @@ export function inputSign(input: MeterInput, ct: Pick<Ct, "arrow" | "leads">): 1
 export function inputGain(input: MeterInput, ct: Pick<Ct, "primaryA" | "secondary">): number | undefined {
   if (isVoltage(input.secondary) !== isVoltage(ct.secondary)) return undefined;
   return (input.primaryA / ct.primaryA) * (inBaseUnit(ct.secondary) / inBaseUnit(input.secondary));
-}
-
-/** The CT that the plan wants on an input: round what it measures, arrow as wanted, straight, once through, of the ratio that is set. */
-export function idealCt(meter: Meter, input: MeterInput): Ct {
-  return {
-    id: `${meter.id}-${input.n}`, around: input.measures, arrow: input.arrow, turns: 1,
-    primaryA: input.primaryA, secondary: input.secondary, leads: "straight",
-    plug: { meter: meter.id, input: input.n },
-  };
 }
 
 function isVoltage(secondary: Secondary): boolean {

@@ -47,8 +47,8 @@ interface Expected {
 /**
  * Rank what could be switched next by what it would tell: the mutual information between which explanation
  * is true and what every input would read, Σ_h p_h E_{y|h}[log₂ p(y|h) / Σ_k p_k p(y|k)], each p(y|h)
- * Gaussian given what was read so far. The expectation is taken at fixed, evenly spread points (a
- * quasi-Monte-Carlo rule), so that the same sheet always gives the same advice.
+ * Gaussian given what was read so far. The expectation is taken at fixed, evenly spread points (see
+ * `normalPoints`), so that the same sheet always gives the same advice.
  *
  * @returns Best first; empty when no test tells anything.
  */

@@ -22,6 +22,6 @@ export function copyOfJob(document: JobDocument, takenNames: readonly string[]):
  * @example jobFileName of "Tollgate Cottage" is "tollgate-cottage.gormit-job.json"
  */
 export function jobFileName(document: JobDocument): string {
-  const plain = document.job.name.normalize("NFKD").replace(/[^A-Za-z0-9]+/g, "-").replace(/^-+|-+$/g, "").toLowerCase();
+  const plain = document.job.name.normalize("NFKD").replace(/\p{M}/gu, "").replace(/[^A-Za-z0-9]+/g, "-").replace(/^-+|-+$/g, "").toLowerCase();
   return `${plain || "job"}.gormit-job.json`;
 }

@@ -1,5 +1,5 @@
-import { idealCt } from "@/core/flows/inputFactors";
 import { conductorsOf, siteTree } from "@/core/site/tree";
+import { idealCt } from "@/core/site/idealCt";
 import type { Ct, Site, SiteNode, WindowEntry } from "@/core/site/planSchema";
 
 export interface InputRef {

@@ -2,7 +2,9 @@
 
 import { RotateCw, Shuffle, Trash2, X } from "lucide-react";
 import { useState } from "react";
+import { explainReading, READING_FORMULA } from "@/core/flows/explainReading";
 import { arrowWords, placeFindings, ratioText, windowText } from "@/core/job/placeFindings";
+import type { InputRef } from "@/core/site/fitClamp";
 import type { Ct } from "@/core/site/planSchema";
 import { conductorsOf, siteTree } from "@/core/site/tree";
 import { inputTag } from "@/ui/board/inputTag";
@@ -46,6 +48,7 @@ function ClipActions({ place, picked }: { place: Place; picked: Picked & { kind:
         <button type="button" className="btn press px-3" onClick={() => place.swap(ct.id)}><Shuffle size={18} aria-hidden />Swap leads</button>
         <button type="button" className="btn press px-3" onClick={() => place.remove(ct.id)}><Trash2 size={18} aria-hidden />Remove</button>
       </div>
+      {ct.plug && <WhyItReads place={place} at={ct.plug} />}
       <Caution />
       <WindowChoice place={place} ct={ct} windowAt={picked.windowAt} />
       <div className="grid grid-cols-3 gap-2">
@@ -54,6 +57,20 @@ function ClipActions({ place, picked }: { place: Place; picked: Picked & { kind:
         <NumberField label="Turns" whole value={ct.turns} onValue={(turns) => place.change(ct.id, { turns }, "turns")} most={100} />
       </div>
     </div>
+  );
+}
+
+/** The reading's formula with this site's values in it. */
+function WhyItReads({ place, at }: { place: Place; at: InputRef }) {
+  return (
+    <details className="text-sm">
+      <summary className="press flex cursor-pointer items-center font-semibold">Why it reads this: {READING_FORMULA}</summary>
+      <dl className="grid grid-cols-[auto_auto_1fr] gap-x-3">
+        {explainReading(place.site, place.state, at).map(({ name, value, because }) => (
+          <div key={name} className="contents"><dt className="font-semibold">{name}</dt><dd className="reading text-right">{value}</dd><dd className="quiet">{because}</dd></div>
+        ))}
+      </dl>
+    </details>
   );
 }
 

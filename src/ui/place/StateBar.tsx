@@ -2,7 +2,7 @@
 
 import { Maximize2, SlidersHorizontal, ZoomIn, ZoomOut, type LucideIcon } from "lucide-react";
 import { useState } from "react";
-import { statePresets, powerRangeW } from "@/core/site/statePresets";
+import { statePresets, powerRangeW } from "@/core/flows/statePresets";
 import { powerText } from "@/core/units";
 import { flowWord } from "@/core/site/flowWords";
 import { FlowArrow } from "@/ui/parts/FlowValue";

@@ -8,7 +8,7 @@ import {
   type InputRef, type Step,
 } from "@/core/site/fitClamp";
 import type { Ct, Site, WindowEntry } from "@/core/site/planSchema";
-import { statePresets } from "@/core/site/statePresets";
+import { statePresets } from "@/core/flows/statePresets";
 import { useWorkspace } from "@/ui/workspace/workspaceContext";
 
 /** What is picked up to be put somewhere: a clip on the board, or an input that has no clamp yet. */

@@ -2,7 +2,9 @@
 
 import { Check, CloudOff, Loader2, OctagonX, Redo2, Split, Undo2 } from "lucide-react";
 import Link from "next/link";
+import { useState } from "react";
 import { countFindings, type Finding } from "@/core/findings";
+import { jobNameSchema } from "@/core/job/jobDocument";
 import { supplyText } from "@/core/job/jobSummary";
 import { FindingMark } from "@/ui/parts/FindingMark";
 import { ThemeSwitch } from "@/ui/parts/ThemeSwitch";
@@ -25,7 +27,7 @@ export function WorkspaceHeader({ findings, next, onFindings, findingsShown }: P
     <header className="flex flex-wrap items-center gap-x-4 gap-y-1 border-b border-base-300 bg-base-200 px-3 py-1.5">
       <div className="min-w-0 max-md:flex-1">
         <Link href="/jobs" className="link quiet block text-sm leading-tight">Jobs</Link>
-        <h1 className="truncate text-lg font-bold leading-tight">{job.document.job.name}</h1>
+        <JobName />
       </div>
       <span className="quiet text-sm max-lg:hidden">{supplyText(job.document.site.supply)}</span>
       <SavedState status={job.status} revision={job.revision} />
@@ -41,6 +43,35 @@ export function WorkspaceHeader({ findings, next, onFindings, findingsShown }: P
         <span className="max-md:hidden"><ThemeSwitch /></span>
       </div>
     </header>
+  );
+}
+
+/** The job's name; press it to change it. */
+function JobName() {
+  const { editor, job } = useWorkspace();
+  const [typed, setTyped] = useState<string | undefined>();
+  const { name } = job.document.job;
+  if (typed === undefined) {
+    return (
+      <h1 className="max-w-72 truncate text-lg font-bold leading-tight">
+        <button type="button" className="cursor-text truncate hover:underline" title="Change the name" onClick={() => setTyped(name)}>{name}</button>
+      </h1>
+    );
+  }
+  const problem = jobNameSchema.safeParse(typed).error?.issues[0]?.message;
+  return (
+    <div>
+      <input
+        className="field font-bold" aria-label="Name of the job" autoFocus value={typed} aria-invalid={problem !== undefined}
+        onChange={(event) => {
+          setTyped(event.target.value);
+          const good = jobNameSchema.safeParse(event.target.value);
+          if (good.success) editor.edit((document) => ({ ...document, job: { ...document.job, name: good.data } }), "name");
+        }}
+        onBlur={() => setTyped(undefined)} onKeyDown={(event) => (event.key === "Enter" || event.key === "Escape") && setTyped(undefined)}
+      />
+      {problem && <p role="alert" className="text-sm font-semibold text-error">{problem}; “{name}” is kept</p>}
+    </div>
   );
 }
 
