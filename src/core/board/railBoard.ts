@@ -1,3 +1,4 @@
+import { clipSlots, railKey, type Slot } from "@/core/board/clipSlots";
 import { drawnOrder } from "@/core/site/fitClamp";
 import type { Conductor, Site, SiteNode } from "@/core/site/planSchema";
 import { conductorsOf, siteTree } from "@/core/site/tree";
@@ -89,12 +90,6 @@ const DEVICE_LABEL_HEIGHT = 38;
 export function railBoard(site: Site, sizes: BoardSizes = WORKING_BOARD): RailBoardLayout {
   const plan = new BoardPlan(site, sizes);
   return plan.layout();
-}
-
-interface Slot {
-  readonly ct: string;
-  readonly windowAt: number;
-  readonly slot: number;
 }
 
 class BoardPlan {
@@ -235,37 +230,8 @@ class BoardPlan {
   }
 }
 
-/** The first free slot on its rail for every conductor of every clamp, in plan order. */
-function clipSlots(site: Site): ReadonlyMap<string, readonly Slot[]> {
-  const slots = new Map<string, Slot[]>();
-  for (const ct of inMeterOrder(site)) {
-    ct.around.forEach((entry, windowAt) => {
-      const key = railKey(entry.run, entry.conductor);
-      const onRail = slots.get(key) ?? [];
-      slots.set(key, [...onRail, { ct: ct.id, windowAt, slot: onRail.length }]);
-    });
-  }
-  return slots;
-}
-
-/** Clamps by the input they feed, so that a clip keeps its slot while others are edited. */
-function inMeterOrder(site: Site) {
-  const rank = (ct: Site["cts"][number]) => {
-    const meter = site.meters.findIndex((candidate) => candidate.id === ct.plug?.meter);
-    return meter < 0 ? Infinity : meter * 1000 + (ct.plug?.input ?? 0);
-  };
-  return site.cts.toSorted((a, b) => {
-    const [first, second] = [rank(a), rank(b)];
-    return first === second ? a.id.localeCompare(b.id) : first - second;
-  });
-}
-
 function labelHeight({ kind }: SiteNode): number {
   return kind === "grid" || kind === "board" ? POST_LABEL_HEIGHT : DEVICE_LABEL_HEIGHT;
-}
-
-function railKey(run: string, conductor: Conductor): string {
-  return JSON.stringify([run, conductor]);
 }
 
 function slotWidth(clipSize: number, tagWidth: number): number {

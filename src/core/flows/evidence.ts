@@ -1,20 +1,13 @@
 import { choleskyInPlace } from "@/core/flows/cholesky";
+import {
+  emptyBeginning, MAX_NAMED_SLOTS, orderReadings, scoredStep, type Beginning, type FactoredStep, type ScoredStep, type SeenStep,
+} from "@/core/flows/factoredStep";
 import type { HypothesisSet } from "@/core/flows/hypotheses";
-import { respond, type StepPowers } from "@/core/flows/powerModel";
 import type { Noise } from "@/core/flows/testSheetSchema";
 
 const LN_TWO_PI = Math.log(2 * Math.PI);
-/** Slots whose sum of powers of two is still an exact number, so that it can name a set of them. */
-const MAX_NAMED_SLOTS = 52;
 /** Room for shared beginnings; past it hypotheses are scored from the start, slower but the same. */
 const MAX_SHARED_NUMBERS = 4_000_000;
-
-/** What was seen in one step: input slots (plan order) and their readings in watts, aligned. */
-export interface SeenStep {
-  readonly powers: StepPowers;
-  readonly slots: readonly number[];
-  readonly readingsW: readonly number[];
-}
 
 /** Everything seen, and how many latents of lasting background its steps share (also when there is no step yet). */
 export interface SeenEvidence {
@@ -28,15 +21,6 @@ export interface Evidence {
   readonly logEvidence: number;
   /** Squared Mahalanobis distance of the readings from what the hypothesis expects. */
   readonly chiSquare: number;
-}
-
-/** What the distinct response rows make of a step's powers, worked out once for all hypotheses; row-major. */
-export interface StepTables {
-  readonly mean: Float64Array;
-  readonly lasting: Float64Array;
-  readonly lastingCount: number;
-  readonly passing: Float64Array;
-  readonly passingCount: number;
 }
 
 /**
@@ -135,7 +119,7 @@ export class EvidenceScorer {
     const known = this.shared.get(unchanged);
     if (known) return known;
     if (this.shared.size >= this.sharedLimit) {
-      this.scratch.steps.forEach((step, at) => order(this.steps[at]!, step, 0));
+      this.scratch.steps.forEach((step, at) => orderReadings(this.steps[at]!, step, 0));
       return this.scratch;
     }
     const made = emptyBeginning(this.steps, this.lastingCount);
@@ -143,7 +127,7 @@ export class EvidenceScorer {
     this.v.set(made.v);
     this.steps.forEach((step, at) => {
       const factored = made.steps[at]!;
-      const count = order(step, factored, unchanged);
+      const count = orderReadings(step, factored, unchanged);
       this.extend(step, factored, made, 0, count);
       factored.done = count;
     });
@@ -155,7 +139,8 @@ export class EvidenceScorer {
 
   /**
    * Add rows to a step's factor, from those that are done to `end`, with their residual and response to x,
-   * and their information to m and v.
+   * and their information to m and v. Long, because it is the loop that a diagnosis spends its time in: one pass
+   * over the row, and no array made on the way.
    */
   private extend(
     step: ScoredStep, factored: FactoredStep, totals: { logDet: number; squares: number },
@@ -218,78 +203,6 @@ export class EvidenceScorer {
     }
     totals.logDet += Math.log(pivots);
   }
-}
-
-/** Tabulate a step's powers for every distinct row; see `StepTables`. */
-export function stepTables(rows: readonly Float64Array[], { mean, lasting, passing }: StepPowers): StepTables {
-  return {
-    mean: Float64Array.from(rows, (row) => respond(row, mean)),
-    lasting: Float64Array.from(rows.flatMap((row) => lasting.map((powers) => respond(row, powers)))),
-    lastingCount: lasting.length,
-    passing: Float64Array.from(rows.flatMap((row) => passing.map((powers) => respond(row, powers)))),
-    passingCount: passing.length,
-  };
-}
-
-/** @example readingVariance({ absoluteW: 8, relative: 0.01 }, 1000) // 164 W² */
-export function readingVariance(noise: Noise, readingW: number): number {
-  return noise.absoluteW ** 2 + (noise.relative * readingW) ** 2;
-}
-
-interface ScoredStep {
-  readonly slots: Int32Array;
-  readonly readingsW: Float64Array;
-  readonly noiseVariance: Float64Array;
-  readonly tables: StepTables;
-  /** Row length of the factor: the number of readings. */
-  readonly width: number;
-}
-
-/** The factor of one step as far as it is done; rows past `done` are room for the hypothesis at hand. */
-interface FactoredStep {
-  done: number;
-  /** Readings of the step in the order of the factor's rows. */
-  readonly order: Int32Array;
-  readonly factor: Float64Array;
-  readonly residual: Float64Array;
-  readonly response: Float64Array;
-}
-
-interface Beginning {
-  readonly steps: readonly FactoredStep[];
-  readonly m: Float64Array;
-  readonly v: Float64Array;
-  logDet: number;
-  squares: number;
-}
-
-function scoredStep(set: HypothesisSet, step: SeenStep, noise: Noise): ScoredStep {
-  return {
-    slots: Int32Array.from(step.slots), readingsW: Float64Array.from(step.readingsW), width: step.slots.length,
-    noiseVariance: Float64Array.from(step.readingsW, (reading) => readingVariance(noise, reading)),
-    tables: stepTables(set.rows, step.powers),
-  };
-}
-
-function emptyBeginning(steps: readonly ScoredStep[], lastingCount: number): Beginning {
-  const m = new Float64Array(lastingCount ** 2);
-  for (let at = 0; at < lastingCount; at++) m[at * lastingCount + at] = 1;
-  return {
-    m, v: new Float64Array(lastingCount), logDet: 0, squares: 0,
-    steps: steps.map(({ width }) => ({
-      done: 0, order: new Int32Array(width), factor: new Float64Array(width * width),
-      residual: new Float64Array(width), response: new Float64Array(width * lastingCount),
-    })),
-  };
-}
-
-/** Put the readings of slots in the named set first; returns how many they are. */
-function order(step: ScoredStep, factored: FactoredStep, unchanged: number): number {
-  const isFirst = (slot: number) => slot < MAX_NAMED_SLOTS && Math.floor(unchanged / 2 ** slot) % 2 === 1;
-  const all = Array.from(step.slots.keys());
-  const first = all.filter((at) => isFirst(step.slots[at]!));
-  factored.order.set([...first, ...all.filter((at) => !isFirst(step.slots[at]!))]);
-  return first.length;
 }
 
 function symmetric(lower: Float64Array, n: number): Float64Array {

@@ -1,6 +1,6 @@
 import { choleskyInPlace, solveLowerInPlace, solveUpperInPlace } from "@/core/flows/cholesky";
 import { fittingWith, type Diagnosis } from "@/core/flows/diagnose";
-import { readingVariance } from "@/core/flows/evidence";
+import { readingVariance } from "@/core/flows/stepTables";
 import type { Fault } from "@/core/flows/faults";
 import { inputOf, plannedFitting, type SiteFitting } from "@/core/flows/fitting";
 import { inputSign } from "@/core/flows/inputFactors";

@@ -1,6 +1,7 @@
 import { choleskyInPlace, solveLowerInPlace, solveUpperInPlace } from "@/core/flows/cholesky";
 import { faultText } from "@/core/flows/cure";
-import { readingVariance, stepTables, type EvidenceScorer, type StepTables } from "@/core/flows/evidence";
+import type { EvidenceScorer } from "@/core/flows/evidence";
+import { readingVariance, stepTables, type StepTables } from "@/core/flows/stepTables";
 import type { HypothesisSet } from "@/core/flows/hypotheses";
 import { possibleTests, type PossibleTest } from "@/core/flows/possibleTests";
 import { normalPoints } from "@/core/flows/normalPoints";

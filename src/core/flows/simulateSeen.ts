@@ -1,7 +1,7 @@
 import { predict } from "@/core/flows/predict";
 import type { DeviceState } from "@/core/flows/stateSchema";
 import { defaultBackground, type Background, type TestSheet, type TestStep } from "@/core/flows/testSheetSchema";
-import { readingVariance } from "@/core/flows/evidence";
+import { readingVariance } from "@/core/flows/stepTables";
 import type { Phase, Site } from "@/core/site/planSchema";
 import { phasesOf, siteTree } from "@/core/site/tree";
 

@@ -3,7 +3,7 @@ import { inputOf } from "@/core/flows/fitting";
 import { stepPowers } from "@/core/flows/powerModel";
 import { siteResponses, type SiteResponses } from "@/core/flows/responses";
 import { defaultBackground, type Background, type TestSheet } from "@/core/flows/testSheetSchema";
-import type { SeenStep } from "@/core/flows/evidence";
+import type { SeenStep } from "@/core/flows/factoredStep";
 import type { Site } from "@/core/site/planSchema";
 
 /** A test sheet worked out against its site: how every window answers, and what was believed and seen in each step. */

@@ -48,8 +48,8 @@ function ClipActions({ place, picked }: { place: Place; picked: Picked & { kind:
         <button type="button" className="btn press px-3" onClick={() => place.swap(ct.id)}><Shuffle size={18} aria-hidden />Swap leads</button>
         <button type="button" className="btn press px-3" onClick={() => place.remove(ct.id)}><Trash2 size={18} aria-hidden />Remove</button>
       </div>
-      {ct.plug && <WhyItReads place={place} at={ct.plug} />}
       <Caution />
+      {ct.plug && <WhyItReads place={place} at={ct.plug} />}
       <WindowChoice place={place} ct={ct} windowAt={picked.windowAt} />
       <div className="grid grid-cols-3 gap-2">
         <PlugChoice place={place} ct={ct} />

@@ -1,0 +1,71 @@
+import { mkdtemp, rm } from "node:fs/promises";
+import { tmpdir } from "node:os";
+import path from "node:path";
+import { ensureBuilt, startApp } from "./lib/app.mjs";
+import { freePort } from "./lib/cluster.mjs";
+import { loadDemo, migrate, openDatabase } from "./lib/database.mjs";
+import { ensureChromium, ensurePackages } from "./lib/install.mjs";
+import { projectDir } from "./lib/project.mjs";
+import { run, say } from "./lib/say.mjs";
+
+const LAPTOP = { width: 1280, height: 800 };
+const PHONE = { width: 390, height: 844, isMobile: true, hasTouch: true };
+const TIMEOUT_MS = 60_000;
+
+/** One current picture of each main view, from the demo jobs. */
+const SHOTS = [
+  { name: "jobs", path: "/jobs", theme: "paper", viewport: LAPTOP, shows: "[data-job]" },
+  { name: "place-single-phase", job: "Tollgate Cottage", stage: "place", theme: "paper", viewport: LAPTOP, shows: "[data-ct]" },
+  { name: "place-three-phase-dark", job: "Brindle Dairy", stage: "place", theme: "plant-room", viewport: LAPTOP, shows: "[data-ct]", press: '[data-socket="A2"]' },
+  { name: "place-split-phase", job: "Larkspur House", stage: "place", theme: "paper", viewport: LAPTOP, shows: "[data-ct]" },
+  { name: "place-phone", job: "Tollgate Cottage", stage: "place", theme: "paper", viewport: PHONE, shows: "[data-ct]", press: '[data-socket="A2"]' },
+  { name: "prove-faults-found", job: "Tollgate Cottage", stage: "prove", theme: "paper", viewport: LAPTOP, shows: "[data-verdict]" },
+  { name: "prove-next-test-dark", job: "Brindle Dairy", stage: "prove", theme: "plant-room", viewport: LAPTOP, shows: "[data-verdict]" },
+  { name: "prove-phone-dark", job: "Tollgate Cottage", stage: "prove", theme: "plant-room", viewport: PHONE, shows: "[data-verdict]" },
+];
+
+await run(async () => {
+  await ensurePackages();
+  const { default: puppeteer } = await import("puppeteer-core");
+  const executablePath = await ensureChromium();
+  const database = await openDatabase({ name: "screenshot-cluster", throwAway: true });
+  const folder = await mkdtemp(path.join(tmpdir(), "gormit-screenshots-"));
+  try {
+    await migrate(database.url);
+    await loadDemo(database.url);
+    await ensureBuilt();
+    const app = await startApp({ port: await freePort(), databaseUrl: database.url });
+    const browser = await puppeteer.launch({ executablePath, headless: true, userDataDir: folder, args: ["--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking", "--disable-component-update", "--disable-sync"] });
+    try {
+      const { jobs } = await (await fetch(`${app.address}/api/v1/jobs`)).json();
+      for (const shot of SHOTS) await take(await browser.newPage(), shot, app.address, jobs);
+    } finally {
+      await browser.close();
+      await app.stop();
+    }
+  } finally {
+    await database.stop();
+    await rm(folder, { recursive: true, force: true });
+  }
+});
+
+/**
+ * @param {import("puppeteer-core").Page} page
+ * @param {(typeof SHOTS)[number]} shot
+ * @param {string} address
+ * @param {readonly { id: string, name: string }[]} jobs
+ */
+async function take(page, shot, address, jobs) {
+  page.setDefaultTimeout(TIMEOUT_MS);
+  await page.setViewport(shot.viewport);
+  await page.browserContext().setCookie({ name: "gormit-theme", value: shot.theme, domain: "127.0.0.1" });
+  const id = jobs.find((job) => job.name === shot.job)?.id;
+  await page.goto(address + (shot.path ?? `/jobs/${id}/${shot.stage}`), { waitUntil: "networkidle2" });
+  await page.waitForSelector(shot.shows);
+  if (shot.press) await page.locator(shot.press).click();
+  await page.waitForSelector('[aria-busy="true"]', { hidden: true });
+  const file = path.join(projectDir, "docs", "screenshots", `${shot.name}.png`);
+  await page.screenshot({ path: /** @type {`${string}.png`} */ (file) });
+  await page.close();
+  say(`docs/screenshots/${shot.name}.png`);
+}
