@@ -10,7 +10,8 @@ const USUAL_PORT = 3000;
 await run(async () => {
   checkNode();
   // From here on Ctrl-C ends what is being done and then comes to the clean-up below.
-  const stop = stopWanted();
+  let isStopping = false;
+  const stop = stopWanted().then(() => { isStopping = true; });
   const port = await choosePort();
   await ensurePackages();
   const database = await openDatabase({ name: "cluster" });
@@ -23,6 +24,9 @@ await run(async () => {
     await Promise.race([stop, app.ended.then(() => { throw new Stop("The app ended by itself; the reason stands above."); })]);
     say("\nStopping …");
     await app.stop();
+  } catch (error) {
+    // What Ctrl-C ended half way has not failed.
+    if (!isStopping) throw error;
   } finally {
     await database.stop();
   }
