@@ -186,7 +186,9 @@ class BoardPlan {
     const depth = this.depthOf.get(node.id)!;
     const x = this.isPost(node) ? columns.posts[depth]! : columns.plates;
     const inner = this.isPost(node) && node.kind !== "grid" ? { top: top + labelHeight(node), height: height - labelHeight(node) } : { top, height };
-    if (node.kind !== "grid") this.drawRun(node, columns.posts[depth - 1]! + postWidth, x, inner);
+    // A run reaches its post at the top: on a tall board the clips at the supply are then what is seen first.
+    const bundle = this.isPost(node) ? { top: inner.top, height: this.bundleHeight(node) } : inner;
+    if (node.kind !== "grid") this.drawRun(node, columns.posts[depth - 1]! + postWidth, x, bundle);
     if (!this.isPost(node)) {
       // As tall as its bundle, so that every rail ends on it.
       const plate = Math.max(plateHeight, this.bundleHeight(node));
@@ -210,7 +212,7 @@ class BoardPlan {
     const conductors = conductorsOf(node, this.site);
     let top = block.top + (block.height - this.bundleHeight(node)) / 2;
     // A plate is taller than a thin bundle: the outer rails' strips take what is left, for thumbs to hit.
-    const spare = this.isPost(node) ? 0 : top - block.top;
+    const spare = top - block.top;
     for (const [at, conductor] of conductors.entries()) {
       const pitch = this.pitch(node.id, conductor);
       const y = top + pitch / 2;
