@@ -1,18 +1,22 @@
 /** `stop`: do not go on; `fix`: wrong, put it right; `note`: worth knowing. */
 export type FindingLevel = "stop" | "fix" | "note";
 
+/** The stage whose work a finding belongs to, in the order of work. */
+export type FindingStage = "plan" | "place" | "prove";
+
 /** What a finding is about, so that every screen can show it where it belongs. */
 export type FindingSubject =
   | { readonly kind: "ct"; readonly id: string; readonly meter?: string; readonly input?: number }
   | { readonly kind: "input"; readonly meter: string; readonly input: number }
   | { readonly kind: "meter"; readonly meter: string }
+  | { readonly kind: "node"; readonly node: string }
   | { readonly kind: "job" };
 
 /** The one form that every check on every page makes: a number where there is one, and exactly one cure. */
 export interface Finding {
   readonly id: string;
   readonly level: FindingLevel;
-  readonly stage: "place" | "prove";
+  readonly stage: FindingStage;
   readonly subject: FindingSubject;
   readonly text: string;
   readonly cure: string;

@@ -1,8 +1,6 @@
 import type { Conductor, Phase, Site, MeterInput } from "@/core/site/planSchema";
+import { STANDARD_PRIMARIES_A } from "@/core/site/standardPrimaries";
 import { phasesOf, siteTree } from "@/core/site/tree";
-
-/** Primaries, amperes, that meters offer and people leave a ratio on. */
-export const STANDARD_PRIMARIES_A = [25, 40, 50, 60, 75, 80, 100, 120, 150, 200, 250, 300, 400, 500, 600, 800, 1000] as const;
 
 /** How likely each kind of fault is on one input (or meter) against a right fitting. */
 export const FAULT_PRIORS = {

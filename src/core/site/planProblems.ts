@@ -10,7 +10,29 @@ type Path = readonly (string | number)[];
  * is not there, two CTs in one input. Each problem carries its path; an empty list means a sound plan.
  */
 export function planProblems(site: Site): readonly Problem[] {
-  return [...nodeProblems(site), ...meterProblems(site), ...ctProblems(site)];
+  return [...nodeProblems(site), ...meterProblems(site), ...ctProblems(site), ...placeProblems(site)];
+}
+
+function placeProblems(site: Site): readonly Problem[] {
+  const known = new Set(site.places.map((place) => place.id));
+  const unknown = (id: string | undefined, path: Path): readonly Problem[] =>
+    id === undefined || known.has(id) ? [] : [{ path, message: `there is no place "${id}"` }];
+  const seen = new Set<string>();
+  return [
+    ...repeatedIds(site.places.map((place) => place.id), ["places"]),
+    ...site.nodes.flatMap((node, at) => unknown(node.place, ["nodes", at, "place"])),
+    ...site.meters.flatMap((meter, at) => unknown(meter.place, ["meters", at, "place"])),
+    ...site.ways.flatMap((way, at): readonly Problem[] => {
+      const key = JSON.stringify([way.from, way.to].sort());
+      const again = seen.has(key);
+      seen.add(key);
+      return [
+        ...unknown(way.from, ["ways", at, "from"]), ...unknown(way.to, ["ways", at, "to"]),
+        ...(way.from === way.to ? [{ path: ["ways", at, "to"], message: "a way joins two different places" }] : []),
+        ...(again ? [{ path: ["ways", at], message: `the way between "${way.from}" and "${way.to}" stands twice` }] : []),
+      ];
+    }),
+  ];
 }
 
 function nodeProblems(site: Site): readonly Problem[] {
@@ -83,6 +105,10 @@ function inputProblems(meter: Meter, site: Site, path: Path): readonly Problem[]
       problems.push({ path: [...inputPath, "tap"], message: `"${meter.id}" has no voltage tap "${input.tap}"` });
     }
     problems.push(...windowProblems(input.measures, site, [...inputPath, "measures"]));
+    (input.of ?? []).forEach((id, which) => {
+      const node = site.nodes.find((candidate) => candidate.id === id);
+      if (!node || node.kind === "grid") problems.push({ path: [...inputPath, "of", which], message: `there is no device "${id}"` });
+    });
   });
   return problems;
 }

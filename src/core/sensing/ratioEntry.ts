@@ -1,0 +1,104 @@
+import { z } from "zod";
+import type { Secondary } from "@/core/site/planSchema";
+import { STANDARD_PRIMARIES_A } from "@/core/site/standardPrimaries";
+
+const MAX_ENTRIES = 200;
+/** A value that is on a step but for rounding is on it. */
+const ON_STEP = 1e-6;
+
+const rangeShape = {
+  min: z.number().positive("above 0").max(1e6),
+  max: z.number().positive("above 0").max(1e6),
+  step: z.number().positive("above 0").max(1e6),
+};
+
+/** How a kit takes the ratio of its CTs: as primary ÷ secondary, as primary amperes, or chosen from a list of primary amperes. */
+export const ratioFormSchema = z.discriminatedUnion("kind", [
+  z.strictObject({ kind: z.literal("ratio"), ...rangeShape }).refine(({ min, max }) => min <= max, { path: ["max"], message: "max is below min" }),
+  z.strictObject({ kind: z.literal("primary"), ...rangeShape }).refine(({ min, max }) => min <= max, { path: ["max"], message: "max is below min" }),
+  z.strictObject({ kind: z.literal("list"), values: z.array(z.number().positive("above 0").max(1e6)).min(1).max(MAX_ENTRIES) }),
+]);
+
+export type RatioForm = z.output<typeof ratioFormSchema>;
+
+export type RatioEntry =
+  | { readonly kind: "entry"; readonly value: number; readonly text: string }
+  | {
+    readonly kind: "not-possible";
+    readonly wanted: number;
+    readonly why: string;
+    /** Primaries that can be entered, nearest first. */
+    readonly primariesA: readonly number[];
+  };
+
+/**
+ * The exact number to type for a CT, or why this kit cannot hold it and which primaries it can.
+ * A list is looked up by primary amperes, then by ratio.
+ *
+ * @example ratioEntry({ kind: "ratio", min: 1, max: 1000, step: 1 }, 600, { value: 5, unit: "A" })
+ * // { kind: "entry", value: 120, text: "120 (600 A : 5 A)" }
+ */
+export function ratioEntry(form: RatioForm, primaryA: number, secondary: Secondary): RatioEntry {
+  const value = entryIn(form, primaryA, secondary);
+  if (value !== undefined) return { kind: "entry", value, text: entryText(form, value, primaryA, secondary) };
+  const wanted = form.kind === "ratio" ? ratioOf(primaryA, secondary) : primaryA;
+  const primariesA = STANDARD_PRIMARIES_A.filter((candidate) => entryIn(form, candidate, secondary) !== undefined);
+  return {
+    kind: "not-possible", wanted, why: whyNot(form, wanted),
+    primariesA: primariesA.toSorted((a, b) => Math.abs(a - primaryA) - Math.abs(b - primaryA)),
+  };
+}
+
+/** What a form takes, in words: "a ratio from 1 to 1000 in steps of 1". */
+export function ratioFormText(form: RatioForm): string {
+  switch (form.kind) {
+    case "ratio": return `a ratio from ${form.min} to ${form.max} in steps of ${form.step}`;
+    case "primary": return `primary amperes from ${form.min} to ${form.max} in steps of ${form.step}`;
+    case "list": return `one of ${form.values.join(", ")}`;
+  }
+}
+
+function entryIn(form: RatioForm, primaryA: number, secondary: Secondary): number | undefined {
+  const ratio = ratioOf(primaryA, secondary);
+  switch (form.kind) {
+    case "ratio": return onStep(form, ratio) ? plain(ratio) : undefined;
+    case "primary": return onStep(form, primaryA) ? primaryA : undefined;
+    case "list": return form.values.find((value) => same(value, primaryA)) ?? form.values.find((value) => same(value, ratio));
+  }
+}
+
+function onStep({ min, max, step }: { min: number; max: number; step: number }, value: number): boolean {
+  if (value < min * (1 - ON_STEP) || value > max * (1 + ON_STEP)) return false;
+  // A step counts from the minimum in some kits and from zero in others; either can be typed.
+  return [value - min, value].some((distance) => Math.abs(distance / step - Math.round(distance / step)) < ON_STEP * Math.max(1, value / step));
+}
+
+function whyNot(form: RatioForm, wanted: number): string {
+  const entry = plain(wanted);
+  switch (form.kind) {
+    case "list": return `the list has no ${entry}`;
+    default:
+      if (wanted < form.min) return `${entry} is below the least entry ${form.min}`;
+      if (wanted > form.max) return `${entry} is above the largest entry ${form.max}`;
+      return `${entry} is not on a step of ${form.step}`;
+  }
+}
+
+function entryText(form: RatioForm, value: number, primaryA: number, secondary: Secondary): string {
+  const ct = `${primaryA} A : ${secondary.value} ${secondary.unit}`;
+  return form.kind === "primary" ? `${value} A (${ct})` : `${value} (${ct})`;
+}
+
+/** Primary ÷ secondary, the secondary in A or V. */
+function ratioOf(primaryA: number, { value, unit }: Secondary): number {
+  return primaryA / (unit === "mA" || unit === "mV" ? value / 1000 : value);
+}
+
+function same(a: number, b: number): boolean {
+  return Math.abs(a - b) <= ON_STEP * Math.max(a, b);
+}
+
+/** Without the hair of a division: 120.00000000000001 is 120. */
+function plain(value: number): number {
+  return Number(value.toPrecision(10));
+}
