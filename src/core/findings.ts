@@ -1,33 +1,46 @@
+import { z } from "zod";
+
 /** `stop`: do not go on; `fix`: wrong, put it right; `note`: worth knowing. */
-export type FindingLevel = "stop" | "fix" | "note";
+const severitySchema = z.enum(["stop", "fix", "note"]);
 
 /** The stage whose work a finding belongs to, in the order of work. */
-export type FindingStage = "plan" | "place" | "prove";
+const stageSchema = z.enum(["plan", "place", "prove"]);
 
 /** What a finding is about, so that every screen can show it where it belongs. */
-export type FindingSubject =
-  | { readonly kind: "ct"; readonly id: string; readonly meter?: string; readonly input?: number }
-  | { readonly kind: "input"; readonly meter: string; readonly input: number }
-  | { readonly kind: "meter"; readonly meter: string }
-  | { readonly kind: "node"; readonly node: string }
-  | { readonly kind: "job" };
+const subjectSchema = z.discriminatedUnion("kind", [
+  z.object({ kind: z.literal("ct"), id: z.string(), meter: z.string().optional(), input: z.int().optional() }),
+  z.object({ kind: z.literal("input"), meter: z.string(), input: z.int() }),
+  z.object({ kind: z.literal("meter"), meter: z.string() }),
+  z.object({ kind: z.literal("node"), node: z.string() }),
+  z.object({ kind: z.literal("job") }),
+]);
 
-/** The one form that every check on every page makes: a number where there is one, and exactly one cure. */
-export interface Finding {
-  readonly id: string;
-  readonly level: FindingLevel;
-  readonly stage: FindingStage;
-  readonly subject: FindingSubject;
-  readonly text: string;
-  readonly cure: string;
-  readonly source: string;
-}
+/** The one form that every check on every page makes: numbers where there are any, and exactly one cure. */
+export const findingSchema = z.object({
+  /** The same finding of the same subject has the same id, also after the plan was changed and changed back. */
+  id: z.string(),
+  /** Stable name of the check, the same for every subject. */
+  code: z.string(),
+  severity: severitySchema,
+  stage: stageSchema,
+  subject: subjectSchema,
+  /** What is wrong, in a few words without a number. */
+  title: z.string(),
+  /** The same of this subject, with its numbers. */
+  detail: z.string(),
+  cure: z.string(),
+  source: z.string(),
+});
 
-/** How many findings there are of each level. */
-export type FindingCounts = Readonly<Record<FindingLevel, number>>;
+export type Finding = Readonly<z.output<typeof findingSchema>>;
+export type FindingSeverity = z.output<typeof severitySchema>;
+export type FindingStage = z.output<typeof stageSchema>;
+
+/** How many findings there are of each severity. */
+export type FindingCounts = Readonly<Record<FindingSeverity, number>>;
 
 /** @example countFindings([]) // { stop: 0, fix: 0, note: 0 } */
 export function countFindings(findings: readonly Finding[]): FindingCounts {
-  const of = (level: FindingLevel) => findings.filter((finding) => finding.level === level).length;
+  const of = (severity: FindingSeverity) => findings.filter((finding) => finding.severity === severity).length;
   return { stop: of("stop"), fix: of("fix"), note: of("note") };
 }

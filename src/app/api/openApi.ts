@@ -3,6 +3,7 @@ import { balanceRequestSchema } from "@/core/flows/balance";
 import { balanceResponseSchema, computeErrorSchema, diagnoseResponseSchema, predictResponseSchema } from "@/core/flows/computeResponses";
 import { diagnoseRequestSchema } from "@/core/flows/diagnose";
 import { predictRequestSchema } from "@/core/flows/predict";
+import { ctRequestSchema, ctResponseSchema } from "@/core/sensing/computeCt";
 
 interface ComputeRoute {
   readonly name: string;
@@ -15,6 +16,7 @@ const COMPUTE_ROUTES: readonly ComputeRoute[] = [
   { name: "predict", summary: "What every meter input reads in a state of the site, as planned or as fitted.", request: predictRequestSchema, response: predictResponseSchema },
   { name: "diagnose", summary: "Which faults in the fitting explain what was seen, and what to switch on next.", request: diagnoseRequestSchema, response: diagnoseResponseSchema },
   { name: "balance", summary: "Whether displayed values of one moment add up, and what would close the gap.", request: balanceRequestSchema, response: balanceResponseSchema },
+  { name: "ct", summary: "Errors of a CT and meter at a current, burden and longest lead, and the ratio to type.", request: ctRequestSchema, response: ctResponseSchema },
 ];
 
 /** The compute routes as an OpenAPI 3.1 document, generated from the schemas that they parse with. */

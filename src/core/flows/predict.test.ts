@@ -87,7 +87,7 @@ describe("predict", () => {
     const site = change(houseSite("single-phase"), 0, { secondary: { value: 5, unit: "A" } });
     const prediction = predict(site, "fitted", state({ house: 800 }));
     expect(prediction.inputs).toEqual([]);
-    expect(prediction.findings).toMatchObject([{ level: "stop", subject: { kind: "ct", id: "ct-m1-1" } }]);
+    expect(prediction.findings).toMatchObject([{ severity: "stop", subject: { kind: "ct", id: "ct-m1-1" } }]);
   });
 
   it("conserves energy: a grid meter reads what all devices add up to, on any supply", () => {

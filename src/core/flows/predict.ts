@@ -154,9 +154,9 @@ function positiveZero(value: number): number {
 
 function unitClash(meter: Meter, input: MeterInput, ct: Ct): Finding {
   return {
-    id: `unit-clash:${ct.id}`, level: "stop", stage: "place",
+    id: `unit-clash:${ct.id}`, code: "unit-clash", severity: "stop", stage: "place", title: "Clamp and input do not fit",
     subject: { kind: "ct", id: ct.id, meter: meter.id, input: input.n },
-    text: `Clamp ${ct.id} gives ${ct.secondary.value} ${ct.secondary.unit}; input ${input.n} of ${meter.name} takes ${input.secondary.value} ${input.secondary.unit}. Nothing it reads can be right.`,
+    detail: `Clamp ${ct.id} gives ${ct.secondary.value} ${ct.secondary.unit}; input ${input.n} of ${meter.name} takes ${input.secondary.value} ${input.secondary.unit}. Nothing it reads can be right.`,
     cure: "Fit a clamp of the kind that the input takes. Leave a current-output clamp shorted until its leads are terminated.",
     source: "CT and input secondary, plan",
   };

@@ -1,7 +1,8 @@
 import { z } from "zod";
-import { refineWith } from "@/core/problem";
+import { refineWith, type Problem } from "@/core/problem";
 import { shownValueSchema } from "@/core/flows/balance";
 import { testSheetProblems, testSheetShape } from "@/core/flows/testSheetSchema";
+import { kitSchema } from "@/core/kits/kitSchema";
 import { colourSchemeSchema } from "@/core/site/conductorColours";
 import { siteSchema } from "@/core/site/siteSchema";
 
@@ -15,6 +16,15 @@ const jobDetailsShape = z.object({
   place: z.string().trim().max(120, "at most 120 characters").default(""),
   notes: z.string().max(20_000, "at most 20 000 characters").default(""),
   colourScheme: colourSchemeSchema.default("iec"),
+  /** The site pattern that the plan was made from. */
+  pattern: z.string().max(64).optional(),
+});
+
+/** A finding that somebody looked at and lets stand, with the reason. It stays open to be taken back. */
+const acceptedSchema = z.object({
+  finding: z.string().min(1).max(300),
+  reason: z.string().trim().min(1, "say why it may stand").max(300, "at most 300 characters"),
+  at: z.iso.datetime(),
 });
 
 /**
@@ -30,8 +40,36 @@ export const jobDocumentSchema = z
     tests: testSheetShape.default(() => testSheetShape.parse({})),
     /** What the displays showed, for the balance check. */
     displays: z.array(shownValueSchema).max(12).default([]),
+    /** The kits that the plan uses, whole: a change in the library does not change a job behind anyone's back. */
+    kits: z.array(kitSchema).max(80).default([]),
+    accepted: z.array(acceptedSchema).max(500).default([]),
+    /** Materials and tools that are packed. */
+    packed: z.array(z.string().min(1).max(200)).max(500).default([]),
   })
-  .superRefine(refineWith(({ site, tests }) =>
-    testSheetProblems(tests, site).map((problem) => ({ ...problem, path: ["tests", ...problem.path] }))));
+  .superRefine(refineWith((document) => [
+    ...testSheetProblems(document.tests, document.site).map((problem) => ({ ...problem, path: ["tests", ...problem.path] })),
+    ...kitProblems(document),
+  ]));
+
+/** Every kit that the plan names is in the file, once. */
+function kitProblems({ site, kits }: { readonly site: z.output<typeof siteSchema>; readonly kits: readonly z.output<typeof kitSchema>[] }): readonly Problem[] {
+  const known = new Set<string>();
+  const repeated = kits.flatMap((kit, at): readonly Problem[] => {
+    const again = known.has(kit.id);
+    known.add(kit.id);
+    return again ? [{ path: ["kits", at, "id"], message: `the kit "${kit.id}" stands twice` }] : [];
+  });
+  const unknown = (id: string | undefined, path: Problem["path"]): readonly Problem[] =>
+    id === undefined || known.has(id) ? [] : [{ path, message: `the file has no kit "${id}"` }];
+  return [
+    ...repeated,
+    ...site.nodes.flatMap((node, at) => unknown(node.kit, ["site", "nodes", at, "kit"])),
+    ...site.equipment.flatMap((item, at) => unknown(item.kit, ["site", "equipment", at, "kit"])),
+    ...site.meters.flatMap((meter, at) => [
+      ...unknown(meter.kit, ["site", "meters", at, "kit"]),
+      ...meter.inputs.flatMap((input, which) => unknown(input.clamp?.kit, ["site", "meters", at, "inputs", which, "clamp", "kit"])),
+    ]),
+  ];
+}
 
 export type JobDocument = z.output<typeof jobDocumentSchema>;

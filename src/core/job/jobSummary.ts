@@ -38,12 +38,12 @@ export function jobSummary(document: JobDocument): JobSummary {
 
 /** The next thing to do, from what is found so far. */
 export function nextThing(document: JobDocument, place: readonly Finding[], diagnosis: Diagnosis | undefined): string {
-  const stop = place.find((finding) => finding.level === "stop");
+  const stop = place.find((finding) => finding.severity === "stop");
   if (stop) return stop.cure;
   if (document.site.meters.length === 0) return "Add a meter to the plan";
   // What the meters show is believed before what somebody wrote down about the clamps.
   if (diagnosis?.verdict === "faults-found") return diagnosis.hypotheses[0]!.cure[0]!;
-  const fix = place.find((finding) => finding.level === "fix");
+  const fix = place.find((finding) => finding.severity === "fix");
   if (fix) return fix.cure;
   if (!diagnosis) return "Prove the flows: take the first readings";
   switch (diagnosis.verdict) {
@@ -64,7 +64,7 @@ function jobState(place: readonly Finding[], diagnosis: Diagnosis | undefined): 
   if (diagnosis?.verdict === "faults-found") return "faults-found";
   if (diagnosis?.verdict === "as-planned") return "proved";
   if (diagnosis) return "proving";
-  return place.some((finding) => finding.level !== "note") ? "placing" : "to-prove";
+  return place.some((finding) => finding.severity !== "note") ? "placing" : "to-prove";
 }
 
 function hasReadings({ tests }: JobDocument): boolean {

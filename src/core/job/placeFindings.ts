@@ -9,6 +9,14 @@ import { nodeName } from "@/core/site/tree";
 const SAME_GAIN = 1e-6;
 const SOURCE = "Clamps as fitted against the plan";
 
+const TITLES = {
+  "missing": "No clamp on an input", "window": "Clamp on another conductor", "ratio": "Ratio does not match",
+  "invert": "Sign turned by a setting", "twice-turned": "Turned and swapped", "reversed": "Wrong way round",
+  "taps": "Voltage taps out of order", "loose": "Clamp without an input",
+} as const;
+
+type PlaceCode = keyof typeof TITLES;
+
 /**
  * What about the clamps as fitted is not as the plan wants it: missing, on another conductor, the wrong way
  * round, of another ratio, or not plugged in. One finding for each thing, each with one cure.
@@ -35,8 +43,8 @@ export function windowText(site: Site, around: readonly WindowEntry[]): string {
 function inputFindings(site: Site, meter: Meter, input: MeterInput): readonly Finding[] {
   const title = inputTitle(site, meter.id, input.n);
   const ct = clampOf(site, { meter: meter.id, input: input.n });
-  const finding = (kind: string, level: Finding["level"], text: string, cure: string): Finding => ({
-    id: `${kind}:${meter.id}:${input.n}`, level, stage: "place", text, cure, source: SOURCE,
+  const finding = (code: PlaceCode, severity: Finding["severity"], detail: string, cure: string): Finding => ({
+    id: `${code}:${meter.id}:${input.n}`, code, severity, stage: "place", title: TITLES[code], detail, cure, source: SOURCE,
     subject: ct ? { kind: "ct", id: ct.id, meter: meter.id, input: input.n } : { kind: "input", meter: meter.id, input: input.n },
   });
   if (!ct) {
@@ -61,7 +69,7 @@ function inputFindings(site: Site, meter: Meter, input: MeterInput): readonly Fi
   return findings;
 }
 
-type MakeFinding = (kind: string, level: Finding["level"], text: string, cure: string) => Finding;
+type MakeFinding = (code: PlaceCode, severity: Finding["severity"], detail: string, cure: string) => Finding;
 
 function directionFindings(ct: Ct, input: MeterInput, title: string, finding: MakeFinding): readonly Finding[] {
   const turned = ct.arrow !== input.arrow;
@@ -82,16 +90,16 @@ function tapFindings(meter: Meter): readonly Finding[] {
   if (wrong.length === 0) return [];
   const wired = wrong.map((tap) => `${tap} is on ${meter.taps[tap]}`).join(", ");
   return [{
-    id: `taps:${meter.id}`, level: "fix", stage: "place", subject: { kind: "meter", meter: meter.id }, source: SOURCE,
-    text: `The voltage taps of ${meter.name} are out of order: ${wired}.`,
+    id: `taps:${meter.id}`, code: "taps", title: TITLES.taps, severity: "fix", stage: "place", subject: { kind: "meter", meter: meter.id }, source: SOURCE,
+    detail: `The voltage taps of ${meter.name} are out of order: ${wired}.`,
     cure: `Isolate, prove dead, and wire ${wrong.map((tap) => `${tap} to ${planned[tap]}`).join(", ")}`,
   }];
 }
 
 function looseFindings(site: Site): readonly Finding[] {
   return site.cts.filter((ct) => !ct.plug).map((ct): Finding => ({
-    id: `loose:${ct.id}`, level: "note", stage: "place", subject: { kind: "ct", id: ct.id }, source: SOURCE,
-    text: `Clamp ${ct.id} on ${windowText(site, ct.around)} feeds no input.`,
+    id: `loose:${ct.id}`, code: "loose", title: TITLES.loose, severity: "note", stage: "place", subject: { kind: "ct", id: ct.id }, source: SOURCE,
+    detail: `Clamp ${ct.id} on ${windowText(site, ct.around)} feeds no input.`,
     cure: "Plug it into the input it is meant for, or take it off the site",
   }));
 }

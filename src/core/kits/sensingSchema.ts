@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { ratioFormSchema } from "@/core/sensing/ratioEntry";
+import { ratioFormSchema } from "@/core/kits/ratioForm";
 import { ctClassSchema, directionSchema, secondarySchema, sensingRoleSchema } from "@/core/site/planSchema";
 
 /** One metering input as the maker wants it. */

@@ -1,25 +1,9 @@
-import { z } from "zod";
+import type { RatioForm } from "@/core/kits/ratioForm";
 import type { Secondary } from "@/core/site/planSchema";
 import { STANDARD_PRIMARIES_A } from "@/core/site/standardPrimaries";
 
-const MAX_ENTRIES = 200;
 /** A value that is on a step but for rounding is on it. */
 const ON_STEP = 1e-6;
-
-const rangeShape = {
-  min: z.number().positive("above 0").max(1e6),
-  max: z.number().positive("above 0").max(1e6),
-  step: z.number().positive("above 0").max(1e6),
-};
-
-/** How a kit takes the ratio of its CTs: as primary ÷ secondary, as primary amperes, or chosen from a list of primary amperes. */
-export const ratioFormSchema = z.discriminatedUnion("kind", [
-  z.strictObject({ kind: z.literal("ratio"), ...rangeShape }).refine(({ min, max }) => min <= max, { path: ["max"], message: "max is below min" }),
-  z.strictObject({ kind: z.literal("primary"), ...rangeShape }).refine(({ min, max }) => min <= max, { path: ["max"], message: "max is below min" }),
-  z.strictObject({ kind: z.literal("list"), values: z.array(z.number().positive("above 0").max(1e6)).min(1).max(MAX_ENTRIES) }),
-]);
-
-export type RatioForm = z.output<typeof ratioFormSchema>;
 
 export type RatioEntry =
   | { readonly kind: "entry"; readonly value: number; readonly text: string }

@@ -20,6 +20,8 @@ function placeProblems(site: Site): readonly Problem[] {
   const seen = new Set<string>();
   return [
     ...repeatedIds(site.places.map((place) => place.id), ["places"]),
+    ...repeatedIds(site.equipment.map((item) => item.id), ["equipment"]),
+    ...site.equipment.flatMap((item, at) => unknown(item.place, ["equipment", at, "place"])),
     ...site.nodes.flatMap((node, at) => unknown(node.place, ["nodes", at, "place"])),
     ...site.meters.flatMap((meter, at) => unknown(meter.place, ["meters", at, "place"])),
     ...site.ways.flatMap((way, at): readonly Problem[] => {

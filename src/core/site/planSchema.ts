@@ -34,6 +34,9 @@ export const shelterSchema = z.enum(["indoors", "unheated", "outdoors"]);
 /** A room, an outbuilding, a wall: where devices hang and a technician stands. */
 export const placeSchema = z.object({ id: idSchema, name: nameSchema, shelter: shelterSchema.default("indoors") });
 
+/** What belongs to the site and stands on no run: batteries behind an inverter, gateways, plug-in modules. */
+const equipmentSchema = z.object({ id: idSchema, name: nameSchema, kit: idSchema.optional(), place: idSchema.optional(), existing: z.boolean().optional() });
+
 /** The way between two places, the same in both directions. */
 export const waySchema = z.object({
   from: idSchema, to: idSchema,
@@ -132,6 +135,7 @@ export const siteShape = z.object({
   cts: z.array(ctSchema).max(MAX_CTS).default([]),
   places: z.array(placeSchema).max(MAX_PLACES).default([]),
   ways: z.array(waySchema).max(MAX_WAYS).default([]),
+  equipment: z.array(equipmentSchema).max(MAX_NODES).default([]),
 });
 
 export type Site = z.output<typeof siteShape>;
@@ -147,6 +151,7 @@ export type SensingRole = z.output<typeof sensingRoleSchema>;
 export type CtClass = z.output<typeof ctClassSchema>;
 export type ClampChoice = z.output<typeof clampChoiceSchema>;
 export type Place = z.output<typeof placeSchema>;
+export type Equipment = Site["equipment"][number];
 export type Way = z.output<typeof waySchema>;
 export type Shelter = z.output<typeof shelterSchema>;
 export type Phase = z.output<typeof phaseSchema>;

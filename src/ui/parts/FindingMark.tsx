@@ -1,5 +1,5 @@
 import { CircleAlert, Info, OctagonX } from "lucide-react";
-import type { FindingLevel } from "@/core/findings";
+import type { FindingSeverity } from "@/core/findings";
 
 const MARKS = {
   stop: { Icon: OctagonX, colour: "text-error", pattern: "stop-pattern" },
@@ -8,7 +8,7 @@ const MARKS = {
 } as const;
 
 /** A finding's level as word, shape and pattern besides its colour. */
-export function FindingMark({ level, count }: { level: FindingLevel; count?: number }) {
+export function FindingMark({ level, count }: { level: FindingSeverity; count?: number }) {
   const { Icon, colour, pattern } = MARKS[level];
   return (
     <span className={`inline-flex items-center gap-1 whitespace-nowrap text-sm font-semibold ${colour}`}>

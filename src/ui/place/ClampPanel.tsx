@@ -41,7 +41,7 @@ function ClipActions({ place, picked }: { place: Place; picked: Picked & { kind:
         <span className="ml-2 text-sm font-normal">arrow {arrowWords(ct.arrow)}, {ratioText(ct)}{ct.leads === "swapped" ? ", leads swapped" : ""}</span>
       </PanelTitle>
       {findings.map((finding) => (
-        <p key={finding.id} className="text-sm leading-snug"><FindingMark level={finding.level} /> {finding.text} <b>{finding.cure}.</b></p>
+        <p key={finding.id} className="text-sm leading-snug"><FindingMark level={finding.severity} /> {finding.detail} <b>{finding.cure}.</b></p>
       ))}
       <div className="flex flex-wrap gap-1.5">
         <button type="button" className="btn press px-3" onClick={() => place.turn(ct.id)}><RotateCw size={18} aria-hidden />Turn round</button>

@@ -9,7 +9,7 @@ const ORDER = ["stop", "fix", "note"] as const;
 
 /** Every finding of the job, worst first, each with its cure, its source, and the way to its place. */
 export function FindingsDrawer({ jobId, findings, onClose }: { jobId: string; findings: readonly Finding[]; onClose: () => void }) {
-  const sorted = findings.toSorted((a, b) => ORDER.indexOf(a.level) - ORDER.indexOf(b.level));
+  const sorted = findings.toSorted((a, b) => ORDER.indexOf(a.severity) - ORDER.indexOf(b.severity));
   return (
     <aside aria-label="Findings" className="w-80 overflow-auto border-l border-base-300 bg-base-200 p-3 max-md:absolute max-md:inset-x-0 max-md:bottom-0 max-md:top-24 max-md:z-30 max-md:w-full">
       <div className="flex items-center justify-between">
@@ -20,8 +20,8 @@ export function FindingsDrawer({ jobId, findings, onClose }: { jobId: string; fi
       <ul className="space-y-2">
         {sorted.map((finding) => (
           <li key={finding.id} className="panel bg-base-100 p-3">
-            <FindingMark level={finding.level} />
-            <p className="mt-1">{finding.text}</p>
+            <FindingMark level={finding.severity} />
+            <p className="mt-1">{finding.detail}</p>
             <p className="mt-1 font-semibold">{finding.cure}</p>
             <p className="mt-1 flex items-center justify-between gap-2">
               <span className="quiet text-sm">{finding.source}</span>

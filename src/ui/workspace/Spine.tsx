@@ -21,7 +21,7 @@ const VERDICT_WORDS: Readonly<Record<Verdict, string>> = {
 /** The stages in the order of work, with the state of each; along the bottom on a phone. */
 export function Spine({ jobId, place, prove, hasReadings, verdict }: Props) {
   const path = usePathname();
-  const wrong = place.filter((finding) => finding.level !== "note").length;
+  const wrong = place.filter((finding) => finding.severity !== "note").length;
   const stages = [
     { id: "place", name: "Place", Icon: LocateFixed, state: wrong > 0 ? `${wrong} to put right` : "as planned" },
     { id: "prove", name: "Prove", Icon: ClipboardCheck, state: verdict ? VERDICT_WORDS[verdict] : hasReadings ? "weighing" : "no readings yet" },

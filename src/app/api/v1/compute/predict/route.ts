@@ -10,7 +10,7 @@ export function POST(request: Request): Promise<Response> {
     if (findings.length === 0) return Response.json(prediction);
     const problems = findings.map((finding) => ({
       path: finding.subject.kind === "ct" ? ["site", "cts", site.cts.findIndex((ct) => "id" in finding.subject && ct.id === finding.subject.id), "secondary", "unit"] : [],
-      message: finding.text,
+      message: finding.detail,
     }));
     return errorResponse("cannot-compute", "A clamp gives another kind of signal than its input takes.", problems, { findings });
   });

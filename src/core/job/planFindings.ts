@@ -1,0 +1,40 @@
+import type { Finding } from "@/core/findings";
+import { deviceChecks } from "@/core/kits/deviceChecks";
+import type { JobDocument } from "@/core/job/jobDocument";
+import { clampChecks } from "@/core/sensing/clampChecks";
+import { deviceCurrentA } from "@/core/sensing/inputFlows";
+import { inputSetups } from "@/core/sensing/meterSetup";
+import { roleChecks } from "@/core/sensing/roleChecks";
+import { phasesOfSupply } from "@/core/site/phasors";
+import type { Site } from "@/core/site/planSchema";
+import { phasesOf } from "@/core/site/tree";
+
+/**
+ * All that can be found in a plan before anyone is on site: runs against roles, CTs against runs, kits and leads,
+ * devices against kits and places, generation against the main fuse.
+ *
+ * @example Of every shipped pattern: nothing at `stop`.
+ */
+export function planFindings({ site, kits }: Pick<JobDocument, "site" | "kits">): readonly Finding[] {
+  return [
+    ...roleChecks(site),
+    ...inputSetups(site, kits).flatMap((setup) => clampChecks(site, setup)),
+    ...deviceChecks(site, kits),
+    ...mainFuseFindings(site),
+  ];
+}
+
+function mainFuseFindings(site: Site): readonly Finding[] {
+  const { mainFuseA } = site.supply;
+  if (mainFuseA === undefined) return [];
+  const sources = site.nodes.filter((node) => node.kind === "pv-inverter" || node.kind === "battery-inverter" || node.kind === "hybrid-inverter");
+  return phasesOfSupply(site.supply).flatMap((phase): readonly Finding[] => {
+    const feedingA = sources.filter((node) => phasesOf(node, site).includes(phase)).reduce((sum, node) => sum + deviceCurrentA(site, node, node.ratedW ?? 0), 0);
+    if (feedingA <= mainFuseA) return [];
+    return [{
+      id: `generation-over-fuse:${phase}`, code: "generation-over-fuse", severity: "fix", stage: "plan", subject: { kind: "job" },
+      title: "Generation above the main fuse", detail: `Everything that can feed in gives ${Number(feedingA.toPrecision(3))} A on ${phase}; the main fuse is ${mainFuseA} A.`,
+      cure: "Limit the export or the sum of the inverters below the fuse, and ask the network operator", source: "Sum of the ratings on the phase against the main fuse",
+    }];
+  });
+}
