@@ -18,10 +18,30 @@ import { phasesOf } from "@/core/site/tree";
 export function planFindings({ site, kits }: Pick<JobDocument, "site" | "kits">): readonly Finding[] {
   return [
     ...roleChecks(site),
-    ...inputSetups(site, kits).flatMap((setup) => clampChecks(site, setup)),
+    ...alikeTogether(inputSetups(site, kits).flatMap((setup) => clampChecks(site, setup))),
     ...deviceChecks(site, kits),
     ...mainFuseFindings(site),
   ];
+}
+
+/** The same thing on several inputs of one meter is said once: "Inputs 1, 2, 3 of Grid meter". */
+function alikeTogether(findings: readonly Finding[]): readonly Finding[] {
+  const groups = new Map<string, Finding[]>();
+  for (const finding of findings) {
+    const { subject } = finding;
+    const key = subject.kind === "input" ? JSON.stringify([finding.code, subject.meter, finding.cure, withoutNumber(finding.detail)]) : finding.id;
+    groups.set(key, [...(groups.get(key) ?? []), finding]);
+  }
+  return [...groups.values()].map((alike) => {
+    const numbers = alike.flatMap(({ subject }) => (subject.kind === "input" ? [subject.input] : []));
+    return alike.length === 1 ? alike[0]! : { ...alike[0]!, detail: alike[0]!.detail.replace(INPUT_NUMBER, (_all, initial: string) => `${initial}nputs ${numbers.join(", ")} of`) };
+  });
+}
+
+const INPUT_NUMBER = /([Ii])nput \d+ of/;
+
+function withoutNumber(detail: string): string {
+  return detail.replace(INPUT_NUMBER, "");
 }
 
 function mainFuseFindings(site: Site): readonly Finding[] {

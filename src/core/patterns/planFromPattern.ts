@@ -126,6 +126,7 @@ function planInput(
       ...optional("leadM", planned.leadM ?? ctKit?.clamp?.leadM), ...optional("leadMm2", planned.leadMm2),
     } }),
   };
+  if (isBuiltIn) return { ...input, primaryA: limitA };
   return { ...input, primaryA: plannedPrimaryA(site, input, kitInput?.ratio, ctKit) };
 }
 

@@ -3,7 +3,7 @@ import { useMemo } from "react";
 import { railBoard, SMALL_BOARD } from "@/core/board/railBoard";
 import type { ColourScheme } from "@/core/site/conductorColours";
 import type { Site } from "@/core/site/planSchema";
-import { inputTag } from "@/ui/board/inputTag";
+import { inputTag } from "@/core/site/inputTag";
 import { RailDrawing } from "@/ui/board/RailDrawing";
 
 interface Props {

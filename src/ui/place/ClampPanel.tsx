@@ -7,7 +7,7 @@ import { arrowWords, placeFindings, ratioText, windowText } from "@/core/job/pla
 import type { InputRef } from "@/core/site/fitClamp";
 import type { Ct } from "@/core/site/planSchema";
 import { conductorsOf, siteTree } from "@/core/site/tree";
-import { inputTag } from "@/ui/board/inputTag";
+import { inputTag } from "@/core/site/inputTag";
 import { FindingMark } from "@/ui/parts/FindingMark";
 import type { Picked, Place } from "@/ui/place/usePlace";
 

@@ -7,7 +7,7 @@ import type { DrawnClip } from "@/core/board/railBoard";
 import { arrowWords, windowText } from "@/core/job/placeFindings";
 import type { Step } from "@/core/site/fitClamp";
 import type { Ct, Site } from "@/core/site/planSchema";
-import { inputTag } from "@/ui/board/inputTag";
+import { inputTag } from "@/core/site/inputTag";
 import type { Picked, Place } from "@/ui/place/usePlace";
 
 const STEP_KEYS: Readonly<Record<string, Step>> = {

@@ -4,7 +4,7 @@ import { useDraggable, useDroppable } from "@dnd-kit/core";
 import { windowText, arrowWords } from "@/core/job/placeFindings";
 import { clampOf } from "@/core/site/fitClamp";
 import type { Meter, MeterInput } from "@/core/site/planSchema";
-import { inputTag, meterLetter } from "@/ui/board/inputTag";
+import { inputTag, meterLetter } from "@/core/site/inputTag";
 import { ReadsLine } from "@/ui/place/ReadingTag";
 import type { Picked, Place } from "@/ui/place/usePlace";
 

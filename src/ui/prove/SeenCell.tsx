@@ -6,7 +6,7 @@ import { readingTowardLoadW } from "@/core/site/flowWords";
 import type { Meter, MeterInput } from "@/core/site/planSchema";
 import { powerText } from "@/core/units";
 import { FlowValue } from "@/ui/parts/FlowValue";
-import { inputTag } from "@/ui/board/inputTag";
+import { inputTag } from "@/core/site/inputTag";
 import { PowerField } from "@/ui/prove/PowerField";
 import type { Prove } from "@/ui/prove/useProve";
 

@@ -6,7 +6,7 @@ import { windowText } from "@/core/job/placeFindings";
 import type { TestStep } from "@/core/flows/testSheetSchema";
 import { powerText } from "@/core/units";
 import { nodeName } from "@/core/site/tree";
-import { inputTag } from "@/ui/board/inputTag";
+import { inputTag } from "@/core/site/inputTag";
 import { KnownDevices } from "@/ui/prove/KnownDevices";
 import { SeenCell } from "@/ui/prove/SeenCell";
 import type { Prove } from "@/ui/prove/useProve";

@@ -1,6 +1,6 @@
 import type { Fault } from "@/core/flows/faults";
 import type { Site } from "@/core/site/planSchema";
-import { inputTag } from "@/ui/board/inputTag";
+import { inputTag } from "@/core/site/inputTag";
 
 /** The tags of all inputs that a list of faults speaks of. */
 export function faultTags(site: Site, faults: readonly Fault[]): ReadonlySet<string> {

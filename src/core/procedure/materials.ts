@@ -1,0 +1,187 @@
+import type { JobDocument } from "@/core/job/jobDocument";
+import type { Kit } from "@/core/kits/kitSchema";
+import { labels } from "@/core/procedure/labels";
+import { isCurrentOutput } from "@/core/sensing/ctBurden";
+import { linkChoice } from "@/core/sensing/linkChoice";
+import { inputSetups } from "@/core/sensing/meterSetup";
+import { distanceBetween } from "@/core/site/distances";
+import { inputTag } from "@/core/site/inputTag";
+import type { Site } from "@/core/site/planSchema";
+import { phasesOf } from "@/core/site/tree";
+
+export type MaterialGroup = "devices" | "clamps" | "cable" | "small-parts" | "labels" | "tools" | "help";
+
+/** One line of what to bring. */
+export interface Material {
+  /** Stays the same while the plan means the same thing, so that its tick stays. */
+  readonly id: string;
+  readonly group: MaterialGroup;
+  readonly text: string;
+  readonly quantity: number;
+  readonly unit: "pcs" | "m" | "sheet";
+  /** Where the number comes from. */
+  readonly why: string;
+}
+
+export const MATERIAL_GROUPS: Readonly<Record<MaterialGroup, string>> = {
+  "devices": "Devices and meters", "clamps": "Clamps", "cable": "Cable", "small-parts": "Ferrules and small parts", "labels": "Labels", "tools": "Tools and instruments", "help": "Help",
+};
+
+/** Added to every cable length: a tenth, and two metres to strip, turn and be wrong. */
+const SLACK_SHARE = 0.1;
+const SLACK_M = 2;
+/** Lifting above this is for two, or a lift. */
+const ALONE_KG = 25;
+const THIN_LEAD_MM2 = 0.5;
+const TAP_MM2 = 1.5;
+const DATA_PAIR_MM2 = 0.25;
+
+/**
+ * What to bring, from the plan: devices that are not there yet, clamps with their ratio, cable by type and length with
+ * slack, ferrules by size, labels, aerials, tools, and help where something is heavy. What exists is left out.
+ *
+ * @example A meter 12 m from the inverter: 15.2 m of data cable (12 m + 10 % + 2 m).
+ */
+export function materials(document: Pick<JobDocument, "site" | "kits" | "job">): readonly Material[] {
+  const { site, kits } = document;
+  return merged([
+    ...deviceLines(site, kits), ...clampLines(site, kits), ...cableLines(site, kits), ...smallParts(site, kits),
+    ...labelLines(document), ...toolLines(site, kits), ...helpLines(site, kits),
+  ]);
+}
+
+/** @example withSlackM(12) // 15.2 */
+export function withSlackM(lengthM: number): number {
+  return Math.ceil((lengthM * (1 + SLACK_SHARE) + SLACK_M) * 10 - 1e-9) / 10;
+}
+
+/** Everything of a kit that is to be brought: its name, kit and place. */
+function brought(site: Site, kits: readonly Kit[]): readonly { readonly name: string; readonly kit: Kit; readonly place: string | undefined }[] {
+  const find = (id: string | undefined) => kits.find((kit) => kit.id === id);
+  const nodeKits = new Set(site.nodes.map((node) => node.kit));
+  const items = [
+    ...site.nodes.filter((node) => !node.existing).map((node) => ({ name: node.name, kit: find(node.kit), place: node.place })),
+    // A meter that is part of a device comes with it.
+    ...site.meters.filter((meter) => !nodeKits.has(meter.kit)).map((meter) => ({ name: meter.name, kit: find(meter.kit), place: meter.place })),
+    ...site.equipment.filter((item) => !item.existing).map((item) => ({ name: item.name, kit: find(item.kit), place: item.place })),
+  ];
+  return items.flatMap(({ kit, ...item }) => (kit ? [{ ...item, kit }] : []));
+}
+
+function deviceLines(site: Site, kits: readonly Kit[]): readonly Material[] {
+  return brought(site, kits).map(({ name, kit }) => ({ id: `kit:${kit.id}`, group: "devices", text: kit.name, quantity: 1, unit: "pcs", why: name }));
+}
+
+function clampLines(site: Site, kits: readonly Kit[]): readonly Material[] {
+  return inputSetups(site, kits).filter(({ input }) => !input.builtIn).map(({ meter, input, ctKit }) => {
+    const turns = input.clamp?.turns ?? 1;
+    const primaryA = input.primaryA * turns;
+    return {
+      id: `ct:${ctKit?.id ?? "any"}:${primaryA}:${input.secondary.value}${input.secondary.unit}`, group: "clamps", quantity: 1, unit: "pcs",
+      text: `${ctKit?.name ?? "CT"}, ${Number(primaryA.toPrecision(4))} A : ${input.secondary.value} ${input.secondary.unit}${input.clamp?.class ? `, class ${input.clamp.class}` : ""}`,
+      why: inputTag(site, meter.id, input.n),
+    };
+  });
+}
+
+function cableLines(site: Site, kits: readonly Kit[]): readonly Material[] {
+  const leads = inputSetups(site, kits).flatMap(({ meter, input, ctKit }): readonly Material[] => {
+    const leadM = input.clamp?.leadM;
+    const own = ctKit?.clamp?.leadM ?? 0;
+    if (input.builtIn || leadM === undefined || leadM <= own) return [];
+    const area = input.clamp?.leadMm2 ?? THIN_LEAD_MM2;
+    return [{ id: `lead:${area}`, group: "cable", text: `Twisted pair ${area} mm² for CT leads`, quantity: withSlackM(leadM), unit: "m", why: `${inputTag(site, meter.id, input.n)} ${leadM} m` }];
+  });
+  return [...leads, ...powerLines(site), ...linkLines(site, kits)];
+}
+
+function powerLines(site: Site): readonly Material[] {
+  return site.nodes.flatMap((node): readonly Material[] => {
+    if (node.kind === "grid" || node.kind === "test-load" || node.kind === "load" || node.existing) return [];
+    const feeder = site.nodes.find((candidate) => candidate.id === node.fedFrom);
+    const { cableM } = distanceBetween(site, feeder?.place, node.place);
+    if (!cableM) return [];
+    const cores = phasesOf(node, site).length + 2;
+    const section = node.cableMm2 ? `${cores} × ${node.cableMm2} mm²` : `${cores} cores, section as designed`;
+    return [{ id: `power:${cores}:${node.cableMm2 ?? "?"}`, group: "cable", text: `Power cable ${section}`, quantity: withSlackM(cableM), unit: "m", why: `${node.name} ${cableM} m` }];
+  });
+}
+
+/** From each meter with a bus to the device that reads it, by wire, radio pair or network. */
+function linkLines(site: Site, kits: readonly Kit[]): readonly Material[] {
+  const find = (id: string | undefined) => kits.find((kit) => kit.id === id);
+  const isReader = (kit: Kit | undefined) => kit?.ports.some((port) => port.kind === "rs485" && port.role === "client") === true;
+  const readers = [...site.equipment, ...site.nodes].filter((item) => isReader(find(item.kit)));
+  return site.meters.flatMap((meter): readonly Material[] => {
+    const kit = find(meter.kit);
+    const reader = readers.find((item) => item.kit !== meter.kit);
+    if (!reader || !kit?.ports.some((port) => port.kind === "rs485")) return [];
+    const { cableM, straightM } = distanceBetween(site, meter.place, reader.place);
+    if (cableM === 0) return [];
+    const [best] = linkChoice({ cableM, straightM, hasNetworkAtBothEnds: false });
+    if (best?.kind !== "wire" || cableM === undefined) return [];
+    return [{ id: "data-cable", group: "cable", text: "Data cable, shielded twisted pair 120 Ω", quantity: withSlackM(cableM), unit: "m", why: `${meter.name} to ${reader.name} ${cableM} m` }];
+  });
+}
+
+function smallParts(site: Site, kits: readonly Kit[]): readonly Material[] {
+  const ferrule = (mm2: number, quantity: number, why: string): Material => ({ id: `ferrule:${mm2}`, group: "small-parts", text: `Ferrule ${mm2} mm²`, quantity, unit: "pcs", why });
+  const taps = site.meters.map((meter) => ferrule(TAP_MM2, Object.keys(meter.taps).length + 1, `taps of ${meter.name}`));
+  const leads = inputSetups(site, kits).filter(({ input }) => !input.builtIn)
+    .map(({ meter, input }) => ferrule(input.clamp?.leadMm2 ?? THIN_LEAD_MM2, 2, inputTag(site, meter.id, input.n)));
+  const power = site.nodes.flatMap((node): readonly Material[] => {
+    const isPlugged = node.kind === "grid" || node.kind === "test-load" || node.kind === "load" || node.kind === "board";
+    if (isPlugged || node.existing || !node.cableMm2 || node.cableMm2 > 16) return [];
+    return [ferrule(node.cableMm2, 2 * (phasesOf(node, site).length + 1), node.name)];
+  });
+  const kitParts = brought(site, kits).flatMap(({ name, kit }): readonly Material[] => [
+    ...kit.ports.filter((port) => port.kind === "rs485" && port.connector === "terminal").map((port) => ferrule(DATA_PAIR_MM2, 2, `${name} ${port.label}`)),
+    ...(kit.ports.some((port) => port.kind === "rs485" && port.terminator === "none") ? [{ id: "terminator", group: "small-parts" as const, text: "Terminator 120 Ω", quantity: 1, unit: "pcs" as const, why: `${name} has none of its own` }] : []),
+    ...(kit.ports.some((port) => port.connector === "aerial") ? [{ id: "aerial", group: "small-parts" as const, text: "Aerial", quantity: 1, unit: "pcs" as const, why: name }] : []),
+    ...(kit.network?.cellular ? [{ id: "sim", group: "small-parts" as const, text: "SIM card", quantity: 1, unit: "pcs" as const, why: name }] : []),
+  ]);
+  const blanks: Material = { id: "gland-blank", group: "small-parts", text: "Blanking plugs for gland holes left unused", quantity: Math.max(2, brought(site, kits).length), unit: "pcs", why: "two for safety, or one for each device" };
+  return [...taps, ...leads, ...power, ...kitParts, blanks];
+}
+
+function labelLines(document: Pick<JobDocument, "site" | "kits" | "job">): readonly Material[] {
+  const count = labels(document, "").length;
+  return count === 0 ? [] : [{ id: "labels", group: "labels", text: "Printed labels", quantity: count, unit: "pcs", why: "clamps, leads, breakers, invert settings" }];
+}
+
+function toolLines(site: Site, kits: readonly Kit[]): readonly Material[] {
+  const tool = (id: string, text: string, why: string): Material => ({ id: `tool:${id}`, group: "tools", text, quantity: 1, unit: "pcs", why });
+  const setups = inputSetups(site, kits);
+  const items = brought(site, kits);
+  const drills = items.flatMap(({ name, kit }) => (kit.environment.drillMm ? [tool(`drill-${kit.environment.drillMm}`, `Drill ${kit.environment.drillMm} mm`, name)] : []));
+  return [
+    tool("tester", "Two-pole voltage tester, approved", "proving dead; a non-contact pen is never proof"),
+    tool("lock-off", "Lock-off kit with tag", "isolation"),
+    tool("multimeter", "Multimeter", "polarity, bus resistance, continuity"),
+    tool("clamp-meter", "Clamp meter", "comparing a reading with what flows"),
+    tool("crimper", "Ferrule crimper and stripper", "stranded cores"),
+    ...(items.some(({ kit }) => kit.ports.some((port) => port.conductors?.torqueNm)) ? [tool("torque", "Torque screwdriver", "terminals with a torque in their kit")] : []),
+    ...(setups.some(({ input }) => !input.builtIn && isCurrentOutput(input.secondary)) ? [tool("shorting", "Shorting link for current-output CTs", "leads are shorted before they are touched on a live conductor")] : []),
+    ...(items.some(({ kit }) => kit.network?.accessPoint || kit.network?.bluetooth) ? [tool("phone", "Phone with flight mode, charged", "set-up over an access point or Bluetooth")] : []),
+    ...drills,
+  ];
+}
+
+function helpLines(site: Site, kits: readonly Kit[]): readonly Material[] {
+  return brought(site, kits).filter(({ kit }) => (kit.environment.weightKg ?? 0) > ALONE_KG)
+    .map(({ name, kit }) => ({ id: `lift:${kit.id}`, group: "help", text: `Second person or lift for ${kit.name}`, quantity: 1, unit: "pcs", why: `${name}: ${kit.environment.weightKg} kg` }));
+}
+
+/** Lines that mean the same thing become one, with the sum and every reason. */
+function merged(lines: readonly Material[]): readonly Material[] {
+  const byId = new Map<string, Material>();
+  for (const line of lines) {
+    const known = byId.get(line.id);
+    const isTool = line.group === "tools";
+    byId.set(line.id, known
+      ? { ...known, quantity: isTool ? known.quantity : Math.round((known.quantity + line.quantity) * 10) / 10, why: known.why.includes(line.why) ? known.why : `${known.why}, ${line.why}` }
+      : line);
+  }
+  const order = Object.keys(MATERIAL_GROUPS);
+  return [...byId.values()].toSorted((a, b) => order.indexOf(a.group) - order.indexOf(b.group));
+}
