@@ -2,7 +2,7 @@ import type { NextConfig } from "next";
 
 const config: NextConfig = {
   turbopack: { root: import.meta.dirname },
-  serverExternalPackages: ["pg", "pino"],
+  serverExternalPackages: ["pg", "pino", "@react-pdf/renderer"],
   poweredByHeader: false,
   devIndicators: false,
   headers: async () => [{

@@ -27,6 +27,11 @@ export const WORKING_BOARD: BoardSizes = {
   railPitch: 17, clipPitch: 50, clipSize: 44, tagWidth: 250, plateWidth: 196, plateHeight: 52, postWidth: 26, rowGap: 12, runEnd: 34, postLabelWidth: 150, margin: 14,
 };
 
+/** The board of a plan: no readings beside the clips. */
+export const PLAN_BOARD: BoardSizes = {
+  railPitch: 15, clipPitch: 46, clipSize: 44, tagWidth: 0, plateWidth: 190, plateHeight: 48, postWidth: 22, rowGap: 12, runEnd: 34, postLabelWidth: 128, margin: 14,
+};
+
 /** A small board that only shows a fitting. */
 export const SMALL_BOARD: BoardSizes = {
   railPitch: 9, clipPitch: 26, clipSize: 24, tagWidth: 0, plateWidth: 112, plateHeight: 26, postWidth: 14, rowGap: 6, runEnd: 18, postLabelWidth: 84, margin: 6,

@@ -4,7 +4,9 @@ import { diagnose, type Diagnosis } from "@/core/flows/diagnose";
 import { candidateFaults } from "@/core/flows/faults";
 import { combinationCount } from "@/core/flows/hypotheses";
 import type { JobDocument } from "@/core/job/jobDocument";
+import { sortFindings } from "@/core/job/openFindings";
 import { placeFindings } from "@/core/job/placeFindings";
+import { planFindings } from "@/core/job/planFindings";
 import { proveFindings } from "@/core/job/proveFindings";
 
 /** Above this a summary looks at single faults only: it is made at every save. */
@@ -26,17 +28,17 @@ export type JobState = JobSummary["state"];
  * @example A job with a clamp missing: state `placing`, next "Place the clamp of input 2 round L2 of Main board".
  */
 export function jobSummary(document: JobDocument): JobSummary {
-  const place = placeFindings(document.site);
+  const { open: place } = sortFindings([...planFindings(document), ...placeFindings(document.site)], document.accepted);
   const diagnosis = hasReadings(document) ? quickDiagnosis(document) : undefined;
   return {
     supply: supplyText(document.site.supply),
     state: jobState(place, diagnosis),
-    findings: { ...countFindings([...place, ...(diagnosis ? proveFindings(document.site, diagnosis) : [])]) },
+    findings: { ...countFindings([...place, ...(diagnosis ? sortFindings(proveFindings(document.site, diagnosis), document.accepted).open : [])]) },
     next: nextThing(document, place, diagnosis),
   };
 }
 
-/** The next thing to do, from what is found so far. */
+/** The next thing to do, from what is found so far. `place` are the open findings of plan and clamps. */
 export function nextThing(document: JobDocument, place: readonly Finding[], diagnosis: Diagnosis | undefined): string {
   const stop = place.find((finding) => finding.severity === "stop");
   if (stop) return stop.cure;

@@ -7,6 +7,7 @@ import { idealCt } from "@/core/site/idealCt";
 import { phasesOfSupply } from "@/core/site/phasors";
 import type { Conductor, Equipment, Meter, MeterInput, NodeKind, Phase, Place, SensingRole, Site, SiteNode, Supply, Way } from "@/core/site/planSchema";
 import { siteTree } from "@/core/site/tree";
+import { withoutEmpty } from "@/core/withoutEmpty";
 
 const UNKNOWN_PRIMARY_A = 100;
 const MAX_METERS = 24;
@@ -55,7 +56,7 @@ export function changeNode(id: string, change: Partial<Omit<SiteNode, "id">>, ki
   return (document) => {
     const { site } = document;
     if (change.fedFrom !== undefined && siteTree(site).belowRun.get(id)?.has(change.fedFrom)) return document;
-    return edited(withKit(document, kit), { nodes: site.nodes.map((node) => node.id === id ? dropUndefined({ ...node, ...change }) : node) });
+    return edited(withKit(document, kit), { nodes: site.nodes.map((node) => node.id === id ? withoutEmpty({ ...node, ...change }) : node) });
   };
 }
 
@@ -80,7 +81,7 @@ export function removePlace(id: string): Edit {
 export function setWay(from: string, to: string, way: Omit<Way, "from" | "to"> | undefined): Edit {
   return (document) => {
     const others = document.site.ways.filter((other) => !((other.from === from && other.to === to) || (other.from === to && other.to === from)));
-    return edited(document, { ways: way ? [...others, dropUndefined({ from, to, ...way })] : others });
+    return edited(document, { ways: way ? [...others, withoutEmpty({ from, to, ...way })] : others });
   };
 }
 
@@ -89,7 +90,7 @@ export function addEquipment(name: string, kit: Kit): Edit {
 }
 
 export function changeEquipment(id: string, change: Partial<Omit<Equipment, "id">>): Edit {
-  return (document) => edited(document, { equipment: document.site.equipment.map((item) => item.id === id ? dropUndefined({ ...item, ...change }) : item) });
+  return (document) => edited(document, { equipment: document.site.equipment.map((item) => item.id === id ? withoutEmpty({ ...item, ...change }) : item) });
 }
 
 export function removeEquipment(id: string): Edit {
@@ -117,7 +118,7 @@ export function addMeter({ name, kit, run, role }: { readonly name: string; read
 }
 
 export function changeMeter(id: string, change: Partial<Omit<Meter, "id">>, kit?: Kit): Edit {
-  return (document) => edited(withKit(document, kit), { meters: document.site.meters.map((meter) => meter.id === id ? dropUndefined({ ...meter, ...change }) : meter) });
+  return (document) => edited(withKit(document, kit), { meters: document.site.meters.map((meter) => meter.id === id ? withoutEmpty({ ...meter, ...change }) : meter) });
 }
 
 export function removeMeter(id: string): Edit {
@@ -153,7 +154,7 @@ export function nextInput(meter: Meter, kit: Kit | undefined): number | undefine
 export function changeInput(meterId: string, n: number, change: Partial<Omit<MeterInput, "n">>, ctKit?: Kit): Edit {
   return (document) => edited(withKit(document, ctKit), {
     meters: document.site.meters.map((meter) => meter.id !== meterId ? meter : {
-      ...meter, inputs: meter.inputs.map((input) => input.n === n ? dropUndefined({ ...input, ...change }) : input),
+      ...meter, inputs: meter.inputs.map((input) => input.n === n ? withoutEmpty({ ...input, ...change }) : input),
     }),
   });
 }
@@ -199,9 +200,4 @@ function freeId(taken: readonly string[], name: string): string {
   const base = name.normalize("NFKD").replace(/\p{M}/gu, "").toLowerCase().replace(/[^a-z0-9]+/g, "-").replace(/^-+|-+$/g, "").slice(0, 50) || "item";
   if (!taken.includes(base)) return base;
   for (let number = 2; ; number++) if (!taken.includes(`${base}-${number}`)) return `${base}-${number}`;
-}
-
-/** The format has no empty values: a field set to undefined is taken out. */
-function dropUndefined<T extends object>(value: T): T {
-  return Object.fromEntries(Object.entries(value).filter(([, field]) => field !== undefined)) as T;
 }

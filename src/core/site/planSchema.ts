@@ -11,6 +11,7 @@ const MAX_WAYS = 200;
 
 export const idSchema = z.string().trim().min(1, "give an id").max(64, "an id has at most 64 characters");
 export const nameSchema = z.string().trim().min(1, "give a name").max(80, "a name has at most 80 characters");
+export const ownerSchema = z.string().trim().max(80, "at most 80 characters");
 export const phaseSchema = z.enum(["L1", "L2", "L3"]);
 export const conductorSchema = z.enum(["L1", "L2", "L3", "N"]);
 export const directionSchema = z.enum(["to-load", "to-grid"]);
@@ -60,7 +61,7 @@ const nodeSchema = z.object({
   fuseA: z.number().positive().max(1e5).optional(),
   /** Stood there before this visit; whoever owns it is named in `owner`. */
   existing: z.boolean().optional(),
-  owner: z.string().trim().max(80, "at most 80 characters").optional(),
+  owner: ownerSchema.optional(),
   /** What a load draws, all phases together, when nobody is doing anything. */
   nightW: z.number().min(0).max(1e9).optional(),
   /** One conductor of the run: section, and diameter over its insulation. */

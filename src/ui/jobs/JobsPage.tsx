@@ -1,6 +1,6 @@
 "use client";
 
-import { Download, Copy, FilePlus2, FolderOpen, Trash2, Undo2, Upload } from "lucide-react";
+import { Download, Copy, FilePlus2, FolderOpen, LayoutTemplate, Library, Trash2, Undo2, Upload } from "lucide-react";
 import Link from "next/link";
 import { useRouter } from "next/navigation";
 import { useState } from "react";
@@ -41,12 +41,14 @@ export function JobsPage({ jobs }: Props) {
       <header className="flex flex-wrap items-center gap-3">
         <h1 className="text-3xl font-bold">Jobs</h1>
         <span className="mr-auto"><ThemeSwitch /></span>
-        <button type="button" className="btn btn-primary press" aria-expanded={open === "new"} onClick={() => setOpen(open === "new" ? undefined : "new")}>
+        <Link className="btn btn-primary press" href="/jobs/new"><LayoutTemplate size={18} aria-hidden />Start from a pattern</Link>
+        <button type="button" className="btn press" aria-expanded={open === "new"} onClick={() => setOpen(open === "new" ? undefined : "new")}>
           <FilePlus2 size={18} aria-hidden />New job
         </button>
         <button type="button" className="btn press" aria-expanded={open === "import"} onClick={() => setOpen(open === "import" ? undefined : "import")}>
           <Upload size={18} aria-hidden />Import
         </button>
+        <Link className="btn press" href="/kits"><Library size={18} aria-hidden />Kits</Link>
       </header>
       <main className="mt-4 space-y-4">
         {open === "new" && <NewJobForm onClose={() => setOpen(undefined)} />}
@@ -59,7 +61,7 @@ export function JobsPage({ jobs }: Props) {
           </div>
         )}
         {jobs.length === 0
-          ? <p className="panel p-6">No job yet. Make one with <b>New job</b>, or bring one in with <b>Import</b>.</p>
+          ? <p className="panel p-6">No job yet. <b>Start from a pattern</b>, make a plain one with <b>New job</b>, or bring one in with <b>Import</b>.</p>
           : <JobTable jobs={jobs} actions={(job) => (
               <span className="flex gap-1">
                 <Link className="btn btn-sm press" href={`/jobs/${job.id}/place`}><FolderOpen size={18} aria-hidden />Open<span className="sr-only"> {job.name}</span></Link>

@@ -20,11 +20,17 @@ export function ThemeSwitch() {
   return (
     <button
       type="button" className="btn btn-ghost press px-3" title={`Look: ${words}. Press for ${LOOK[NEXT[theme]].words}.`}
-      onClick={() => { chooseTheme(NEXT[theme]); listeners.forEach((listener) => listener()); }}
+      onClick={switchTheme}
     >
       <Icon size={20} aria-hidden /><span className="sr-only">Look: {words}</span>
     </button>
   );
+}
+
+/** On to the next of the three looks. */
+export function switchTheme(): void {
+  chooseTheme(NEXT[chosenTheme()]);
+  listeners.forEach((listener) => listener());
 }
 
 function subscribe(listener: () => void): () => void {

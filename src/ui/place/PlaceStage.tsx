@@ -6,6 +6,7 @@ import {
 } from "@dnd-kit/core";
 import { useMemo, useRef, useState } from "react";
 import { railBoard } from "@/core/board/railBoard";
+import type { InputRef } from "@/core/site/fitClamp";
 import { ClampPanel } from "@/ui/place/ClampPanel";
 import { ClipFace } from "@/ui/place/Clip";
 import { MeterTray } from "@/ui/place/MeterTray";
@@ -18,9 +19,13 @@ import { useZoom } from "@/ui/place/useZoom";
 /** Pixels that a pointer must travel before it drags, so that a tap stays a tap. */
 const DRAG_AFTER_PX = 8;
 
-/** Place: clamps on rails, what each input should read and reads, in any state of the site. */
-export function PlaceStage() {
-  const place = usePlace();
+/**
+ * Place: clamps on rails, what each input should read and reads, in any state of the site.
+ *
+ * @param start The input that is picked when the page opens: a link can lead to it.
+ */
+export function PlaceStage({ start }: { start?: InputRef | undefined }) {
+  const place = usePlace(start);
   const [dragged, setDragged] = useState<Picked | undefined>();
   const layout = useMemo(() => railBoard(place.site), [place.site]);
   const frame = useRef<HTMLDivElement>(null);

@@ -36,11 +36,11 @@ export interface Place {
 }
 
 /** Binds the clamp edits of the core to the open job, with what is picked and the state that is looked at. */
-export function usePlace(): Place {
+export function usePlace(start: InputRef | undefined): Place {
   const { editor, job } = useWorkspace();
   const { site } = job.document;
   const [state, setState] = useState<SiteState>(() => (statePresets(site).find((preset) => preset.id === "sun") ?? statePresets(site)[0])?.state ?? { devices: [] });
-  const [picked, pick] = useState<Picked | undefined>();
+  const [picked, pick] = useState<Picked | undefined>(() => start && pickedAt(site, start));
   const readings = useMemo(() => compareReadings(site, state), [site, state]);
   const edit = (change: (site: Site) => Site, field?: string) =>
     editor.edit((document) => {
@@ -77,6 +77,12 @@ export function usePlace(): Place {
       edit((before) => removeClamp(before, ct));
     },
   };
+}
+
+/** The clip of an input, or the input where it has none. */
+function pickedAt(site: Site, at: InputRef): Picked {
+  const ct = clampOf(site, at);
+  return ct ? { kind: "clip", ct: ct.id, windowAt: 0 } : { kind: "input", meter: at.meter, input: at.input };
 }
 
 /** Undo can take away what is picked. */

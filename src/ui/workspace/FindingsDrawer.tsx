@@ -1,35 +1,104 @@
 "use client";
 
+import { format, parseISO } from "date-fns";
 import { X } from "lucide-react";
 import Link from "next/link";
-import type { Finding } from "@/core/findings";
+import { useState } from "react";
+import type { Finding, FindingStage } from "@/core/findings";
+import { acceptFinding, withdrawAcceptance, type SortedFindings } from "@/core/job/openFindings";
 import { FindingMark } from "@/ui/parts/FindingMark";
+import { useSay } from "@/ui/parts/useNumberStyle";
+import { useWorkspace } from "@/ui/workspace/workspaceContext";
 
-const ORDER = ["stop", "fix", "note"] as const;
+const SEVERITIES = ["stop", "fix", "note"] as const;
+const STAGES: Readonly<Record<FindingStage, string>> = { plan: "Plan", place: "Place", prove: "Prove" };
+const LONGEST_REASON = 300;
 
-/** Every finding of the job, worst first, each with its cure, its source, and the way to its place. */
-export function FindingsDrawer({ jobId, findings, onClose }: { jobId: string; findings: readonly Finding[]; onClose: () => void }) {
-  const sorted = findings.toSorted((a, b) => ORDER.indexOf(a.severity) - ORDER.indexOf(b.severity));
+/** Every finding of the job by stage, worst first, each with its cure, its source, and the way to its place; those let stand below. */
+export function FindingsDrawer({ jobId, findings, onClose }: { jobId: string; findings: SortedFindings; onClose: () => void }) {
+  const { editor } = useWorkspace();
+  const stages = (Object.keys(STAGES) as FindingStage[]).filter((stage) => findings.open.some((finding) => finding.stage === stage));
   return (
-    <aside aria-label="Findings" className="w-80 overflow-auto border-l border-base-300 bg-base-200 p-3 max-md:absolute max-md:inset-x-0 max-md:bottom-0 max-md:top-24 max-md:z-30 max-md:w-full">
+    <aside aria-label="Findings" className="w-96 flex-none overflow-auto border-l border-base-300 bg-base-200 p-3 max-md:absolute max-md:inset-x-0 max-md:bottom-0 max-md:top-24 max-md:z-30 max-md:w-full">
       <div className="flex items-center justify-between">
         <h2 className="text-lg font-bold">Findings</h2>
         <button type="button" className="btn btn-ghost press px-2" onClick={onClose}><X size={20} aria-hidden /><span className="sr-only">Close findings</span></button>
       </div>
-      {sorted.length === 0 && <p className="mt-2">Nothing is wrong as far as it has been looked at.</p>}
-      <ul className="space-y-2">
-        {sorted.map((finding) => (
-          <li key={finding.id} className="panel bg-base-100 p-3">
-            <FindingMark level={finding.severity} />
-            <p className="mt-1">{finding.detail}</p>
-            <p className="mt-1 font-semibold">{finding.cure}</p>
-            <p className="mt-1 flex items-center justify-between gap-2">
-              <span className="quiet text-sm">{finding.source}</span>
-              <Link className="link press inline-flex items-center text-sm" href={`/jobs/${jobId}/${finding.stage}`}>Show in {finding.stage === "place" ? "Place" : "Prove"}</Link>
-            </p>
-          </li>
-        ))}
-      </ul>
+      {findings.open.length === 0 && <p className="mt-2">Nothing is wrong as far as it has been looked at.</p>}
+      {stages.map((stage) => (
+        <section key={stage} aria-label={STAGES[stage]} className="mb-4">
+          <h3 className="mb-1 font-bold">{STAGES[stage]}</h3>
+          <ul className="space-y-2">
+            {findings.open.filter((finding) => finding.stage === stage)
+              .toSorted((a, b) => SEVERITIES.indexOf(a.severity) - SEVERITIES.indexOf(b.severity))
+              .map((finding) => <li key={finding.id}><FindingCard jobId={jobId} finding={finding} /></li>)}
+          </ul>
+        </section>
+      ))}
+      {findings.accepted.length > 0 && (
+        <section aria-label="Accepted">
+          <h3 className="mb-1 font-bold">Accepted</h3>
+          <ul className="space-y-2">
+            {findings.accepted.map(({ finding, reason, at }) => (
+              <li key={finding.id} className="panel bg-base-100 p-3 text-sm">
+                <FindingMark level={finding.severity} /> <b>{finding.title}</b>
+                <p className="quiet">{finding.detail}</p>
+                <p>“{reason}”, {format(parseISO(at), "d MMM yyyy HH:mm")}</p>
+                <button type="button" className="btn btn-sm press mt-1" onClick={() => editor.edit((document) => withdrawAcceptance(document, finding.id))}>Take it back<span className="sr-only">: {finding.title}</span></button>
+              </li>
+            ))}
+          </ul>
+        </section>
+      )}
     </aside>
   );
+}
+
+function FindingCard({ jobId, finding }: { jobId: string; finding: Finding }) {
+  const say = useSay();
+  return (
+    <article className="panel bg-base-100 p-3">
+      <p className="flex flex-wrap items-center gap-2"><FindingMark level={finding.severity} /><b className="leading-tight">{finding.title}</b></p>
+      <p className="mt-1 leading-snug">{say(finding.detail)}</p>
+      <p className="mt-1 font-semibold leading-snug">{say(finding.cure)}.</p>
+      <p className="quiet mt-1 text-sm">{finding.source}</p>
+      <div className="flex flex-wrap items-center gap-x-4">
+        <Link className="link press inline-flex items-center text-sm" href={placeOf(jobId, finding)}>Show in {STAGES[finding.stage]}</Link>
+        {finding.severity !== "stop" && <AcceptForm finding={finding} />}
+      </div>
+    </article>
+  );
+}
+
+/** Let a finding stand, with the reason that the report will show. */
+function AcceptForm({ finding }: { finding: Finding }) {
+  const { editor } = useWorkspace();
+  const [reason, setReason] = useState<string | undefined>();
+  if (reason === undefined) return <button type="button" className="link press text-sm" onClick={() => setReason("")}>Accept …<span className="sr-only"> {finding.title}</span></button>;
+  const good = reason.trim().length > 0 && reason.length <= LONGEST_REASON;
+  return (
+    <form className="w-full" onSubmit={(event) => {
+      event.preventDefault();
+      if (good) editor.edit((document) => acceptFinding(document, finding.id, reason.trim(), new Date().toISOString()));
+    }}>
+      <label className="block text-sm"><span className="font-semibold">Why may it stand?</span>
+        <input className="field" autoFocus value={reason} maxLength={LONGEST_REASON} placeholder="The report shows this" onChange={(event) => setReason(event.target.value)} /></label>
+      <span className="mt-1 flex gap-2">
+        <button type="submit" className="btn btn-sm press" disabled={!good}>Accept</button>
+        <button type="button" className="btn btn-ghost btn-sm press" onClick={() => setReason(undefined)}>Not now</button>
+      </span>
+    </form>
+  );
+}
+
+/** The page that shows a finding's subject, picked. */
+function placeOf(jobId: string, { stage, subject }: Finding): string {
+  const base = `/jobs/${jobId}/${stage}`;
+  switch (subject.kind) {
+    case "node": return `${base}?device=${encodeURIComponent(subject.node)}`;
+    case "input": return `${base}?meter=${encodeURIComponent(subject.meter)}&input=${subject.input}`;
+    case "ct": return subject.meter !== undefined && subject.input !== undefined ? `${base}?meter=${encodeURIComponent(subject.meter)}&input=${subject.input}` : base;
+    case "meter": return `${base}?meter=${encodeURIComponent(subject.meter)}`;
+    case "job": return base;
+  }
 }

@@ -1,46 +1,53 @@
 "use client";
 
 import { useEffect, useMemo, useState, useSyncExternalStore, type ReactNode } from "react";
+import { sortFindings } from "@/core/job/openFindings";
 import { placeFindings } from "@/core/job/placeFindings";
+import { planFindings } from "@/core/job/planFindings";
+import type { Kit } from "@/core/kits/kitSchema";
 import { nextThing } from "@/core/job/jobSummary";
 import { proveFindings } from "@/core/job/proveFindings";
 import { browserClock, browserDrafts, serverTransport } from "@/ui/workspace/browserDesk";
+import { CommandPalette } from "@/ui/workspace/CommandPalette";
 import { ConflictPanel } from "@/ui/workspace/ConflictPanel";
 import { FindingsDrawer } from "@/ui/workspace/FindingsDrawer";
 import { JobEditor, type ServerJob } from "@/ui/workspace/jobEditor";
 import { Spine } from "@/ui/workspace/Spine";
 import { useDiagnosis } from "@/ui/workspace/useDiagnosis";
-import { useShortcuts } from "@/ui/workspace/useShortcuts";
 import { WorkspaceContext } from "@/ui/workspace/workspaceContext";
 import { WorkspaceHeader } from "@/ui/workspace/WorkspaceHeader";
 
 /** One open job: spine, header, and the stage that is shown. The job lives here while its stages change. */
-export function JobWorkspace({ job: loaded, children }: { job: ServerJob; children: ReactNode }) {
+export function JobWorkspace({ job: loaded, library, children }: { job: ServerJob; library: readonly Kit[]; children: ReactNode }) {
   const [editor] = useState(() => new JobEditor(loaded, serverTransport, browserDrafts, browserClock));
   const job = useSyncExternalStore(editor.subscribe, editor.getSnapshot, editor.getSnapshot);
   const diagnosis = useDiagnosis(job.document);
   const [showFindings, setShowFindings] = useState(false);
   useEditorLife(editor);
-  useShortcuts(editor, job.id);
 
-  const { site, tests } = job.document;
+  const { document } = job;
+  const { site, tests, kits, accepted } = document;
+  const plan = useMemo(() => planFindings({ site, kits }), [site, kits]);
   const place = useMemo(() => placeFindings(site), [site]);
   const hasReadings = tests.steps.some((step) => step.readings.length > 0);
   const verdict = hasReadings ? diagnosis.diagnosis : undefined;
   const prove = useMemo(() => (verdict ? proveFindings(site, verdict) : []), [site, verdict]);
-  const findings = useMemo(() => [...place, ...prove], [place, prove]);
-  const workspace = useMemo(() => ({ editor, job, diagnosis }), [editor, job, diagnosis]);
+  const findings = useMemo(() => sortFindings([...plan, ...place, ...prove], accepted), [plan, place, prove, accepted]);
+  const workspace = useMemo(() => ({ editor, job, diagnosis, library }), [editor, job, diagnosis, library]);
+  const toggleFindings = () => setShowFindings(!showFindings);
+  const next = nextThing(document, findings.open.filter((finding) => finding.stage !== "prove"), verdict);
 
   return (
     <WorkspaceContext.Provider value={workspace}>
       <div className="flex h-dvh flex-col">
-        <WorkspaceHeader findings={findings} next={nextThing(job.document, place, verdict)} onFindings={() => setShowFindings(!showFindings)} findingsShown={showFindings} />
+        <WorkspaceHeader findings={findings.open} next={next} onFindings={toggleFindings} findingsShown={showFindings} />
         {job.status.kind === "conflict" && <ConflictPanel theirs={job.status.theirs} />}
         <div className="flex min-h-0 flex-1 max-md:flex-col-reverse">
-          <Spine jobId={job.id} place={place} prove={prove} hasReadings={hasReadings} verdict={verdict?.verdict} />
+          <Spine jobId={job.id} findings={findings.open} hasReadings={hasReadings} verdict={verdict?.verdict} />
           <main className="min-h-0 min-w-0 flex-1 overflow-auto">{children}</main>
           {showFindings && <FindingsDrawer jobId={job.id} findings={findings} onClose={() => setShowFindings(false)} />}
         </div>
+        <CommandPalette onFindings={toggleFindings} />
       </div>
     </WorkspaceContext.Provider>
   );

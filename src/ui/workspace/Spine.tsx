@@ -1,15 +1,15 @@
 "use client";
 
-import { ClipboardCheck, LocateFixed } from "lucide-react";
+import { ClipboardCheck, DraftingCompass, LocateFixed } from "lucide-react";
 import Link from "next/link";
 import { usePathname } from "next/navigation";
-import type { Finding } from "@/core/findings";
+import type { Finding, FindingStage } from "@/core/findings";
 import type { Verdict } from "@/core/flows/diagnose";
 
 interface Props {
   readonly jobId: string;
-  readonly place: readonly Finding[];
-  readonly prove: readonly Finding[];
+  /** Those that are open. */
+  readonly findings: readonly Finding[];
   readonly hasReadings: boolean;
   readonly verdict: Verdict | undefined;
 }
@@ -19,11 +19,12 @@ const VERDICT_WORDS: Readonly<Record<Verdict, string>> = {
 };
 
 /** The stages in the order of work, with the state of each; along the bottom on a phone. */
-export function Spine({ jobId, place, prove, hasReadings, verdict }: Props) {
+export function Spine({ jobId, findings, hasReadings, verdict }: Props) {
   const path = usePathname();
-  const wrong = place.filter((finding) => finding.severity !== "note").length;
+  const wrong = (stage: FindingStage) => findings.filter((finding) => finding.stage === stage && finding.severity !== "note").length;
   const stages = [
-    { id: "place", name: "Place", Icon: LocateFixed, state: wrong > 0 ? `${wrong} to put right` : "as planned" },
+    { id: "plan", name: "Plan", Icon: DraftingCompass, state: wrong("plan") > 0 ? `${wrong("plan")} to put right` : "holds together" },
+    { id: "place", name: "Place", Icon: LocateFixed, state: wrong("place") > 0 ? `${wrong("place")} to put right` : "as planned" },
     { id: "prove", name: "Prove", Icon: ClipboardCheck, state: verdict ? VERDICT_WORDS[verdict] : hasReadings ? "weighing" : "no readings yet" },
   ];
   return (
@@ -37,7 +38,6 @@ export function Spine({ jobId, place, prove, hasReadings, verdict }: Props) {
           >
             <Icon size={22} aria-hidden />
             <span className="leading-tight">{name}<span className="quiet block text-xs font-normal">{state}</span></span>
-            {id === "prove" && prove.length > 0 && <span className="sr-only">{prove.length} findings</span>}
           </Link>
         );
       })}

@@ -3,34 +3,42 @@
 import { useRouter } from "next/navigation";
 import { useEffect } from "react";
 import type { JobEditor } from "@/ui/workspace/jobEditor";
+import { STAGES } from "@/ui/workspace/stages";
 
-/** `g` then a letter goes to a stage. */
-const STAGE_KEYS: Readonly<Record<string, string>> = { l: "place", p: "prove" };
+interface Sheets {
+  readonly onPalette: () => void;
+  readonly onShortcuts: () => void;
+}
 
-/** Keys that work on every stage: undo, redo, and going to another stage. */
-export function useShortcuts(editor: JobEditor, jobId: string): void {
+/** Keys that work on every stage: the palette, the sheet of shortcuts, undo, redo, and going to another stage. */
+export function useShortcuts(editor: JobEditor, jobId: string, { onPalette, onShortcuts }: Sheets): void {
   const router = useRouter();
   useEffect(() => {
     let going = false;
     const onKey = (event: KeyboardEvent) => {
       const key = event.key.toLowerCase();
-      const isUndoKey = (event.ctrlKey || event.metaKey) && (key === "z" || key === "y");
+      if ((event.ctrlKey || event.metaKey) && key === "k") {
+        event.preventDefault();
+        onPalette();
+        return;
+      }
       // In a text field the field's own undo is what a person means.
       if (isTyping(event.target)) return;
-      if (isUndoKey) {
+      if ((event.ctrlKey || event.metaKey) && (key === "z" || key === "y")) {
         event.preventDefault();
         if (key === "y" || event.shiftKey) editor.redo();
         else editor.undo();
         return;
       }
       if (event.ctrlKey || event.metaKey || event.altKey) return;
-      const stage = STAGE_KEYS[key];
-      if (going && stage) router.push(`/jobs/${jobId}/${stage}`);
+      if (event.key === "?") onShortcuts();
+      const stage = STAGES.find((candidate) => candidate.key === key);
+      if (going && stage) router.push(`/jobs/${jobId}/${stage.id}`);
       going = key === "g";
     };
     window.addEventListener("keydown", onKey);
     return () => window.removeEventListener("keydown", onKey);
-  }, [editor, jobId, router]);
+  }, [editor, jobId, router, onPalette, onShortcuts]);
 }
 
 function isTyping(target: EventTarget | null): boolean {

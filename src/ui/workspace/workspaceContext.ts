@@ -1,6 +1,7 @@
 "use client";
 
 import { createContext, useContext } from "react";
+import type { Kit } from "@/core/kits/kitSchema";
 import type { JobEditor, EditorSnapshot } from "@/ui/workspace/jobEditor";
 import type { DiagnosisState } from "@/ui/workspace/useDiagnosis";
 
@@ -8,6 +9,8 @@ export interface Workspace {
   readonly editor: JobEditor;
   readonly job: EditorSnapshot;
   readonly diagnosis: DiagnosisState;
+  /** The kits to choose from. */
+  readonly library: readonly Kit[];
 }
 
 export const WorkspaceContext = createContext<Workspace | undefined>(undefined);

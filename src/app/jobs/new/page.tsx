@@ -1,0 +1,12 @@
+import type { Metadata } from "next";
+import { connection } from "next/server";
+import { kitLibrary } from "@/app/library/kitLibrary";
+import { patternLibrary } from "@/app/library/patternLibrary";
+import { NewFromPattern } from "@/ui/patterns/NewFromPattern";
+
+export const metadata: Metadata = { title: "Start from a pattern" };
+
+export default async function Page() {
+  await connection();
+  return <NewFromPattern patterns={await patternLibrary()} kits={(await kitLibrary()).map(({ kit }) => kit)} />;
+}

@@ -1,0 +1,23 @@
+import type { Metadata } from "next";
+import { notFound } from "next/navigation";
+import { connection } from "next/server";
+import { maybeLibraryKit } from "@/app/library/kitLibrary";
+import { manyJobsWithKit } from "@/db/kit";
+import { KitPage } from "@/ui/kits/KitPage";
+
+interface Props {
+  readonly params: Promise<{ kitId: string }>;
+}
+
+export async function generateMetadata({ params }: Props): Promise<Metadata> {
+  await connection();
+  return { title: (await maybeLibraryKit((await params).kitId))?.kit.name ?? "No such kit" };
+}
+
+export default async function Page({ params }: Props) {
+  await connection();
+  const { kitId } = await params;
+  const found = await maybeLibraryKit(kitId);
+  if (!found) notFound();
+  return <KitPage entry={found} jobs={await manyJobsWithKit(kitId)} />;
+}

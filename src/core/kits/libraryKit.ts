@@ -1,0 +1,9 @@
+import type { Kit } from "@/core/kits/kitSchema";
+
+/** A kit of the library: shipped with the program as a file, or brought in by a user. */
+export interface LibraryKit {
+  readonly kit: Kit;
+  /** As it stands in its file. */
+  readonly text: string;
+  readonly origin: "shipped" | "own";
+}

@@ -1,0 +1,82 @@
+"use client";
+
+import { yaml } from "@codemirror/lang-yaml";
+import { linter, lintGutter, type Diagnostic } from "@codemirror/lint";
+import CodeMirror from "@uiw/react-codemirror";
+import Link from "next/link";
+import { useRouter } from "next/navigation";
+import { useMemo, useState, useSyncExternalStore } from "react";
+import { kitSchema } from "@/core/kits/kitSchema";
+import { readYaml, type LineProblem } from "@/core/kits/readYaml";
+import { pathText } from "@/core/problem";
+import { callApi, UNREACHABLE, type ApiProblem } from "@/ui/parts/apiClient";
+import { ProblemList } from "@/ui/parts/ProblemList";
+
+const DRAFT_PREFIX = "gormit-kit-draft:";
+
+/** A kit's file as text, checked as it is typed: every problem at its line. What is typed is kept in this browser until it is saved. */
+export function KitEditor({ name, initial, replaces }: { name: string; initial: string; replaces: string | undefined }) {
+  const router = useRouter();
+  const key = DRAFT_PREFIX + (replaces ?? name);
+  const draft = useSyncExternalStore(subscribeNever, () => localStorage.getItem(key), () => null);
+  const [typed, setTyped] = useState<string | undefined>();
+  const [problem, setProblem] = useState<ApiProblem | undefined>();
+  const text = typed ?? draft ?? initial;
+  const problems = useMemo(() => problemsOf(text), [text]);
+  const extensions = useMemo(() => [yaml(), lintGutter(), linter((view) => problemsOf(view.state.doc.toString()).map((found): Diagnostic => {
+    const line = view.state.doc.line(Math.min(found.line, view.state.doc.lines));
+    return { from: line.from, to: line.to, severity: "error", message: problemText(found) };
+  }))], []);
+
+  const save = async () => {
+    const answer = await callApi<{ id: string }>("POST", `/api/v1/kits${replaces ? `?replace=${replaces}` : ""}`, text).catch(() => undefined);
+    if (answer?.kind !== "ok") {
+      setProblem(answer ? answer.problem : UNREACHABLE);
+      return;
+    }
+    localStorage.removeItem(key);
+    router.push(`/kits/${answer.value.id}`);
+    router.refresh();
+  };
+
+  return (
+    <div className="mx-auto flex h-dvh max-w-7xl flex-col p-4">
+      <header className="flex flex-wrap items-end gap-3 pb-3">
+        <div className="mr-auto"><Link href="/kits" className="link quiet text-sm">Kits</Link><h1 className="text-2xl font-bold leading-tight">{replaces ? name : `Copy of ${name}`}</h1></div>
+        <button type="button" className="btn press" onClick={() => { localStorage.removeItem(key); setTyped(initial); }}>Back to the start</button>
+        <button type="button" className="btn btn-primary press" disabled={problems.length > 0} onClick={() => void save()}>Save the kit</button>
+      </header>
+      {problem && <ProblemList problem={problem} />}
+      <div className="flex min-h-0 flex-1 gap-4 max-md:flex-col">
+        <div className="min-h-0 min-w-0 flex-1 overflow-auto rounded border border-base-300 bg-base-100">
+          <CodeMirror value={text} extensions={extensions} height="100%" aria-label="Kit file" basicSetup={{ foldGutter: true }} theme="none"
+            onChange={(value) => {
+              setTyped(value);
+              try {
+                localStorage.setItem(key, value);
+              } catch {
+                // A full or private browser keeps no draft; the page still holds the text.
+              }
+            }} />
+        </div>
+        <aside aria-label="Problems" className="overflow-auto md:w-80 md:flex-none">
+          <h2 className="font-bold">{problems.length === 0 ? "The file is good" : problems.length === 1 ? "One problem" : `${problems.length} problems`}</h2>
+          <ul role="status" className="space-y-2 text-sm">{problems.map((found, at) => <li key={at}><b>Line {found.line}</b> {problemText(found)}</li>)}</ul>
+        </aside>
+      </div>
+    </div>
+  );
+}
+
+function problemsOf(text: string): readonly LineProblem[] {
+  const outcome = readYaml(text, kitSchema);
+  return outcome.kind === "ok" ? [] : outcome.problems;
+}
+
+function problemText({ path, message }: LineProblem): string {
+  return path.length === 0 ? message : `${pathText(path)}: ${message}`;
+}
+
+function subscribeNever(): () => void {
+  return () => undefined;
+}

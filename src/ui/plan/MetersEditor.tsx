@@ -1,0 +1,107 @@
+"use client";
+
+import { Plus, Trash2 } from "lucide-react";
+import { useState } from "react";
+import { windowText } from "@/core/job/placeFindings";
+import { addInput, addMeter, changeMeter, nextInput, removeMeter } from "@/core/plan/editPlan";
+import { arrowSchool, inputSetups } from "@/core/sensing/meterSetup";
+import { inputTag, meterLetter } from "@/core/site/inputTag";
+import { nameSchema, sensingRoleSchema, type Meter, type SensingRole } from "@/core/site/planSchema";
+import { siteTree } from "@/core/site/tree";
+import { FindingMark } from "@/ui/parts/FindingMark";
+import { SelectField } from "@/ui/parts/SelectField";
+import { TextField } from "@/ui/parts/TextField";
+import { useSay } from "@/ui/parts/useNumberStyle";
+import { ROLE_WORDS } from "@/ui/plan/planWords";
+import type { Plan, PlanPick } from "@/ui/plan/usePlan";
+
+/** Meters with their inputs; an input opens beside the board, to choose its run, its CT and its school. */
+export function MetersEditor({ plan, onPick }: { plan: Plan; onPick: (picked: PlanPick | undefined) => void }) {
+  return (
+    <div className="space-y-4">
+      {plan.site.meters.map((meter) => <MeterCard key={meter.id} plan={plan} meter={meter} onPick={onPick} />)}
+      {plan.site.meters.length === 0 && <p>No meter yet. Add one: its kit says how many inputs it has, which way its arrows point and what it calls positive.</p>}
+      <AddMeter plan={plan} onPick={onPick} />
+    </div>
+  );
+}
+
+function MeterCard({ plan, meter, onPick }: { plan: Plan; meter: Meter; onPick: (picked: PlanPick | undefined) => void }) {
+  const { site, edit, kitOf, document, picked, findings } = plan;
+  const say = useSay();
+  const kit = kitOf(meter.kit);
+  const setups = inputSetups(site, document.kits).filter((setup) => setup.meter.id === meter.id);
+  const last = meter.inputs.at(-1);
+  const isFull = nextInput(meter, kit) === undefined;
+  return (
+    <section aria-label={meter.name} className="panel bg-base-100 p-2">
+      <div className="grid grid-cols-2 gap-2">
+        <TextField label={`Meter ${meterLetter(site, meter.id)}`} value={meter.name} schema={nameSchema} onValue={(name) => edit(changeMeter(meter.id, { name }), `${meter.id} name`)} />
+        <SelectField label="Place" value={meter.place ?? ""} options={[{ value: "", label: "not said" }, ...site.places.map((place) => ({ value: place.id, label: place.name }))]} onValue={(place) => edit(changeMeter(meter.id, { place: place || undefined }))} />
+      </div>
+      <p className="mt-1 text-sm">{kit ? kit.name : "No kit"}. <span className="quiet">{Object.entries(meter.taps).map(([tap, phase]) => `${tap} on ${phase}`).join(", ")}; class {say(String(meter.classPct ?? 1))}</span></p>
+      <ul className="mt-2 space-y-1">
+        {setups.map((setup) => {
+          const { input } = setup;
+          const isPicked = picked?.kind === "input" && picked.meter === meter.id && picked.input === input.n;
+          const own = findings.filter((finding) => finding.subject.kind === "input" && finding.subject.meter === meter.id && finding.subject.input === input.n && finding.severity !== "note");
+          const arrow = arrowSchool(setup);
+          return (
+            <li key={input.n}>
+              <button
+                type="button" aria-pressed={isPicked} data-input={inputTag(site, meter.id, input.n)}
+                className={`press flex w-full items-center gap-2 rounded-md border-2 px-2 py-1 text-left text-sm ${isPicked ? "border-primary" : "border-base-300"}`}
+                onClick={() => onPick(isPicked ? undefined : { kind: "input", meter: meter.id, input: input.n })}
+              >
+                <span className={`flex h-9 w-9 flex-none items-center justify-center rounded font-bold ${isPicked ? "bg-primary text-primary-content" : "bg-base-300"}`}>{inputTag(site, meter.id, input.n)}</span>
+                <span className="min-w-0 flex-1 leading-snug">
+                  <span className="block truncate font-semibold">{input.role ?? "no role"}: {windowText(site, input.measures)}</span>
+                  <span className="quiet block truncate">{input.builtIn ? `inside, up to ${input.primaryA} A` : say(`${Number(input.primaryA.toPrecision(4))} A : ${input.secondary.value} ${input.secondary.unit}`)}, arrow {arrow.active === "to-load" ? "to loads" : "to grid"}{arrow.isOverridden ? " (against the kit)" : ""}</span>
+                </span>
+                {own[0] && <FindingMark level={own[0].severity} count={own.length} />}
+              </button>
+            </li>
+          );
+        })}
+      </ul>
+      <div className="mt-2 flex flex-wrap gap-2">
+        <button type="button" className="btn btn-sm press" disabled={isFull || !last} title={isFull ? "The kit has no more inputs" : undefined}
+          onClick={() => last && edit(addInput(meter.id, last.measures[0]!.run, last.measures[0]!.conductor, last.role ?? "grid"))}><Plus size={16} aria-hidden />Next input</button>
+        <button type="button" className="btn btn-sm press" onClick={() => { onPick(undefined); edit(removeMeter(meter.id)); }}><Trash2 size={16} aria-hidden />Remove {meter.name}</button>
+      </div>
+    </section>
+  );
+}
+
+function AddMeter({ plan, onPick }: { plan: Plan; onPick: (picked: PlanPick | undefined) => void }) {
+  const { site, kits, edit, kitOf } = plan;
+  const runs = siteTree(site).runs.filter((node) => node.kind !== "test-load");
+  const [kitId, setKitId] = useState("");
+  const [run, setRun] = useState("");
+  const [role, setRole] = useState<SensingRole>("grid");
+  const metering = kits.filter((kit) => kit.metering);
+  const chosenRun = runs.some((node) => node.id === run) ? run : runs[0]?.id ?? "";
+  const kit = kitOf(kitId);
+  const add = () => {
+    if (!kit) return;
+    const before = new Set(site.meters.map((meter) => meter.id));
+    edit((document) => {
+      const after = addMeter({ name: kit.name.slice(0, 60), kit, run: chosenRun, role })(document);
+      const added = after.site.meters.find((meter) => !before.has(meter.id));
+      if (added) onPick({ kind: "input", meter: added.id, input: added.inputs[0]!.n });
+      return after;
+    });
+    setKitId("");
+  };
+  return (
+    <section aria-label="Add a meter" className="space-y-2">
+      <h3 className="font-bold">Add a meter</h3>
+      <SelectField label="Kit" value={kitId} options={[{ value: "", label: "choose …" }, ...metering.map((candidate) => ({ value: candidate.id, label: candidate.name }))]} onValue={setKitId} hint={kit?.summary} />
+      <div className="grid grid-cols-[1fr_1fr_auto] items-end gap-2">
+        <SelectField label="Role" value={role} options={sensingRoleSchema.options.map((value) => ({ value, label: ROLE_WORDS[value] }))} onValue={(value) => setRole(sensingRoleSchema.parse(value))} />
+        <SelectField label="Run" value={chosenRun} options={runs.map((node) => ({ value: node.id, label: node.name }))} onValue={setRun} />
+        <button type="button" className="btn press" disabled={!kit || !chosenRun} onClick={add}><Plus size={18} aria-hidden />Add</button>
+      </div>
+    </section>
+  );
+}

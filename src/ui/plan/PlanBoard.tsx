@@ -1,0 +1,100 @@
+"use client";
+
+import { ChevronLeft, ChevronRight, Maximize2, ZoomIn, ZoomOut } from "lucide-react";
+import { useMemo, useRef } from "react";
+import { PLAN_BOARD, railBoard, type Box } from "@/core/board/railBoard";
+import { idealCt } from "@/core/site/idealCt";
+import { inputTag } from "@/core/site/inputTag";
+import type { Site, SiteNode } from "@/core/site/planSchema";
+import { powerText } from "@/core/units";
+import { RailDrawing } from "@/ui/board/RailDrawing";
+import { useSay } from "@/ui/parts/useNumberStyle";
+import { useZoom } from "@/ui/place/useZoom";
+import type { Plan, PlanPick } from "@/ui/plan/usePlan";
+
+const RAIL_WIDTH = 4;
+const ZOOM_STEP = 1.2;
+
+interface Props {
+  readonly plan: Plan;
+  readonly onPick: (picked: PlanPick) => void;
+  /** Leaves room for a panel below. */
+  readonly isLow: boolean;
+}
+
+/** The board in plan mode: what stands where, and the clamps as they are to be. Press a device or a clip to edit it. */
+export function PlanBoard({ plan, onPick, isLow }: Props) {
+  const { site, document, picked } = plan;
+  const planned = useMemo(() => plannedSite(site), [site]);
+  const layout = useMemo(() => railBoard(planned, PLAN_BOARD), [planned]);
+  const frame = useRef<HTMLDivElement>(null);
+  const { zoom, zoomBy, fit } = useZoom(frame, layout.width);
+  return (
+    <div className={`relative min-h-0 ${isLow ? "md:h-[42%] md:flex-none" : "flex-1"} max-md:h-[38dvh] max-md:flex-none`}>
+      <div ref={frame} className="h-full overflow-auto" tabIndex={0} role="region" aria-label="Rail board of the plan">
+        <div className="relative mx-auto" style={{ width: layout.width, height: layout.height, zoom }}>
+          <RailDrawing layout={layout} scheme={document.job.colourScheme} railWidth={RAIL_WIDTH} named />
+          {layout.nodes.map(({ node, shape, label }) => (
+            <NodeButton key={node.id} plan={plan} node={node} isPost={shape === "post"} box={label} isPicked={picked?.kind === "node" && picked.id === node.id} onPick={onPick} />
+          ))}
+          {layout.clips.map((clip) => {
+            const plug = planned.cts.find((ct) => ct.id === clip.ct)?.plug;
+            const input = plug && site.meters.find((meter) => meter.id === plug.meter)?.inputs.find((candidate) => candidate.n === plug.input);
+            if (!plug || !input) return null;
+            const isPicked = picked?.kind === "input" && picked.meter === plug.meter && picked.input === plug.input;
+            const Chevron = input.arrow === "to-grid" ? ChevronLeft : ChevronRight;
+            return (
+              <button
+                key={`${clip.ct} ${clip.windowAt}`} type="button" aria-pressed={isPicked} tabIndex={clip.windowAt === 0 ? 0 : -1}
+                aria-label={`Clamp of ${inputTag(site, plug.meter, plug.input)}, arrow ${input.arrow === "to-grid" ? "toward the grid" : "toward the loads"}`}
+                className={`absolute flex flex-col items-center justify-center rounded-md border-2 text-xs font-bold leading-none ${isPicked ? "border-primary bg-primary text-primary-content" : "border-base-content bg-base-100"}`}
+                style={boxStyle(clip.box)} onClick={() => onPick({ kind: "input", meter: plug.meter, input: plug.input })}
+              >{inputTag(site, plug.meter, plug.input)}<Chevron size={14} strokeWidth={4} aria-hidden /></button>
+            );
+          })}
+        </div>
+      </div>
+      <div className="absolute right-2 top-2 flex rounded-md border border-base-300 bg-base-200">
+        {([["Smaller", ZoomOut, () => zoomBy(1 / ZOOM_STEP)], ["Fit the width", Maximize2, fit], ["Larger", ZoomIn, () => zoomBy(ZOOM_STEP)]] as const).map(([label, Icon, act]) => (
+          <button key={label} type="button" className="press flex items-center justify-center" title={label} onClick={act}><Icon size={18} aria-hidden /><span className="sr-only">{label}</span></button>
+        ))}
+      </div>
+    </div>
+  );
+}
+
+function NodeButton({ plan, node, isPost, box, isPicked, onPick }: { plan: Plan; node: SiteNode; isPost: boolean; box: Box; isPicked: boolean; onPick: Props["onPick"] }) {
+  const say = useSay();
+  const { site, findings } = plan;
+  const place = site.places.find((candidate) => candidate.id === node.place)?.name;
+  const isMarked = findings.some((finding) => finding.subject.kind === "node" && finding.subject.node === node.id && finding.severity !== "note");
+  if (isPost) {
+    return (
+      <button
+        type="button" aria-pressed={isPicked} data-node={node.id} disabled={node.kind === "grid"}
+        className={`absolute overflow-hidden rounded px-0.5 text-left text-sm leading-tight ${isPicked ? "bg-primary text-primary-content" : "hover:underline"}`}
+        style={boxStyle(box)} onClick={() => onPick({ kind: "node", id: node.id })}
+      ><span className="block truncate font-bold">{node.name}</span>{node.kind === "grid" && site.supply.mainFuseA !== undefined && <span className="text-xs">{say(`${site.supply.mainFuseA} A`)}</span>}</button>
+    );
+  }
+  const small = [node.ratedW ? powerText(node.ratedW) : undefined, node.existing ? "existing" : undefined, place].filter((part) => part !== undefined).join(" · ");
+  return (
+    <button
+      type="button" aria-pressed={isPicked} data-node={node.id}
+      className={`absolute flex flex-col justify-center rounded-md border-2 px-2 text-left leading-tight ${isPicked ? "border-primary bg-primary text-primary-content" : isMarked ? "border-warning bg-base-200" : "border-secondary bg-base-200"} ${node.existing || node.kind === "test-load" ? "border-dashed" : ""}`}
+      style={boxStyle(box)} onClick={() => onPick({ kind: "node", id: node.id })}
+    >
+      <span className="truncate font-bold">{node.name}</span>
+      <span className="truncate text-xs">{say(small) || "no rating"}</span>
+    </button>
+  );
+}
+
+/** The site with a clamp as planned on every input, whatever was fitted since. */
+function plannedSite(site: Site): Site {
+  return { ...site, cts: site.meters.flatMap((meter) => meter.inputs.map((input) => idealCt(meter, input))) };
+}
+
+function boxStyle({ x, y, width, height }: Box) {
+  return { left: x, top: y, width, height };
+}

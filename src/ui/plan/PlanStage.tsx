@@ -1,0 +1,64 @@
+"use client";
+
+import { Cable, Gauge, MapPin, Package, Tag, type LucideIcon } from "lucide-react";
+import { useState } from "react";
+import { BringList } from "@/ui/plan/BringList";
+import { InputPanel } from "@/ui/plan/InputPanel";
+import { LabelSheets } from "@/ui/plan/LabelSheets";
+import { MetersEditor } from "@/ui/plan/MetersEditor";
+import { PlacesEditor } from "@/ui/plan/PlacesEditor";
+import { PlanBoard } from "@/ui/plan/PlanBoard";
+import { SiteEditor } from "@/ui/plan/SiteEditor";
+import { usePlan, type PlanPick } from "@/ui/plan/usePlan";
+
+type Part = "site" | "meters" | "places" | "bring" | "labels";
+
+const PARTS: readonly { readonly id: Part; readonly name: string; readonly Icon: LucideIcon }[] = [
+  { id: "site", name: "Site", Icon: Cable }, { id: "meters", name: "Meters", Icon: Gauge }, { id: "places", name: "Places", Icon: MapPin },
+  { id: "bring", name: "Bring", Icon: Package }, { id: "labels", name: "Labels", Icon: Tag },
+];
+
+/**
+ * Plan: what the site is, what measures it and whether that is right, what to bring. The board follows every change.
+ *
+ * @param start What is picked when the page opens: a link can lead to it.
+ */
+export function PlanStage({ start }: { start?: PlanPick | undefined }) {
+  const plan = usePlan(start);
+  const [part, setPart] = useState<Part>(start?.kind === "input" ? "meters" : "site");
+  const pick = (picked: PlanPick | undefined) => {
+    plan.pick(picked);
+    if (picked) setPart(picked.kind === "node" ? "site" : "meters");
+  };
+  const { picked } = plan;
+  const showsBoard = part === "site" || part === "meters" || part === "places";
+  return (
+    <div className="flex h-full max-md:h-auto max-md:flex-col">
+      <h2 className="sr-only">Plan</h2>
+      <div className={`flex flex-col border-base-300 bg-base-200 ${showsBoard ? "md:w-[25rem] md:flex-none md:border-r xl:w-[27rem]" : "min-w-0 flex-1"}`}>
+        <div role="tablist" aria-label="Parts of the plan" className="flex flex-none overflow-x-auto border-b border-base-300">
+          {PARTS.map(({ id, name, Icon }) => (
+            <button
+              key={id} type="button" role="tab" id={`plan-${id}`} aria-selected={part === id} aria-controls="plan-part"
+              className={`press flex flex-1 items-center justify-center gap-1.5 px-2 text-sm ${part === id ? "bg-base-100 font-bold shadow-[inset_0_-4px_0_var(--color-primary)]" : ""}`}
+              onClick={() => setPart(id)}
+            ><Icon size={17} aria-hidden />{name}</button>
+          ))}
+        </div>
+        <div role="tabpanel" id="plan-part" aria-labelledby={`plan-${part}`} tabIndex={0} className="min-h-0 flex-1 overflow-auto p-3">
+          {part === "site" && <SiteEditor plan={plan} />}
+          {part === "meters" && <MetersEditor plan={plan} onPick={pick} />}
+          {part === "places" && <PlacesEditor plan={plan} />}
+          {part === "bring" && <BringList plan={plan} />}
+          {part === "labels" && <LabelSheets plan={plan} />}
+        </div>
+      </div>
+      {showsBoard && (
+        <div className="flex min-h-0 min-w-0 flex-1 flex-col max-md:order-first">
+          <PlanBoard plan={plan} onPick={pick} isLow={part === "meters" && picked?.kind === "input"} />
+          {part === "meters" && picked?.kind === "input" && <InputPanel key={`${picked.meter} ${picked.input}`} plan={plan} picked={picked} />}
+        </div>
+      )}
+    </div>
+  );
+}

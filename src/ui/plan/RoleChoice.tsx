@@ -1,0 +1,67 @@
+"use client";
+
+import { Check } from "lucide-react";
+import { useState } from "react";
+import { changeInput } from "@/core/plan/editPlan";
+import { roleRuns } from "@/core/sensing/roleRuns";
+import { joined, mismatchText } from "@/core/sensing/roles";
+import type { InputSetup } from "@/core/sensing/meterSetup";
+import { sensingRoleSchema } from "@/core/site/planSchema";
+import { siteTree } from "@/core/site/tree";
+import { SelectField } from "@/ui/parts/SelectField";
+import { ROLE_WORDS } from "@/ui/plan/planWords";
+import type { Plan } from "@/ui/plan/usePlan";
+
+const SHOWN_AT_FIRST = 4;
+
+/** What the input is for, and every run that it could be round: what each would miss or count wrongly. */
+export function RoleChoice({ plan, setup: { meter, input } }: { plan: Plan; setup: InputSetup }) {
+  const { site, edit } = plan;
+  const [showAll, setShowAll] = useState(false);
+  const conductor = input.measures[0]!.conductor;
+  const role = input.role ?? "grid";
+  const choices = roleRuns(site, { role, of: input.of }, conductor);
+  const shown = showAll ? choices : choices.slice(0, SHOWN_AT_FIRST);
+  const change = (part: Parameters<typeof changeInput>[2]) => edit(changeInput(meter.id, input.n, part));
+  const devices = siteTree(site).runs.filter((node) => node.kind !== "board" && node.kind !== "test-load");
+  const named = new Set(input.of ?? []);
+  return (
+    <section aria-label="Role and run" className="space-y-2">
+      <h4 className="font-bold">What it is for, and where that is measured</h4>
+      <div className="grid grid-cols-2 gap-2">
+        <SelectField label="Role" value={input.role ?? ""} options={[{ value: "", label: "not said" }, ...sensingRoleSchema.options.map((value) => ({ value, label: ROLE_WORDS[value] }))]}
+          onValue={(value) => change(value === "" ? { role: undefined, of: undefined } : { role: sensingRoleSchema.parse(value), of: undefined })} />
+        <SelectField label="Voltage tap" value={input.tap} options={Object.entries(meter.taps).map(([tap, phase]) => ({ value: tap, label: `${tap} on ${phase}` }))} onValue={(tap) => change({ tap })} />
+      </div>
+      {input.role && input.role !== "grid" && (
+        <details className="text-sm">
+          <summary className="press flex cursor-pointer items-center">{named.size === 0 ? `All ${input.role} of the site` : `Only ${joined(devices.filter((node) => named.has(node.id)).map((node) => node.name))}`}</summary>
+          <div className="flex flex-wrap gap-1.5">
+            {devices.map((node) => (
+              <button key={node.id} type="button" aria-pressed={named.has(node.id)} className={`btn btn-sm press ${named.has(node.id) ? "btn-neutral" : ""}`}
+                onClick={() => { const of = named.has(node.id) ? [...named].filter((id) => id !== node.id) : [...named, node.id]; change({ of: of.length > 0 ? of : undefined }); }}
+              >{node.name}</button>
+            ))}
+          </div>
+        </details>
+      )}
+      <ul className="space-y-1" aria-label={`Runs for ${conductor}`}>
+        {shown.map((choice) => {
+          const isHere = choice.runs.length === input.measures.length && choice.runs.every((run) => input.measures.some((entry) => entry.run === run.id));
+          return (
+            <li key={choice.runs.map((run) => run.id).join(" ")}>
+              <button
+                type="button" aria-pressed={isHere} className={`press flex w-full items-start gap-2 rounded-md border-2 bg-base-100 px-2 py-1 text-left text-sm ${isHere ? "border-primary" : "border-base-300"}`}
+                onClick={() => change({ measures: choice.runs.map((run) => ({ run: run.id, conductor })) })}
+              >
+                <Check size={18} aria-hidden className={`mt-0.5 flex-none ${choice.isRight ? "text-success" : "invisible"}`} />
+                <span><b>{conductor} of {joined(choice.runs.map((run) => run.name))}</b>{choice.runs.length > 1 && " in one window"}: {mismatchText(choice.mismatch)}</span>
+              </button>
+            </li>
+          );
+        })}
+      </ul>
+      {choices.length > SHOWN_AT_FIRST && <button type="button" className="btn btn-sm press" onClick={() => setShowAll(!showAll)}>{showAll ? "Fewer" : `All ${choices.length} runs`}</button>}
+    </section>
+  );
+}

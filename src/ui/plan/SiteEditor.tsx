@@ -1,0 +1,212 @@
+"use client";
+
+import { Plus, Trash2 } from "lucide-react";
+import { useState } from "react";
+import { addEquipment, addNode, changeEquipment, changeNode, changeSupply, removeEquipment, removeNode } from "@/core/plan/editPlan";
+import { colourSchemeSchema, COLOUR_SCHEMES } from "@/core/site/conductorColours";
+import { drawnOrder } from "@/core/site/fitClamp";
+import { phasesOfSupply } from "@/core/site/phasors";
+import { nameSchema, nodeKindSchema, ownerSchema, phaseSchema, type NodeKind, type Phase, type SiteNode, type Supply } from "@/core/site/planSchema";
+import { phasesOf, siteTree } from "@/core/site/tree";
+import { powerText } from "@/core/units";
+import { FindingMark } from "@/ui/parts/FindingMark";
+import { NumberField } from "@/ui/parts/NumberField";
+import { SelectField } from "@/ui/parts/SelectField";
+import { TextField } from "@/ui/parts/TextField";
+import { useSay } from "@/ui/parts/useNumberStyle";
+import { kitKindsOf, NODE_KIND_WORDS } from "@/ui/plan/planWords";
+import type { Plan } from "@/ui/plan/usePlan";
+
+const SYSTEMS = [
+  { value: "single-phase", label: "Single phase" }, { value: "split-phase", label: "Split phase" }, { value: "three-phase", label: "Three phase" },
+] as const;
+const VOLTAGE_V = { "single-phase": 230, "split-phase": 120, "three-phase": 230 } as const;
+
+/** Supply, devices and boards as a tree, and what stands on no run. */
+export function SiteEditor({ plan }: { plan: Plan }) {
+  return (
+    <div className="space-y-4">
+      <SupplyForm plan={plan} />
+      <DeviceTree plan={plan} />
+      <EquipmentList plan={plan} />
+    </div>
+  );
+}
+
+function SupplyForm({ plan }: { plan: Plan }) {
+  const { site, document, edit } = plan;
+  const { supply } = site;
+  const scheme = COLOUR_SCHEMES[document.job.colourScheme];
+  return (
+    <details className="panel p-2">
+      <summary className="press flex cursor-pointer items-center font-bold">Supply: {SYSTEMS.find(({ value }) => value === supply.system)?.label.toLowerCase()}, {supply.mainFuseA === undefined ? "main fuse not known" : `${supply.mainFuseA} A`}</summary>
+      <div className="grid grid-cols-2 gap-2">
+        <SelectField label="System" value={supply.system} options={SYSTEMS} onValue={(value) => {
+          const system = value as Supply["system"];
+          edit(changeSupply({ system, voltageV: VOLTAGE_V[system], frequencyHz: system === "split-phase" ? 60 : 50 }));
+        }} />
+        <NumberField label="Main fuse" unit="A" optional value={supply.mainFuseA} most={5000} onValue={(mainFuseA) => edit(changeSupply({ mainFuseA: mainFuseA || undefined }), "mainFuse")} />
+        <NumberField label={supply.system === "split-phase" ? "One leg to neutral" : "Phase to neutral"} unit="V" value={supply.voltageV} least={10} most={100_000} onValue={(voltageV) => voltageV !== undefined && edit(changeSupply({ voltageV }), "voltage")} />
+        <NumberField label="Frequency" unit="Hz" value={supply.frequencyHz} least={10} most={500} onValue={(frequencyHz) => frequencyHz !== undefined && edit(changeSupply({ frequencyHz }), "frequency")} />
+        {supply.system === "three-phase" && (
+          <SelectField label="Rotation" value={supply.rotation} options={[{ value: "L1-L2-L3", label: "L1 L2 L3" }, { value: "L1-L3-L2", label: "L1 L3 L2" }]}
+            onValue={(rotation) => edit(changeSupply({ rotation: rotation as Supply["rotation"] }))} />
+        )}
+        <div className={supply.system === "three-phase" ? "" : "col-span-2"}>
+          <SelectField label="Conductor colours" value={document.job.colourScheme} options={colourSchemeSchema.options.map((value) => ({ value, label: COLOUR_SCHEMES[value].name }))}
+            hint={`${(["L1", "L2", "L3", "N"] as const).map((conductor) => `${conductor} ${scheme.colours[conductor].name}`).join(", ")}; ${scheme.source}. What is on the wall wins.`}
+            onValue={(value) => edit((before) => ({ ...before, job: { ...before.job, colourScheme: colourSchemeSchema.parse(value) } }))} />
+        </div>
+      </div>
+    </details>
+  );
+}
+
+function DeviceTree({ plan }: { plan: Plan }) {
+  const { site, picked, pick } = plan;
+  const say = useSay();
+  const tree = siteTree(site);
+  const depthOf = (node: SiteNode): number => (node.fedFrom && node.fedFrom !== tree.grid.id ? 1 + depthOf(tree.nodeById.get(node.fedFrom)!) : 0);
+  return (
+    <section aria-label="Devices and boards">
+      <h3 className="mb-1 font-bold">Devices and boards</h3>
+      <ul className="space-y-1">
+        {drawnOrder(site).map((node) => {
+          const isPicked = picked?.kind === "node" && picked.id === node.id;
+          const phases = phasesOf(node, site);
+          return (
+            <li key={node.id} style={{ marginLeft: Math.min(depthOf(node), 4) * 14 }}>
+              <button
+                type="button" aria-expanded={isPicked} data-device={node.id}
+                className={`press flex w-full items-center gap-2 rounded-md border px-2 py-1 text-left ${isPicked ? "border-primary bg-base-100 font-bold" : "border-base-300 bg-base-100"}`}
+                onClick={() => pick(isPicked ? undefined : { kind: "node", id: node.id })}
+              >
+                <span className="min-w-0 flex-1 truncate">{node.name}</span>
+                {node.existing && <span className="quiet text-xs">existing</span>}
+                <span className="quiet reading text-xs">{phases.join(" ")}</span>
+                <span className="reading w-16 text-right text-xs">{node.ratedW ? say(powerText(node.ratedW)) : ""}</span>
+              </button>
+              {isPicked && <NodeForm key={node.id} plan={plan} node={node} />}
+            </li>
+          );
+        })}
+      </ul>
+      <AddNode plan={plan} />
+    </section>
+  );
+}
+
+function NodeForm({ plan, node }: { plan: Plan; node: SiteNode }) {
+  const { site, kits, edit, pick, kitOf, findings } = plan;
+  const tree = siteTree(site);
+  const change = (part: Parameters<typeof changeNode>[1], field?: string) => edit(changeNode(node.id, part), field && `${node.id} ${field}`);
+  const feeder = tree.nodeById.get(node.fedFrom ?? "");
+  const offered = feeder ? phasesOf(feeder, site) : phasesOfSupply(site.supply);
+  const phases = phasesOf(node, site);
+  const feeders = [tree.grid, ...tree.runs].filter((candidate) => !tree.belowRun.get(node.id)?.has(candidate.id) && candidate.kind !== "test-load");
+  const kinds = kitKindsOf(node.kind);
+  const own = findings.filter((finding) => finding.subject.kind === "node" && finding.subject.node === node.id);
+  const togglePhase = (phase: Phase) => {
+    const next = offered.filter((candidate) => candidate === phase ? !phases.includes(candidate) : phases.includes(candidate));
+    if (next.length > 0) change({ phases: [...next] });
+  };
+  return (
+    <div className="mb-2 space-y-2 rounded-b-md border border-t-0 border-primary bg-base-100 p-2">
+      {own.map((finding) => <p key={finding.id} className="text-sm"><FindingMark level={finding.severity} /> {finding.detail} <b>{finding.cure}.</b></p>)}
+      <div className="grid grid-cols-2 gap-2">
+        <TextField label="Name" value={node.name} schema={nameSchema} onValue={(name) => change({ name }, "name")} />
+        <SelectField label="Kind" value={node.kind} options={nodeKindSchema.options.filter((kind) => kind !== "grid").map((kind) => ({ value: kind, label: NODE_KIND_WORDS[kind] }))}
+          onValue={(kind) => change({ kind: kind as NodeKind, kit: undefined })} />
+        <SelectField label="Fed from" value={node.fedFrom ?? ""} options={feeders.map((candidate) => ({ value: candidate.id, label: candidate.name }))} onValue={(fedFrom) => change({ fedFrom })} />
+        <fieldset className="text-sm">
+          <legend className="mb-0.5 font-semibold">Phases</legend>
+          <div className="flex gap-1">
+            {offered.map((phase) => (
+              <button key={phase} type="button" aria-pressed={phases.includes(phase)} className={`btn press flex-1 px-1 ${phases.includes(phase) ? "btn-neutral" : ""}`} onClick={() => togglePhase(phaseSchema.parse(phase))}>{phase}</button>
+            ))}
+          </div>
+        </fieldset>
+        <NumberField label="Rating" unit="kW" optional value={node.ratedW === undefined ? undefined : node.ratedW / 1000} most={1_000_000}
+          onValue={(kw) => change({ ratedW: kw ? Math.round(kw * 1e6) / 1e3 : undefined }, "rating")} />
+        <NumberField label="Breaker or fuse" unit="A" optional value={node.fuseA} most={100_000} onValue={(fuseA) => change({ fuseA: fuseA || undefined }, "fuse")} />
+        {node.kind === "load" && <NumberField label="At night" unit="W" optional value={node.nightW} most={1e9} onValue={(nightW) => change({ nightW }, "night")} />}
+        <NumberField label="Conductor" unit="mm²" optional value={node.cableMm2} most={2000} onValue={(cableMm2) => change({ cableMm2: cableMm2 || undefined }, "cable")} />
+        <NumberField label="Over insulation" unit="mm" optional value={node.cableOuterMm} most={500} onValue={(cableOuterMm) => change({ cableOuterMm: cableOuterMm || undefined }, "outer")} />
+        <SelectField label="Place" value={node.place ?? ""} options={[{ value: "", label: "not said" }, ...site.places.map((place) => ({ value: place.id, label: place.name }))]} onValue={(place) => change({ place: place || undefined })} />
+      </div>
+      {kinds.length > 0 && (
+        <SelectField label="Kit" value={node.kit ?? ""} hint={kitOf(node.kit)?.source}
+          options={[{ value: "", label: "none" }, ...kits.filter((kit) => kinds.includes(kit.kind)).map((kit) => ({ value: kit.id, label: kit.name }))]}
+          onValue={(id) => edit(changeNode(node.id, { kit: id || undefined }, kitOf(id)))} />
+      )}
+      <div className="grid grid-cols-2 items-end gap-2">
+        <label className="press flex items-center gap-2 text-sm"><input type="checkbox" className="checkbox checkbox-sm" checked={node.existing === true} onChange={(event) => change({ existing: event.target.checked || undefined })} />Already there</label>
+        <TextField label="Belongs to" value={node.owner ?? ""} schema={ownerSchema} placeholder="the customer" onValue={(owner) => change({ owner: owner || undefined }, "owner")} />
+      </div>
+      <button type="button" className="btn press" onClick={() => { pick(undefined); edit(removeNode(node.id)); }}><Trash2 size={18} aria-hidden />Remove {node.name}</button>
+    </div>
+  );
+}
+
+function AddNode({ plan }: { plan: Plan }) {
+  const { site, kits, edit, pick, kitOf } = plan;
+  const [choice, setChoice] = useState("");
+  const boards = [siteTree(site).grid, ...siteTree(site).runs.filter((node) => node.kind === "board")];
+  const fallback = boards.find((node) => node.kind === "board")?.id ?? boards[0]!.id;
+  const [fedFrom, setFedFrom] = useState(fallback);
+  const feeder = boards.some((node) => node.id === fedFrom) ? fedFrom : fallback;
+  const plain: readonly NodeKind[] = ["board", "load", "test-load"];
+  const deviceKits = kits.filter((kit) => nodeKindSchema.safeParse(kit.kind).success);
+  const add = () => {
+    const kit = kitOf(choice);
+    const kind = kit ? nodeKindSchema.parse(kit.kind) : nodeKindSchema.parse(choice);
+    const name = kit ? capital(NODE_KIND_WORDS[kind]) : capital(NODE_KIND_WORDS[kind]);
+    const before = new Set(site.nodes.map((node) => node.id));
+    edit((document) => {
+      const after = addNode({ kind, name, fedFrom: feeder, ...(kit ? { kit } : {}) })(document);
+      const added = after.site.nodes.find((node) => !before.has(node.id));
+      if (added) pick({ kind: "node", id: added.id });
+      return after;
+    });
+    setChoice("");
+  };
+  return (
+    <div className="mt-2 grid grid-cols-[1fr_1fr_auto] items-end gap-2">
+      <SelectField label="Add" value={choice} onValue={setChoice} options={[
+        { value: "", label: "choose …" }, ...plain.map((kind) => ({ value: kind, label: NODE_KIND_WORDS[kind] })), ...deviceKits.map((kit) => ({ value: kit.id, label: kit.name })),
+      ]} />
+      <SelectField label="fed from" value={feeder} onValue={setFedFrom} options={boards.map((node) => ({ value: node.id, label: node.name }))} />
+      <button type="button" className="btn press" disabled={choice === ""} onClick={add}><Plus size={18} aria-hidden />Add</button>
+    </div>
+  );
+}
+
+function EquipmentList({ plan }: { plan: Plan }) {
+  const { site, kits, edit, kitOf } = plan;
+  const loose = kits.filter((kit) => !nodeKindSchema.safeParse(kit.kind).success && kit.kind !== "ct" && !kit.metering);
+  return (
+    <section aria-label="Batteries, gateways and modules">
+      <h3 className="mb-1 font-bold">Batteries, gateways, modules</h3>
+      <ul className="space-y-2">
+        {site.equipment.map((item) => (
+          <li key={item.id} className="rounded-md border border-base-300 bg-base-100 p-2">
+            <div className="grid grid-cols-[1fr_1fr_auto] items-end gap-2">
+              <TextField label={kitOf(item.kit)?.name ?? "Name"} value={item.name} schema={nameSchema} onValue={(name) => edit(changeEquipment(item.id, { name }), `${item.id} name`)} />
+              <SelectField label="Place" value={item.place ?? ""} options={[{ value: "", label: "not said" }, ...site.places.map((place) => ({ value: place.id, label: place.name }))]} onValue={(place) => edit(changeEquipment(item.id, { place: place || undefined }))} />
+              <button type="button" className="btn btn-ghost press px-2" title={`Remove ${item.name}`} onClick={() => edit(removeEquipment(item.id))}><Trash2 size={18} aria-hidden /><span className="sr-only">Remove {item.name}</span></button>
+            </div>
+            <label className="press flex items-center gap-2 text-sm"><input type="checkbox" className="checkbox checkbox-sm" checked={item.existing === true} onChange={(event) => edit(changeEquipment(item.id, { existing: event.target.checked || undefined }))} />Already there</label>
+          </li>
+        ))}
+      </ul>
+      <div className="mt-2">
+        <SelectField label="Add" value="" options={[{ value: "", label: "choose …" }, ...loose.map((kit) => ({ value: kit.id, label: kit.name }))]}
+          onValue={(id) => { const kit = kitOf(id); if (kit) edit(addEquipment(kit.name, kit)); }} />
+      </div>
+    </section>
+  );
+}
+
+function capital(words: string): string {
+  return words.charAt(0).toUpperCase() + words.slice(1);
+}

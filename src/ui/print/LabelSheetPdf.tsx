@@ -1,0 +1,77 @@
+import { Document, Font, Image, Page, StyleSheet, Text, View } from "@react-pdf/renderer";
+import { join } from "node:path";
+import type { Label, LabelKind } from "@/core/procedure/labels";
+
+/** A sheet of labels: how many across and down on a page of this size, mm; `single` is one label a page. */
+export interface SheetForm {
+  readonly across: number;
+  readonly down: number;
+  readonly page: { readonly width: number; readonly height: number };
+  readonly margin: { readonly x: number; readonly y: number };
+}
+
+export const SHEET_FORMS = {
+  "a4-24": { across: 3, down: 8, page: { width: 210, height: 297 }, margin: { x: 0, y: 0.5 } },
+  "a4-10": { across: 2, down: 5, page: { width: 210, height: 297 }, margin: { x: 5, y: 13.5 } },
+  "single": { across: 1, down: 1, page: { width: 70, height: 37 }, margin: { x: 0, y: 0 } },
+} as const satisfies Record<string, SheetForm>;
+
+const POINTS_PER_MM = 72 / 25.4;
+const FONTS = join(process.cwd(), "node_modules");
+const KIND_WORDS: Readonly<Record<LabelKind, string>> = { clamp: "Clamp", leads: "Leads", breaker: "Breaker", invert: "Setting" };
+
+Font.register({
+  family: "Text",
+  fonts: [
+    { src: join(FONTS, "@fontsource/atkinson-hyperlegible-next/files/atkinson-hyperlegible-next-latin-400-normal.woff"), fontWeight: 400 },
+    { src: join(FONTS, "@fontsource/atkinson-hyperlegible-next/files/atkinson-hyperlegible-next-latin-700-normal.woff"), fontWeight: 700 },
+  ],
+});
+Font.register({ family: "Signs", src: join(FONTS, "dejavu-fonts-ttf/ttf/DejaVuSans.ttf") });
+// A word broken on a label is misread on a ladder.
+Font.registerHyphenationCallback((word) => [word]);
+
+const styles = StyleSheet.create({
+  page: { fontFamily: ["Text", "Signs"], fontSize: 7.5, color: "#000000" },
+  row: { flexDirection: "row" },
+  label: { flexDirection: "row", padding: mm(2.5), borderWidth: 0.25, borderColor: "#999999", borderStyle: "dashed" },
+  words: { flexGrow: 1, flexShrink: 1, paddingRight: mm(1.5) },
+  kind: { fontSize: 6 },
+  title: { fontSize: 13, fontWeight: 700, lineHeight: 1.1 },
+  line: { lineHeight: 1.2 },
+});
+
+/** Labels with their QR codes, cut along the dashed lines. */
+export function LabelSheetPdf({ labels, form, codes, title }: { labels: readonly Label[]; form: SheetForm; codes: ReadonlyMap<string, string>; title: string }) {
+  const perPage = form.across * form.down;
+  const pages = Array.from({ length: Math.ceil(labels.length / perPage) }, (_, at) => labels.slice(at * perPage, (at + 1) * perPage));
+  const size = { width: mm((form.page.width - 2 * form.margin.x) / form.across), height: mm((form.page.height - 2 * form.margin.y) / form.down) };
+  const codeSize = mm(form.across > 1 ? 20 : 22);
+  return (
+    <Document title={title} creator="Gormit">
+      {pages.map((page, number) => (
+        <Page key={number} size={[mm(form.page.width), mm(form.page.height)]} style={[styles.page, { paddingHorizontal: mm(form.margin.x), paddingVertical: mm(form.margin.y) }]} wrap={false}>
+          {Array.from({ length: Math.ceil(page.length / form.across) }, (_, row) => (
+            <View key={row} style={styles.row}>
+              {page.slice(row * form.across, (row + 1) * form.across).map((label) => (
+                <View key={label.id} style={[styles.label, size]}>
+                  <View style={styles.words}>
+                    <Text style={styles.kind}>{KIND_WORDS[label.kind]}</Text>
+                    <Text style={[styles.title, label.title.length > 14 ? { fontSize: 9.5 } : {}]}>{label.title}</Text>
+                    {label.lines.map((line, at) => <Text key={at} style={styles.line}>{line}</Text>)}
+                  </View>
+                  {/* eslint-disable-next-line jsx-a11y/alt-text -- an image of a PDF has no alt; the code holds the text beside it */}
+                  <Image src={codes.get(label.id) ?? ""} style={{ width: codeSize, height: codeSize }} />
+                </View>
+              ))}
+            </View>
+          ))}
+        </Page>
+      ))}
+    </Document>
+  );
+}
+
+function mm(length: number): number {
+  return length * POINTS_PER_MM;
+}
