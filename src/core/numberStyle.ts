@@ -11,6 +11,8 @@ export type NumberStyle = z.output<typeof numberStyleSchema>;
 const METRES_PER_FOOT = 0.3048;
 /** A number with decimals that stands alone: not part of an address or a version, whose points are no decimals. */
 const DECIMAL_NUMBER = /(?<![\d.])(\d+)\.(\d+)(?![\d.])/g;
+/** A length in metres that stands in a sentence; m of mm², min and mA is none. */
+const LENGTH_IN_TEXT = /(?<![\d.])(\d+(?:\.\d+)?) m(?![\w²·])/g;
 /** Copper sections of the American gauge, mm², as the standard (ASTM B258) gives them. */
 const AWG_MM2: readonly (readonly [string, number])[] = [
   ["24", 0.205], ["22", 0.324], ["20", 0.519], ["18", 0.823], ["16", 1.31], ["14", 2.08], ["12", 3.31], ["10", 5.26], ["8", 8.37],
@@ -18,12 +20,17 @@ const AWG_MM2: readonly (readonly [string, number])[] = [
 ];
 
 /**
- * A text with its decimal numbers as the user writes them. Addresses and versions keep their points.
+ * A text with its lengths and decimal numbers as the user writes them. Addresses and versions keep their points.
  *
  * @example localText("1.24 kW from 10.0.0.5", { decimal: "comma", lengths: "metric" }) // "1,24 kW from 10.0.0.5"
  */
-export function localText(text: string, { decimal }: NumberStyle): string {
-  return decimal === "comma" ? text.replace(DECIMAL_NUMBER, "$1,$2") : text;
+export function localText(text: string, { decimal, lengths }: NumberStyle): string {
+  const measured = lengths === "us" ? text.replace(LENGTH_IN_TEXT, (_all, metres: string) => `${inFeet(Number(metres))} ft`) : text;
+  return decimal === "comma" ? measured.replace(DECIMAL_NUMBER, "$1,$2") : measured;
+}
+
+function inFeet(lengthM: number): number {
+  return Number((lengthM / METRES_PER_FOOT).toPrecision(3));
 }
 
 /**
@@ -32,7 +39,7 @@ export function localText(text: string, { decimal }: NumberStyle): string {
  * @example lengthText(12, { decimal: "point", lengths: "us" }) // "39.4 ft"
  */
 export function lengthText(lengthM: number, style: NumberStyle): string {
-  const value = style.lengths === "us" ? `${Number((lengthM / METRES_PER_FOOT).toPrecision(3))} ft` : `${Number(lengthM.toPrecision(4))} m`;
+  const value = style.lengths === "us" ? `${inFeet(lengthM)} ft` : `${Number(lengthM.toPrecision(4))} m`;
   return localText(value, style);
 }
 

@@ -34,7 +34,7 @@ export const PLAN_BOARD: BoardSizes = {
 
 /** A small board that only shows a fitting. */
 export const SMALL_BOARD: BoardSizes = {
-  railPitch: 9, clipPitch: 26, clipSize: 24, tagWidth: 0, plateWidth: 112, plateHeight: 26, postWidth: 14, rowGap: 6, runEnd: 18, postLabelWidth: 84, margin: 6,
+  railPitch: 9, clipPitch: 26, clipSize: 24, tagWidth: 0, plateWidth: 112, plateHeight: 26, postWidth: 14, rowGap: 6, runEnd: 18, postLabelWidth: 96, margin: 6,
 };
 
 export interface Box {

@@ -12,14 +12,19 @@ interface Props {
   /** Tags of the inputs to point out. */
   readonly marked: ReadonlySet<string>;
   readonly label: string;
+  /** Drawn as large as this box allows, px; as it is when left out. */
+  readonly fit?: { readonly width: number; readonly height: number };
 }
 
+const LARGEST_ZOOM = 1.6;
+
 /** A small board that only shows a fitting: which clamp is where, which way round, and which of them is meant. */
-export function BoardSketch({ site, scheme, marked, label }: Props) {
+export function BoardSketch({ site, scheme, marked, label, fit }: Props) {
   const layout = useMemo(() => railBoard(site, SMALL_BOARD), [site]);
+  const zoom = fit ? Math.min(LARGEST_ZOOM, fit.width / layout.width, fit.height / layout.height) : 1;
   return (
     <div role="img" aria-label={label} className="overflow-x-auto rounded border border-base-300 bg-base-100">
-      <div className="relative" style={{ width: layout.width, height: layout.height }}>
+      <div className={`relative ${fit ? "mx-auto" : ""}`} style={{ width: layout.width, height: layout.height, zoom }}>
         <RailDrawing layout={layout} scheme={scheme} railWidth={3} named={false} />
         {layout.nodes.map(({ node, label: box }) => (
           <span key={node.id} className="absolute flex items-center overflow-hidden text-ellipsis whitespace-nowrap text-xs" style={{ left: box.x, top: box.y, width: box.width, height: box.height }}>

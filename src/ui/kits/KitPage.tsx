@@ -26,6 +26,7 @@ export function KitPage({ entry, jobs }: { entry: LibraryKit; jobs: readonly { r
       </header>
       <main className="mt-3 space-y-4">
         <p className="max-w-prose">{kit.summary} <span className="quiet">{KIT_KIND_WORDS[kit.kind]}; id {kit.id}.</span></p>
+        <p className="text-sm"><b>Where the values came from:</b> {kit.source}.</p>
         <p className="text-sm"><b>Jobs with it:</b> {jobs.length === 0 ? "none" : jobs.map((job, at) => <span key={job.id}>{at > 0 && ", "}<Link className="link" href={`/jobs/${job.id}/plan`}>{job.name}</Link></span>)}</p>
         <label className="press flex w-fit items-center gap-2"><input type="checkbox" className="checkbox checkbox-sm" checked={usedOnly} onChange={(event) => setUsedOnly(event.target.checked)} />Only values that Gormit computes with</label>
         <div className="overflow-x-auto">
@@ -36,7 +37,7 @@ export function KitPage({ entry, jobs }: { entry: LibraryKit; jobs: readonly { r
                 {values.filter((value) => value.path.split(".")[0] === group).map((value) => (
                   <tr key={value.path} className="border-b border-base-300 align-top">
                     <th scope="row" className="reading py-1 pr-4 font-normal">{value.path}</th><td className="py-1 pr-4 font-semibold">{say(value.value)}</td>
-                    <td className="py-1 pr-4">{value.usedFor || <span className="quiet">kept for links, procedure and control</span>}</td><td className="quiet py-1">{value.source}</td>
+                    <td className="py-1 pr-4">{value.usedFor || <span className="quiet">kept for links, procedure and control</span>}</td><td className="py-1">{value.source === kit.source ? <span className="quiet">as above</span> : value.source}</td>
                   </tr>
                 ))}
               </tbody>

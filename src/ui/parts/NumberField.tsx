@@ -14,10 +14,12 @@ interface Props {
   /** May be left empty. */
   readonly optional?: boolean;
   readonly hint?: string;
+  /** Said to those who only hear the label. */
+  readonly about?: string;
 }
 
 /** A number that is kept as soon as it makes sense; what is typed stays in the field either way, point or comma. */
-export function NumberField({ label, unit, value, onValue, least = 0, most, whole = false, optional = false, hint }: Props) {
+export function NumberField({ label, unit, value, onValue, least = 0, most, whole = false, optional = false, hint, about }: Props) {
   const id = useId();
   const say = useSay();
   const [typed, setTyped] = useState<string | undefined>();
@@ -25,7 +27,7 @@ export function NumberField({ label, unit, value, onValue, least = 0, most, whol
   const read = readNumber(shown, { least, most, whole, optional });
   return (
     <div className="text-sm">
-      <label htmlFor={id} className="mb-0.5 block font-semibold">{label}{unit && <span className="quiet font-normal">, {unit}</span>}</label>
+      <label htmlFor={id} className="mb-0.5 block font-semibold">{label}{about && <span className="sr-only"> of {about}</span>}{unit && <span className="quiet font-normal">, {unit}</span>}</label>
       <input
         id={id} className="field reading" inputMode={whole ? "numeric" : "decimal"} autoComplete="off" value={shown} aria-invalid={read.kind === "wrong"}
         aria-describedby={`${id}-hint`}

@@ -62,16 +62,16 @@ function PatternCard({ pattern, kits, onChoose }: { pattern: Pattern; kits: read
       <h2 className="text-lg font-bold leading-tight">
         <button type="button" className="press w-full text-left hover:underline" onClick={onChoose}>{pattern.title}</button>
       </h2>
-      <p className="text-sm leading-snug"><span className="quiet">{pattern.id}, {pattern.supply.systems.map((system) => SYSTEM_WORDS[system]).join(" or ")}. </span>{pattern.summary}</p>
+      <p className="-mt-2 text-sm leading-snug"><span className="quiet">{pattern.id}, {pattern.supply.systems.map((system) => SYSTEM_WORDS[system]).join(" or ")}. </span>{pattern.summary}</p>
       {site && (
-        <div className="mt-auto h-36 overflow-hidden rounded border border-base-300 bg-base-100">
-          <BoardSketch site={site.site} scheme={site.job.colourScheme} marked={NOTHING} label={`Rail board of ${pattern.title}`} />
-        </div>
+        <div className="mt-auto"><BoardSketch site={site.site} scheme={site.job.colourScheme} marked={NOTHING} label={`Rail board of ${pattern.title}`} fit={CARD_SKETCH} /></div>
       )}
     </article>
   );
 }
 
+/** What a card has room for on the narrowest of three columns, px. */
+const CARD_SKETCH = { width: 330, height: 170 };
 const NOTHING: ReadonlySet<string> = new Set();
 
 function matches(pattern: Pattern, sought: string): boolean {

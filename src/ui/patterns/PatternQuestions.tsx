@@ -23,6 +23,8 @@ import { TextField } from "@/ui/parts/TextField";
 import { useNumberStyle } from "@/ui/parts/useNumberStyle";
 
 const SYSTEMS = { "single-phase": "Single phase (L1, N)", "split-phase": "Split phase (L1, L2, N)", "three-phase": "Three phase (L1, L2, L3, N)" } as const;
+/** What the preview has room for beside the questions, px. */
+const PREVIEW = { width: 700, height: 430 };
 const NOTHING: ReadonlySet<string> = new Set();
 
 /** The few questions of a pattern, with the board that comes of the answers beside them. */
@@ -56,9 +58,11 @@ export function PatternQuestions({ pattern, kits }: { pattern: Pattern; kits: re
         <DeviceQuestions pattern={pattern} answers={answers} onChange={change} />
         <WayQuestions pattern={pattern} answers={answers} onChange={change} />
         {problem && <ProblemList problem={problem} />}
-        <button type="submit" className="btn btn-primary press" disabled={busy || outcome.kind !== "job"}>Make the plan</button>
+        <div className="sticky bottom-0 bg-base-100 py-3">
+          <button type="submit" className="btn btn-primary press w-full" disabled={busy || outcome.kind !== "job"}>Make the plan</button>
+        </div>
       </form>
-      <section aria-label="The plan that comes of it" className="min-w-0 space-y-3">
+      <section aria-label="The plan that comes of it" className="min-w-0 space-y-3 self-start max-lg:order-first lg:sticky lg:top-4">
         {outcome.kind === "job"
           ? <Preview outcome={outcome} />
           : <ProblemList problem={{ message: "No plan comes of these answers yet.", issues: outcome.problems.map((issue) => ({ path: issue.path.join("."), message: issue.message })) }} />}
@@ -80,7 +84,7 @@ function Preview({ outcome }: { outcome: Extract<ReturnType<typeof planFromPatte
   const levels = (["stop", "fix", "note"] as const).filter((level) => counts[level] > 0);
   return (
     <>
-      <BoardSketch site={document.site} scheme={document.job.colourScheme} marked={NOTHING} label="Rail board of the plan" />
+      <BoardSketch site={document.site} scheme={document.job.colourScheme} marked={NOTHING} label="Rail board of the plan" fit={PREVIEW} />
       <p className="flex flex-wrap gap-3 text-sm">
         <span>{document.site.meters.reduce((sum, meter) => sum + meter.inputs.length, 0)} inputs with their clamps, {document.kits.length} kits</span>
         {levels.map((level) => <FindingMark key={level} level={level} count={counts[level]} />)}
@@ -110,19 +114,19 @@ function DeviceQuestions({ pattern, answers, onChange }: PartProps) {
         const answer = answers.devices.find((device) => device.id === node.id);
         if (!answer) return null;
         return (
-          <div key={node.id} className="panel grid grid-cols-[1fr_auto] items-end gap-x-3 gap-y-1 p-2">
-            <span className={`self-center font-semibold ${answer.present ? "" : "line-through"}`}>{node.name}</span>
+          <div key={node.id} className="panel grid grid-cols-[1fr_auto] items-center gap-x-3 px-2 py-1">
+            <span className={`font-semibold ${answer.present ? "" : "line-through"}`}>{node.name}</span>
             <span className="flex gap-3 text-sm">
               {node.optional && <Tick label="on site" checked={answer.present} onChange={(present) => set(node.id, { present })} />}
               <Tick label="already there" checked={answer.existing} onChange={(existing) => set(node.id, { existing })} />
             </span>
             {answer.present && (answer.ratedW !== undefined || (node.phases === "one" && phases.length > 1)) && (
-              <span className="col-span-2 grid grid-cols-2 gap-3">
+              <span className="col-span-2 grid grid-cols-2 gap-3 pb-1">
                 {answer.ratedW !== undefined && (
-                  <NumberField label={`Rating of ${node.name}`} unit="kW" value={answer.ratedW / 1000} most={10_000} onValue={(kw) => kw !== undefined && set(node.id, { ratedW: Math.round(kw * 1e6) / 1e3 })} />
+                  <NumberField label="Rating" about={node.name} unit="kW" value={answer.ratedW / 1000} most={10_000} onValue={(kw) => kw !== undefined && set(node.id, { ratedW: Math.round(kw * 1e6) / 1e3 })} />
                 )}
                 {node.phases === "one" && phases.length > 1 && (
-                  <SelectField label="Phase" value={answer.phase ?? "L1"} options={phases.map((phase) => ({ value: phase, label: phase }))} onValue={(phase) => set(node.id, { phase: phase as Phase })} />
+                  <SelectField label={`Phase of ${node.name}`} value={answer.phase ?? "L1"} options={phases.map((phase) => ({ value: phase, label: phase }))} onValue={(phase) => set(node.id, { phase: phase as Phase })} />
                 )}
               </span>
             )}

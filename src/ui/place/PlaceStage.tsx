@@ -56,7 +56,7 @@ export function PlaceStage({ start }: { start?: InputRef | undefined }) {
         <h2 className="sr-only">Place</h2>
         <StateBar place={place} zoomBy={zoomBy} fit={fit} />
         <RailBoardView place={place} layout={layout} frame={frame} zoom={zoom} />
-        <div className="flex border-t border-base-300 bg-base-200 max-md:flex-col md:h-[17.5rem]">
+        <div className="flex border-t border-base-300 bg-base-200 max-md:flex-col md:h-[15rem]">
           <MeterTray place={place} />
           <ClampPanel place={place} />
         </div>

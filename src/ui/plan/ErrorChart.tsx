@@ -27,7 +27,7 @@ export function ErrorChart({ points }: { points: readonly ErrorPoint[] }) {
       stroke: { width: [3, 3], dashArray: [0, 6], curve: "straight" },
       colors: ["var(--color-primary)", "var(--color-base-content)"],
       grid: { borderColor: "var(--color-base-300)", padding: { left: 4, right: 4 } },
-      xaxis: { type: "numeric", tickAmount: 6, labels: { formatter: (value) => `${digits(Number(value))} A`, style: { colors: ink, fontFamily: "var(--font-mono)" } }, axisBorder: { color: ink }, axisTicks: { color: ink } },
+      xaxis: { type: "numeric", tickAmount: 4, labels: { rotate: 0, hideOverlappingLabels: true, formatter: (value) => `${digits(Number(value))} A`, style: { colors: ink, fontFamily: "var(--font-mono)" } }, axisBorder: { color: ink }, axisTicks: { color: ink } },
       yaxis: [axis("Error, %", false), axis("Error, W", true)],
       legend: { labels: { colors: ink }, position: "top", horizontalAlign: "left" },
       tooltip: { shared: true, x: { formatter: (value) => `${digits(value)} A` }, y: { formatter: digits }, theme: "dark" },

@@ -98,10 +98,11 @@ function AddMeter({ plan, onPick }: { plan: Plan; onPick: (picked: PlanPick | un
       <h3 className="font-bold">Add a meter</h3>
       <SelectField label="Kit" value={kitId} options={[{ value: "", label: "choose …" }, ...metering.map((candidate) => ({ value: candidate.id, label: candidate.name }))]} onValue={setKitId} hint={kit?.summary} />
       <div className="grid grid-cols-[1fr_1fr_auto] items-end gap-2">
-        <SelectField label="Role" value={role} options={sensingRoleSchema.options.map((value) => ({ value, label: ROLE_WORDS[value] }))} onValue={(value) => setRole(sensingRoleSchema.parse(value))} />
+        <SelectField label="Role" value={role} options={sensingRoleSchema.options.map((value) => ({ value, label: value }))} onValue={(value) => setRole(sensingRoleSchema.parse(value))} />
         <SelectField label="Run" value={chosenRun} options={runs.map((node) => ({ value: node.id, label: node.name }))} onValue={setRun} />
         <button type="button" className="btn press" disabled={!kit || !chosenRun} onClick={add}><Plus size={18} aria-hidden />Add</button>
       </div>
+      <p className="quiet text-sm">{ROLE_WORDS[role]}</p>
     </section>
   );
 }

@@ -54,7 +54,7 @@ export function PlanBoard({ plan, onPick, isLow }: Props) {
           })}
         </div>
       </div>
-      <div className="absolute right-2 top-2 flex rounded-md border border-base-300 bg-base-200">
+      <div className="absolute bottom-2 left-2 flex max-md:hidden rounded-md border border-base-300 bg-base-200">
         {([["Smaller", ZoomOut, () => zoomBy(1 / ZOOM_STEP)], ["Fit the width", Maximize2, fit], ["Larger", ZoomIn, () => zoomBy(ZOOM_STEP)]] as const).map(([label, Icon, act]) => (
           <button key={label} type="button" className="press flex items-center justify-center" title={label} onClick={act}><Icon size={18} aria-hidden /><span className="sr-only">{label}</span></button>
         ))}

@@ -15,7 +15,7 @@ export const KIT_KIND_WORDS: Readonly<Record<KitKind, string>> = {
 export const SHELTER_WORDS: Readonly<Record<Shelter, string>> = { indoors: "indoors, heated", unheated: "under a roof, unheated", outdoors: "outdoors" };
 
 export const ROLE_WORDS: Readonly<Record<SensingRole, string>> = {
-  grid: "grid: everything that passes the supply", generation: "generation: solar alone", battery: "battery alone", consumption: "consumption: loads alone", heater: "heater alone", vehicle: "vehicle alone",
+  grid: "everything that passes the supply", generation: "solar alone", battery: "the battery alone", consumption: "the loads alone", heater: "the heater alone", vehicle: "the vehicle alone",
 };
 
 /** Which kinds of kit stand in the plan as a device of this kind. */

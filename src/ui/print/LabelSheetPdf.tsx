@@ -32,13 +32,13 @@ Font.register({ family: "Signs", src: join(FONTS, "dejavu-fonts-ttf/ttf/DejaVuSa
 Font.registerHyphenationCallback((word) => [word]);
 
 const styles = StyleSheet.create({
-  page: { fontFamily: ["Text", "Signs"], fontSize: 7.5, color: "#000000" },
+  page: { fontFamily: ["Text", "Signs"], fontSize: 7, color: "#000000" },
   row: { flexDirection: "row" },
   label: { flexDirection: "row", padding: mm(2.5), borderWidth: 0.25, borderColor: "#999999", borderStyle: "dashed" },
   words: { flexGrow: 1, flexShrink: 1, paddingRight: mm(1.5) },
   kind: { fontSize: 6 },
-  title: { fontSize: 13, fontWeight: 700, lineHeight: 1.1 },
-  line: { lineHeight: 1.2 },
+  title: { fontSize: 13, fontWeight: 700 },
+  line: { marginTop: 1 },
 });
 
 /** Labels with their QR codes, cut along the dashed lines. */
@@ -50,7 +50,7 @@ export function LabelSheetPdf({ labels, form, codes, title }: { labels: readonly
   return (
     <Document title={title} creator="Gormit">
       {pages.map((page, number) => (
-        <Page key={number} size={[mm(form.page.width), mm(form.page.height)]} style={[styles.page, { paddingHorizontal: mm(form.margin.x), paddingVertical: mm(form.margin.y) }]} wrap={false}>
+        <Page key={number} size={[mm(form.page.width), mm(form.page.height)]} style={[styles.page, { paddingHorizontal: mm(form.margin.x), paddingVertical: mm(form.margin.y) }]}>
           {Array.from({ length: Math.ceil(page.length / form.across) }, (_, row) => (
             <View key={row} style={styles.row}>
               {page.slice(row * form.across, (row + 1) * form.across).map((label) => (
