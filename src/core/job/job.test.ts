@@ -66,13 +66,13 @@ describe("placeFindings", () => {
     ["that is not plugged in", { plug: null }, "fix", "has no clamp"],
   ])("finds a clamp %s", (_, change, level, text) => {
     const site = { ...tollgate.site, cts: tollgate.site.cts.map((ct) => ct.id === "ct1" ? { ...ct, ...change } : ct) };
-    expect(placeFindings(site)).toContainEqual(expect.objectContaining({ level, text: expect.stringContaining(text) as string }));
+    expect(placeFindings(site)).toContainEqual(expect.objectContaining({ severity: level, detail: expect.stringContaining(text) as string }));
   });
 
   it("finds taps that are out of order", () => {
     const { site } = demo("larkspur-house.json");
     const crossed = { ...site, meters: site.meters.map((meter) => meter.id === "home" ? { ...meter, taps: { V1: "L2" as const, V2: "L1" as const } } : meter) };
-    expect(placeFindings(crossed)).toContainEqual(expect.objectContaining({ id: "taps:home", text: expect.stringContaining("V1 is on L2, V2 is on L1") as string }));
+    expect(placeFindings(crossed)).toContainEqual(expect.objectContaining({ id: "taps:home", detail: expect.stringContaining("V1 is on L2, V2 is on L1") as string }));
   });
 
   it("finds nothing where everything is as planned", () => {

@@ -1,5 +1,4 @@
-import { Document, Font, Image, Page, StyleSheet, Text, View } from "@react-pdf/renderer";
-import { join } from "node:path";
+import { Document, Image, Page, StyleSheet, Text, View } from "@react-pdf/renderer";
 import type { Label, LabelKind } from "@/core/procedure/labels";
 
 /** A sheet of labels: how many across and down on a page of this size, mm; `single` is one label a page. */
@@ -16,23 +15,14 @@ export const SHEET_FORMS = {
   "single": { across: 1, down: 1, page: { width: 70, height: 37 }, margin: { x: 0, y: 0 } },
 } as const satisfies Record<string, SheetForm>;
 
+/** Families that whoever renders this has registered: text, and the signs that it lacks. */
+export const PDF_FONTS = ["Text", "Signs"] as const;
+
 const POINTS_PER_MM = 72 / 25.4;
-const FONTS = join(process.cwd(), "node_modules");
 const KIND_WORDS: Readonly<Record<LabelKind, string>> = { clamp: "Clamp", leads: "Leads", breaker: "Breaker", invert: "Setting" };
 
-Font.register({
-  family: "Text",
-  fonts: [
-    { src: join(FONTS, "@fontsource/atkinson-hyperlegible-next/files/atkinson-hyperlegible-next-latin-400-normal.woff"), fontWeight: 400 },
-    { src: join(FONTS, "@fontsource/atkinson-hyperlegible-next/files/atkinson-hyperlegible-next-latin-700-normal.woff"), fontWeight: 700 },
-  ],
-});
-Font.register({ family: "Signs", src: join(FONTS, "dejavu-fonts-ttf/ttf/DejaVuSans.ttf") });
-// A word broken on a label is misread on a ladder.
-Font.registerHyphenationCallback((word) => [word]);
-
 const styles = StyleSheet.create({
-  page: { fontFamily: ["Text", "Signs"], fontSize: 7, color: "#000000" },
+  page: { fontFamily: [...PDF_FONTS], fontSize: 7, color: "#000000" },
   row: { flexDirection: "row" },
   label: { flexDirection: "row", padding: mm(2.5), borderWidth: 0.25, borderColor: "#999999", borderStyle: "dashed" },
   words: { flexGrow: 1, flexShrink: 1, paddingRight: mm(1.5) },

@@ -5,9 +5,12 @@ import QRCode from "qrcode";
 import { z } from "zod";
 import { answered, errorResponse } from "@/app/api/respond";
 import { today } from "@/app/library/dateOf";
+import { registerPdfFonts } from "@/app/library/pdfFonts";
 import { labels } from "@/core/procedure/labels";
 import { maybeJob } from "@/db/job";
 import { LabelSheetPdf, SHEET_FORMS } from "@/ui/print/LabelSheetPdf";
+
+registerPdfFonts();
 
 const querySchema = z.object({
   form: z.enum(["a4-24", "a4-10", "single"]).default("a4-24"),
