@@ -6,7 +6,7 @@ import { expect } from "vitest";
 import { fromTestRun } from "../setup/environment";
 
 const CHROMIUM_FLAGS = [
-  "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking", "--disable-component-update", "--disable-sync",
+  "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking", "--disable-component-update", "--disable-sync", "--accept-lang=en-GB",
 ];
 const WAIT_MS = 20_000;
 /** By a timer: a tab behind another gets no animation frames to look at. */
@@ -53,6 +53,11 @@ export class Desk {
   /** Make a job by the answers of the new-job form, without the interface. */
   async newJob(answers: object): Promise<string> {
     return this.create("", answers);
+  }
+
+  /** Make a job from a pattern's answers, without the interface. */
+  async fromPattern(answers: object): Promise<string> {
+    return this.create("?from=pattern", answers);
   }
 
   private async create(route: string, body: object): Promise<string> {

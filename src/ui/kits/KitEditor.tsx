@@ -23,7 +23,7 @@ export function KitEditor({ name, initial, replaces }: { name: string; initial: 
   const [problem, setProblem] = useState<ApiProblem | undefined>();
   const text = typed ?? draft ?? initial;
   const problems = useMemo(() => problemsOf(text), [text]);
-  const extensions = useMemo(() => [yaml(), EditorView.lineWrapping, lintGutter(), linter((view) => problemsOf(view.state.doc.toString()).map((found): Diagnostic => {
+  const extensions = useMemo(() => [yaml(), EditorView.lineWrapping, EditorView.contentAttributes.of({ "aria-label": "Kit file" }), lintGutter(), linter((view) => problemsOf(view.state.doc.toString()).map((found): Diagnostic => {
     const line = view.state.doc.line(Math.min(found.line, view.state.doc.lines));
     return { from: line.from, to: line.to, severity: "error", message: problemText(found) };
   }))], []);
@@ -48,8 +48,8 @@ export function KitEditor({ name, initial, replaces }: { name: string; initial: 
       </header>
       {problem && <ProblemList problem={problem} />}
       <div className="flex min-h-0 flex-1 gap-4 max-md:flex-col">
-        <div className="min-h-0 min-w-0 flex-1 overflow-auto rounded border border-base-300 bg-base-100">
-          <CodeMirror value={text} extensions={extensions} height="100%" aria-label="Kit file" basicSetup={{ syntaxHighlighting: false, highlightActiveLine: false, highlightActiveLineGutter: false }} theme="none"
+        <div className="min-h-0 min-w-0 flex-1 rounded border border-base-300 bg-base-100">
+          <CodeMirror value={text} extensions={extensions} height="100%" className="h-full" basicSetup={{ syntaxHighlighting: false, highlightActiveLine: false, highlightActiveLineGutter: false }} theme="none"
             onChange={(value) => {
               setTyped(value);
               try {

@@ -1,6 +1,7 @@
 import { ArrowLeft, ArrowRight, Minus } from "lucide-react";
 import { powerText } from "@/core/units";
 import { flowWord } from "@/core/site/flowWords";
+import { Say } from "@/ui/parts/Say";
 import type { Site } from "@/core/site/planSchema";
 
 /** An arrow that points right into the site or left toward the grid. */
@@ -22,7 +23,7 @@ interface Props {
 export function FlowValue({ site, run, shownW, towardLoadW }: Props) {
   return (
     <span className="inline-flex items-center gap-1 whitespace-nowrap">
-      <span className="reading inline-block min-w-[4.9rem] text-right font-semibold">{powerText(shownW)}</span>
+      <span className="reading inline-block min-w-[4.9rem] text-right font-semibold"><Say>{powerText(shownW)}</Say></span>
       <FlowArrow towardLoadW={towardLoadW} />
       <span className="text-sm">{flowWord(site, run, towardLoadW)}</span>
     </span>

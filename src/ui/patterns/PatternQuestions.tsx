@@ -15,6 +15,7 @@ import type { Phase } from "@/core/site/planSchema";
 import { withoutEmpty } from "@/core/withoutEmpty";
 import { BoardSketch } from "@/ui/board/BoardSketch";
 import { callApi, UNREACHABLE, type ApiProblem } from "@/ui/parts/apiClient";
+import { FindingLine } from "@/ui/parts/FindingLine";
 import { FindingMark } from "@/ui/parts/FindingMark";
 import { NumberField } from "@/ui/parts/NumberField";
 import { ProblemList } from "@/ui/parts/ProblemList";
@@ -90,7 +91,7 @@ function Preview({ outcome }: { outcome: Extract<ReturnType<typeof planFromPatte
         {levels.map((level) => <FindingMark key={level} level={level} count={counts[level]} />)}
       </p>
       {findings.filter((finding) => finding.severity !== "note").map((finding) => (
-        <p key={finding.id} className="text-sm"><FindingMark level={finding.severity} /> {finding.detail} <b>{finding.cure}.</b></p>
+        <FindingLine key={finding.id} finding={finding} />
       ))}
     </>
   );

@@ -4,12 +4,16 @@ import { RotateCw, Shuffle, Trash2, X } from "lucide-react";
 import { useState } from "react";
 import { explainReading, READING_FORMULA } from "@/core/flows/explainReading";
 import { arrowWords, placeFindings, ratioText, windowText } from "@/core/job/placeFindings";
+import { arrowSchool, inputSetups, positiveSchool } from "@/core/sensing/meterSetup";
 import type { InputRef } from "@/core/site/fitClamp";
 import type { Ct } from "@/core/site/planSchema";
 import { conductorsOf, siteTree } from "@/core/site/tree";
 import { inputTag } from "@/core/site/inputTag";
-import { FindingMark } from "@/ui/parts/FindingMark";
+import { FindingLine } from "@/ui/parts/FindingLine";
+import { NumberField } from "@/ui/parts/NumberField";
+import { Say } from "@/ui/parts/Say";
 import type { Picked, Place } from "@/ui/place/usePlace";
+import { useWorkspace } from "@/ui/workspace/workspaceContext";
 
 /** All that can be done with what is picked, with its findings and the caution that belongs to the act. */
 export function ClampPanel({ place }: { place: Place }) {
@@ -38,10 +42,11 @@ function ClipActions({ place, picked }: { place: Place; picked: Picked & { kind:
     <div className="space-y-2">
       <PanelTitle place={place} hint="Tap a conductor to move it, or an input to plug it in.">
         {ct.plug ? `Clamp of ${inputTag(site, ct.plug.meter, ct.plug.input)}` : `Clamp ${ct.id}`}
-        <span className="ml-2 text-sm font-normal">arrow {arrowWords(ct.arrow)}, {ratioText(ct)}{ct.leads === "swapped" ? ", leads swapped" : ""}</span>
+        <span className="ml-2 text-sm font-normal">arrow {arrowWords(ct.arrow)}, <Say>{ratioText(ct)}</Say>{ct.leads === "swapped" ? ", leads swapped" : ""}</span>
       </PanelTitle>
+      {ct.plug && <SchoolLine at={ct.plug} />}
       {findings.map((finding) => (
-        <p key={finding.id} className="text-sm leading-snug"><FindingMark level={finding.severity} /> {finding.detail} <b>{finding.cure}.</b></p>
+        <FindingLine key={finding.id} finding={finding} />
       ))}
       <div className="flex flex-wrap gap-1.5">
         <button type="button" className="btn press px-3" onClick={() => place.turn(ct.id)}><RotateCw size={18} aria-hidden />Turn round</button>
@@ -53,10 +58,25 @@ function ClipActions({ place, picked }: { place: Place; picked: Picked & { kind:
       <WindowChoice place={place} ct={ct} windowAt={picked.windowAt} />
       <div className="grid grid-cols-3 gap-2">
         <PlugChoice place={place} ct={ct} />
-        <NumberField label="Primary, A" value={ct.primaryA} onValue={(primaryA) => place.change(ct.id, { primaryA }, "primary")} most={100_000} />
-        <NumberField label="Turns" whole value={ct.turns} onValue={(turns) => place.change(ct.id, { turns }, "turns")} most={100} />
+        <NumberField label="Primary" unit="A" value={ct.primaryA} onValue={(primaryA) => primaryA !== undefined && place.change(ct.id, { primaryA }, "primary")} most={100_000} />
+        <NumberField label="Turns" whole least={1} value={ct.turns} onValue={(turns) => turns !== undefined && place.change(ct.id, { turns }, "turns")} most={100} />
       </div>
     </div>
+  );
+}
+
+/** Which school this input follows, and whose it is. */
+function SchoolLine({ at }: { at: InputRef }) {
+  const { job: { document } } = useWorkspace();
+  const setup = inputSetups(document.site, document.kits).find(({ meter, input }) => meter.id === at.meter && input.n === at.input);
+  if (!setup) return null;
+  const arrow = arrowSchool(setup);
+  const positive = positiveSchool(setup);
+  const whose = ({ isOverridden }: { isOverridden: boolean }) => isOverridden ? "overridden in the plan" : setup.kit ? "as the kit wants it" : "as the plan says";
+  return (
+    <p className="quiet text-sm leading-snug">
+      {setup.kit?.name ?? setup.meter.name}: arrow {arrowWords(arrow.active)} ({whose(arrow)}), positive is flow {arrowWords(positive.active)} ({whose(positive)}).
+    </p>
   );
 }
 
@@ -144,36 +164,6 @@ function PlugChoice({ place, ct }: { place: Place; ct: Ct }) {
         <option value="">none</option>
         {sockets.map((socket) => <option key={socket.tag} value={socket.tag}>{socket.tag}</option>)}
       </select>
-    </label>
-  );
-}
-
-interface NumberFieldProps {
-  readonly label: string;
-  readonly value: number;
-  readonly onValue: (value: number) => void;
-  readonly most: number;
-  readonly whole?: boolean;
-}
-
-/** A number that is kept as soon as it makes sense; what is typed stays in the field either way. */
-function NumberField({ label, value, onValue, most, whole = false }: NumberFieldProps) {
-  const [typed, setTyped] = useState<string | undefined>();
-  const parsed = typed === undefined ? value : Number(typed.replace(",", "."));
-  const isGood = Number.isFinite(parsed) && parsed > 0 && parsed <= most && (!whole || Number.isInteger(parsed));
-  return (
-    <label className="block text-sm">
-      <span className="mb-0.5 block font-semibold">{label}</span>
-      <input
-        className="field reading" inputMode="decimal" value={typed ?? String(value)} aria-invalid={!isGood}
-        onChange={(event) => {
-          setTyped(event.target.value);
-          const next = Number(event.target.value.replace(",", "."));
-          if (next > 0 && next <= most && (!whole || Number.isInteger(next))) onValue(next);
-        }}
-        onBlur={() => isGood && setTyped(undefined)}
-      />
-      {!isGood && <span role="alert" className="font-semibold text-error">{whole ? "a whole number" : "a number"} from {whole ? 1 : "above 0"} to {most}; {value} is kept</span>}
     </label>
   );
 }

@@ -8,6 +8,7 @@ import { flowWord } from "@/core/site/flowWords";
 import { nodeName } from "@/core/site/tree";
 import { RailDrawing } from "@/ui/board/RailDrawing";
 import { FlowArrow } from "@/ui/parts/FlowValue";
+import { Say } from "@/ui/parts/Say";
 import { Clip } from "@/ui/place/Clip";
 import { ReadingTag } from "@/ui/place/ReadingTag";
 import type { Place } from "@/ui/place/usePlace";
@@ -82,7 +83,7 @@ function NodeLabel({ drawn: { node, shape, label }, place, powerW }: { drawn: Dr
       style={{ left: label.x, top: label.y, width: label.width, height: label.height }}
     >
       <span className="flex items-baseline justify-between gap-2">
-        <span className="truncate font-bold">{node.name}</span>{rating && <span className="quiet reading text-xs">{rating}</span>}
+        <span className="truncate font-bold">{node.name}</span>{rating && <span className="quiet reading text-xs"><Say>{rating}</Say></span>}
       </span>
       <PowerLine place={place} run={node.id} powerW={powerW} />
     </div>
@@ -93,7 +94,7 @@ function NodeLabel({ drawn: { node, shape, label }, place, powerW }: { drawn: Dr
 function PowerLine({ place, run, powerW }: { place: Place; run: string; powerW: number }) {
   return (
     <span className="flex items-center gap-1 text-sm">
-      <FlowArrow towardLoadW={powerW} size={15} /><span className="reading">{powerText(Math.abs(powerW))}</span>
+      <FlowArrow towardLoadW={powerW} size={15} /><span className="reading"><Say>{powerText(Math.abs(powerW))}</Say></span>
       <span className="truncate">{flowWord(place.site, run, powerW)}</span>
     </span>
   );

@@ -6,6 +6,7 @@ import { statePresets, powerRangeW } from "@/core/flows/statePresets";
 import { powerText } from "@/core/units";
 import { flowWord } from "@/core/site/flowWords";
 import { FlowArrow } from "@/ui/parts/FlowValue";
+import { Say } from "@/ui/parts/Say";
 import type { Place } from "@/ui/place/usePlace";
 
 const SLIDER_STEP_W = 50;
@@ -54,7 +55,7 @@ export function StateBar({ place, zoomBy, fit }: Props) {
               <label key={node.id} className="block">
                 <span className="flex items-center justify-between gap-2">
                   <span className="truncate font-semibold">{node.name}</span>
-                  <span className="flex items-center gap-1 whitespace-nowrap text-sm"><FlowArrow towardLoadW={powerW} size={15} /><span className="reading">{powerText(Math.abs(powerW))}</span> {flowWord(site, node.id, powerW)}</span>
+                  <span className="flex items-center gap-1 whitespace-nowrap text-sm"><FlowArrow towardLoadW={powerW} size={15} /><span className="reading"><Say>{powerText(Math.abs(powerW))}</Say></span> {flowWord(site, node.id, powerW)}</span>
                 </span>
                 <input
                   type="range" aria-label={node.name} className="range range-sm my-2 w-full" min={range.min} max={range.max} step={SLIDER_STEP_W} value={powerW}

@@ -9,7 +9,7 @@ import { phasesOfSupply } from "@/core/site/phasors";
 import { nameSchema, nodeKindSchema, ownerSchema, phaseSchema, type NodeKind, type Phase, type SiteNode, type Supply } from "@/core/site/planSchema";
 import { phasesOf, siteTree } from "@/core/site/tree";
 import { powerText } from "@/core/units";
-import { FindingMark } from "@/ui/parts/FindingMark";
+import { FindingLine } from "@/ui/parts/FindingLine";
 import { NumberField } from "@/ui/parts/NumberField";
 import { SelectField } from "@/ui/parts/SelectField";
 import { TextField } from "@/ui/parts/TextField";
@@ -112,7 +112,7 @@ function NodeForm({ plan, node }: { plan: Plan; node: SiteNode }) {
   };
   return (
     <div className="mb-2 space-y-2 rounded-b-md border border-t-0 border-primary bg-base-100 p-2">
-      {own.map((finding) => <p key={finding.id} className="text-sm"><FindingMark level={finding.severity} /> {finding.detail} <b>{finding.cure}.</b></p>)}
+      {own.map((finding) => <FindingLine key={finding.id} finding={finding} />)}
       <div className="grid grid-cols-2 gap-2">
         <TextField label="Name" value={node.name} schema={nameSchema} onValue={(name) => change({ name }, "name")} />
         <SelectField label="Kind" value={node.kind} options={nodeKindSchema.options.filter((kind) => kind !== "grid").map((kind) => ({ value: kind, label: NODE_KIND_WORDS[kind] }))}

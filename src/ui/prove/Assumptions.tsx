@@ -4,6 +4,7 @@ import type { Background } from "@/core/flows/testSheetSchema";
 import { nodeName } from "@/core/site/tree";
 import { PowerField } from "@/ui/prove/PowerField";
 import type { Prove } from "@/ui/prove/useProve";
+import { Say } from "@/ui/parts/Say";
 
 /** What a verdict rests on: the background nobody knows, the noise of a display, and how many faults are looked for at once. */
 export function Assumptions({ prove }: { prove: Prove }) {
@@ -16,7 +17,7 @@ export function Assumptions({ prove }: { prove: Prove }) {
       <div className="mt-2 space-y-3">
         <p className="text-sm leading-snug">
           Probability of a fitting = (prior of its faults) × N(readings; μ, Σ), over all fittings that sum to one. μ and Σ follow from the known powers and the background below: each phase draws its mean ± spread, the same in every step, ± drift in each.
-          A reading is uncertain by √(absolute² + (relative · reading)²). Here: {sheet.noise.absoluteW} W and {(100 * sheet.noise.relative).toFixed(1)} %.
+          A reading is uncertain by √(absolute² + (relative · reading)²). Here: <Say>{`${sheet.noise.absoluteW} W and ${(100 * sheet.noise.relative).toFixed(1)}`}</Say> %.
         </p>
         {background.map((load, at) => (
           <fieldset key={load.node} className="grid grid-cols-3 gap-2 text-sm">

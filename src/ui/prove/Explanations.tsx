@@ -8,6 +8,7 @@ import { BoardSketch } from "@/ui/board/BoardSketch";
 import { faultTags } from "@/ui/prove/faultTags";
 import type { Prove } from "@/ui/prove/useProve";
 import { useWorkspace } from "@/ui/workspace/workspaceContext";
+import { Say } from "@/ui/parts/Say";
 
 const MOST_SHOWN = 6;
 const LEAST_PROBABILITY = 0.0005;
@@ -31,7 +32,7 @@ export function Explanations({ prove }: { prove: Prove }) {
               <div className="mt-2 grid gap-3 lg:grid-cols-2">
                 <div className="space-y-1">
                   {hypothesis.cure.map((cure) => <p key={cure} className="font-semibold">{cure}.</p>)}
-                  <p className="quiet text-sm">Misses the readings by {hypothesis.residual.toFixed(2)} squared standard deviations a reading; about 1 is what chance does.</p>
+                  <p className="quiet text-sm">Misses the readings by <Say>{hypothesis.residual.toFixed(2)}</Say> squared standard deviations a reading; about 1 is what chance does.</p>
                   {hypothesis.alternatives.length > 0 && (
                     <p className="text-sm">Reads the same whatever is switched on: {hypothesis.alternatives.slice(0, 4).map((faults) => faults.map((fault) => faultText(prove.site, fault)).join(" and ")).join("; or ")}.</p>
                   )}

@@ -4,6 +4,7 @@ import { Zap } from "lucide-react";
 import { useState } from "react";
 import type { NextTest } from "@/core/flows/nextTests";
 import type { Prove } from "@/ui/prove/useProve";
+import { Say } from "@/ui/parts/Say";
 
 /** What to switch on next, why, and how much it would tell; the others behind it. */
 export function NextTests({ prove, tests }: { prove: Prove; tests: readonly NextTest[] }) {
@@ -31,7 +32,7 @@ function Test({ prove, test, most, isFirst }: { prove: Prove; test: NextTest; mo
       <p className="mt-0.5 text-sm leading-snug">It {test.why}.</p>
       <p className="mt-1 flex items-center gap-2">
         <span className="h-3 w-24 rounded-sm border border-secondary" aria-hidden><span className="block h-full bg-secondary" style={{ width: `${(100 * test.gainBits) / most}%` }} /></span>
-        <span className="text-sm">tells <span className="reading">{test.gainBits.toFixed(2)} bits</span></span>
+        <span className="text-sm">tells <span className="reading"><Say>{`${test.gainBits.toFixed(2)} bits`}</Say></span></span>
         <button type="button" className={`btn press ml-auto ${isFirst ? "btn-primary" : "btn-sm"}`} onClick={() => prove.addProposed(test)}>Add this step</button>
       </p>
     </div>

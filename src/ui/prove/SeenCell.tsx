@@ -9,6 +9,7 @@ import { FlowValue } from "@/ui/parts/FlowValue";
 import { inputTag } from "@/core/site/inputTag";
 import { PowerField } from "@/ui/prove/PowerField";
 import type { Prove } from "@/ui/prove/useProve";
+import { Say } from "@/ui/parts/Say";
 
 interface Props {
   readonly prove: Prove;
@@ -30,7 +31,7 @@ export function SeenCell({ prove, step, meter, input, expected, seenW }: Props) 
     <div className="md:max-w-48">
       {expected && (
         <p id={shouldId} className="mb-0.5 text-sm leading-snug">
-          <span className="quiet block">should, <span className="reading">± {powerText(expected.bandW)}</span></span>
+          <span className="quiet block">should, <span className="reading">± <Say>{powerText(expected.bandW)}</Say></span></span>
           <FlowValue site={site} run={run} shownW={expected.meanW} towardLoadW={readingTowardLoadW(input.positive, expected.meanW)} />
         </p>
       )}

@@ -10,6 +10,7 @@ import { inputTag } from "@/core/site/inputTag";
 import { KnownDevices } from "@/ui/prove/KnownDevices";
 import { SeenCell } from "@/ui/prove/SeenCell";
 import type { Prove } from "@/ui/prove/useProve";
+import { Say } from "@/ui/parts/Say";
 
 /** Test steps × meter inputs: what each should show and what was seen. On a phone every step is a card. */
 export function TestGrid({ prove }: { prove: Prove }) {
@@ -86,7 +87,7 @@ function StepHead({ prove, step, at }: { prove: Prove; step: TestStep; at: numbe
       {step.source === "simulated" && step.readings.length > 0 && <p className="flex items-center gap-1 text-sm font-semibold text-warning"><FlaskConical size={15} aria-hidden />simulated</p>}
       <ul className="text-sm leading-snug">
         {step.devices.map((device) => (
-          <li key={device.node}>{nodeName(prove.site, device.node)} <span className="reading">{device.powerW === 0 ? "off" : `${powerText(device.powerW)} ± ${powerText(device.toleranceW)}`}</span></li>
+          <li key={device.node}>{nodeName(prove.site, device.node)} <span className="reading"><Say>{device.powerW === 0 ? "off" : `${powerText(device.powerW)} ± ${powerText(device.toleranceW)}`}</Say></span></li>
         ))}
         {step.devices.length === 0 && <li className="quiet">only the background</li>}
       </ul>

@@ -17,6 +17,7 @@ const LONGEST_REASON = 300;
 /** Every finding of the job by stage, worst first, each with its cure, its source, and the way to its place; those let stand below. */
 export function FindingsDrawer({ jobId, findings, onClose }: { jobId: string; findings: SortedFindings; onClose: () => void }) {
   const { editor } = useWorkspace();
+  const say = useSay();
   const stages = (Object.keys(STAGES) as FindingStage[]).filter((stage) => findings.open.some((finding) => finding.stage === stage));
   return (
     <aside aria-label="Findings" className="w-96 flex-none overflow-auto border-l border-base-300 bg-base-200 p-3 max-md:absolute max-md:inset-x-0 max-md:bottom-0 max-md:top-24 max-md:z-30 max-md:w-full">
@@ -42,7 +43,7 @@ export function FindingsDrawer({ jobId, findings, onClose }: { jobId: string; fi
             {findings.accepted.map(({ finding, reason, at }) => (
               <li key={finding.id} className="panel bg-base-100 p-3 text-sm">
                 <FindingMark level={finding.severity} /> <b>{finding.title}</b>
-                <p className="quiet">{finding.detail}</p>
+                <p className="quiet">{say(finding.detail)}</p>
                 <p>“{reason}”, {format(parseISO(at), "d MMM yyyy HH:mm")}</p>
                 <button type="button" className="btn btn-sm press mt-1" onClick={() => editor.edit((document) => withdrawAcceptance(document, finding.id))}>Take it back<span className="sr-only">: {finding.title}</span></button>
               </li>

@@ -2,6 +2,7 @@ import { answered, errorResponse, readText } from "@/app/api/respond";
 import { kitLibrary, shippedKits } from "@/app/library/kitLibrary";
 import { kitSchema } from "@/core/kits/kitSchema";
 import { readYaml, type LineProblem } from "@/core/kits/readYaml";
+import { pathText } from "@/core/problem";
 import { maybeKit, saveKit } from "@/db/kit";
 
 const MAX_KIT_BYTES = 400_000;
@@ -30,5 +31,5 @@ export function POST(request: Request): Promise<Response> {
 }
 
 function atLine({ line, path, message }: LineProblem) {
-  return { path: [`line ${line}`, ...path], message };
+  return { path: [path.length === 0 ? `line ${line}` : `line ${line}: ${pathText(path)}`], message };
 }

@@ -1,0 +1,71 @@
+import { mkdtempSync, writeFileSync } from "node:fs";
+import { tmpdir } from "node:os";
+import path from "node:path";
+import type { ElementHandle, Page } from "puppeteer-core";
+import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { kitText } from "../fixtures/shipped";
+import { Desk, press, shows, showsNot, type } from "./desk";
+
+describe("Kits", () => {
+  let desk: Desk;
+  beforeAll(async () => { desk = await Desk.open(); });
+  afterAll(async () => {
+    expect(desk.faults).toEqual([]);
+    await desk.close();
+  });
+
+  it("finds a kit, shows what each value is used for and where it came from, and edits a copy with its mistakes shown by line", async () => {
+    const page = await desk.tab("/kits");
+    await type(page, "Search the kits", "three phase 5 A");
+    await page.locator("h2 a ::-p-text(DIN-rail meter, three phase, 5 A CTs)").click();
+    await shows(page, "Plan, Place: which way the printed arrow must point");
+    await shows(page, "Invented for Gormit");
+    await press(page, "Edit a copy");
+    await page.waitForSelector(".cm-content");
+    await shows(page, "The file is good");
+    await addLine(page, "weight: 3");
+    await shows(page, "One problem");
+    await shows(page, 'Unrecognized key: "weight"');
+    expect(await page.$eval("::-p-aria(Save the kit)", (button) => (button as HTMLButtonElement).disabled)).toBe(true);
+    await page.reload({ waitUntil: "networkidle2" });
+    await shows(page, "One problem");
+    await press(page, "Back to the start");
+    await shows(page, "The file is good");
+    await addLine(page, "# checked on the roof");
+    await press(page, "Save the kit");
+    await shows(page, "DIN-rail meter, three phase, 5 A CTs (copy)");
+    await shows(page, "meter-three-5a-copy");
+  });
+
+  it("imports a kit file, lists every problem of a bad one by line, deletes and brings back", async () => {
+    const page = await desk.tab("/kits");
+    await choose(page, kitText("ct-split-1a-20mm").replace("id: ct-split-1a-20mm", "id: my clamp").replace('class: "3"', 'class: "9"'));
+    await shows(page, "Nothing was kept: the kit file has problems.");
+    await shows(page, "line 3: id");
+    await shows(page, "line 8: clamp.class");
+    await choose(page, kitText("ct-split-1a-20mm").replace("id: ct-split-1a-20mm", "id: my-clamp").replace("name: Split", "name: My split"));
+    await shows(page, "My split-core CT, 1 A, 20 mm window");
+    await page.goto(`${desk.app}/kits`, { waitUntil: "networkidle2" });
+    await press(page, "Delete My split-core CT, 1 A, 20 mm window");
+    await shows(page, "is deleted. Jobs that use it keep it.");
+    await page.waitForFunction(() => ![...document.querySelectorAll("h2")].some((title) => title.textContent?.startsWith("My split")));
+    await press(page, "Undo");
+    await showsNot(page, "is deleted");
+    await page.waitForFunction(() => [...document.querySelectorAll("h2")].some((title) => title.textContent?.startsWith("My split")));
+  });
+});
+
+async function addLine(page: Page, line: string): Promise<void> {
+  await page.click(".cm-content");
+  await page.keyboard.down("Control");
+  await page.keyboard.press("End");
+  await page.keyboard.up("Control");
+  await page.keyboard.type(line);
+}
+
+async function choose(page: Page, text: string): Promise<void> {
+  const file = path.join(mkdtempSync(path.join(tmpdir(), "gormit-kit-")), "kit.yaml");
+  writeFileSync(file, text);
+  const field = await page.waitForSelector("input[type=file]") as ElementHandle<HTMLInputElement>;
+  await field.uploadFile(file);
+}
