@@ -40,9 +40,8 @@ function roleGroups(site: Site): readonly RoleGroup[] {
 
 function groupFindings(site: Site, { meter, question, inputs }: RoleGroup): readonly Finding[] {
   const wanted = roleDevices(site, question);
-  const subject: Finding["subject"] = { kind: "input", meter: meter.id, input: inputs[0]!.n };
-  const make = (code: string, title: string, detail: string, cure: string): Finding =>
-    ({ id: `${code}:${meter.id}:${inputs[0]!.n}`, code, severity: "fix", stage: "plan", subject, title, detail, cure, source: SOURCE });
+  const make = (code: string, title: string, detail: string, cure: string, input = inputs[0]!.n): Finding =>
+    ({ id: `${code}:${meter.id}:${inputs[0]!.n}`, code, severity: "fix", stage: "plan", subject: { kind: "input", meter: meter.id, input }, title, detail, cure, source: SOURCE });
   if (wanted.length === 0) {
     return [make("role-empty", "Nothing to measure for this role", `The ${ROLE_NAMES[question.role]} of ${meter.name} has no device on this site.`,
       "Choose another role, or add the device to the plan")];
@@ -62,8 +61,9 @@ function groupFindings(site: Site, { meter, question, inputs }: RoleGroup): read
   const texts = [...new Set(wrong.map(({ mismatch }) => mismatchText(mismatch)))];
   const where = texts.length === 1 && wrong.length === phasesOfSupply(site.supply).length && wrong.length > 1 ? "" : ` on ${joined(wrong.map(({ phase }) => phase))}`;
   const better = betterRuns(site, question, wrong[0]!.phase, entries);
+  const guilty = inputs.find((input) => input.measures.some((entry) => entry.conductor === wrong[0]!.phase));
   return [make("role", "This run does not hold what the role asks for",
-    `Measured here, the ${ROLE_NAMES[question.role]} of ${meter.name} ${texts.join("; ")}${where}.`, better)];
+    `Measured here, the ${ROLE_NAMES[question.role]} of ${meter.name} ${texts.join("; ")}${where}.`, better, guilty?.n)];
 }
 
 /** What to measure instead, on the first phase that is wrong. */

@@ -68,7 +68,7 @@ describe("roles", () => {
 
   it("finds a phase of the grid that no input measures", () => {
     const site = siteSchema.parse({ ...garageSite(), supply: { system: "three-phase", voltageV: 230 }, nodes: garageSite().nodes.map((node) => node.kind === "grid" ? node : { ...node, phases: node.id === "board" || node.id === "house" ? ["L1", "L2", "L3"] : ["L1"] }) });
-    expect(roleChecks(site)).toMatchObject([{ detail: "Measured here, the grid of Meter m1 would miss the House on L2 and L3." }]);
+    expect(roleChecks(site)).toMatchObject([{ detail: "Measured here, the grid of Meter m1 would miss the House on L2 and L3.", subject: { input: 1 } }]);
   });
 
   it("agrees with predict on any site: a device is in the sum as often as its power is in the reading", () => {

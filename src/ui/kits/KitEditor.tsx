@@ -49,7 +49,7 @@ export function KitEditor({ name, initial, replaces }: { name: string; initial: 
       {problem && <ProblemList problem={problem} />}
       <div className="flex min-h-0 flex-1 gap-4 max-md:flex-col">
         <div className="min-h-0 min-w-0 flex-1 rounded border border-base-300 bg-base-100">
-          <CodeMirror value={text} extensions={extensions} height="100%" className="h-full" basicSetup={{ syntaxHighlighting: false, highlightActiveLine: false, highlightActiveLineGutter: false }} theme="none"
+          <CodeMirror value={text} onCreateEditor={(view) => { view.scrollDOM.tabIndex = 0; }} extensions={extensions} height="100%" className="h-full" basicSetup={{ syntaxHighlighting: false, highlightActiveLine: false, highlightActiveLineGutter: false }} theme="none"
             onChange={(value) => {
               setTyped(value);
               try {

@@ -33,7 +33,7 @@ export function LabelSheets({ plan: { document } }: { plan: Plan }) {
             <span className="quiet text-xs">{KINDS[label.kind]}</span>
             <b className="text-lg leading-tight">{label.title}</b>
             {label.lines.map((line, at) => <span key={at}>{say(line)}</span>)}
-            <a className="link press mt-auto inline-flex items-center" href={`/api/v1/jobs/${job.id}/labels.pdf?form=single&only=${encodeURIComponent(label.id)}`} target="_blank" rel="noreferrer">Print this one<span className="sr-only">: {label.title}</span></a>
+            <a className="link press mt-auto inline-flex items-center" href={`/api/v1/jobs/${job.id}/labels.pdf?form=single&only=${encodeURIComponent(label.id)}`} target="_blank" rel="noreferrer">Print this one<span className="sr-only"> {label.title}</span></a>
           </li>
         ))}
       </ul>

@@ -45,7 +45,7 @@ export function FindingsDrawer({ jobId, findings, onClose }: { jobId: string; fi
                 <FindingMark level={finding.severity} /> <b>{finding.title}</b>
                 <p className="quiet">{say(finding.detail)}</p>
                 <p>“{reason}”, {format(parseISO(at), "d MMM yyyy HH:mm")}</p>
-                <button type="button" className="btn btn-sm press mt-1" onClick={() => editor.edit((document) => withdrawAcceptance(document, finding.id))}>Take it back<span className="sr-only">: {finding.title}</span></button>
+                <button type="button" className="btn btn-sm press mt-1" onClick={() => editor.edit((document) => withdrawAcceptance(document, finding.id))}>Take it back<span className="sr-only"> {finding.title}</span></button>
               </li>
             ))}
           </ul>
