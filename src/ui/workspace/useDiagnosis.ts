@@ -6,6 +6,9 @@ import type { Diagnosis, DiagnosisProgress } from "@/core/flows/diagnose";
 import type { JobDocument } from "@/core/job/jobDocument";
 import type { DiagnosisWorker } from "@/workers/diagnosis.worker";
 
+/** Somebody who types goes on within this; a diagnosis of every keystroke would be thrown away. */
+const START_AFTER_MS = 120;
+
 export interface DiagnosisState {
   /** The last finished diagnosis; stays while a newer one is under way. */
   readonly diagnosis: Diagnosis | undefined;
@@ -36,7 +39,7 @@ export function useDiagnosis({ site, tests }: JobDocument): DiagnosisState {
     const onProgress = Comlink.proxy((running: DiagnosisProgress) => {
       if (!outdated) setState((before) => ({ ...before, running }));
     });
-    worker.current?.diagnose(JSON.parse(request), onProgress).then((outcome) => {
+    const start = () => worker.current?.diagnose(JSON.parse(request), onProgress).then((outcome) => {
       if (outdated) return;
       switch (outcome.kind) {
         case "diagnosed": return setState({ diagnosis: outcome.diagnosis, running: undefined, message: undefined });
@@ -49,7 +52,11 @@ export function useDiagnosis({ site, tests }: JobDocument): DiagnosisState {
     }, (error: unknown) => {
       if (!outdated) setState({ diagnosis: undefined, running: undefined, message: `The diagnosis failed: ${error instanceof Error ? error.message : "unknown reason"}` });
     });
-    return () => { outdated = true; };
+    const timer = setTimeout(() => void start(), START_AFTER_MS);
+    return () => {
+      outdated = true;
+      clearTimeout(timer);
+    };
   }, [request]);
 
   return { ...state, cancel: () => void worker.current?.cancel() };
