@@ -15,6 +15,12 @@ const TIMEOUT_MS = 60_000;
 /** One current picture of each main view, from the demo jobs. */
 const SHOTS = [
   { name: "jobs", path: "/jobs", theme: "paper", viewport: LAPTOP, shows: "[data-job]" },
+  { name: "new-from-pattern", path: "/jobs/new", theme: "paper", viewport: LAPTOP, shows: "article" },
+  { name: "plan-site", job: "Larkspur House", stage: "plan", theme: "paper", viewport: LAPTOP, shows: "[data-node]", press: '[data-node="generator"]' },
+  { name: "plan-choose-ct-dark", job: "Brindle Dairy", stage: "plan?meter=controller&input=2", theme: "plant-room", viewport: LAPTOP, shows: ".apexcharts-series" },
+  { name: "plan-bring", job: "Tollgate Cottage", stage: "plan", theme: "paper", viewport: LAPTOP, shows: "[data-node]", press: "#plan-bring" },
+  { name: "plan-phone", job: "Tollgate Cottage", stage: "plan", theme: "paper", viewport: PHONE, shows: "[data-node]", press: '[data-node="charger"]' },
+  { name: "kits", path: "/kits", theme: "paper", viewport: LAPTOP, shows: "h2" },
   { name: "place-single-phase", job: "Tollgate Cottage", stage: "place", theme: "paper", viewport: LAPTOP, shows: "[data-ct]" },
   { name: "place-three-phase-dark", job: "Brindle Dairy", stage: "place", theme: "plant-room", viewport: LAPTOP, shows: "[data-ct]", press: '[data-socket="A2"]' },
   { name: "place-split-phase", job: "Larkspur House", stage: "place", theme: "paper", viewport: LAPTOP, shows: "[data-ct]" },
@@ -35,7 +41,7 @@ await run(async () => {
     await loadDemo(database.url);
     await ensureBuilt();
     const app = await startApp({ port: await freePort(), databaseUrl: database.url });
-    const browser = await puppeteer.launch({ executablePath, headless: true, userDataDir: folder, args: ["--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking", "--disable-component-update", "--disable-sync"] });
+    const browser = await puppeteer.launch({ executablePath, headless: true, userDataDir: folder, args: ["--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking", "--disable-component-update", "--disable-sync", "--accept-lang=en-GB"] });
     try {
       const { jobs } = await (await fetch(`${app.address}/api/v1/jobs`)).json();
       for (const shot of SHOTS) await take(await browser.newPage(), shot, app.address, jobs);

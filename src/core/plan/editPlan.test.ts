@@ -63,6 +63,16 @@ describe("editing a plan", () => {
     expect(edit.addInput("meter", "solar", "L1", "generation")(two)).toBe(two);
   });
 
+  it("measures circuits with a clamp each instead of through one window, as long as the kit has inputs", () => {
+    const shared = jobFromPattern("S18");
+    expect(edit.separateClamps("gateway", 1, ["roof-east", "roof-west"])(shared)).toBe(shared);
+    const room = edit.removeInput("gateway", 2)(shared);
+    const each = edit.separateClamps("gateway", 1, ["roof-east", "roof-west"])(room);
+    expect(each.site.meters[0]!.inputs.map((input) => input.measures)).toEqual([[{ run: "roof-east", conductor: "L1" }], [{ run: "roof-west", conductor: "L1" }]]);
+    expect(planFindings(each).filter((finding) => finding.code === "role")).toEqual([]);
+    expect(placeFindings(each.site)).toEqual([]);
+  });
+
   it("forgets a place everywhere it was named, and its ways", () => {
     const after = edit.removePlace("loft")(addOn);
     expect(node(after, "solar")?.place).toBeUndefined();

@@ -150,6 +150,30 @@ export function nextInput(meter: Meter, kit: Kit | undefined): number | undefine
   return undefined;
 }
 
+/** How many inputs of a meter are not in use yet. */
+export function freeInputs(meter: Meter, kit: Kit | undefined): number {
+  return (kit?.metering?.inputs.length ?? Infinity) - meter.inputs.length;
+}
+
+/**
+ * Measure several runs of one input with a clamp each instead of through one window: the input keeps the first, and a
+ * further input of the same role takes each other. Unchanged when the kit has not enough inputs.
+ *
+ * @example An input on East and West roof becomes input 1 on East roof and input 3 on West roof.
+ */
+export function separateClamps(meterId: string, n: number, runs: readonly string[]): Edit {
+  return (document) => {
+    const meter = document.site.meters.find((candidate) => candidate.id === meterId);
+    const input = meter?.inputs.find((candidate) => candidate.n === n);
+    const [first, ...others] = runs;
+    const conductor = input?.measures[0]?.conductor;
+    if (!meter || !input || first === undefined || conductor === undefined) return document;
+    if (freeInputs(meter, document.kits.find((kit) => kit.id === meter.kit)) < others.length) return document;
+    const kept = changeInput(meterId, n, { measures: [{ run: first, conductor }] })(document);
+    return others.reduce((before, run) => addInput(meterId, run, conductor, input.role ?? "grid")(before), kept);
+  };
+}
+
 /** Change what an input is meant to be. Its clamp follows where it sat as planned. */
 export function changeInput(meterId: string, n: number, change: Partial<Omit<MeterInput, "n">>, ctKit?: Kit): Edit {
   return (document) => edited(withKit(document, ctKit), {

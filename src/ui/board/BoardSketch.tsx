@@ -1,9 +1,12 @@
+"use client";
+
 import { ChevronLeft, ChevronRight } from "lucide-react";
-import { useMemo } from "react";
+import { useMemo, useRef } from "react";
 import { railBoard, SMALL_BOARD } from "@/core/board/railBoard";
 import type { ColourScheme } from "@/core/site/conductorColours";
 import type { Site } from "@/core/site/planSchema";
 import { inputTag } from "@/core/site/inputTag";
+import { useElementWidth } from "@/ui/board/useElementWidth";
 import { RailDrawing } from "@/ui/board/RailDrawing";
 
 interface Props {
@@ -12,19 +15,21 @@ interface Props {
   /** Tags of the inputs to point out. */
   readonly marked: ReadonlySet<string>;
   readonly label: string;
-  /** Drawn as large as this box allows, px; as it is when left out. */
-  readonly fit?: { readonly width: number; readonly height: number };
+  /** Drawn as large as the width there is and this height allow, px; as it is when left out. */
+  readonly fitHeight?: number;
 }
 
 const LARGEST_ZOOM = 1.6;
 
 /** A small board that only shows a fitting: which clamp is where, which way round, and which of them is meant. */
-export function BoardSketch({ site, scheme, marked, label, fit }: Props) {
+export function BoardSketch({ site, scheme, marked, label, fitHeight }: Props) {
   const layout = useMemo(() => railBoard(site, SMALL_BOARD), [site]);
-  const zoom = fit ? Math.min(LARGEST_ZOOM, fit.width / layout.width, fit.height / layout.height) : 1;
+  const frame = useRef<HTMLDivElement>(null);
+  const width = useElementWidth(frame);
+  const zoom = fitHeight && width ? Math.min(LARGEST_ZOOM, width / layout.width, fitHeight / layout.height) : 1;
   return (
-    <div role="img" aria-label={label} className="overflow-x-auto rounded border border-base-300 bg-base-100">
-      <div className={`relative ${fit ? "mx-auto" : ""}`} style={{ width: layout.width, height: layout.height, zoom }}>
+    <div ref={frame} role="img" aria-label={label} className="overflow-x-auto rounded border border-base-300 bg-base-100">
+      <div className={`relative ${fitHeight ? "mx-auto" : ""}`} style={{ width: layout.width, height: layout.height, zoom }}>
         <RailDrawing layout={layout} scheme={scheme} railWidth={3} named={false} />
         {layout.nodes.map(({ node, label: box }) => (
           <span key={node.id} className="absolute flex items-center overflow-hidden text-ellipsis whitespace-nowrap text-xs" style={{ left: box.x, top: box.y, width: box.width, height: box.height }}>

@@ -64,14 +64,13 @@ function PatternCard({ pattern, kits, onChoose }: { pattern: Pattern; kits: read
       </h2>
       <p className="-mt-2 text-sm leading-snug"><span className="quiet">{pattern.id}, {pattern.supply.systems.map((system) => SYSTEM_WORDS[system]).join(" or ")}. </span>{pattern.summary}</p>
       {site && (
-        <div className="mt-auto"><BoardSketch site={site.site} scheme={site.job.colourScheme} marked={NOTHING} label={`Rail board of ${pattern.title}`} fit={CARD_SKETCH} /></div>
+        <div className="mt-auto"><BoardSketch site={site.site} scheme={site.job.colourScheme} marked={NOTHING} label={`Rail board of ${pattern.title}`} fitHeight={CARD_SKETCH_PX} /></div>
       )}
     </article>
   );
 }
 
-/** What a card has room for on the narrowest of three columns, px. */
-const CARD_SKETCH = { width: 330, height: 170 };
+const CARD_SKETCH_PX = 170;
 const NOTHING: ReadonlySet<string> = new Set();
 
 function matches(pattern: Pattern, sought: string): boolean {

@@ -24,8 +24,7 @@ import { TextField } from "@/ui/parts/TextField";
 import { useNumberStyle } from "@/ui/parts/useNumberStyle";
 
 const SYSTEMS = { "single-phase": "Single phase (L1, N)", "split-phase": "Split phase (L1, L2, N)", "three-phase": "Three phase (L1, L2, L3, N)" } as const;
-/** What the preview has room for beside the questions, px. */
-const PREVIEW = { width: 700, height: 430 };
+const PREVIEW_PX = 430;
 const NOTHING: ReadonlySet<string> = new Set();
 
 /** The few questions of a pattern, with the board that comes of the answers beside them. */
@@ -85,7 +84,7 @@ function Preview({ outcome }: { outcome: Extract<ReturnType<typeof planFromPatte
   const levels = (["stop", "fix", "note"] as const).filter((level) => counts[level] > 0);
   return (
     <>
-      <BoardSketch site={document.site} scheme={document.job.colourScheme} marked={NOTHING} label="Rail board of the plan" fit={PREVIEW} />
+      <BoardSketch site={document.site} scheme={document.job.colourScheme} marked={NOTHING} label="Rail board of the plan" fitHeight={PREVIEW_PX} />
       <p className="flex flex-wrap gap-3 text-sm">
         <span>{document.site.meters.reduce((sum, meter) => sum + meter.inputs.length, 0)} inputs with their clamps, {document.kits.length} kits</span>
         {levels.map((level) => <FindingMark key={level} level={level} count={counts[level]} />)}

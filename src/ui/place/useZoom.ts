@@ -1,7 +1,8 @@
 "use client";
 
 import { usePinch } from "@use-gesture/react";
-import { useEffect, useState, type RefObject } from "react";
+import { useState, type RefObject } from "react";
+import { useElementWidth } from "@/ui/board/useElementWidth";
 
 /** Below this a clip is no target for a thumb any more; a board that would need less scrolls, at a size to read. */
 const LEAST_FIT = 0.75;
@@ -11,16 +12,8 @@ const MOST = 2.5;
 
 /** The zoom of a board in its frame: fitted to the width until somebody pinches or presses a button. */
 export function useZoom(frame: RefObject<HTMLDivElement | null>, contentWidth: number) {
-  const [frameWidth, setFrameWidth] = useState<number | undefined>();
+  const frameWidth = useElementWidth(frame);
   const [chosen, setChosen] = useState<number | undefined>();
-
-  useEffect(() => {
-    const element = frame.current;
-    if (!element) return;
-    const observer = new ResizeObserver(([entry]) => setFrameWidth(entry?.contentRect.width));
-    observer.observe(element);
-    return () => observer.disconnect();
-  }, [frame]);
 
   const zoom = chosen ?? fittedZoom(frameWidth, contentWidth);
   usePinch(({ offset: [scale] }) => setChosen(scale), {

@@ -24,8 +24,8 @@ export function InputPanel({ plan, picked }: { plan: Plan; picked: PlanPick & { 
   const own = findings.filter((finding) => finding.subject.kind === "input" && finding.subject.meter === meter.id && finding.subject.input === input.n);
   return (
     <section aria-label={`Input ${inputTag(site, meter.id, input.n)}`} className="min-h-0 flex-1 overflow-auto border-t border-base-300 bg-base-200 p-3 max-md:flex-none">
-      <div className="flex items-start gap-2">
-        <h3 className="mr-auto text-lg font-bold">{inputTag(site, meter.id, input.n)}: input {input.n} of {meter.name}</h3>
+      <div className="flex flex-wrap items-start gap-2">
+        <h3 className="mr-auto text-lg font-bold max-md:basis-full">{inputTag(site, meter.id, input.n)}: input {input.n} of {meter.name}</h3>
         <Link className="btn btn-sm press" href={`/jobs/${job.id}/place?meter=${encodeURIComponent(meter.id)}&input=${input.n}`}><LocateFixed size={16} aria-hidden />Show in Place</Link>
         <button type="button" className="btn btn-sm press" onClick={() => { pick(undefined); edit(removeInput(meter.id, input.n)); }}><Trash2 size={16} aria-hidden />Remove</button>
         <button type="button" className="btn btn-ghost press px-2" onClick={() => pick(undefined)}><X size={18} aria-hidden /><span className="sr-only">Close the input</span></button>

@@ -10,6 +10,7 @@ import { nameSchema, sensingRoleSchema, type Meter, type SensingRole } from "@/c
 import { siteTree } from "@/core/site/tree";
 import { FindingMark } from "@/ui/parts/FindingMark";
 import { SelectField } from "@/ui/parts/SelectField";
+import { KitLink } from "@/ui/plan/KitLink";
 import { TextField } from "@/ui/parts/TextField";
 import { useSay } from "@/ui/parts/useNumberStyle";
 import { ROLE_WORDS } from "@/ui/plan/planWords";
@@ -39,7 +40,7 @@ function MeterCard({ plan, meter, onPick }: { plan: Plan; meter: Meter; onPick: 
         <TextField label={`Meter ${meterLetter(site, meter.id)}`} value={meter.name} schema={nameSchema} onValue={(name) => edit(changeMeter(meter.id, { name }), `${meter.id} name`)} />
         <SelectField label="Place" value={meter.place ?? ""} options={[{ value: "", label: "not said" }, ...site.places.map((place) => ({ value: place.id, label: place.name }))]} onValue={(place) => edit(changeMeter(meter.id, { place: place || undefined }))} />
       </div>
-      <p className="mt-1 text-sm">{kit ? kit.name : "No kit"}. <span className="quiet">{Object.entries(meter.taps).map(([tap, phase]) => `${tap} on ${phase}`).join(", ")}; class {say(String(meter.classPct ?? 1))}</span></p>
+      <p className="mt-1 text-sm">{kit ? <KitLink kit={kit} /> : "No kit"}. <span className="quiet">{Object.entries(meter.taps).map(([tap, phase]) => `${tap} on ${phase}`).join(", ")}; class {say(String(meter.classPct ?? 1))}</span></p>
       <ul className="mt-2 space-y-1">
         {setups.map((setup) => {
           const { input } = setup;

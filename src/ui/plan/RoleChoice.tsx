@@ -2,7 +2,7 @@
 
 import { Check } from "lucide-react";
 import { useState } from "react";
-import { changeInput } from "@/core/plan/editPlan";
+import { changeInput, freeInputs, separateClamps } from "@/core/plan/editPlan";
 import { roleRuns } from "@/core/sensing/roleRuns";
 import { joined, mismatchText } from "@/core/sensing/roles";
 import type { InputSetup } from "@/core/sensing/meterSetup";
@@ -15,7 +15,7 @@ import type { Plan } from "@/ui/plan/usePlan";
 const SHOWN_AT_FIRST = 4;
 
 /** What the input is for, and every run that it could be round: what each would miss or count wrongly. */
-export function RoleChoice({ plan, setup: { meter, input } }: { plan: Plan; setup: InputSetup }) {
+export function RoleChoice({ plan, setup: { meter, input, kit } }: { plan: Plan; setup: InputSetup }) {
   const { site, edit } = plan;
   const [showAll, setShowAll] = useState(false);
   const conductor = input.measures[0]!.conductor;
@@ -25,6 +25,9 @@ export function RoleChoice({ plan, setup: { meter, input } }: { plan: Plan; setu
   const change = (part: Parameters<typeof changeInput>[2]) => edit(changeInput(meter.id, input.n, part));
   const devices = siteTree(site).runs.filter((node) => node.kind !== "board" && node.kind !== "test-load");
   const named = new Set(input.of ?? []);
+  const best = choices.find((choice) => choice.isRight);
+  const isSeparate = input.measures.length === 1;
+  const canSeparate = best !== undefined && freeInputs(meter, kit) >= best.runs.length - 1;
   return (
     <section aria-label="Role and run" className="space-y-2">
       <h4 className="font-bold">What it is for, and where that is measured</h4>
@@ -35,7 +38,7 @@ export function RoleChoice({ plan, setup: { meter, input } }: { plan: Plan; setu
       </div>
       {input.role && input.role !== "grid" && (
         <details className="text-sm">
-          <summary className="press flex cursor-pointer items-center">{named.size === 0 ? `All ${input.role} of the site` : `Only ${joined(devices.filter((node) => named.has(node.id)).map((node) => node.name))}`}</summary>
+          <summary className="link press flex cursor-pointer items-center">Of which devices: {named.size === 0 ? `all ${input.role} of the site` : `only ${joined(devices.filter((node) => named.has(node.id)).map((node) => node.name))}`}</summary>
           <div className="flex flex-wrap gap-1.5">
             {devices.map((node) => (
               <button key={node.id} type="button" aria-pressed={named.has(node.id)} className={`btn btn-sm press ${named.has(node.id) ? "btn-neutral" : ""}`}
@@ -61,6 +64,13 @@ export function RoleChoice({ plan, setup: { meter, input } }: { plan: Plan; setu
           );
         })}
       </ul>
+      {best && best.isRight && best.runs.length > 1 && (
+        <p className="flex flex-wrap items-center gap-2 text-sm">
+          <span className="min-w-0 flex-1">{isSeparate ? "Now separate: a clamp each tells which circuit does what." : "Now one window for several circuits is cheaper; a clamp each tells more."}</span>
+          <button type="button" className="btn btn-sm press" disabled={!canSeparate} title={canSeparate ? undefined : "The kit has not enough free inputs"}
+            onClick={() => edit(separateClamps(meter.id, input.n, best.runs.map((run) => run.id)))}>A clamp each</button>
+        </p>
+      )}
       {choices.length > SHOWN_AT_FIRST && <button type="button" className="btn btn-sm press" onClick={() => setShowAll(!showAll)}>{showAll ? "Fewer" : `All ${choices.length} runs`}</button>}
     </section>
   );

@@ -10,6 +10,7 @@ import { nameSchema, nodeKindSchema, ownerSchema, phaseSchema, type NodeKind, ty
 import { phasesOf, siteTree } from "@/core/site/tree";
 import { powerText } from "@/core/units";
 import { FindingLine } from "@/ui/parts/FindingLine";
+import { KitLink } from "@/ui/plan/KitLink";
 import { NumberField } from "@/ui/parts/NumberField";
 import { SelectField } from "@/ui/parts/SelectField";
 import { TextField } from "@/ui/parts/TextField";
@@ -99,6 +100,7 @@ function DeviceTree({ plan }: { plan: Plan }) {
 function NodeForm({ plan, node }: { plan: Plan; node: SiteNode }) {
   const { site, kits, edit, pick, kitOf, findings } = plan;
   const tree = siteTree(site);
+  const kit = kitOf(node.kit);
   const change = (part: Parameters<typeof changeNode>[1], field?: string) => edit(changeNode(node.id, part), field && `${node.id} ${field}`);
   const feeder = tree.nodeById.get(node.fedFrom ?? "");
   const offered = feeder ? phasesOf(feeder, site) : phasesOfSupply(site.supply);
@@ -139,6 +141,7 @@ function NodeForm({ plan, node }: { plan: Plan; node: SiteNode }) {
           options={[{ value: "", label: "none" }, ...kits.filter((kit) => kinds.includes(kit.kind)).map((kit) => ({ value: kit.id, label: kit.name }))]}
           onValue={(id) => edit(changeNode(node.id, { kit: id || undefined }, kitOf(id)))} />
       )}
+      {kit && <p className="text-sm">Values of <KitLink kit={kit} /></p>}
       <div className="grid grid-cols-2 items-end gap-2">
         <label className="press flex items-center gap-2 text-sm"><input type="checkbox" className="checkbox checkbox-sm" checked={node.existing === true} onChange={(event) => change({ existing: event.target.checked || undefined })} />Already there</label>
         <TextField label="Belongs to" value={node.owner ?? ""} schema={ownerSchema} placeholder="the customer" onValue={(owner) => change({ owner: owner || undefined }, "owner")} />
