@@ -8,7 +8,7 @@ import { fromTestRun } from "../setup/environment";
 const CHROMIUM_FLAGS = [
   "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking", "--disable-component-update", "--disable-sync", "--accept-lang=en-GB",
 ];
-const WAIT_MS = 20_000;
+const WAIT_MS = 40_000;
 /** By a timer: a tab behind another gets no animation frames to look at. */
 const POLLING = { polling: 50 };
 

@@ -1,7 +1,7 @@
 "use client";
 
 import { Plus, Trash2 } from "lucide-react";
-import { useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import { addEquipment, addNode, changeEquipment, changeNode, changeSupply, removeEquipment, removeNode } from "@/core/plan/editPlan";
 import { colourSchemeSchema, COLOUR_SCHEMES } from "@/core/site/conductorColours";
 import { drawnOrder } from "@/core/site/fitClamp";
@@ -112,8 +112,11 @@ function NodeForm({ plan, node }: { plan: Plan; node: SiteNode }) {
     const next = offered.filter((candidate) => candidate === phase ? !phases.includes(candidate) : phases.includes(candidate));
     if (next.length > 0) change({ phases: [...next] });
   };
+  const form = useRef<HTMLDivElement>(null);
+  // Picked on the board, its form may be far down the list.
+  useEffect(() => form.current?.scrollIntoView({ block: "nearest" }), []);
   return (
-    <div className="mb-2 space-y-2 rounded-b-md border border-t-0 border-primary bg-base-100 p-2">
+    <div ref={form} className="mb-2 space-y-2 rounded-b-md border border-t-0 border-primary bg-base-100 p-2">
       {own.map((finding) => <FindingLine key={finding.id} finding={finding} />)}
       <div className="grid grid-cols-2 gap-2">
         <TextField label="Name" value={node.name} schema={nameSchema} onValue={(name) => change({ name }, "name")} />

@@ -31,11 +31,12 @@ export function WorkspaceHeader({ findings, next, onFindings, findingsShown }: P
       </div>
       <span className="quiet text-sm max-lg:hidden">{supplyText(job.document.site.supply)}</span>
       <SavedState status={job.status} revision={job.revision} />
-      <p className="min-w-0 flex-1 max-md:order-last max-md:basis-full">
+      <span className="order-1 basis-full md:hidden" aria-hidden />
+      <p className="min-w-0 flex-1 max-md:order-2">
         <span className="quiet text-sm">Next </span><span className="font-semibold text-primary">{next}</span>
       </p>
       <div className="flex items-center gap-1">
-        <button type="button" className="btn btn-ghost press px-2" aria-expanded={findingsShown} onClick={onFindings}>
+        <button type="button" className="btn btn-ghost press gap-3 px-2" aria-expanded={findingsShown} onClick={onFindings}>
           {levels.length === 0 ? "No findings" : levels.map((level) => <FindingMark key={level} level={level} count={counts[level]} />)}
         </button>
         <button type="button" className="btn btn-ghost press px-2" disabled={!job.canUndo} onClick={() => editor.undo()} title="Undo (Ctrl Z)"><Undo2 size={20} aria-hidden /><span className="sr-only">Undo</span></button>
@@ -54,7 +55,7 @@ function JobName() {
   if (typed === undefined) {
     return (
       <h1 className="max-w-72 truncate text-lg font-bold leading-tight">
-        <button type="button" className="cursor-text truncate hover:underline" title="Change the name" onClick={() => setTyped(name)}>{name}</button>
+        <button type="button" className="max-w-full cursor-text truncate hover:underline" title="Change the name" onClick={() => setTyped(name)}>{name}</button>
       </h1>
     );
   }
@@ -78,7 +79,7 @@ function JobName() {
 function SavedState({ status, revision }: { status: SaveStatus; revision: number }) {
   const { Icon, words, colour } = savedLook(status);
   return (
-    <span role="status" data-revision={revision} className={`inline-flex items-center gap-1 text-sm ${colour}`} title={`Revision ${revision}`}>
+    <span role="status" data-revision={revision} className={`inline-flex items-center gap-1 text-sm max-md:order-2 ${colour}`} title={`Revision ${revision}`}>
       <Icon size={16} aria-hidden />{words}
     </span>
   );
