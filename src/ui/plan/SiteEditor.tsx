@@ -114,7 +114,9 @@ function NodeForm({ plan, node }: { plan: Plan; node: SiteNode }) {
   };
   const form = useRef<HTMLDivElement>(null);
   // Picked on the board, its form may be far down the list.
-  useEffect(() => form.current?.scrollIntoView({ block: "nearest" }), []);
+  useEffect(() => {
+    form.current?.scrollIntoView({ block: "nearest" });
+  }, []);
   return (
     <div ref={form} className="mb-2 space-y-2 rounded-b-md border border-t-0 border-primary bg-base-100 p-2">
       {own.map((finding) => <FindingLine key={finding.id} finding={finding} />)}
