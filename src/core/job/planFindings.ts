@@ -29,19 +29,20 @@ function alikeTogether(findings: readonly Finding[]): readonly Finding[] {
   const groups = new Map<string, Finding[]>();
   for (const finding of findings) {
     const { subject } = finding;
-    const key = subject.kind === "input" ? JSON.stringify([finding.code, subject.meter, finding.cure, withoutNumber(finding.detail)]) : finding.id;
+    const key = subject.kind === "input" ? JSON.stringify([finding.code, subject.meter, withoutNumber(finding.cure), withoutNumber(finding.detail)]) : finding.id;
     groups.set(key, [...(groups.get(key) ?? []), finding]);
   }
   return [...groups.values()].map((alike) => {
     const numbers = alike.flatMap(({ subject }) => (subject.kind === "input" ? [subject.input] : []));
-    return alike.length === 1 ? alike[0]! : { ...alike[0]!, detail: alike[0]!.detail.replace(INPUT_NUMBER, (_all, initial: string) => `${initial}nputs ${numbers.join(", ")} of`) };
+    const together = (text: string) => text.replace(INPUT_NUMBER, (_all, initial: string) => `${initial}nputs ${numbers.join(", ")} of`);
+    return alike.length === 1 ? alike[0]! : { ...alike[0]!, detail: together(alike[0]!.detail), cure: together(alike[0]!.cure) };
   });
 }
 
 const INPUT_NUMBER = /([Ii])nput \d+ of/;
 
-function withoutNumber(detail: string): string {
-  return detail.replace(INPUT_NUMBER, "");
+function withoutNumber(text: string): string {
+  return text.replace(INPUT_NUMBER, "");
 }
 
 function mainFuseFindings(site: Site): readonly Finding[] {

@@ -3,8 +3,7 @@ import { jobDocumentSchema, JOB_FORMAT, JOB_VERSION, type JobDocument } from "@/
 import type { PatternAnswers } from "@/core/patterns/patternAnswers";
 import type { Pattern, PatternInput, PatternNode } from "@/core/patterns/patternSchema";
 import type { Problem } from "@/core/problem";
-import { fittingPrimariesA, smallestPrimaryA } from "@/core/sensing/ctSizing";
-import { inputFlows } from "@/core/sensing/inputFlows";
+import { advisedPrimaryA, usablePrimariesA } from "@/core/sensing/advisedPrimary";
 import { usualColourScheme } from "@/core/site/conductorColours";
 import { idealCt } from "@/core/site/idealCt";
 import { phasesOfSupply } from "@/core/site/phasors";
@@ -127,14 +126,7 @@ function planInput(
     } }),
   };
   if (isBuiltIn) return { ...input, primaryA: limitA };
-  return { ...input, primaryA: plannedPrimaryA(site, input, kitInput?.ratio, ctKit) };
-}
-
-function plannedPrimaryA(site: Site, input: MeterInput, form: Parameters<typeof fittingPrimariesA>[1] | undefined, ctKit: Kit | undefined): number {
-  const sold = ctKit?.clamp?.primariesA ?? (form?.kind === "list" ? form.values : undefined);
-  const usable = sold && form ? fittingPrimariesA(sold, form, input.secondary) : sold;
-  const needA = inputFlows(site, input).needA ?? 0;
-  return smallestPrimaryA(needA, usable) ?? usable?.at(-1) ?? smallestPrimaryA(needA) ?? PRIMARY_WITHOUT_KNOWLEDGE_A;
+  return { ...input, primaryA: advisedPrimaryA(site, input, kit, ctKit) ?? usablePrimariesA(input, kit, ctKit).at(-1) ?? PRIMARY_WITHOUT_KNOWLEDGE_A };
 }
 
 function missingKits(pattern: Pattern, kits: readonly Kit[]): readonly string[] {

@@ -1,8 +1,7 @@
 import type { JobDocument } from "@/core/job/jobDocument";
 import type { Kit } from "@/core/kits/kitSchema";
 import { tidyPlan } from "@/core/plan/tidyPlan";
-import { smallestPrimaryA, fittingPrimariesA } from "@/core/sensing/ctSizing";
-import { inputFlows } from "@/core/sensing/inputFlows";
+import { advisedPrimaryA } from "@/core/sensing/advisedPrimary";
 import { idealCt } from "@/core/site/idealCt";
 import { phasesOfSupply } from "@/core/site/phasors";
 import type { Conductor, Equipment, Meter, MeterInput, NodeKind, Phase, Place, SensingRole, Site, SiteNode, Supply, Way } from "@/core/site/planSchema";
@@ -187,15 +186,6 @@ export function removeInput(meterId: string, n: number): Edit {
   return (document) => edited(document, {
     meters: document.site.meters.map((meter) => meter.id === meterId ? { ...meter, inputs: meter.inputs.filter((input) => input.n !== n) } : meter),
   });
-}
-
-/** The primary that a new or re-planned input should have: the smallest that holds, is sold and can be entered. */
-export function advisedPrimaryA(site: Site, input: MeterInput, kit: Kit | undefined, ctKit: Kit | undefined): number | undefined {
-  const form = kit?.metering?.inputs.find((candidate) => candidate.n === input.n)?.ratio;
-  const sold = ctKit?.clamp?.primariesA ?? (form?.kind === "list" ? form.values : undefined);
-  const usable = sold && form ? fittingPrimariesA(sold, form, input.secondary) : sold;
-  const { needA } = inputFlows(site, input);
-  return needA === undefined ? undefined : smallestPrimaryA(needA, usable);
 }
 
 function newInput(

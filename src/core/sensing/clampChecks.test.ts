@@ -25,19 +25,19 @@ function found(document: JobDocument, code: string): Finding | undefined {
 
 describe("the checks of a plan", () => {
   it.each<readonly [string, JobDocument, Change, Partial<Finding>]>([
-    ["primary-small", addOn, changeInput("meter", 1, { primaryA: 50 }), { severity: "fix", cure: "Choose the primary 80 A" }],
+    ["primary-small", addOn, changeInput("meter", 1, { primaryA: 50 }), { severity: "fix", cure: "Choose the primary 80 A for input 1 of Add-on meter" }],
     ["ratio-entry", addOn, changeInput("meter", 1, { primaryA: 83 }), { severity: "fix" }],
     ["family", addOn, changeInput("meter", 1, { secondary: { value: 5, unit: "A" } }), { severity: "stop" }],
     ["secondary", addOn, changeInput("meter", 1, { secondary: { value: 1, unit: "V" } }), { severity: "fix" }],
     ["window-small", addOn, changeInput("meter", 1, { clamp: { windowMm: 8 } }), { severity: "fix" }],
     ["lead-limit", addOn, changeInput("meter", 1, { clamp: { leadM: 14 } }), { severity: "fix", detail: "The lead of input 1 of Add-on meter is 14 m; DIN-rail meter, one phase, two CTs allows 10 m." }],
     ["shared-phases", farm, changeInput("grid-meter", 1, { measures: [{ run: "board", conductor: "L1" }, { run: "board", conductor: "L2" }] }), { severity: "fix" }],
-    ["tap-phase", farm, changeInput("grid-meter", 1, { tap: "V2" }), { severity: "fix", cure: "Take the tap that is on L1" }],
+    ["tap-phase", farm, changeInput("grid-meter", 1, { tap: "V2" }), { severity: "fix", cure: "Take the tap that is on L1 for input 1 of Grid meter" }],
     ["burden", farm, changeInput("grid-meter", 1, { clamp: { leadM: 20, leadMm2: 2.5, ratedVa: 5 } }), { severity: "fix", cure: "Take 6 mm², or shorten it to 11.3 m" }],
     ["built-in-overload", manager, changeSupply({ mainFuseA: 80 }), { severity: "stop" }],
     ["arrow-overridden", addOn, changeInput("meter", 1, { arrow: "to-grid" }), { severity: "note" }],
     ["positive-overridden", addOn, changeInput("meter", 1, { positive: "to-grid" }), { severity: "note" }],
-    ["invert-not-there", farm, changeInput("grid-meter", 1, { invert: true }), { severity: "fix", cure: "Turn the clamp instead" }],
+    ["invert-not-there", farm, changeInput("grid-meter", 1, { invert: true }), { severity: "fix", cure: "Turn the clamp of input 1 of Grid meter instead" }],
     ["no-built-in", addOn, changeInput("meter", 1, { builtIn: true }), { severity: "fix" }],
     ["over-rating", addOn, changeNode("solar", { ratedW: 5000 }), { severity: "fix" }],
     ["kit-phases", farm, changeNode("solar-1", { phases: ["L1"] }), { severity: "fix" }],

@@ -1,7 +1,8 @@
 import type { Finding } from "@/core/findings";
 import { classRange } from "@/core/sensing/ctAccuracy";
 import { isCurrentOutput, leadBurden, smallestLeadMm2 } from "@/core/sensing/ctBurden";
-import { fittingPrimariesA, smallestPrimaryA, turnsFor } from "@/core/sensing/ctSizing";
+import { usablePrimariesA } from "@/core/sensing/advisedPrimary";
+import { smallestPrimaryA, turnsFor } from "@/core/sensing/ctSizing";
 import { inputFlows, type InputFlows } from "@/core/sensing/inputFlows";
 import { arrowSchool, positiveSchool, type InputSetup } from "@/core/sensing/meterSetup";
 import { ratioEntry, ratioFormText } from "@/core/sensing/ratioEntry";
@@ -59,13 +60,12 @@ function sizeChecks({ input, kit, kitInput, ctKit }: InputSetup, flows: InputFlo
   const findings: Finding[] = [];
   const turns = input.clamp?.turns ?? 1;
   const { needA } = flows;
-  const sold = ctKit?.clamp?.primariesA;
-  const usable = sold && kitInput ? fittingPrimariesA(sold, kitInput.ratio, input.secondary) : sold;
+  const usable = usablePrimariesA(input, kit, ctKit);
   if (needA !== undefined && input.primaryA * SAME < needA) {
     const better = smallestPrimaryA(needA, usable);
     findings.push(make("primary-small", "fix", "The CT is too small for the run",
       `${capital(name)} is for ${round(input.primaryA)} A; ${needText(flows)} can flow there.`,
-      better === undefined ? `Choose another CT: none of this kit holds ${round(needA)} A` : `Choose the primary ${better} A`, "Primary ≥ fuse of the run and ≥ the sum of the generation"));
+      better === undefined ? `Choose another CT for ${name}: none of this kit holds ${round(needA)} A` : `Choose the primary ${better} A for ${name}`, "Primary ≥ fuse of the run and ≥ the sum of the generation"));
   }
   if (kitInput && kit) {
     const entry = ratioEntry(kitInput.ratio, input.primaryA, input.secondary);
@@ -73,7 +73,7 @@ function sizeChecks({ input, kit, kitInput, ctKit }: InputSetup, flows: InputFlo
       const others = entry.primariesA.filter((primary) => needA === undefined || primary >= needA).slice(0, 3);
       findings.push(make("ratio-entry", "fix", "This ratio cannot be typed",
         `${capital(name)}: ${entry.why}; ${kit.name} takes ${ratioFormText(kitInput.ratio)}.`,
-        others.length > 0 ? `Choose a CT of ${others.join(", ")} A` : "Choose a CT that the kit can represent", `Kit ${kit.id}, metering.inputs.ratio`));
+        others.length > 0 ? `Choose a CT of ${others.join(", ")} A for ${name}` : `Choose a CT for ${name} that the kit can represent`, `Kit ${kit.id}, metering.inputs.ratio`));
     }
   }
   const ctClass = input.clamp?.class;
@@ -132,7 +132,7 @@ function windowChecks(site: Site, { input, ctKit }: InputSetup, name: string, ma
   const needMm = windowDiameterMm(outers, input.clamp?.turns ?? 1);
   if (needMm <= windowMm * SAME) return [];
   return [make("window-small", "fix", "The conductor does not go through", `What goes through the window of ${name} needs ${round(needMm)} mm; the window has ${windowMm} mm. A clamp that is not closed reads low.`,
-    "Choose a CT with a larger window", "Outer diameter of the conductors, packed round")];
+    `Choose a CT with a larger window for ${name}`, "Outer diameter of the conductors, packed round")];
 }
 
 function sharedChecks({ input }: InputSetup, name: string, make: Make): readonly Finding[] {
@@ -147,7 +147,7 @@ function tapChecks({ meter, input }: InputSetup, name: string, make: Make): read
   const conductor = input.measures[0]?.conductor;
   if (!phase || !conductor || conductor === "N" || phase === conductor) return [];
   return [make("tap-phase", "fix", "Tap and CT on different phases", `${capital(name)} measures ${conductor} against the voltage of ${phase}: a resistive load would read about −½ of its power.`,
-    `Take the tap that is on ${conductor}`, "Tap and CT of an element on the same phase")];
+    `Take the tap that is on ${conductor} for ${name}`, "Tap and CT of an element on the same phase")];
 }
 
 function transmitterChecks({ input, kit }: InputSetup, flows: InputFlows, name: string, make: Make): readonly Finding[] {
@@ -167,7 +167,7 @@ function schoolChecks(setup: InputSetup, name: string, make: Make): readonly Fin
     ...(positive.isOverridden ? [make("positive-overridden", "note", "Sign against the kit's meaning", `The plan takes positive of ${name} as ${directionText(positive.active)}; its kit shows it ${directionText(positive.kits!)}.`,
       "Check at the display what positive means, then write it on the label", source)] : []),
     ...(setup.input.invert && setup.kitInput && !setup.kitInput.invertSetting ? [make("invert-not-there", "fix", "The kit has no invert setting", `${capital(name)} is planned with its sign inverted; ${setup.kit!.name} cannot do that.`,
-      "Turn the clamp instead", source)] : []),
+      `Turn the clamp of ${name} instead`, source)] : []),
   ];
 }
 

@@ -1,13 +1,13 @@
 "use client";
 
-import { advisedPrimaryA, changeInput } from "@/core/plan/editPlan";
+import { changeInput } from "@/core/plan/editPlan";
+import { advisedPrimaryA, usablePrimariesA } from "@/core/sensing/advisedPrimary";
 import { isCurrentOutput, leadBurden } from "@/core/sensing/ctBurden";
 import { inputFlows } from "@/core/sensing/inputFlows";
 import type { InputSetup } from "@/core/sensing/meterSetup";
 import { ratioEntry, ratioFormText } from "@/core/sensing/ratioEntry";
 import { lengthInM, lengthShown, lengthText, sectionText } from "@/core/numberStyle";
 import { ctClassSchema, type ClampChoice as Clamp } from "@/core/site/planSchema";
-import { STANDARD_PRIMARIES_A } from "@/core/site/standardPrimaries";
 import { withoutEmpty } from "@/core/withoutEmpty";
 import { NumberField } from "@/ui/parts/NumberField";
 import { SelectField } from "@/ui/parts/SelectField";
@@ -27,7 +27,7 @@ export function ClampChoice({ plan, setup }: { plan: Plan; setup: InputSetup }) 
   const changeClamp = (part: Partial<Clamp>, field?: string) => change({ clamp: withoutEmpty({ ...clamp, ...part }) }, field);
   const unit = style.lengths === "us" ? "ft" : "m";
   const fits = kits.filter((candidate) => candidate.clamp && isCurrentOutput(candidate.clamp.secondary) === isCurrentOutput(input.secondary) && candidate.clamp.secondary.value === input.secondary.value);
-  const primaries = [...new Set([...(ctKit?.clamp?.primariesA ?? (kitInput?.ratio.kind === "list" ? kitInput.ratio.values : STANDARD_PRIMARIES_A)), input.primaryA * (clamp.turns ?? 1)])].toSorted((a, b) => a - b);
+  const primaries = [...new Set([...(ctKit?.clamp?.primariesA ?? usablePrimariesA(input, kit, undefined)), input.primaryA * (clamp.turns ?? 1)])].toSorted((a, b) => a - b);
 
   const chooseKit = (id: string) => {
     const chosen = kitOf(id);
