@@ -91,7 +91,7 @@ describe("bad input to the compute routes", () => {
     expect(computeErrorSchema.parse(body).error.issues.map((issue) => issue.path).sort()).toEqual(["site.cts[1].plug", "site.meters[0].inputs[2].tap", "site.nodes[2].fedFrom"]);
   });
 
-  it.each(["predict", "diagnose", "balance", "ct"])("refuses a body of ten megabytes at %s with 413", async (route) => {
+  it.each(["predict", "diagnose", "balance", "ct", "rs485", "can", "radio", "ethernet"])("refuses a body of ten megabytes at %s with 413", async (route) => {
     const { status, body } = await post(route, `{"padding":"${"x".repeat(10_000_000)}"}`);
     expect(status).toBe(413);
     expect(computeErrorSchema.parse(body).error.code).toBe("too-large");
@@ -101,7 +101,7 @@ describe("bad input to the compute routes", () => {
 describe("GET /api/v1/openapi.json", () => {
   it("describes every compute route with what it takes and gives", async () => {
     const description = await (await fetch(`${fromTestRun("GORMIT_TEST_APP")}/api/v1/openapi.json`)).json() as { paths: Record<string, { post: { requestBody: unknown; responses: object } }> };
-    expect(Object.keys(description.paths).sort()).toEqual(["/api/v1/compute/balance", "/api/v1/compute/ct", "/api/v1/compute/diagnose", "/api/v1/compute/predict"]);
+    expect(Object.keys(description.paths).sort()).toEqual(["/api/v1/compute/balance", "/api/v1/compute/can", "/api/v1/compute/ct", "/api/v1/compute/diagnose", "/api/v1/compute/ethernet", "/api/v1/compute/predict", "/api/v1/compute/radio", "/api/v1/compute/rs485"]);
     expect(JSON.stringify(description.paths["/api/v1/compute/predict"]!.post.requestBody)).toContain("fedFrom");
   });
 });

@@ -3,6 +3,10 @@ import { balanceRequestSchema } from "@/core/flows/balance";
 import { balanceResponseSchema, computeErrorSchema, diagnoseResponseSchema, predictResponseSchema } from "@/core/flows/computeResponses";
 import { diagnoseRequestSchema } from "@/core/flows/diagnose";
 import { predictRequestSchema } from "@/core/flows/predict";
+import { canRequestSchema, canResponseSchema } from "@/core/links/can";
+import { ethernetRequestSchema, ethernetResponseSchema } from "@/core/links/ethernet";
+import { radioRequestSchema, radioResponseSchema } from "@/core/links/radio";
+import { rs485RequestSchema, rs485ResponseSchema } from "@/core/links/rs485Schema";
 import { ctRequestSchema, ctResponseSchema } from "@/core/sensing/computeCt";
 
 interface ComputeRoute {
@@ -17,6 +21,10 @@ const COMPUTE_ROUTES: readonly ComputeRoute[] = [
   { name: "diagnose", summary: "Which faults in the fitting explain what was seen, and what to switch on next.", request: diagnoseRequestSchema, response: diagnoseResponseSchema },
   { name: "balance", summary: "Whether displayed values of one moment add up, and what would close the gap.", request: balanceRequestSchema, response: balanceResponseSchema },
   { name: "ct", summary: "Errors of a CT and meter at a current, burden and longest lead, and the ratio to type.", request: ctRequestSchema, response: ctResponseSchema },
+  { name: "rs485", summary: "An RS-485 line in numbers: reflections, load, idle and far-end level, poll cycle; and what is wrong with it.", request: rs485RequestSchema, response: rs485ResponseSchema },
+  { name: "can", summary: "A CAN bus in numbers: propagation margin, longest line, load of its frames.", request: canRequestSchema, response: canResponseSchema },
+  { name: "radio", summary: "A sub-GHz radio pair: path loss, level, sensitivity, margin, air time of a frame.", request: radioRequestSchema, response: radioResponseSchema },
+  { name: "ethernet", summary: "What a lead is, from the colours in both plugs.", request: ethernetRequestSchema, response: ethernetResponseSchema },
 ];
 
 /** The compute routes as an OpenAPI 3.1 document, generated from the schemas that they parse with. */
