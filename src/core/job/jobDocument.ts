@@ -3,6 +3,7 @@ import { refineWith, type Problem } from "@/core/problem";
 import { shownValueSchema } from "@/core/flows/balance";
 import { testSheetProblems, testSheetShape } from "@/core/flows/testSheetSchema";
 import { kitSchema } from "@/core/kits/kitSchema";
+import { linkProblems, linksSchema } from "@/core/links/linkSchema";
 import { colourSchemeSchema } from "@/core/site/conductorColours";
 import { siteSchema } from "@/core/site/siteSchema";
 
@@ -42,6 +43,10 @@ export const jobDocumentSchema = z
     displays: z.array(shownValueSchema).max(12).default([]),
     /** The kits that the plan uses, whole: a change in the library does not change a job behind anyone's back. */
     kits: z.array(kitSchema).max(80).default([]),
+    /** How the devices are joined for data. */
+    links: linksSchema.default([]),
+    /** Ids of the cores that are terminated at both ends. */
+    terminated: z.array(z.string().min(1).max(300)).max(2000).default([]),
     accepted: z.array(acceptedSchema).max(500).default([]),
     /** Materials and tools that are packed. */
     packed: z.array(z.string().min(1).max(200)).max(500).default([]),
@@ -49,6 +54,7 @@ export const jobDocumentSchema = z
   .superRefine(refineWith((document) => [
     ...testSheetProblems(document.tests, document.site).map((problem) => ({ ...problem, path: ["tests", ...problem.path] })),
     ...kitProblems(document),
+    ...linkProblems(document.links, document.site).map((problem) => ({ ...problem, path: ["links", ...problem.path] })),
   ]));
 
 /** Every kit that the plan names is in the file, once. */

@@ -8,6 +8,7 @@ import { sortFindings } from "@/core/job/openFindings";
 import { placeFindings } from "@/core/job/placeFindings";
 import { planFindings } from "@/core/job/planFindings";
 import { proveFindings } from "@/core/job/proveFindings";
+import { wireFindings } from "@/core/job/wireFindings";
 
 /** Above this a summary looks at single faults only: it is made at every save. */
 const MAX_SUMMARY_COMBINATIONS = 20_000;
@@ -28,7 +29,7 @@ export type JobState = JobSummary["state"];
  * @example A job with a clamp missing: state `placing`, next "Place the clamp of input 2 round L2 of Main board".
  */
 export function jobSummary(document: JobDocument): JobSummary {
-  const { open: place } = sortFindings([...planFindings(document), ...placeFindings(document.site)], document.accepted);
+  const { open: place } = sortFindings([...planFindings(document), ...placeFindings(document.site), ...wireFindings(document)], document.accepted);
   const diagnosis = hasReadings(document) ? quickDiagnosis(document) : undefined;
   return {
     supply: supplyText(document.site.supply),

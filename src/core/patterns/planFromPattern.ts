@@ -1,5 +1,6 @@
 import type { Kit } from "@/core/kits/kitSchema";
 import { jobDocumentSchema, JOB_FORMAT, JOB_VERSION, type JobDocument } from "@/core/job/jobDocument";
+import { proposeLinks } from "@/core/links/proposeLinks";
 import type { PatternAnswers } from "@/core/patterns/patternAnswers";
 import type { Pattern, PatternInput, PatternNode } from "@/core/patterns/patternSchema";
 import type { Problem } from "@/core/problem";
@@ -42,12 +43,13 @@ export function planFromPattern(pattern: Pattern, answers: PatternAnswers, kits:
   const site = siteSchema.safeParse({ ...bare, meters, cts: meters.flatMap((meter) => meter.inputs.map((input) => ({ ...idealCt(meter, input), id: `ct-${meter.id}-${input.n}` }))) });
   if (!site.success) return { kind: "not-possible", problems: site.error.issues.map((issue) => ({ path: issue.path.filter((key) => typeof key !== "symbol"), message: issue.message })) };
   const used = usedKits(pattern, site.data);
+  const carried = kits.filter((kit) => used.has(kit.id));
   return {
     kind: "job",
     document: jobDocumentSchema.parse({
       format: JOB_FORMAT, version: JOB_VERSION,
       job: { name: answers.name, place: answers.place, notes: pattern.watch.join("\n"), colourScheme: usualColourScheme(answers.system), pattern: pattern.id },
-      site: site.data, tests: {}, kits: kits.filter((kit) => used.has(kit.id)),
+      site: site.data, tests: {}, kits: carried, links: proposeLinks(site.data, carried),
     }),
   };
 }

@@ -16,7 +16,7 @@ export function tidyPlan(before: JobDocument, after: JobDocument): JobDocument {
   const placed = tidyPlaces({ ...after.site, nodes });
   const meters = placed.meters.flatMap((meter) => tidyMeter(meter, placed));
   const site: Site = { ...placed, meters, cts: tidyCts(before.site, { ...placed, meters }) };
-  return { ...after, site, tests: tidyTests(after, site), kits: usedKits(after, site) };
+  return { ...after, site, tests: tidyTests(after, site), kits: usedKits(after, site), links: tidyLinks(after.links, site) };
 }
 
 function tidyNodes(before: Site, after: Site): SiteNode[] {
@@ -133,6 +133,12 @@ function tidyTests({ tests }: JobDocument, site: Site): JobDocument["tests"] {
     readings: step.readings.filter((reading) => hasInput(reading.meter, reading.input)),
   }));
   return { ...tests, steps, ...(tests.background ? { background: tests.background.filter((load) => nodes.has(load.node)) } : {}) };
+}
+
+/** A link without what went; one end alone is none. */
+function tidyLinks(links: JobDocument["links"], site: Site): JobDocument["links"] {
+  const items = new Set([...site.nodes, ...site.meters, ...site.equipment].map(({ id }) => id));
+  return links.map((link) => ({ ...link, members: link.members.filter((member) => items.has(member.item)) })).filter((link) => link.members.length > 1);
 }
 
 function usedKits({ kits }: JobDocument, site: Site): JobDocument["kits"] {

@@ -7,6 +7,7 @@ import { planFindings } from "@/core/job/planFindings";
 import type { Kit } from "@/core/kits/kitSchema";
 import { nextThing } from "@/core/job/jobSummary";
 import { proveFindings } from "@/core/job/proveFindings";
+import { wireFindings } from "@/core/job/wireFindings";
 import { browserClock, browserDrafts, serverTransport } from "@/ui/workspace/browserDesk";
 import { CommandPalette } from "@/ui/workspace/CommandPalette";
 import { ConflictPanel } from "@/ui/workspace/ConflictPanel";
@@ -26,13 +27,14 @@ export function JobWorkspace({ job: loaded, library, children }: { job: ServerJo
   useEditorLife(editor);
 
   const { document } = job;
-  const { site, tests, kits, accepted } = document;
+  const { site, tests, kits, links, accepted } = document;
   const plan = useMemo(() => planFindings({ site, kits }), [site, kits]);
   const place = useMemo(() => placeFindings(site), [site]);
+  const wire = useMemo(() => wireFindings({ site, kits, links }), [site, kits, links]);
   const hasReadings = tests.steps.some((step) => step.readings.length > 0);
   const verdict = hasReadings ? diagnosis.diagnosis : undefined;
   const prove = useMemo(() => (verdict ? proveFindings(site, verdict) : []), [site, verdict]);
-  const findings = useMemo(() => sortFindings([...plan, ...place, ...prove], accepted), [plan, place, prove, accepted]);
+  const findings = useMemo(() => sortFindings([...plan, ...place, ...wire, ...prove], accepted), [plan, place, wire, prove, accepted]);
   const workspace = useMemo(() => ({ editor, job, diagnosis, library }), [editor, job, diagnosis, library]);
   const toggleFindings = () => setShowFindings(!showFindings);
   const next = nextThing(document, findings.open.filter((finding) => finding.stage !== "prove"), verdict);
@@ -43,7 +45,7 @@ export function JobWorkspace({ job: loaded, library, children }: { job: ServerJo
         <WorkspaceHeader findings={findings.open} next={next} onFindings={toggleFindings} findingsShown={showFindings} />
         {job.status.kind === "conflict" && <ConflictPanel theirs={job.status.theirs} />}
         <div className="flex min-h-0 flex-1 max-md:flex-col-reverse">
-          <Spine jobId={job.id} findings={findings.open} hasReadings={hasReadings} verdict={verdict?.verdict} />
+          <Spine jobId={job.id} findings={findings.open} links={links.length} hasReadings={hasReadings} verdict={verdict?.verdict} />
           <main className="min-h-0 min-w-0 flex-1 overflow-auto">{children}</main>
           {showFindings && <FindingsDrawer jobId={job.id} findings={findings} onClose={() => setShowFindings(false)} />}
         </div>

@@ -1,6 +1,6 @@
 "use client";
 
-import { ClipboardCheck, DraftingCompass, LocateFixed } from "lucide-react";
+import { Cable, ClipboardCheck, DraftingCompass, LocateFixed } from "lucide-react";
 import Link from "next/link";
 import { usePathname } from "next/navigation";
 import type { Finding, FindingStage } from "@/core/findings";
@@ -10,6 +10,7 @@ interface Props {
   readonly jobId: string;
   /** Those that are open. */
   readonly findings: readonly Finding[];
+  readonly links: number;
   readonly hasReadings: boolean;
   readonly verdict: Verdict | undefined;
 }
@@ -19,12 +20,13 @@ const VERDICT_WORDS: Readonly<Record<Verdict, string>> = {
 };
 
 /** The stages in the order of work, with the state of each; along the bottom on a phone. */
-export function Spine({ jobId, findings, hasReadings, verdict }: Props) {
+export function Spine({ jobId, findings, links, hasReadings, verdict }: Props) {
   const path = usePathname();
   const wrong = (stage: FindingStage) => findings.filter((finding) => finding.stage === stage && finding.severity !== "note").length;
   const stages = [
     { id: "plan", name: "Plan", Icon: DraftingCompass, state: wrong("plan") > 0 ? `${wrong("plan")} to put right` : "holds together" },
     { id: "place", name: "Place", Icon: LocateFixed, state: wrong("place") > 0 ? `${wrong("place")} to put right` : "as planned" },
+    { id: "wire", name: "Wire", Icon: Cable, state: wrong("wire") > 0 ? `${wrong("wire")} to put right` : links === 0 ? "no links" : links === 1 ? "1 link" : `${links} links` },
     { id: "prove", name: "Prove", Icon: ClipboardCheck, state: verdict ? VERDICT_WORDS[verdict] : hasReadings ? "weighing" : "no readings yet" },
   ];
   return (

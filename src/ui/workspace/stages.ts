@@ -2,5 +2,6 @@
 export const STAGES = [
   { id: "plan", name: "Plan", key: "n" },
   { id: "place", name: "Place", key: "l" },
+  { id: "wire", name: "Wire", key: "w" },
   { id: "prove", name: "Prove", key: "p" },
 ] as const;

@@ -1,0 +1,5 @@
+import { WireStage } from "@/ui/wire/WireStage";
+
+export default function Page() {
+  return <WireStage />;
+}

@@ -1,0 +1,120 @@
+import fc from "fast-check";
+import { describe, expect, it } from "vitest";
+import { jobDocumentSchema } from "@/core/job/jobDocument";
+import { wireFindings } from "@/core/job/wireFindings";
+import { busOfLink, linkFindings } from "@/core/links/busOfLink";
+import { changeLink, changeMember, moveMember, removeLink } from "@/core/links/editLinks";
+import { cableBetweenM, linkItems, memberPort, type KitPort } from "@/core/links/linkItems";
+import { proposeLinks } from "@/core/links/proposeLinks";
+import { rs485 } from "@/core/links/rs485";
+import { wiringSchedule } from "@/core/links/wiringSchedule";
+import { removeNode, setWay } from "@/core/plan/editPlan";
+import { jobFromPattern, shippedKits, shippedPatterns } from "../../../tests/fixtures/shipped";
+
+const storage = jobFromPattern("S05");
+const farm = jobFromPattern("S17");
+
+describe("proposed links", () => {
+  it.each(shippedPatterns().map(({ id }) => id))("of %s hold together, stop nothing and are in the job", (id) => {
+    const job = jobFromPattern(id);
+    expect(job.links).toEqual(proposeLinks(job.site, job.kits));
+    expect(jobDocumentSchema.safeParse(job).success).toBe(true);
+    expect(wireFindings(job).filter((finding) => finding.severity !== "note")).toEqual([]);
+    for (const link of job.links) expect(link.members.every((member) => memberPort(linkItems(job.site, job.kits), member))).toBe(true);
+  });
+
+  it("give each meter and inverter to who should read it, and each battery to its inverter", () => {
+    expect(storage.links.map((link) => [link.kind, link.members.map((member) => member.item)])).toEqual([["rs485", ["hybrid", "grid-meter"]], ["can", ["hybrid", "stack"]]]);
+    expect(farm.links.map((link) => link.members.map((member) => `${member.item}.${member.port}`))).toEqual([["controller.inverters", "solar-1.bus-in", "solar-2.bus-in", "solar-3.bus-in"], ["controller.meter", "grid-meter.bus"]]);
+  });
+
+  it("number equal kits apart and terminate both ends only", () => {
+    const [chain] = farm.links;
+    expect(chain!.members.map((member) => member.address)).toEqual([undefined, 1, 2, 3]);
+    expect(chain!.members.map((member) => member.terminator ?? false)).toEqual([true, false, false, true]);
+  });
+
+  it("take the order with least cable", () => {
+    const { site, kits, links } = jobFromPattern("S07");
+    const items = linkItems(site, kits);
+    const lengthOf = (ids: readonly string[]) => ids.slice(1).reduce((sum, id, at) => sum + cableBetweenM(site, items.find((item) => item.id === ids[at])!, items.find((item) => item.id === id)!)!, 0);
+    const [client, ...servers] = links[0]!.members.map((member) => member.item);
+    const best = lengthOf([client!, ...servers]);
+    fc.assert(fc.property(fc.shuffledSubarray(servers, { minLength: servers.length }), (order) => {
+      expect(lengthOf([client!, ...order])).toBeGreaterThanOrEqual(best - 1e-9);
+    }));
+  });
+
+  it("lay nothing where no cable goes", () => {
+    expect(jobFromPattern("S14").links).toEqual([]);
+    const cut = setWay("plant", "wall", { walkMin: 1 })(storage);
+    expect(proposeLinks(cut.site, cut.kits).filter((link) => link.kind === "rs485")).toEqual([]);
+    expect(linkFindings(cut.site, cut.kits, storage.links).map((finding) => finding.code)).toContain("no-cable");
+  });
+});
+
+describe("the wiring schedule", () => {
+  const rs485Ports = shippedKits().flatMap((kit) => kit.ports.filter((port) => port.kind === "rs485" && port.terminals.some((terminal) => terminal.role === "non-inverting")).map((port) => ({ kit, port })));
+
+  it("joins equal roles, whatever their letters, for every pair of kits", () => {
+    fc.assert(fc.property(fc.constantFrom(...rs485Ports), fc.constantFrom(...rs485Ports), (a, b) => {
+      const site = { ...storage.site, equipment: [{ id: "a", name: "A", kit: a.kit.id }, { id: "b", name: "B", kit: b.kit.id }] };
+      const kits = a.kit.id === b.kit.id ? [a.kit] : [a.kit, b.kit];
+      const rows = wiringSchedule(site, kits, [{ id: "x", kind: "rs485", name: "X", members: [{ item: "a", port: a.port.id }, { item: "b", port: b.port.id }] }]);
+      const roleOf = (port: KitPort, label: string, pin: number | undefined) => port.terminals.find((terminal) => terminal.label === label && terminal.pin === pin)?.role;
+      const cores = rows.filter((row) => row.role !== "shield");
+      expect(cores.length).toBeGreaterThanOrEqual(2);
+      for (const row of cores) expect([roleOf(a.port, row.from.terminal, row.from.pin), roleOf(b.port, row.to!.terminal, row.to!.pin)]).toEqual([row.role, row.role]);
+      expect(rows.filter((row) => row.role === "shield")).toHaveLength(1);
+    }));
+  });
+
+  it("says where letters mean the opposite and where a straight patch lead would be wrong", () => {
+    const rows = wiringSchedule(farm.site, farm.kits, farm.links);
+    expect(rows.find((row) => row.role === "non-inverting")).toMatchObject({ from: { terminal: "A" }, to: { terminal: "B" }, notes: ["the letters mean the opposite here: A goes to B"] });
+    const can = wiringSchedule(storage.site, storage.kits, storage.links).find((row) => row.role === "can-high");
+    expect(can?.notes).toEqual(["pin 1 to pin 4: a straight patch lead would be wrong"]);
+  });
+
+  it("puts a twin ferrule where two wires share a terminal", () => {
+    const { site, kits, links } = jobFromPattern("S19");
+    const sensor = wiringSchedule(site, kits, links).filter((row) => row.to?.item === "Power sensor");
+    expect(sensor.map((row) => row.to!.ferrule)).toEqual(["twin 2 × 0.25 mm²", "twin 2 × 0.25 mm²"]);
+  });
+
+  it("bonds the shield at one end, on the terminal that a kit has for it", () => {
+    const { site, kits, links } = jobFromPattern("S07");
+    const shields = wiringSchedule(site, kits, links).filter((row) => row.role === "shield");
+    expect(shields[0]).toMatchObject({ from: { item: "Energy manager", terminal: "S" }, to: undefined, notes: ["bonded here only; cut back and insulated at Roof inverter"] });
+  });
+});
+
+describe("editing links", () => {
+  it("keeps terminators at the ends when a device moves, and works its cable out anew", () => {
+    const typed = changeMember(farm.links, "rs485-1", 3, { distanceM: 80 });
+    const moved = moveMember(typed, "rs485-1", 3, -1);
+    expect(moved[0]!.members.map((member) => [member.item, member.terminator, member.distanceM])).toEqual([["controller", true, undefined], ["solar-1", false, undefined], ["solar-3", false, undefined], ["solar-2", true, undefined]]);
+    expect(moveMember(farm.links, "rs485-1", 0, -1)).toEqual(farm.links);
+  });
+
+  it("changes the bus that is computed with", () => {
+    const faster = changeLink(farm.links, "rs485-1", { baud: 115_200 });
+    const cycle = (links: typeof farm.links) => rs485(busOfLink(farm.site, farm.kits, links[0]!)!).pollCycleMs;
+    expect(cycle(faster)).toBeLessThan(cycle(farm.links) / 2);
+    expect(linkFindings(farm.site, farm.kits, changeMember(farm.links, "rs485-1", 2, { address: 1 })).filter((finding) => finding.severity === "stop")).toMatchObject([{ code: "address-duplicate" }]);
+  });
+
+  it("drops what went from the plan, and says when none is planned", () => {
+    const without = removeNode("solar-3")(removeNode("solar-2")(farm));
+    expect(without.links[0]!.members.map((member) => member.item)).toEqual(["controller", "solar-1"]);
+    expect(removeNode("solar-1")(without).links.map((link) => link.id)).toEqual(["rs485-2"]);
+    expect(wireFindings({ ...farm, links: removeLink(removeLink(farm.links, "rs485-1"), "rs485-2") })).toMatchObject([{ code: "no-links", severity: "note" }]);
+  });
+
+  it("refuses a port in two links and a member that the plan has not", () => {
+    const paths = (links: object) => jobDocumentSchema.safeParse({ ...farm, links }).error?.issues.map((issue) => issue.path.join("."));
+    expect(paths([...farm.links, { ...farm.links[1]!, id: "again" }])).toContain("links.2.members.0.port");
+    expect(paths([{ ...farm.links[1]!, members: [farm.links[1]!.members[0]!, { item: "ghost", port: "bus" }] }])).toEqual(["links.0.members.1.item"]);
+    expect(paths([{ ...farm.links[1]!, members: farm.links[1]!.members.slice(1) }])).toEqual(["links.0.members"]);
+  });
+});

@@ -1,0 +1,39 @@
+"use client";
+
+import { Cable, Gauge, ListChecks, type LucideIcon } from "lucide-react";
+import { useState } from "react";
+import { LinkLines } from "@/ui/wire/LinkLines";
+import { PollTiming } from "@/ui/wire/PollTiming";
+import { useWire } from "@/ui/wire/useWire";
+import { WiringList } from "@/ui/wire/WiringList";
+
+type Part = "links" | "wiring" | "timing";
+
+const PARTS: readonly { readonly id: Part; readonly name: string; readonly Icon: LucideIcon }[] = [
+  { id: "links", name: "Links", Icon: Cable }, { id: "wiring", name: "Wiring", Icon: ListChecks }, { id: "timing", name: "Timing", Icon: Gauge },
+];
+
+/** Wire: which ports are joined and in which order, which core goes into which terminal, how old a reading is. */
+export function WireStage() {
+  const wire = useWire();
+  const [part, setPart] = useState<Part>("links");
+  return (
+    <div className="flex h-full flex-col max-md:h-auto">
+      <h2 className="sr-only">Wire</h2>
+      <div role="tablist" aria-label="Parts of the wiring" className="flex flex-none border-b border-base-300 bg-base-200">
+        {PARTS.map(({ id, name, Icon }) => (
+          <button
+            key={id} type="button" role="tab" id={`wire-${id}`} aria-selected={part === id} aria-controls="wire-part"
+            className={`press flex items-center justify-center gap-1.5 px-5 max-md:flex-1 ${part === id ? "bg-base-100 font-bold shadow-[inset_0_-4px_0_var(--color-primary)]" : ""}`}
+            onClick={() => setPart(id)}
+          ><Icon size={17} aria-hidden />{name}</button>
+        ))}
+      </div>
+      <div role="tabpanel" id="wire-part" aria-labelledby={`wire-${part}`} tabIndex={0} className="min-h-0 flex-1 overflow-auto p-4">
+        {part === "links" && <LinkLines wire={wire} />}
+        {part === "wiring" && <WiringList wire={wire} />}
+        {part === "timing" && <PollTiming wire={wire} />}
+      </div>
+    </div>
+  );
+}

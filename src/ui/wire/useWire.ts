@@ -1,0 +1,34 @@
+"use client";
+
+import { useMemo } from "react";
+import type { Finding } from "@/core/findings";
+import type { JobDocument } from "@/core/job/jobDocument";
+import { sortFindings } from "@/core/job/openFindings";
+import { wireFindings } from "@/core/job/wireFindings";
+import { linkItems, type LinkItem } from "@/core/links/linkItems";
+import type { Link } from "@/core/links/linkSchema";
+import { useWorkspace } from "@/ui/workspace/workspaceContext";
+
+export interface Wire {
+  readonly jobId: string;
+  readonly document: JobDocument;
+  readonly items: readonly LinkItem[];
+  readonly findings: readonly Finding[];
+  /** Apply an edit to the links; `field` names what is typed into. */
+  readonly edit: (change: (links: readonly Link[]) => Link[], field?: string) => void;
+  readonly tick: (core: string) => void;
+}
+
+/** Binds the edits of links to the open job. */
+export function useWire(): Wire {
+  const { editor, job } = useWorkspace();
+  const { document } = job;
+  const { site, kits, links, accepted } = document;
+  const items = useMemo(() => linkItems(site, kits), [site, kits]);
+  const findings = useMemo(() => sortFindings(wireFindings({ site, kits, links }), accepted).open, [site, kits, links, accepted]);
+  return {
+    jobId: job.id, document, items, findings,
+    edit: (change, field) => editor.edit((before) => ({ ...before, links: change(before.links) }), field),
+    tick: (core) => editor.edit((before) => ({ ...before, terminated: before.terminated.includes(core) ? before.terminated.filter((id) => id !== core) : [...before.terminated, core] })),
+  };
+}
