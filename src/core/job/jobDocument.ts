@@ -3,7 +3,7 @@ import { refineWith, type Problem } from "@/core/problem";
 import { shownValueSchema } from "@/core/flows/balance";
 import { testSheetProblems, testSheetShape } from "@/core/flows/testSheetSchema";
 import { kitSchema } from "@/core/kits/kitSchema";
-import { linkProblems, linksSchema } from "@/core/links/linkSchema";
+import { busReadingsSchema, linkProblems, linksSchema } from "@/core/links/linkSchema";
 import { colourSchemeSchema } from "@/core/site/conductorColours";
 import { siteSchema } from "@/core/site/siteSchema";
 
@@ -45,6 +45,7 @@ export const jobDocumentSchema = z
     kits: z.array(kitSchema).max(80).default([]),
     /** How the devices are joined for data. */
     links: linksSchema.default([]),
+    busReadings: busReadingsSchema.default([]),
     /** Ids of the cores that are terminated at both ends. */
     terminated: z.array(z.string().min(1).max(300)).max(2000).default([]),
     accepted: z.array(acceptedSchema).max(500).default([]),

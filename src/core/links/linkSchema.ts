@@ -27,6 +27,11 @@ export const linkSchema = z.object({
 
 export const linksSchema = z.array(linkSchema).max(MAX_LINKS);
 
+/** What a multimeter showed at a bus, by link. */
+export const busReadingsSchema = z.array(z.object({
+  link: idSchema, what: z.enum(["ohm", "idle-mv"]), where: z.enum(["first", "last"]), value: z.number().min(-1e6).max(1e9),
+})).max(400);
+
 export type Link = z.output<typeof linkSchema>;
 export type LinkMember = z.output<typeof memberSchema>;
 

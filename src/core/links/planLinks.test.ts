@@ -5,6 +5,7 @@ import { wireFindings } from "@/core/job/wireFindings";
 import { busOfLink, linkFindings } from "@/core/links/busOfLink";
 import { changeLink, changeMember, moveMember, removeLink } from "@/core/links/editLinks";
 import { cableBetweenM, linkItems, memberPort, type KitPort } from "@/core/links/linkItems";
+import { linkMap } from "@/core/links/linkMap";
 import { proposeLinks } from "@/core/links/proposeLinks";
 import { rs485 } from "@/core/links/rs485";
 import { wiringSchedule } from "@/core/links/wiringSchedule";
@@ -116,5 +117,20 @@ describe("editing links", () => {
     expect(paths([...farm.links, { ...farm.links[1]!, id: "again" }])).toContain("links.2.members.0.port");
     expect(paths([{ ...farm.links[1]!, members: [farm.links[1]!.members[0]!, { item: "ghost", port: "bus" }] }])).toEqual(["links.0.members.1.item"]);
     expect(paths([{ ...farm.links[1]!, members: farm.links[1]!.members.slice(1) }])).toEqual(["links.0.members"]);
+  });
+});
+
+describe("the link map", () => {
+  it.each(shippedPatterns().map(({ id }) => id))("of %s puts every linked device at its place, and nothing on anything", (id) => {
+    const job = jobFromPattern(id);
+    const map = linkMap(job.site, job.kits, job.links);
+    expect(new Set(map.nodes.map((node) => node.id))).toEqual(new Set(job.links.flatMap((link) => link.members.map((member) => member.item))));
+    expect(new Set(map.nodes.map((node) => `${node.x} ${node.y}`)).size).toBe(map.nodes.length);
+    for (const node of map.nodes) {
+      const column = map.places.find((place) => node.x > place.x && node.x < place.x + place.width)!;
+      const item = linkItems(job.site, job.kits).find((candidate) => candidate.id === node.id)!;
+      expect(column.id).toBe(item.place ?? "");
+    }
+    expect(map.edges).toHaveLength(job.links.reduce((sum, link) => sum + link.members.length - 1, 0));
   });
 });

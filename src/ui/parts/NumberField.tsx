@@ -29,7 +29,7 @@ export function NumberField({ label, unit, value, onValue, least = 0, most, whol
     <div className="text-sm">
       <label htmlFor={id} className="mb-0.5 block font-semibold">{label}{about && <span className="sr-only"> of {about}</span>}{unit && <span className="quiet font-normal">, {unit}</span>}</label>
       <input
-        id={id} className="field reading" inputMode={whole ? "numeric" : "decimal"} autoComplete="off" value={shown} aria-invalid={read.kind === "wrong"}
+        id={id} className="field reading" inputMode={least < 0 ? "text" : whole ? "numeric" : "decimal"} autoComplete="off" value={shown} aria-invalid={read.kind === "wrong"}
         aria-describedby={`${id}-hint`}
         onChange={(event) => {
           setTyped(event.target.value);
@@ -49,7 +49,7 @@ export function NumberField({ label, unit, value, onValue, least = 0, most, whol
 type Read = { readonly kind: "number"; readonly value: number } | { readonly kind: "nothing" } | { readonly kind: "wrong"; readonly message: string };
 
 function readNumber(text: string, { least, most, whole, optional }: { least: number; most: number; whole: boolean; optional: boolean }): Read {
-  const plain = text.trim().replace(",", ".");
+  const plain = text.trim().replace(/[−–]/g, "-").replace(",", ".");
   if (plain === "") return optional ? { kind: "nothing" } : { kind: "wrong", message: "type a number" };
   const value = Number(plain);
   if (!Number.isFinite(value) || value < least || value > most || (least === 0 && !whole && value === 0 && !optional) || (whole && !Number.isInteger(value))) {

@@ -11,6 +11,7 @@ import { lengthInM, lengthShown, lengthText } from "@/core/numberStyle";
 import { FindingLine } from "@/ui/parts/FindingLine";
 import { NumberField } from "@/ui/parts/NumberField";
 import { useNumberStyle, useSay } from "@/ui/parts/useNumberStyle";
+import { LinkMapView } from "@/ui/wire/LinkMapView";
 import type { Wire } from "@/ui/wire/useWire";
 
 const KINDS: Readonly<Record<Link["kind"], string>> = { rs485: "RS-485", can: "CAN" };
@@ -29,6 +30,7 @@ export function LinkLines({ wire }: { wire: Wire }) {
           : "In the order of the cable: the line goes through each device, never in a star."}</p>
         <button type="button" className={`btn press ${links.length === 0 ? "btn-primary" : ""}`} disabled={proposed.length === 0} onClick={() => edit(() => [...proposed])}><Sparkles size={18} aria-hidden />{links.length === 0 ? "Take what is proposed" : "Propose anew"}</button>
       </div>
+      <LinkMapView wire={wire} />
       {whole.map((finding) => <FindingLine key={finding.id} finding={finding} />)}
       {links.map((link) => <LinkCard key={link.id} wire={wire} link={link} />)}
     </div>

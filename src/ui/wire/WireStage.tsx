@@ -1,16 +1,19 @@
 "use client";
 
-import { Cable, Gauge, ListChecks, type LucideIcon } from "lucide-react";
+import { Activity, Cable, Gauge, ListChecks, ScrollText, type LucideIcon } from "lucide-react";
 import { useState } from "react";
 import { LinkLines } from "@/ui/wire/LinkLines";
+import { CanLogReader } from "@/ui/wire/CanLogReader";
+import { Multimeter } from "@/ui/wire/Multimeter";
 import { PollTiming } from "@/ui/wire/PollTiming";
 import { useWire } from "@/ui/wire/useWire";
 import { WiringList } from "@/ui/wire/WiringList";
 
-type Part = "links" | "wiring" | "timing";
+type Part = "links" | "wiring" | "timing" | "meter" | "can-log";
 
 const PARTS: readonly { readonly id: Part; readonly name: string; readonly Icon: LucideIcon }[] = [
   { id: "links", name: "Links", Icon: Cable }, { id: "wiring", name: "Wiring", Icon: ListChecks }, { id: "timing", name: "Timing", Icon: Gauge },
+  { id: "meter", name: "Multimeter", Icon: Activity }, { id: "can-log", name: "CAN log", Icon: ScrollText },
 ];
 
 /** Wire: which ports are joined and in which order, which core goes into which terminal, how old a reading is. */
@@ -20,7 +23,7 @@ export function WireStage() {
   return (
     <div className="flex h-full flex-col max-md:h-auto">
       <h2 className="sr-only">Wire</h2>
-      <div role="tablist" aria-label="Parts of the wiring" className="flex flex-none border-b border-base-300 bg-base-200">
+      <div role="tablist" aria-label="Parts of the wiring" className="flex flex-none overflow-x-auto border-b border-base-300 bg-base-200">
         {PARTS.map(({ id, name, Icon }) => (
           <button
             key={id} type="button" role="tab" id={`wire-${id}`} aria-selected={part === id} aria-controls="wire-part"
@@ -33,6 +36,8 @@ export function WireStage() {
         {part === "links" && <LinkLines wire={wire} />}
         {part === "wiring" && <WiringList wire={wire} />}
         {part === "timing" && <PollTiming wire={wire} />}
+        {part === "meter" && <Multimeter wire={wire} />}
+        {part === "can-log" && <CanLogReader wire={wire} />}
       </div>
     </div>
   );

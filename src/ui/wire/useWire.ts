@@ -3,6 +3,7 @@
 import { useMemo } from "react";
 import type { Finding } from "@/core/findings";
 import type { JobDocument } from "@/core/job/jobDocument";
+import type { BusProbe } from "@/core/links/multimeter";
 import { sortFindings } from "@/core/job/openFindings";
 import { wireFindings } from "@/core/job/wireFindings";
 import { linkItems, type LinkItem } from "@/core/links/linkItems";
@@ -17,6 +18,8 @@ export interface Wire {
   /** Apply an edit to the links; `field` names what is typed into. */
   readonly edit: (change: (links: readonly Link[]) => Link[], field?: string) => void;
   readonly tick: (core: string) => void;
+  /** Write down what a multimeter showed; undefined takes it out. */
+  readonly measure: (link: string, probe: BusProbe, value: number | undefined) => void;
 }
 
 /** Binds the edits of links to the open job. */
@@ -30,5 +33,9 @@ export function useWire(): Wire {
     jobId: job.id, document, items, findings,
     edit: (change, field) => editor.edit((before) => ({ ...before, links: change(before.links) }), field),
     tick: (core) => editor.edit((before) => ({ ...before, terminated: before.terminated.includes(core) ? before.terminated.filter((id) => id !== core) : [...before.terminated, core] })),
+    measure: (link, { what, where }, value) => editor.edit((before) => {
+      const others = before.busReadings.filter((reading) => !(reading.link === link && reading.what === what && reading.where === where));
+      return { ...before, busReadings: value === undefined ? others : [...others, { link, what, where, value }] };
+    }, `${link} ${what} ${where}`),
   };
 }

@@ -1,0 +1,53 @@
+import type { Kit } from "@/core/kits/kitSchema";
+import { linkItems, memberDistancesM } from "@/core/links/linkItems";
+import type { Link } from "@/core/links/linkSchema";
+import type { Site } from "@/core/site/planSchema";
+
+const COLUMN_PX = 280;
+const ROW_PX = 90;
+const HEAD_PX = 50;
+
+export interface MapNode {
+  readonly id: string;
+  readonly name: string;
+  readonly kit: string;
+  readonly x: number;
+  readonly y: number;
+}
+
+export interface MapEdge {
+  readonly id: string;
+  readonly from: string;
+  readonly to: string;
+  readonly kind: Link["kind"];
+  readonly distanceM: number | undefined;
+}
+
+export interface LinkMap {
+  readonly places: readonly { readonly id: string; readonly name: string; readonly x: number; readonly width: number; readonly height: number }[];
+  readonly nodes: readonly MapNode[];
+  readonly edges: readonly MapEdge[];
+}
+
+/**
+ * Where everything with a link stands: a column for each place in the order of the plan, devices below each other in the
+ * order of their lines, an edge for each cable. Nothing lies on anything, and no two columns touch.
+ *
+ * @example A meter in the hall and a hybrid with its battery in the garage: two columns, three devices, two edges.
+ */
+export function linkMap(site: Site, kits: readonly Kit[], links: readonly Link[]): LinkMap {
+  const items = linkItems(site, kits);
+  const order = [...new Set(links.flatMap((link) => link.members.map((member) => member.item)))];
+  const linked = order.flatMap((id) => items.find((item) => item.id === id) ?? []);
+  const columns = [...site.places.map(({ id, name }) => ({ id, name })), { id: "", name: "Place not said" }]
+    .map((place) => ({ ...place, members: linked.filter((item) => (item.place ?? "") === place.id) })).filter(({ members }) => members.length > 0);
+  const tallest = Math.max(0, ...columns.map(({ members }) => members.length));
+  return {
+    places: columns.map(({ id, name }, at) => ({ id, name, x: at * COLUMN_PX, width: COLUMN_PX - 40, height: HEAD_PX + tallest * ROW_PX })),
+    nodes: columns.flatMap(({ members }, column) => members.map((item, row) => ({ id: item.id, name: item.name, kit: item.kit.name, x: column * COLUMN_PX + 15, y: HEAD_PX + row * ROW_PX }))),
+    edges: links.flatMap((link) => {
+      const distances = memberDistancesM(site, items, link);
+      return link.members.slice(1).map((member, at) => ({ id: `${link.id}:${at}`, from: link.members[at]!.item, to: member.item, kind: link.kind, distanceM: distances[at + 1] }));
+    }),
+  };
+}

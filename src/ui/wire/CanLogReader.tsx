@@ -1,0 +1,51 @@
+"use client";
+
+import { useMemo, useState } from "react";
+import { judgeCanLog, type ExpectedFrame } from "@/core/links/candump";
+import { memberPort } from "@/core/links/linkItems";
+import { NumberField } from "@/ui/parts/NumberField";
+import { useSay } from "@/ui/parts/useNumberStyle";
+import type { Wire } from "@/ui/wire/useWire";
+
+const USUAL_BITRATE = 500_000;
+const MOST_LINES_NAMED = 12;
+
+/** A CAN log in candump's text form: load, identifiers and rates, and which frames of the kits are missing. It stays on this page. */
+export function CanLogReader({ wire }: { wire: Wire }) {
+  const { document, items } = wire;
+  const say = useSay();
+  const link = document.links.find(({ kind }) => kind === "can");
+  const [text, setText] = useState("");
+  const [bitrate, setBitrate] = useState(link?.baud ?? USUAL_BITRATE);
+  const expected = useMemo(() => (link?.members ?? []).flatMap((member): readonly ExpectedFrame[] => {
+    const end = memberPort(items, member);
+    return (end?.item.kit.can?.frames ?? []).map(({ id, perSecond, name }) => ({ id, perSecond, name, sender: end!.item.name }));
+  }), [link, items]);
+  const log = useMemo(() => judgeCanLog(text, bitrate, expected), [text, bitrate, expected]);
+  const seconds = (value: number) => say(`${value.toFixed(1)} s`);
+  return (
+    <div className="mx-auto grid max-w-6xl gap-4 lg:grid-cols-2">
+      <div className="space-y-2">
+        <label className="block text-sm"><span className="mb-0.5 block font-semibold">Log, one frame a line: (time) channel id#data</span>
+          <textarea className="field reading h-72 whitespace-pre" spellCheck={false} value={text} placeholder="(1699000000.123456) can0 351#3402E803E803D001" onChange={(event) => setText(event.target.value)} /></label>
+        <div className="flex items-end gap-3">
+          <label className="btn press">Open a file<input type="file" className="sr-only" accept=".log,.txt,text/plain" onChange={(event) => { const input = event.currentTarget; void input.files?.[0]?.text().then(setText).finally(() => { input.value = ""; }); }} /></label>
+          <div className="w-36"><NumberField label="Speed" unit="bit/s" whole least={5000} most={1_000_000} value={bitrate} onValue={(value) => value !== undefined && setBitrate(value)} /></div>
+        </div>
+      </div>
+      <div role="status" className="space-y-3">
+        {text.trim() === "" ? <p>{expected.length > 0 ? `The kits expect ${expected.length} cyclic frames; paste a log to see which of them come.` : "Paste a log to see load, identifiers and rates."}</p> : (
+          <>
+            <p className="font-bold">{say(`${log.frames} frames in ${log.durationS.toFixed(1)} s, ${log.busLoadPct.toFixed(2)} % of the bus at worst`)}</p>
+            {log.unreadable.length > 0 && <p className="text-warning">Lines that are no frame: {log.unreadable.slice(0, MOST_LINES_NAMED).join(", ")}{log.unreadable.length > MOST_LINES_NAMED ? ` and ${log.unreadable.length - MOST_LINES_NAMED} more` : ""}.</p>}
+            {log.missing.map(({ frame, lastS, silentS }) => <p key={frame.id} className="font-semibold text-warning">{frame.sender}, {frame.name}: {lastS === undefined ? "never came" : `last at ${seconds(lastS)}, silent for ${seconds(silentS)}`}.</p>)}
+            <table className="w-full text-left text-sm">
+              <thead><tr className="border-b border-base-300"><th scope="col">Id</th><th scope="col">Frame</th><th scope="col" className="text-right">Count</th><th scope="col" className="text-right">a second</th><th scope="col" className="text-right">Last</th></tr></thead>
+              <tbody>{log.lines.map((line) => <tr key={`${line.isExtended} ${line.id}`} className="border-b border-base-300"><th scope="row" className="reading font-normal">{line.id.toString(16).toUpperCase()}</th><td>{line.name ?? "not in the kits"}</td><td className="reading text-right">{line.count}</td><td className="reading text-right">{say(line.perSecond.toFixed(2))}</td><td className="reading text-right">{seconds(line.lastS)}</td></tr>)}</tbody>
+            </table>
+          </>
+        )}
+      </div>
+    </div>
+  );
+}

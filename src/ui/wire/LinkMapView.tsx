@@ -1,0 +1,53 @@
+"use client";
+
+import "@xyflow/react/dist/style.css";
+import { Background, Controls, Handle, Position, ReactFlow, type Edge, type Node, type NodeProps } from "@xyflow/react";
+import { useMemo } from "react";
+import { linkMap } from "@/core/links/linkMap";
+import { lengthText } from "@/core/numberStyle";
+import { useNumberStyle } from "@/ui/parts/useNumberStyle";
+import type { Wire } from "@/ui/wire/useWire";
+
+const KIND_WORDS = { rs485: "RS-485", can: "CAN" } as const;
+const DEVICE_PX = { width: 210, height: 62 };
+
+type DeviceNode = Node<{ name: string; kit: string }, "device">;
+type PlaceNode = Node<{ name: string }, "place">;
+
+const NODE_TYPES = { device: DeviceBox, place: PlaceBox };
+
+/** Devices at their places with the cables between them, laid out by the program. */
+export function LinkMapView({ wire: { document: { site, kits, links } } }: { wire: Wire }) {
+  const style = useNumberStyle();
+  const map = useMemo(() => linkMap(site, kits, links), [site, kits, links]);
+  const nodes = useMemo((): (DeviceNode | PlaceNode)[] => [
+    ...map.places.map((place): PlaceNode => ({ id: `place ${place.id}`, type: "place", position: { x: place.x, y: 0 }, data: { name: place.name }, width: place.width, height: place.height, selectable: false, focusable: false, zIndex: -1 })),
+    ...map.nodes.map((node): DeviceNode => ({ id: node.id, type: "device", position: { x: node.x, y: node.y }, data: { name: node.name, kit: node.kit }, ...DEVICE_PX })),
+  ], [map]);
+  const edges = useMemo((): Edge[] => map.edges.map((edge) => ({
+    id: edge.id, source: edge.from, target: edge.to, type: "smoothstep", focusable: false,
+    label: `${KIND_WORDS[edge.kind]}, ${edge.distanceM === undefined ? "no cable" : lengthText(edge.distanceM, style)}`,
+    style: { stroke: "var(--color-base-content)", strokeWidth: 3, strokeDasharray: edge.kind === "can" ? "8 5" : undefined },
+    labelStyle: { fill: "var(--color-base-content)", fontSize: 13 }, labelBgStyle: { fill: "var(--color-base-100)" },
+  })), [map, style]);
+  if (links.length === 0) return null;
+  return (
+    <div className="h-72 rounded-md border border-base-300 bg-base-100" role="group" aria-label="Map of the links">
+      <ReactFlow nodes={nodes} edges={edges} nodeTypes={NODE_TYPES} fitView fitViewOptions={{ maxZoom: 1.1 }} minZoom={0.2} nodesDraggable={false} nodesConnectable={false} nodesFocusable={false} edgesFocusable={false} elementsSelectable={false} zoomOnScroll={false} preventScrolling={false} proOptions={{ hideAttribution: true }}>
+        <Background color="var(--color-base-300)" /><Controls showInteractive={false} />
+      </ReactFlow>
+    </div>
+  );
+}
+
+function DeviceBox({ data }: NodeProps<DeviceNode>) {
+  return (
+    <div className="flex h-full flex-col justify-center rounded-md border-2 border-secondary bg-base-200 px-2 leading-tight">
+      <Handle type="target" position={Position.Left} className="!bg-secondary" /><b className="truncate">{data.name}</b><span className="quiet truncate text-xs">{data.kit}</span><Handle type="source" position={Position.Right} className="!bg-secondary" />
+    </div>
+  );
+}
+
+function PlaceBox({ data }: NodeProps<PlaceNode>) {
+  return <div className="h-full rounded-md border border-dashed border-base-content p-2 text-sm font-bold">{data.name}</div>;
+}
