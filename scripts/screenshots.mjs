@@ -25,6 +25,8 @@ const SHOTS = [
   { name: "place-three-phase-dark", job: "Brindle Dairy", stage: "place", theme: "plant-room", viewport: LAPTOP, shows: "[data-ct]", press: '[data-socket="A2"]' },
   { name: "place-split-phase", job: "Larkspur House", stage: "place", theme: "paper", viewport: LAPTOP, shows: "[data-ct]" },
   { name: "place-phone", job: "Tollgate Cottage", stage: "place", theme: "paper", viewport: PHONE, shows: "[data-ct]", press: '[data-socket="A2"]' },
+  { name: "wire-links", job: "Brindle Dairy", stage: "wire", theme: "paper", viewport: LAPTOP, shows: ".react-flow__edge" },
+  { name: "wire-cores-dark", job: "Brindle Dairy", stage: "wire", theme: "plant-room", viewport: LAPTOP, shows: "#wire-wiring", press: "#wire-wiring" },
   { name: "prove-faults-found", job: "Tollgate Cottage", stage: "prove", theme: "paper", viewport: LAPTOP, shows: "[data-verdict]" },
   { name: "prove-next-test-dark", job: "Brindle Dairy", stage: "prove", theme: "plant-room", viewport: LAPTOP, shows: "[data-verdict]" },
   { name: "prove-phone-dark", job: "Tollgate Cottage", stage: "prove", theme: "plant-room", viewport: PHONE, shows: "[data-verdict]" },

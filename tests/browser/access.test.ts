@@ -7,7 +7,7 @@ import { Desk, LAPTOP, PHONE, press } from "./desk";
 const AXE = createRequire(import.meta.url).resolve("axe-core/axe.min.js");
 
 /** The stages of a job; the others are pages of their own. */
-const OWN_PAGES: ReadonlySet<string> = new Set(["plan", "place", "prove"]);
+const OWN_PAGES: ReadonlySet<string> = new Set(["plan", "place", "wire", "prove"]);
 
 describe("Everybody can use it", () => {
   let desk: Desk;
@@ -18,10 +18,11 @@ describe("Everybody can use it", () => {
     ["jobs", "paper", LAPTOP], ["jobs", "plant-room", PHONE],
     ["place", "paper", PHONE], ["place", "plant-room", LAPTOP],
     ["prove", "paper", LAPTOP], ["prove", "plant-room", PHONE],
+    ["wire", "plant-room", LAPTOP], ["wire", "paper", PHONE],
     ["plan", "paper", LAPTOP], ["plan", "plant-room", PHONE],
     ["jobs/new", "plant-room", LAPTOP], ["kits", "paper", PHONE], ["kits/meter-three-5a", "plant-room", LAPTOP], ["kits/meter-three-5a/edit", "plant-room", LAPTOP],
   ] as const)("axe finds nothing serious on %s in %s", async (stage, theme, viewport) => {
-    const id = await desk.demoJob("tollgate-cottage", `Axe ${stage} ${theme}`);
+    const id = await desk.demoJob(stage === "wire" ? "brindle-dairy" : "tollgate-cottage", `Axe ${stage} ${theme}`);
     const page = await desk.tab(OWN_PAGES.has(stage) ? `/jobs/${id}/${stage}` : `/${stage}`, viewport);
     await page.evaluate((name) => document.documentElement.setAttribute("data-theme", name), theme);
     if (stage === "place") await page.locator('[data-socket="A2"]').click();

@@ -15,10 +15,15 @@ export interface MapNode {
   readonly y: number;
 }
 
+export type Side = "left" | "right" | "top" | "bottom";
+
 export interface MapEdge {
   readonly id: string;
   readonly from: string;
   readonly to: string;
+  /** Where the cable leaves and where it comes in. */
+  readonly leaves: Side;
+  readonly enters: Side;
   readonly kind: Link["kind"];
   readonly distanceM: number | undefined;
 }
@@ -42,12 +47,21 @@ export function linkMap(site: Site, kits: readonly Kit[], links: readonly Link[]
   const columns = [...site.places.map(({ id, name }) => ({ id, name })), { id: "", name: "Place not said" }]
     .map((place) => ({ ...place, members: linked.filter((item) => (item.place ?? "") === place.id) })).filter(({ members }) => members.length > 0);
   const tallest = Math.max(0, ...columns.map(({ members }) => members.length));
+  const nodes = columns.flatMap(({ members }, column) => members.map((item, row): MapNode => ({ id: item.id, name: item.name, kit: item.kit.name, x: column * COLUMN_PX + 15, y: HEAD_PX + row * ROW_PX })));
   return {
     places: columns.map(({ id, name }, at) => ({ id, name, x: at * COLUMN_PX, width: COLUMN_PX - 40, height: HEAD_PX + tallest * ROW_PX })),
-    nodes: columns.flatMap(({ members }, column) => members.map((item, row) => ({ id: item.id, name: item.name, kit: item.kit.name, x: column * COLUMN_PX + 15, y: HEAD_PX + row * ROW_PX }))),
+    nodes,
     edges: links.flatMap((link) => {
       const distances = memberDistancesM(site, items, link);
-      return link.members.slice(1).map((member, at) => ({ id: `${link.id}:${at}`, from: link.members[at]!.item, to: member.item, kind: link.kind, distanceM: distances[at + 1] }));
+      return link.members.slice(1).map((member, at) => ({ id: `${link.id}:${at}`, from: link.members[at]!.item, to: member.item, ...sides(nodes, link.members[at]!.item, member.item), kind: link.kind, distanceM: distances[at + 1] }));
     }),
   };
+}
+
+/** Downward within a column, sideways between columns. */
+function sides(nodes: readonly MapNode[], from: string, to: string): { readonly leaves: Side; readonly enters: Side } {
+  const [a, b] = [nodes.find(({ id }) => id === from), nodes.find(({ id }) => id === to)];
+  if (!a || !b || a.x < b.x) return { leaves: "right", enters: "left" };
+  if (a.x > b.x) return { leaves: "left", enters: "right" };
+  return a.y < b.y ? { leaves: "bottom", enters: "top" } : { leaves: "top", enters: "bottom" };
 }

@@ -1,7 +1,7 @@
 "use client";
 
 import "@xyflow/react/dist/style.css";
-import { Background, Controls, Handle, Position, ReactFlow, type Edge, type Node, type NodeProps } from "@xyflow/react";
+import { Background, Handle, Position, ReactFlow, type Edge, type Node, type NodeProps } from "@xyflow/react";
 import { useMemo } from "react";
 import { linkMap } from "@/core/links/linkMap";
 import { lengthText } from "@/core/numberStyle";
@@ -14,6 +14,7 @@ const DEVICE_PX = { width: 210, height: 62 };
 type DeviceNode = Node<{ name: string; kit: string }, "device">;
 type PlaceNode = Node<{ name: string }, "place">;
 
+const SIDES = [Position.Left, Position.Right, Position.Top, Position.Bottom];
 const NODE_TYPES = { device: DeviceBox, place: PlaceBox };
 
 /** Devices at their places with the cables between them, laid out by the program. */
@@ -25,7 +26,7 @@ export function LinkMapView({ wire: { document: { site, kits, links } } }: { wir
     ...map.nodes.map((node): DeviceNode => ({ id: node.id, type: "device", position: { x: node.x, y: node.y }, data: { name: node.name, kit: node.kit }, ...DEVICE_PX })),
   ], [map]);
   const edges = useMemo((): Edge[] => map.edges.map((edge) => ({
-    id: edge.id, source: edge.from, target: edge.to, type: "smoothstep", focusable: false,
+    id: edge.id, source: edge.from, target: edge.to, sourceHandle: `out ${edge.leaves}`, targetHandle: `in ${edge.enters}`, type: "smoothstep", focusable: false,
     label: `${KIND_WORDS[edge.kind]}, ${edge.distanceM === undefined ? "no cable" : lengthText(edge.distanceM, style)}`,
     style: { stroke: "var(--color-base-content)", strokeWidth: 3, strokeDasharray: edge.kind === "can" ? "8 5" : undefined },
     labelStyle: { fill: "var(--color-base-content)", fontSize: 13 }, labelBgStyle: { fill: "var(--color-base-100)" },
@@ -34,7 +35,7 @@ export function LinkMapView({ wire: { document: { site, kits, links } } }: { wir
   return (
     <div className="h-72 rounded-md border border-base-300 bg-base-100" role="group" aria-label="Map of the links">
       <ReactFlow nodes={nodes} edges={edges} nodeTypes={NODE_TYPES} fitView fitViewOptions={{ maxZoom: 1.1 }} minZoom={0.2} nodesDraggable={false} nodesConnectable={false} nodesFocusable={false} edgesFocusable={false} elementsSelectable={false} zoomOnScroll={false} preventScrolling={false} proOptions={{ hideAttribution: true }}>
-        <Background color="var(--color-base-300)" /><Controls showInteractive={false} />
+        <Background color="var(--color-base-300)" />
       </ReactFlow>
     </div>
   );
@@ -43,7 +44,9 @@ export function LinkMapView({ wire: { document: { site, kits, links } } }: { wir
 function DeviceBox({ data }: NodeProps<DeviceNode>) {
   return (
     <div className="flex h-full flex-col justify-center rounded-md border-2 border-secondary bg-base-200 px-2 leading-tight">
-      <Handle type="target" position={Position.Left} className="!bg-secondary" /><b className="truncate">{data.name}</b><span className="quiet truncate text-xs">{data.kit}</span><Handle type="source" position={Position.Right} className="!bg-secondary" />
+      <b className="truncate">{data.name}</b><span className="quiet truncate text-xs">{data.kit}</span>
+      {SIDES.map((side) => <Handle key={`in ${side}`} id={`in ${side}`} type="target" position={side} className="!bg-secondary" />)}
+      {SIDES.map((side) => <Handle key={`out ${side}`} id={`out ${side}`} type="source" position={side} className="!bg-secondary" />)}
     </div>
   );
 }

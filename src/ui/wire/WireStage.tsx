@@ -27,7 +27,7 @@ export function WireStage() {
         {PARTS.map(({ id, name, Icon }) => (
           <button
             key={id} type="button" role="tab" id={`wire-${id}`} aria-selected={part === id} aria-controls="wire-part"
-            className={`press flex items-center justify-center gap-1.5 px-5 max-md:flex-1 ${part === id ? "bg-base-100 font-bold shadow-[inset_0_-4px_0_var(--color-primary)]" : ""}`}
+            className={`press flex flex-none items-center justify-center gap-1.5 whitespace-nowrap px-5 max-md:px-3 ${part === id ? "bg-base-100 font-bold shadow-[inset_0_-4px_0_var(--color-primary)]" : ""}`}
             onClick={() => setPart(id)}
           ><Icon size={17} aria-hidden />{name}</button>
         ))}
