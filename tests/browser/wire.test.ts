@@ -62,12 +62,25 @@ describe("Wire", () => {
     await shows(page, "The terminator at Inverter 3 is missing or off.");
   });
 
+  it("tells a split pair from a straight lead by the colours in both plugs", async () => {
+    const page = await desk.tab(`/jobs/${await farm(desk, "Lead")}/wire`);
+    await openPart(page, "Network lead");
+    await page.waitForSelector('[data-lead-verdict="straight"]');
+    for (const end of [0, 1]) {
+      const pins = await page.$$("[aria-label='Network lead'] select");
+      for (const [pin, colour] of [[3, "green"], [5, "blue"]] as const) await pins[end * 8 + pin]!.select(colour);
+    }
+    await page.waitForSelector('[data-lead-verdict="split-pair"]');
+    await shows(page, "pins 3 and 6 hold white-green and blue, which are not twisted together");
+  });
+
   it("names the frames that a battery stopped sending in a CAN log", async () => {
     const id = await desk.fromPattern({ ...usualAnswers(shippedPatterns().find((pattern) => pattern.id === "S05")!), name: "Log" });
     const page = await desk.tab(`/jobs/${id}/wire`);
     await openPart(page, "CAN log");
     const lines = Array.from({ length: 21 }, (_, second) => `(${second}.0) can0 311#0000000000000000${second < 8 ? `\n(${second}.3) can0 351#0000000000000000` : ""}`);
-    await page.type("textarea", `${lines.join("\n")}\nnonsense`);
+    await page.focus("textarea");
+    await page.keyboard.sendCharacter(`${lines.join("\n")}\nnonsense`);
     await shows(page, "Battery stack, Limits: last at 7.3 s, silent for 12.7 s.");
     await shows(page, "Battery stack, Alarms: never came.");
     await shows(page, "Lines that are no frame: 30.");

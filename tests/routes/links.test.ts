@@ -3,6 +3,8 @@ import { canResponseSchema } from "@/core/links/can";
 import { ethernetResponseSchema } from "@/core/links/ethernet";
 import { radioResponseSchema } from "@/core/links/radio";
 import { rs485ResponseSchema } from "@/core/links/rs485Schema";
+import { usualAnswers } from "@/core/patterns/patternAnswers";
+import { shippedPatterns } from "../fixtures/shipped";
 import { fromTestRun } from "../setup/environment";
 
 const BUS = {
@@ -33,6 +35,20 @@ describe("the routes of links", () => {
     const { status, body } = await post(route, request);
     expect(status).toBe(400);
     expect((body as { error: { issues: { path: string }[] } }).error.issues.map((issue) => issue.path).sort()).toEqual(paths);
+  });
+});
+
+describe("the wiring schedule", () => {
+  it("comes as CSV and as PDF, and is refused where there is none", async () => {
+    const of = async (id: string) => {
+      const pattern = shippedPatterns().find((candidate) => candidate.id === id)!;
+      const job = await (await fetch(`${fromTestRun("GORMIT_TEST_APP")}/api/v1/jobs?from=pattern`, { method: "POST", body: JSON.stringify({ ...usualAnswers(pattern), name: `Wiring ${id}` }) })).json() as { id: string };
+      return `${fromTestRun("GORMIT_TEST_APP")}/api/v1/jobs/${job.id}`;
+    };
+    const storage = await of("S05");
+    expect(await (await fetch(`${storage}/wiring.csv`)).text()).toContain("can-2,pair 1,can-high,Hybrid inverter BMS,CANH,1,,Battery stack INV,H,4,,pin 1 to pin 4: a straight patch lead would be wrong");
+    expect(Buffer.from(await (await fetch(`${storage}/wiring.pdf`)).arrayBuffer()).subarray(0, 5).toString()).toBe("%PDF-");
+    expect((await fetch(`${await of("S10")}/wiring.pdf`)).status).toBe(422);
   });
 });
 

@@ -1,7 +1,8 @@
 "use client";
 
-import { Activity, Cable, Gauge, ListChecks, ScrollText, type LucideIcon } from "lucide-react";
+import { Activity, Cable, EthernetPort, Gauge, ListChecks, ScrollText, type LucideIcon } from "lucide-react";
 import { useState } from "react";
+import { EthernetCheck } from "@/ui/wire/EthernetCheck";
 import { LinkLines } from "@/ui/wire/LinkLines";
 import { CanLogReader } from "@/ui/wire/CanLogReader";
 import { Multimeter } from "@/ui/wire/Multimeter";
@@ -9,11 +10,11 @@ import { PollTiming } from "@/ui/wire/PollTiming";
 import { useWire } from "@/ui/wire/useWire";
 import { WiringList } from "@/ui/wire/WiringList";
 
-type Part = "links" | "wiring" | "timing" | "meter" | "can-log";
+type Part = "links" | "wiring" | "timing" | "meter" | "can-log" | "lead";
 
 const PARTS: readonly { readonly id: Part; readonly name: string; readonly Icon: LucideIcon }[] = [
   { id: "links", name: "Links", Icon: Cable }, { id: "wiring", name: "Wiring", Icon: ListChecks }, { id: "timing", name: "Timing", Icon: Gauge },
-  { id: "meter", name: "Multimeter", Icon: Activity }, { id: "can-log", name: "CAN log", Icon: ScrollText },
+  { id: "meter", name: "Multimeter", Icon: Activity }, { id: "can-log", name: "CAN log", Icon: ScrollText }, { id: "lead", name: "Network lead", Icon: EthernetPort },
 ];
 
 /** Wire: which ports are joined and in which order, which core goes into which terminal, how old a reading is. */
@@ -37,6 +38,7 @@ export function WireStage() {
         {part === "wiring" && <WiringList wire={wire} />}
         {part === "timing" && <PollTiming wire={wire} />}
         {part === "meter" && <Multimeter wire={wire} />}
+        {part === "lead" && <EthernetCheck />}
         {part === "can-log" && <CanLogReader wire={wire} />}
       </div>
     </div>

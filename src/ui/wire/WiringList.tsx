@@ -1,6 +1,6 @@
 "use client";
 
-import { Download, ZoomIn } from "lucide-react";
+import { Download, Printer, ZoomIn } from "lucide-react";
 import { useState } from "react";
 import { ROLE_WORDS, wiringSchedule, type CoreEnd, type CoreRow } from "@/core/links/wiringSchedule";
 import type { Wire } from "@/ui/wire/useWire";
@@ -18,6 +18,7 @@ export function WiringList({ wire }: { wire: Wire }) {
       <div className="flex flex-wrap items-center gap-3">
         <span role="status" className="mr-auto">{rows.length - left.length} of {rows.length} cores terminated</span>
         <button type="button" aria-pressed={isLarge} className={`btn press ${isLarge ? "btn-neutral" : ""}`} onClick={() => setLarge(!isLarge)}><ZoomIn size={18} aria-hidden />One at a time</button>
+        <a className="btn press" href={`/api/v1/jobs/${jobId}/wiring.pdf`} target="_blank" rel="noreferrer"><Printer size={18} aria-hidden />PDF</a>
         <a className="btn press" href={`/api/v1/jobs/${jobId}/wiring.csv`} download><Download size={18} aria-hidden />CSV</a>
       </div>
       <p className="caution">Isolate and prove dead before you open a terminal cover. Data cores are kept apart from mains as local rules and the maker’s manual say.</p>

@@ -1,16 +1,12 @@
-import { renderToBuffer } from "@react-pdf/renderer";
-import { createElement, type ReactElement } from "react";
-import type { DocumentProps } from "@react-pdf/renderer";
+import { createElement } from "react";
 import QRCode from "qrcode";
 import { z } from "zod";
 import { answered, errorResponse } from "@/app/api/respond";
 import { today } from "@/app/library/dateOf";
-import { registerPdfFonts } from "@/app/library/pdfFonts";
+import { pdfResponse } from "@/app/library/pdfResponse";
 import { labels } from "@/core/procedure/labels";
 import { maybeJob } from "@/db/job";
 import { LabelSheetPdf, SHEET_FORMS } from "@/ui/print/LabelSheetPdf";
-
-registerPdfFonts();
 
 const querySchema = z.object({
   form: z.enum(["a4-24", "a4-10", "single"]).default("a4-24"),
@@ -29,9 +25,6 @@ export function GET(request: Request, { params }: { params: Promise<{ jobId: str
     const wanted = labels(job.document, date ?? today()).filter((label) => only === undefined || label.id === only);
     if (wanted.length === 0) return errorResponse("cannot-compute", "There is nothing to label: the plan has no input with a clamp.");
     const codes = new Map(await Promise.all(wanted.map(async (label) => [label.id, await QRCode.toDataURL(label.text, { margin: 0, scale: 6, errorCorrectionLevel: "M" })] as const)));
-    const sheet = createElement(LabelSheetPdf, { labels: wanted, form: SHEET_FORMS[form], codes, title: `Labels, ${job.document.job.name}` });
-    // The sheet is a Document; its own props hide that from the type of createElement.
-    const pdf = await renderToBuffer(sheet as unknown as ReactElement<DocumentProps>);
-    return new Response(new Uint8Array(pdf), { headers: { "content-type": "application/pdf", "content-disposition": 'inline; filename="labels.pdf"' } });
+    return pdfResponse("labels", createElement(LabelSheetPdf, { labels: wanted, form: SHEET_FORMS[form], codes, title: `Labels, ${job.document.job.name}` }));
   });
 }
