@@ -27,6 +27,8 @@ describe("Prove", () => {
     await type(page, "Step 1, seen at A1", "-1.76 kW");
     await page.waitForSelector("[data-verdict]");
     await shows(page, "exporting");
+    // The verdict has its say above the steps before a hand finds its button.
+    await page.waitForSelector('[aria-label="Verdict"][aria-busy="false"]');
     await press(page, "Repeat step 1");
     await type(page, "Step 2, seen at A1", "99 kW");
     await page.waitForSelector('[data-verdict="not-explained"]');

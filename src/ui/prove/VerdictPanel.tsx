@@ -26,14 +26,14 @@ const LOOK: Readonly<Record<Verdict | "unread" | "weighing", { Icon: LucideIcon;
 
 /** The verdict with its cure and its picture, and what to switch on next. */
 export function VerdictPanel({ prove }: { prove: Prove }) {
-  const { job, diagnosis: { diagnosis, running, message, cancel } } = useWorkspace();
+  const { job, diagnosis: { diagnosis, running, message, isOutdated, cancel } } = useWorkspace();
   const { site, hasReadings } = prove;
   const best = diagnosis?.hypotheses[0];
   const { Icon, words, colour, pattern } = LOOK[!hasReadings ? "unread" : (diagnosis?.verdict ?? "weighing")];
   const showsFaults = hasReadings && best !== undefined && diagnosis?.verdict === "faults-found";
 
   return (
-    <section aria-label="Verdict" aria-busy={running !== undefined} data-verdict={hasReadings ? diagnosis?.verdict : undefined} className="panel grid gap-4 p-4 lg:grid-cols-[minmax(0,1.15fr)_minmax(0,1fr)]">
+    <section aria-label="Verdict" aria-busy={running !== undefined || isOutdated} data-verdict={hasReadings ? diagnosis?.verdict : undefined} className="panel grid gap-4 p-4 lg:grid-cols-[minmax(0,1.15fr)_minmax(0,1fr)]">
       <div className="min-w-0 space-y-2">
         <p className={`flex items-center gap-2 text-2xl font-bold ${colour}`}>
           <span className={`inline-block h-7 w-2 rounded-sm ${pattern}`} aria-hidden /><Icon size={28} aria-hidden />{words}

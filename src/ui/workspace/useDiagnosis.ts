@@ -15,13 +15,20 @@ export interface DiagnosisState {
   readonly running: DiagnosisProgress | undefined;
   /** Why there is none: too many combinations, or a defect. */
   readonly message: string | undefined;
+  /** The job was changed since: an answer is on its way. */
+  readonly isOutdated: boolean;
   readonly cancel: () => void;
+}
+
+/** What is known, and of which request. */
+interface Answer extends Omit<DiagnosisState, "cancel" | "isOutdated"> {
+  readonly of: string;
 }
 
 /** Diagnose a job's test sheet in a web worker, again after every change of the site or the sheet. */
 export function useDiagnosis({ site, tests }: JobDocument): DiagnosisState {
   const worker = useRef<Comlink.Remote<DiagnosisWorker> | undefined>(undefined);
-  const [state, setState] = useState<Omit<DiagnosisState, "cancel">>({ diagnosis: undefined, running: undefined, message: undefined });
+  const [state, setState] = useState<Answer>({ of: "", diagnosis: undefined, running: undefined, message: undefined });
 
   useEffect(() => {
     const thread = new Worker(new URL("../../workers/diagnosis.worker.ts", import.meta.url), { type: "module" });
@@ -42,15 +49,15 @@ export function useDiagnosis({ site, tests }: JobDocument): DiagnosisState {
     const start = () => worker.current?.diagnose(JSON.parse(request), onProgress).then((outcome) => {
       if (outdated) return;
       switch (outcome.kind) {
-        case "diagnosed": return setState({ diagnosis: outcome.diagnosis, running: undefined, message: undefined });
+        case "diagnosed": return setState({ of: request, diagnosis: outcome.diagnosis, running: undefined, message: undefined });
         case "too-many": return setState({
-          diagnosis: undefined, running: undefined,
+          of: request, diagnosis: undefined, running: undefined,
           message: `${outcome.combinations.toLocaleString("en")} combinations of faults are too many for this site. Look for fewer faults at once.`,
         });
-        case "cancelled": return setState((before) => ({ ...before, running: undefined, message: "Stopped. Look for fewer faults at once, or change a reading to start again." }));
+        case "cancelled": return setState((before) => ({ ...before, of: request, running: undefined, message: "Stopped. Look for fewer faults at once, or change a reading to start again." }));
       }
     }, (error: unknown) => {
-      if (!outdated) setState({ diagnosis: undefined, running: undefined, message: `The diagnosis failed: ${error instanceof Error ? error.message : "unknown reason"}` });
+      if (!outdated) setState({ of: request, diagnosis: undefined, running: undefined, message: `The diagnosis failed: ${error instanceof Error ? error.message : "unknown reason"}` });
     });
     const timer = setTimeout(() => void start(), START_AFTER_MS);
     return () => {
@@ -59,5 +66,6 @@ export function useDiagnosis({ site, tests }: JobDocument): DiagnosisState {
     };
   }, [request]);
 
-  return { ...state, cancel: () => void worker.current?.cancel() };
+  const { of, ...answer } = state;
+  return { ...answer, isOutdated: of !== request, cancel: () => void worker.current?.cancel() };
 }
