@@ -1,6 +1,15 @@
 const MINUS = "−";
 
 /**
+ * A number with the three digits that count, as findings have it.
+ *
+ * @example threeDigits(62.741) // 62.7
+ */
+export function threeDigits(value: number): number {
+  return Number(value.toPrecision(3));
+}
+
+/**
  * A power as it stands on a display: whole watts below 1 kW, else kilowatts with two decimals (one from 100 kW on).
  *
  * @example powerText(-860) // "−860 W"

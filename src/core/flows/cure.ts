@@ -2,6 +2,7 @@ import type { Fault } from "@/core/flows/faults";
 import { inputOf } from "@/core/flows/fitting";
 import { nodeName } from "@/core/site/tree";
 import type { Site } from "@/core/site/planSchema";
+import { threeDigits } from "@/core/units";
 
 /**
  * What to do about each fault, in a technician's words, in the order in which to do it.
@@ -22,7 +23,7 @@ export function faultText(site: Site, fault: Fault): string {
     case "exchanged": return `The clamps of inputs ${fault.inputs[0]} and ${fault.inputs[1]}${meter} are exchanged`;
     case "rotated": return `The clamps of inputs ${fault.inputs.toSorted((a, b) => a - b).join(", ")}${meter} have moved on by one`;
     case "wrong-run": return `The clamp of input ${fault.input}${meter} is on the run to ${nodeName(site, fault.run)}`;
-    case "ratio": return `Input ${fault.input}${meter} reads ${roundedText(fault.gain)} times what flows: the ratio does not match the clamp`;
+    case "ratio": return `Input ${fault.input}${meter} reads ${threeDigits(fault.gain)} times what flows: the ratio does not match the clamp`;
     case "dead": return `Input ${fault.input}${meter} reads nothing`;
     case "taps-exchanged": return `Voltage taps ${fault.taps[0]} and ${fault.taps[1]}${meter} are exchanged`;
   }
@@ -50,7 +51,7 @@ function cure(site: Site, fault: Fault): string {
       const { input } = inputOf(site, fault);
       const fitted = input.primaryA / fault.gain;
       return `Compare the clamp's nameplate and turns with the setting of input ${fault.input}${meter}: it should be ${input.primaryA} A; `
-        + `a clamp that acts as ${roundedText(fitted)} A, or a setting of ${roundedText(input.primaryA * fault.gain)} A, would read like this`;
+        + `a clamp that acts as ${threeDigits(fitted)} A, or a setting of ${threeDigits(input.primaryA * fault.gain)} A, would read like this`;
     }
     case "dead": return `Check input ${fault.input}${meter}: leads seated, clamp closed fully round the conductor, right input. Leave a current-output clamp shorted while its leads are off`;
     case "taps-exchanged": return `Exchange the voltage taps ${fault.taps[0]} and ${fault.taps[1]}${meter}, isolated and proved dead first`;
@@ -74,9 +75,4 @@ function meterName(site: Site, meterId: string): string {
 
 function plainMeterName(site: Site, meterId: string): string {
   return site.meters.find((meter) => meter.id === meterId)?.name ?? meterId;
-}
-
-
-function roundedText(value: number): string {
-  return String(Number(value.toPrecision(3)));
 }

@@ -4,7 +4,10 @@ import { predict } from "@/core/flows/predict";
 import { plannedTaps } from "@/core/site/phasors";
 import { clampOf, sameEntry } from "@/core/site/fitClamp";
 import type { Ct, Meter, MeterInput, Site, WindowEntry } from "@/core/site/planSchema";
+import { arrowWords } from "@/core/site/arrowWords";
 import { nodeName } from "@/core/site/tree";
+import { threeDigits } from "@/core/units";
+import { capital } from "@/core/words";
 
 const SAME_GAIN = 1e-6;
 const SOURCE = "Clamps as fitted against the plan";
@@ -59,7 +62,7 @@ function inputFindings(site: Site, meter: Meter, input: MeterInput): readonly Fi
   const gain = inputGain(input, ct);
   const reads = gain === undefined ? undefined : gain * ct.turns;
   if (reads !== undefined && Math.abs(reads - 1) > SAME_GAIN) {
-    findings.push(finding("ratio", "fix", `${capital(title)} reads ${Number(reads.toPrecision(3))} times what flows: clamp ${ratioText(ct)}, input set to ${input.primaryA} A.`,
+    findings.push(finding("ratio", "fix", `${capital(title)} reads ${threeDigits(reads)} times what flows: clamp ${ratioText(ct)}, input set to ${input.primaryA} A.`,
       `Set ${title} to the clamp's ratio, or fit the clamp that the setting is for`));
   }
   if (input.invert) {
@@ -104,10 +107,6 @@ function looseFindings(site: Site): readonly Finding[] {
   }));
 }
 
-/** "toward the loads" or "toward the grid". */
-export function arrowWords(arrow: Ct["arrow"]): string {
-  return arrow === "to-load" ? "toward the loads" : "toward the grid";
-}
 
 /** "100 A : 0.333 V, 2 turns". */
 export function ratioText(ct: Pick<Ct, "primaryA" | "secondary" | "turns">): string {
@@ -117,8 +116,4 @@ export function ratioText(ct: Pick<Ct, "primaryA" | "secondary" | "turns">): str
 
 function sameWindow(a: readonly WindowEntry[], b: readonly WindowEntry[]): boolean {
   return a.length === b.length && a.every((entry) => b.some((other) => sameEntry(entry, other)));
-}
-
-function capital(text: string): string {
-  return text.charAt(0).toUpperCase() + text.slice(1);
 }

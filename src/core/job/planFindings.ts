@@ -8,6 +8,7 @@ import { roleChecks } from "@/core/sensing/roleChecks";
 import { phasesOfSupply } from "@/core/site/phasors";
 import type { Site } from "@/core/site/planSchema";
 import { phasesOf } from "@/core/site/tree";
+import { threeDigits } from "@/core/units";
 
 /**
  * All that can be found in a plan before anyone is on site: runs against roles, CTs against runs, kits and leads,
@@ -54,7 +55,7 @@ function mainFuseFindings(site: Site): readonly Finding[] {
     if (feedingA <= mainFuseA) return [];
     return [{
       id: `generation-over-fuse:${phase}`, code: "generation-over-fuse", severity: "fix", stage: "plan", subject: { kind: "job" },
-      title: "Generation above the main fuse", detail: `Everything that can feed in gives ${Number(feedingA.toPrecision(3))} A on ${phase}; the main fuse is ${mainFuseA} A.`,
+      title: "Generation above the main fuse", detail: `Everything that can feed in gives ${threeDigits(feedingA)} A on ${phase}; the main fuse is ${mainFuseA} A.`,
       cure: "Limit the export or the sum of the inverters below the fuse, and ask the network operator", source: "Sum of the ratings on the phase against the main fuse",
     }];
   });

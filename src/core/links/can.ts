@@ -1,7 +1,8 @@
 import { z } from "zod";
 import { findingSchema, type Finding } from "@/core/findings";
-import { linkFinding, threeDigits } from "@/core/links/linkFinding";
+import { linkFinding } from "@/core/links/linkFinding";
 import { refineWith, type Problem } from "@/core/problem";
+import { threeDigits } from "@/core/units";
 
 const PROPAGATION_NS_PER_M = 5;
 const TERMINATOR_OHM = 120;

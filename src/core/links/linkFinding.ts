@@ -9,8 +9,3 @@ export function linkFinding(source: string): MakeFinding {
     subject: device === undefined ? { kind: "job" } : { kind: "link-device", device }, title, detail, cure, source,
   });
 }
-
-/** Three digits that count, as numbers in findings have them. */
-export function threeDigits(value: number): number {
-  return Number(value.toPrecision(3));
-}

@@ -1,6 +1,7 @@
 import { z } from "zod";
 import { findingSchema, type Finding } from "@/core/findings";
-import { linkFinding, threeDigits } from "@/core/links/linkFinding";
+import { linkFinding } from "@/core/links/linkFinding";
+import { threeDigits } from "@/core/units";
 
 /** Thermal noise in 1 Hz, dBm, and what a usual receiver adds, dB. */
 const THERMAL_DBM_PER_HZ = -174;

@@ -1,6 +1,7 @@
 import type { Finding } from "@/core/findings";
-import { linkFinding, threeDigits } from "@/core/links/linkFinding";
+import { linkFinding } from "@/core/links/linkFinding";
 import type { BusDevice, BusFigures, Rs485Bus } from "@/core/links/rs485Schema";
+import { threeDigits } from "@/core/units";
 
 const SOURCE = "RS-485 (TIA/EIA-485-A) and the Modbus serial line specification";
 const FIRST_ADDRESS = 1;

@@ -1,7 +1,8 @@
 import type { JobDocument } from "@/core/job/jobDocument";
-import { arrowWords, ratioText, windowText } from "@/core/job/placeFindings";
+import { ratioText, windowText } from "@/core/job/placeFindings";
 import { inputSetups, type InputSetup } from "@/core/sensing/meterSetup";
 import { clampOf } from "@/core/site/fitClamp";
+import { arrowWords } from "@/core/site/arrowWords";
 import { inputTag } from "@/core/site/inputTag";
 import type { Site } from "@/core/site/planSchema";
 import { nodeName } from "@/core/site/tree";

@@ -8,7 +8,10 @@ import { arrowSchool, positiveSchool, type InputSetup } from "@/core/sensing/met
 import { ratioEntry, ratioFormText } from "@/core/sensing/ratioEntry";
 import { windowDiameterMm } from "@/core/sensing/windowFit";
 import { plannedTaps } from "@/core/site/phasors";
-import type { Direction, Site } from "@/core/site/planSchema";
+import { arrowWords } from "@/core/site/arrowWords";
+import type { Site } from "@/core/site/planSchema";
+import { threeDigits } from "@/core/units";
+import { capital } from "@/core/words";
 
 /** A wanted primary may exceed the standard it is compared with by rounding only. */
 const SAME = 1 + 1e-9;
@@ -64,8 +67,8 @@ function sizeChecks({ input, kit, kitInput, ctKit }: InputSetup, flows: InputFlo
   if (needA !== undefined && input.primaryA * SAME < needA) {
     const better = smallestPrimaryA(needA, usable);
     findings.push(make("primary-small", "fix", "The CT is too small for the run",
-      `${capital(name)} is for ${round(input.primaryA)} A; ${needText(flows)} can flow there.`,
-      better === undefined ? `Choose another CT for ${name}: none of this kit holds ${round(needA)} A` : `Choose the primary ${better} A for ${name}`, "Primary ≥ fuse of the run and ≥ the sum of the generation"));
+      `${capital(name)} is for ${threeDigits(input.primaryA)} A; ${needText(flows)} can flow there.`,
+      better === undefined ? `Choose another CT for ${name}: none of this kit holds ${threeDigits(needA)} A` : `Choose the primary ${better} A for ${name}`, "Primary ≥ fuse of the run and ≥ the sum of the generation"));
   }
   if (kitInput && kit) {
     const entry = ratioEntry(kitInput.ratio, input.primaryA, input.secondary);
@@ -84,7 +87,7 @@ function sizeChecks({ input, kit, kitInput, ctKit }: InputSetup, flows: InputFlo
     if (flows.nightA < floorA) {
       const more = needA === undefined ? 1 : turnsFor(input.primaryA * turns, needA);
       findings.push(make("night-load", "note", "Night load below what the class promises",
-        `${capital(name)}: about ${round(flows.nightA)} A at night; class ${ctClass} of ${round(input.primaryA)} A promises nothing below ${round(floorA)} A.`,
+        `${capital(name)}: about ${threeDigits(flows.nightA)} A at night; class ${ctClass} of ${threeDigits(input.primaryA)} A promises nothing below ${threeDigits(floorA)} A.`,
         more > turns ? `Pass the conductor ${more} times through the window, or take a class with S` : "Take a class with S, or do not judge small loads by it", "IEC 61869-2, lowest point of the class"));
     }
   }
@@ -117,8 +120,8 @@ function leadChecks({ input, kit, kitInput }: InputSetup, name: string, make: Ma
     const warm = leadBurden({ secondary: input.secondary, leadM, leadMm2, meterVa, ratedVa, isWarm: true });
     if (warm && warm.burdenVa > ratedVa * SAME) {
       const section = smallestLeadMm2({ secondary: input.secondary, leadM, meterVa, ratedVa });
-      findings.push(make("burden", "fix", "The lead is too much for the CT", `${capital(name)}: ${round(warm.burdenVa)} VA with ${leadM} m of ${leadMm2} mm² warm, against ${ratedVa} VA rated.`,
-        section === undefined ? `Shorten the lead to ${round(Math.floor((warm.longestLeadM ?? 0) * 10) / 10)} m` : `Take ${section} mm², or shorten it to ${round(Math.floor((warm.longestLeadM ?? 0) * 10) / 10)} m`,
+      findings.push(make("burden", "fix", "The lead is too much for the CT", `${capital(name)}: ${threeDigits(warm.burdenVa)} VA with ${leadM} m of ${leadMm2} mm² warm, against ${ratedVa} VA rated.`,
+        section === undefined ? `Shorten the lead to ${threeDigits(Math.floor((warm.longestLeadM ?? 0) * 10) / 10)} m` : `Take ${section} mm², or shorten it to ${threeDigits(Math.floor((warm.longestLeadM ?? 0) * 10) / 10)} m`,
         "I²·(2·ρ·L/A) + meter + contacts 0.1 VA, copper warm"));
     }
   }
@@ -131,7 +134,7 @@ function windowChecks(site: Site, { input, ctKit }: InputSetup, name: string, ma
   if (windowMm === undefined || !outers.every((outer) => outer !== undefined)) return [];
   const needMm = windowDiameterMm(outers, input.clamp?.turns ?? 1);
   if (needMm <= windowMm * SAME) return [];
-  return [make("window-small", "fix", "The conductor does not go through", `What goes through the window of ${name} needs ${round(needMm)} mm; the window has ${windowMm} mm. A clamp that is not closed reads low.`,
+  return [make("window-small", "fix", "The conductor does not go through", `What goes through the window of ${name} needs ${threeDigits(needMm)} mm; the window has ${windowMm} mm. A clamp that is not closed reads low.`,
     `Choose a CT with a larger window for ${name}`, "Outer diameter of the conductors, packed round")];
 }
 
@@ -153,7 +156,7 @@ function tapChecks({ meter, input }: InputSetup, name: string, make: Make): read
 function transmitterChecks({ input, kit }: InputSetup, flows: InputFlows, name: string, make: Make): readonly Finding[] {
   const wakeUpA = kit?.metering?.transmitter?.wakeUpA;
   if (wakeUpA === undefined || flows.nightA === undefined || flows.nightA >= wakeUpA || input.n !== 1) return [];
-  return [make("transmitter-sleep", "note", "The transmitter sleeps at night", `About ${round(flows.nightA)} A flow through ${name} at night; ${kit!.name} wakes at ${wakeUpA} A and reports nothing below.`,
+  return [make("transmitter-sleep", "note", "The transmitter sleeps at night", `About ${threeDigits(flows.nightA)} A flow through ${name} at night; ${kit!.name} wakes at ${wakeUpA} A and reports nothing below.`,
     "Pass the conductor more often through its first CT, or take one with a battery", `Kit ${kit!.id}, metering.transmitter.wakeUpA`)];
 }
 
@@ -162,9 +165,9 @@ function schoolChecks(setup: InputSetup, name: string, make: Make): readonly Fin
   const positive = positiveSchool(setup);
   const source = `Kit ${setup.kit?.id ?? ""}, metering.inputs`;
   return [
-    ...(arrow.isOverridden ? [make("arrow-overridden", "note", "Arrow against the kit's school", `The plan wants the arrow of ${name} ${directionText(arrow.active)}; its kit wants it ${directionText(arrow.kits!)}.`,
+    ...(arrow.isOverridden ? [make("arrow-overridden", "note", "Arrow against the kit's school", `The plan wants the arrow of ${name} ${arrowWords(arrow.active)}; its kit wants it ${arrowWords(arrow.kits!)}.`,
       "Write on the label why, or take the kit's way", source)] : []),
-    ...(positive.isOverridden ? [make("positive-overridden", "note", "Sign against the kit's meaning", `The plan takes positive of ${name} as ${directionText(positive.active)}; its kit shows it ${directionText(positive.kits!)}.`,
+    ...(positive.isOverridden ? [make("positive-overridden", "note", "Sign against the kit's meaning", `The plan takes positive of ${name} as ${arrowWords(positive.active)}; its kit shows it ${arrowWords(positive.kits!)}.`,
       "Check at the display what positive means, then write it on the label", source)] : []),
     ...(setup.input.invert && setup.kitInput && !setup.kitInput.invertSetting ? [make("invert-not-there", "fix", "The kit has no invert setting", `${capital(name)} is planned with its sign inverted; ${setup.kit!.name} cannot do that.`,
       `Turn the clamp of ${name} instead`, source)] : []),
@@ -172,22 +175,10 @@ function schoolChecks(setup: InputSetup, name: string, make: Make): readonly Fin
 }
 
 function needText({ fuseA, generationA, loadA, needA }: InputFlows): string {
-  if (fuseA !== undefined && fuseA >= generationA) return `${round(fuseA)} A of fuse`;
-  return generationA >= loadA || fuseA !== undefined ? `${round(generationA)} A of generation` : `${round(needA ?? loadA)} A of load`;
+  if (fuseA !== undefined && fuseA >= generationA) return `${threeDigits(fuseA)} A of fuse`;
+  return generationA >= loadA || fuseA !== undefined ? `${threeDigits(generationA)} A of generation` : `${threeDigits(needA ?? loadA)} A of load`;
 }
 
 function text({ value, unit }: { readonly value: number; readonly unit: string }): string {
   return `${value} ${unit}`;
-}
-
-function directionText(direction: Direction): string {
-  return direction === "to-load" ? "toward the loads" : "toward the grid";
-}
-
-function round(value: number): number {
-  return Number(value.toPrecision(3));
-}
-
-function capital(words: string): string {
-  return words.charAt(0).toUpperCase() + words.slice(1);
 }

@@ -5,6 +5,7 @@ import { ctErrorAt, powerErrorPct } from "@/core/sensing/ctAccuracy";
 import { isCurrentOutput, leadBurden } from "@/core/sensing/ctBurden";
 import { ratioEntry, ratioFormText } from "@/core/sensing/ratioEntry";
 import { ctClassSchema, secondarySchema } from "@/core/site/planSchema";
+import { threeDigits } from "@/core/units";
 
 const ACCURACY_SOURCE = "IEC 61869-2, limits of the class";
 const BURDEN_SOURCE = "I²·(2·ρ·L/A) + meter + contacts 0.1 VA; copper 0.0172 Ω·mm²/m at 20 °C";
@@ -82,12 +83,12 @@ function accuracyFindings(request: CtRequest, currentPct: number): readonly Find
     const isBelow = currentPct < error.lowestPct;
     return [finding(isBelow ? "below-class" : "above-class", isBelow ? "note" : "fix", ACCURACY_SOURCE,
       isBelow ? "Below what the class promises" : "Above what the class promises",
-      `${round(request.currentA)} A is ${round(currentPct)} % of ${request.primaryA} A; class ${request.class} promises nothing ${isBelow ? `below ${error.lowestPct}` : `above ${error.highestPct}`} %.`,
+      `${threeDigits(request.currentA)} A is ${threeDigits(currentPct)} % of ${request.primaryA} A; class ${request.class} promises nothing ${isBelow ? `below ${error.lowestPct}` : `above ${error.highestPct}`} %.`,
       isBelow ? "Choose a smaller primary, more turns, or a class with S" : "Choose a larger primary")];
   }
   if (error.displacementMin !== undefined) return [];
   return [finding("no-displacement-limit", "note", ACCURACY_SOURCE, "No limit of the displacement",
-    `Class ${request.class} limits no phase displacement; the power error of ${round(error.ratioErrorPct + request.meterClassPct)} % counts none, so it holds at power factor 1 only.`,
+    `Class ${request.class} limits no phase displacement; the power error of ${threeDigits(error.ratioErrorPct + request.meterClassPct)} % counts none, so it holds at power factor 1 only.`,
     "Choose class 1 or better where power is measured, not only current")];
 }
 
@@ -97,8 +98,8 @@ function burdenFindings(request: CtRequest): readonly Finding[] {
   const cold = burdenOf(request, false)!;
   const isOnlyWarm = cold.burdenVa <= request.ratedVa;
   return [finding("burden", isOnlyWarm ? "note" : "fix", BURDEN_SOURCE, "The lead is too long for the CT",
-    `${round(cold.burdenVa)} VA at 20 °C, ${round(warm.burdenVa)} VA warm, against ${request.ratedVa} VA rated.`,
-    `Keep the lead to ${round(Math.floor((warm.longestLeadM ?? 0) * 10) / 10)} m, or take a larger section`)];
+    `${threeDigits(cold.burdenVa)} VA at 20 °C, ${threeDigits(warm.burdenVa)} VA warm, against ${request.ratedVa} VA rated.`,
+    `Keep the lead to ${threeDigits(Math.floor((warm.longestLeadM ?? 0) * 10) / 10)} m, or take a larger section`)];
 }
 
 function entryFindings(request: CtRequest): readonly Finding[] {
@@ -113,8 +114,4 @@ function entryFindings(request: CtRequest): readonly Finding[] {
 
 function finding(code: string, severity: Finding["severity"], source: string, title: string, detail: string, cure: string): Finding {
   return { id: code, code, severity, stage: "plan", subject: { kind: "job" }, title, detail, cure, source };
-}
-
-function round(value: number): number {
-  return Number(value.toPrecision(3));
 }

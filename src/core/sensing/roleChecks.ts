@@ -1,9 +1,10 @@
 import type { Finding } from "@/core/findings";
 import { roleRuns } from "@/core/sensing/roleRuns";
-import { isRight, joined, mismatchText, roleDevices, roleMismatch, ROLE_NAMES, type RoleQuestion } from "@/core/sensing/roles";
+import { isRight, mismatchText, roleDevices, roleMismatch, ROLE_NAMES, type RoleQuestion } from "@/core/sensing/roles";
 import { phasesOfSupply } from "@/core/site/phasors";
 import type { Meter, MeterInput, Phase, Site, WindowEntry } from "@/core/site/planSchema";
 import { phasesOf } from "@/core/site/tree";
+import { joined } from "@/core/words";
 
 const SOURCE = "The sum of the devices below a run, against the sum that the role asks for";
 

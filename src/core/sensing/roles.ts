@@ -1,5 +1,6 @@
 import type { Conductor, NodeKind, SensingRole, Site, SiteNode, WindowEntry } from "@/core/site/planSchema";
 import { phasesOf, siteTree, type SiteTree } from "@/core/site/tree";
+import { joined } from "@/core/words";
 
 /** How the sum that a run (or several) holds differs from the sum that a role asks for. Empty lists: it is right. */
 export interface RoleMismatch {
@@ -109,9 +110,4 @@ function isOn(node: SiteNode, conductor: Conductor, site: Site): boolean {
 
 function names(nodes: readonly SiteNode[]): string {
   return joined(nodes.map((node) => `the ${node.name}`));
-}
-
-/** @example joined(["a", "b", "c"]) // "a, b and c" */
-export function joined(parts: readonly string[]): string {
-  return parts.length < 2 ? parts.join("") : `${parts.slice(0, -1).join(", ")} and ${parts.at(-1)}`;
 }

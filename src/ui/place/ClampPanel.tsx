@@ -3,10 +3,11 @@
 import { RotateCw, Shuffle, Trash2, X } from "lucide-react";
 import { useState } from "react";
 import { explainReading, READING_FORMULA } from "@/core/flows/explainReading";
-import { arrowWords, placeFindings, ratioText, windowText } from "@/core/job/placeFindings";
+import { placeFindings, ratioText, windowText } from "@/core/job/placeFindings";
 import { arrowSchool, inputSetups, positiveSchool } from "@/core/sensing/meterSetup";
 import type { InputRef } from "@/core/site/fitClamp";
 import type { Ct } from "@/core/site/planSchema";
+import { arrowWords } from "@/core/site/arrowWords";
 import { conductorsOf, siteTree } from "@/core/site/tree";
 import { inputTag } from "@/core/site/inputTag";
 import { FindingLine } from "@/ui/parts/FindingLine";

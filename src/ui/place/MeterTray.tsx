@@ -1,7 +1,8 @@
 "use client";
 
 import { useDraggable, useDroppable } from "@dnd-kit/core";
-import { windowText, arrowWords } from "@/core/job/placeFindings";
+import { windowText } from "@/core/job/placeFindings";
+import { arrowWords } from "@/core/site/arrowWords";
 import { clampOf } from "@/core/site/fitClamp";
 import type { Meter, MeterInput } from "@/core/site/planSchema";
 import { inputTag, meterLetter } from "@/core/site/inputTag";

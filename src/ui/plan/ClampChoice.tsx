@@ -9,6 +9,7 @@ import { ratioEntry, ratioFormText } from "@/core/sensing/ratioEntry";
 import { lengthInM, lengthShown, lengthText, sectionText } from "@/core/numberStyle";
 import { ctClassSchema, type ClampChoice as Clamp } from "@/core/site/planSchema";
 import { withoutEmpty } from "@/core/withoutEmpty";
+import { threeDigits } from "@/core/units";
 import { NumberField } from "@/ui/parts/NumberField";
 import { SelectField } from "@/ui/parts/SelectField";
 import { useNumberStyle, useSay } from "@/ui/parts/useNumberStyle";
@@ -91,14 +92,14 @@ function BurdenLine({ setup: { input, kitInput } }: { setup: InputSetup }) {
   return (
     <>
       <dt className="font-semibold">Burden</dt>
-      <dd>{say(`${Number(burden.burdenVa.toPrecision(3))} VA warm${ratedVa === undefined ? "" : ` of ${ratedVa} VA`}: I² · 2 · ρ · L / A + ${kitInput?.inputVa ?? 0} VA meter + 0.1 VA contacts`)}
+      <dd>{say(`${threeDigits(burden.burdenVa)} VA warm${ratedVa === undefined ? "" : ` of ${ratedVa} VA`}: I² · 2 · ρ · L / A + ${kitInput?.inputVa ?? 0} VA meter + 0.1 VA contacts`)}
         {burden.longestLeadM !== undefined && `; longest lead ${lengthText(Math.floor(burden.longestLeadM * 10) / 10, style)} of ${sectionText(leadMm2, style)}`}</dd>
     </>
   );
 }
 
 function flowsText({ fuseA, generationA, loadA, needA, nightA }: ReturnType<typeof inputFlows>, advisedA: number | undefined): string {
-  const amps = (value: number) => `${Number(value.toPrecision(3))} A`;
+  const amps = (value: number) => `${threeDigits(value)} A`;
   const parts = [
     ...(fuseA === undefined ? [] : [`fuse ${amps(fuseA)}`]), ...(generationA > 0 ? [`generation up to ${amps(generationA)}`] : []), ...(fuseA === undefined && loadA > 0 ? [`load up to ${amps(loadA)}`] : []),
     ...(nightA === undefined ? [] : [`about ${amps(nightA)} at night`]),

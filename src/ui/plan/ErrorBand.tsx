@@ -6,6 +6,7 @@ import { classRange } from "@/core/sensing/ctAccuracy";
 import { errorAt, errorCurve, type ErrorQuestion } from "@/core/sensing/errorCurve";
 import { inputFlows } from "@/core/sensing/inputFlows";
 import type { InputSetup } from "@/core/sensing/meterSetup";
+import { threeDigits } from "@/core/units";
 import { NumberField } from "@/ui/parts/NumberField";
 import { useSay } from "@/ui/parts/useNumberStyle";
 import type { Plan } from "@/ui/plan/usePlan";
@@ -45,7 +46,7 @@ export function ErrorBand({ plan: { site }, setup: { meter, input } }: { plan: P
                 <th scope="row" className="text-left font-normal">{name}</th><td className="reading text-right">{say(currentA.toFixed(1))} A</td>
                 {error
                   ? <><td className="reading text-right">{say(error.errorPct.toFixed(2))}</td><td className="reading text-right">{say(error.errorW.toFixed(0))}</td></>
-                  : <td colSpan={2} className="text-right">{say(`nothing promised ${currentA < input.primaryA ? `below ${Number(((lowestPct / 100) * input.primaryA).toPrecision(3))} A` : "above 120 % of the primary"}`)}</td>}
+                  : <td colSpan={2} className="text-right">{say(`nothing promised ${currentA < input.primaryA ? `below ${threeDigits((lowestPct / 100) * input.primaryA)} A` : "above 120 % of the primary"}`)}</td>}
               </tr>
             );
           })}

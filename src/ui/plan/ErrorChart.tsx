@@ -4,6 +4,7 @@ import type { ApexOptions } from "apexcharts";
 import { useMemo } from "react";
 import Chart from "react-apexcharts";
 import type { ErrorPoint } from "@/core/sensing/errorCurve";
+import { threeDigits } from "@/core/units";
 import { useSay } from "@/ui/parts/useNumberStyle";
 
 const HEIGHT_PX = 190;
@@ -17,7 +18,7 @@ export function ErrorChart({ points }: { points: readonly ErrorPoint[] }) {
   ], [points]);
   const options = useMemo((): ApexOptions => {
     const ink = "var(--color-base-content)";
-    const digits = (value: number) => say(String(Number(value.toPrecision(3))));
+    const digits = (value: number) => say(String(threeDigits(value)));
     const axis = (title: string, opposite: boolean) => ({
       seriesName: title, opposite, min: 0, title: { text: title, style: { color: ink, fontWeight: 400 } }, tickAmount: 4,
       labels: { formatter: digits, style: { colors: ink, fontFamily: "var(--font-mono)" } },

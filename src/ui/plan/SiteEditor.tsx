@@ -9,6 +9,7 @@ import { phasesOfSupply } from "@/core/site/phasors";
 import { nameSchema, nodeKindSchema, ownerSchema, phaseSchema, type NodeKind, type Phase, type SiteNode, type Supply } from "@/core/site/planSchema";
 import { phasesOf, siteTree } from "@/core/site/tree";
 import { powerText } from "@/core/units";
+import { capital } from "@/core/words";
 import { FindingLine } from "@/ui/parts/FindingLine";
 import { KitLink } from "@/ui/plan/KitLink";
 import { NumberField } from "@/ui/parts/NumberField";
@@ -168,7 +169,7 @@ function AddNode({ plan }: { plan: Plan }) {
   const add = () => {
     const kit = kitOf(choice);
     const kind = kit ? nodeKindSchema.parse(kit.kind) : nodeKindSchema.parse(choice);
-    const name = kit ? capital(NODE_KIND_WORDS[kind]) : capital(NODE_KIND_WORDS[kind]);
+    const name = capital(NODE_KIND_WORDS[kind]);
     const before = new Set(site.nodes.map((node) => node.id));
     edit((document) => {
       const after = addNode({ kind, name, fedFrom: feeder, ...(kit ? { kit } : {}) })(document);
@@ -213,8 +214,4 @@ function EquipmentList({ plan }: { plan: Plan }) {
       </div>
     </section>
   );
-}
-
-function capital(words: string): string {
-  return words.charAt(0).toUpperCase() + words.slice(1);
 }

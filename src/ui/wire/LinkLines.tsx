@@ -9,6 +9,7 @@ import { proposeLinks } from "@/core/links/proposeLinks";
 import { rs485 } from "@/core/links/rs485";
 import { lengthInM, lengthShown, lengthText } from "@/core/numberStyle";
 import { FindingLine } from "@/ui/parts/FindingLine";
+import { threeDigits } from "@/core/units";
 import { NumberField } from "@/ui/parts/NumberField";
 import { useNumberStyle, useSay } from "@/ui/parts/useNumberStyle";
 import { LinkMapView } from "@/ui/wire/LinkMapView";
@@ -89,7 +90,7 @@ function BusNumbers({ bus }: { bus: ReturnType<typeof busOfLink> }) {
   const say = useSay();
   if (!bus) return null;
   const figures = rs485(bus);
-  const three = (value: number) => say(String(Number(value.toPrecision(3))));
+  const three = (value: number) => say(String(threeDigits(value)));
   const rows = [
     ["Length", `${three(figures.lengthM)} m of ${three(figures.maxLengthM)} m at ${bus.baud} Bd`],
     ["A to B, everything off", `${three(figures.resistanceOffOhm)} Ω: terminators of 120 Ω and inputs side by side`],

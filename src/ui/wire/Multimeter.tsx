@@ -4,6 +4,7 @@ import { busOfLink } from "@/core/links/busOfLink";
 import type { Link } from "@/core/links/linkSchema";
 import { busFaultText, busProbes, expectedAt, readMultimeter, type BusProbe, type BusVerdict } from "@/core/links/multimeter";
 import type { Rs485Bus } from "@/core/links/rs485Schema";
+import { threeDigits } from "@/core/units";
 import { NumberField } from "@/ui/parts/NumberField";
 import { useSay } from "@/ui/parts/useNumberStyle";
 import type { Wire } from "@/ui/wire/useWire";
@@ -33,7 +34,7 @@ function BusMeasurement({ wire, link, bus }: { wire: Wire; link: Link; bus: Rs48
             const unit = probe.what === "ohm" ? "Ω" : "mV";
             return (
               <NumberField key={`${probe.what} ${probe.where}`} label={nameOf(probe)} unit={unit} optional least={probe.what === "ohm" ? 0 : -100_000} most={probe.what === "ohm" ? 1e9 : 100_000}
-                value={readings.find((reading) => reading.what === probe.what && reading.where === probe.where)?.value} hint={`should ${Number(expectedAt(bus, [], probe).toPrecision(3))} ${unit}`}
+                value={readings.find((reading) => reading.what === probe.what && reading.where === probe.where)?.value} hint={`should ${threeDigits(expectedAt(bus, [], probe))} ${unit}`}
                 onValue={(value) => measure(link.id, probe, value)} />
             );
           })}
