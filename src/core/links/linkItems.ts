@@ -35,6 +35,17 @@ export function memberPort(items: readonly LinkItem[], member: LinkMember): { re
 }
 
 /**
+ * The port by which a line goes on from a device: a plug takes one lead, so a device with a second socket of the same
+ * kind and role passes the line through that. On terminals the line goes on from where it came.
+ *
+ * @example An inverter with sockets IN and OUT, reached at IN: OUT.
+ */
+export function outgoingPort({ item, port }: { readonly item: LinkItem; readonly port: KitPort }): KitPort | undefined {
+  if (port.connector !== "rj45") return port;
+  return item.kit.ports.find((other) => other.id !== port.id && other.kind === port.kind && other.role === port.role && other.connector === port.connector);
+}
+
+/**
  * Cable between two items, m, along the ways of the plan; undefined where no cable can be laid.
  *
  * @example Two devices in one cupboard: 2.

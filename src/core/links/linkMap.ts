@@ -4,7 +4,8 @@ import type { Link } from "@/core/links/linkSchema";
 import type { Site } from "@/core/site/planSchema";
 
 const COLUMN_PX = 280;
-const ROW_PX = 90;
+/** Leaves a cable between two devices longer than its label is high. */
+const ROW_PX = 125;
 const HEAD_PX = 50;
 
 export interface MapNode {

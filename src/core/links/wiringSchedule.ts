@@ -1,5 +1,5 @@
 import type { Kit } from "@/core/kits/kitSchema";
-import { linkItems, memberPort, type KitPort, type LinkItem } from "@/core/links/linkItems";
+import { linkItems, memberPort, outgoingPort, type KitPort, type LinkItem } from "@/core/links/linkItems";
 import type { Link } from "@/core/links/linkSchema";
 import type { Site } from "@/core/site/planSchema";
 
@@ -64,16 +64,24 @@ interface End {
 function segmentRows(link: Link, at: number, from: End, to: End): readonly CoreRow[] {
   const last = link.members.length - 2;
   // An inner member holds two wires in a terminal: the one that comes and the one that goes.
-  const isShared = { from: at > 0, to: at < last };
+  const onward = at > 0 ? outgoingPort(from) : from.port;
+  const start: End = { item: from.item, port: onward ?? from.port };
+  const isShared = { from: at > 0 && start.port.id === from.port.id, to: at < last && outgoingPort(to)?.id === to.port.id };
   const cores = SIGNALS[link.kind].flatMap(([role, pair]): readonly CoreRow[] => {
-    const [a, b] = [terminalOf(from.port, role), terminalOf(to.port, role)];
+    const [a, b] = [terminalOf(start.port, role), terminalOf(to.port, role)];
     if (!a || !b) return [];
     return [{
-      id: `${link.id}:${at}:${role}`, link: link.id, role, pair, from: coreEnd(from, a, isShared.from), to: coreEnd(to, b, isShared.to),
-      notes: [...letterNotes(role, a, b, oppositeAt(to.port, role)), ...pinNotes(from, to, a, b), ...sharedNotes(from, isShared.from), ...sharedNotes(to, isShared.to)],
+      id: `${coreId(start, to)}:${role}`, link: link.id, role, pair, from: coreEnd(start, a, isShared.from), to: coreEnd(to, b, isShared.to),
+      notes: [...letterNotes(role, a, b, oppositeAt(to.port, role)), ...pinNotes(start, to, a, b), ...sharedNotes(start, isShared.from), ...sharedNotes(to, isShared.to),
+        ...(onward ? [] : [`${from.item.name} has one socket: take a splitter for the lead that goes on`])],
     }];
   });
-  return [...cores, ...shieldRow(link, at, from, to)];
+  return [...cores, ...shieldRow(link, start, to)];
+}
+
+/** A core is what it joins: its tick stays while the two ends do, whatever happens to the rest of the line. */
+function coreId(from: End, to: End): string {
+  return `${from.item.id}.${from.port.id}>${to.item.id}.${to.port.id}`;
 }
 
 function terminalOf(port: KitPort, role: SignalRole): Terminal | undefined {
@@ -112,7 +120,7 @@ function sharedNotes({ item, port }: End, isShared: boolean): readonly string[] 
 }
 
 /** The shield on the terminal that a kit has for it, at that end only. */
-function shieldRow(link: Link, at: number, from: End, to: End): readonly CoreRow[] {
+function shieldRow(link: Link, from: End, to: End): readonly CoreRow[] {
   if (link.kind !== "rs485") return [];
   const ends = [from, to];
   const bonded = ends.find(({ port }) => port.shieldHere && terminalOf(port, "shield")) ?? ends.find(({ port }) => terminalOf(port, "shield"));
@@ -121,7 +129,7 @@ function shieldRow(link: Link, at: number, from: End, to: End): readonly CoreRow
   const terminal = bonded && terminalOf(bonded.port, "shield");
   const end: CoreEnd = terminal ? coreEnd(here, terminal, false) : { item: here.item.name, port: here.port.label, terminal: "earth", pin: undefined, ferrule: undefined };
   return [{
-    id: `${link.id}:${at}:shield`, link: link.id, role: "shield", pair: "shield", from: end, to: undefined,
+    id: `${coreId(from, to)}:shield`, link: link.id, role: "shield", pair: "shield", from: end, to: undefined,
     notes: [`bonded here only; cut back and insulated at ${other.item.name}`],
   }];
 }

@@ -1,15 +1,19 @@
 import type { JobDocument } from "@/core/job/jobDocument";
 import type { Kit } from "@/core/kits/kitSchema";
+import { linkItems, memberDistancesM, memberPort } from "@/core/links/linkItems";
+import { wiringSchedule } from "@/core/links/wiringSchedule";
 import { labels } from "@/core/procedure/labels";
 import { isCurrentOutput } from "@/core/sensing/ctBurden";
-import { linkChoice } from "@/core/sensing/linkChoice";
 import { inputSetups } from "@/core/sensing/meterSetup";
 import { distanceBetween } from "@/core/site/distances";
 import { inputTag } from "@/core/site/inputTag";
 import type { Site } from "@/core/site/planSchema";
 import { phasesOf } from "@/core/site/tree";
+import { threeDigits } from "@/core/units";
 
 export type MaterialGroup = "devices" | "clamps" | "cable" | "small-parts" | "labels" | "tools" | "help";
+
+type Plan = Pick<JobDocument, "site" | "kits" | "job" | "links">;
 
 /** One line of what to bring. */
 export interface Material {
@@ -34,18 +38,20 @@ const SLACK_M = 2;
 const ALONE_KG = 25;
 const THIN_LEAD_MM2 = 0.5;
 const TAP_MM2 = 1.5;
-const DATA_PAIR_MM2 = 0.25;
+const LINK_CABLES = {
+  rs485: { id: "data-cable", text: "Data cable, shielded twisted pair 120 Ω" }, can: { id: "can-cable", text: "CAN cable, twisted pair 120 Ω" },
+} as const;
 
 /**
  * What to bring, from the plan: devices that are not there yet, clamps with their ratio, cable by type and length with
  * slack, ferrules by size, labels, aerials, tools, and help where something is heavy. What exists is left out.
  *
- * @example A meter 12 m from the inverter: 15.2 m of data cable (12 m + 10 % + 2 m).
+ * @example A link of 12 m: 15.2 m of data cable (12 m + 10 % + 2 m).
  */
-export function materials(document: Pick<JobDocument, "site" | "kits" | "job">): readonly Material[] {
+export function materials(document: Plan): readonly Material[] {
   const { site, kits } = document;
   return merged([
-    ...deviceLines(site, kits), ...clampLines(site, kits), ...cableLines(site, kits), ...smallParts(site, kits),
+    ...deviceLines(site, kits), ...clampLines(site, kits), ...cableLines(site, kits), ...linkLines(document), ...smallParts(site, kits), ...linkParts(document),
     ...labelLines(document), ...toolLines(site, kits), ...helpLines(site, kits),
   ]);
 }
@@ -92,7 +98,7 @@ function cableLines(site: Site, kits: readonly Kit[]): readonly Material[] {
     const area = input.clamp?.leadMm2 ?? THIN_LEAD_MM2;
     return [{ id: `lead:${area}`, group: "cable", text: `Twisted pair ${area} mm² for CT leads`, quantity: withSlackM(leadM), unit: "m", why: `${inputTag(site, meter.id, input.n)} ${leadM} m` }];
   });
-  return [...leads, ...powerLines(site), ...linkLines(site, kits)];
+  return [...leads, ...powerLines(site)];
 }
 
 function powerLines(site: Site): readonly Material[] {
@@ -107,21 +113,28 @@ function powerLines(site: Site): readonly Material[] {
   });
 }
 
-/** From each meter with a bus to the device that reads it, by wire, radio pair or network. */
-function linkLines(site: Site, kits: readonly Kit[]): readonly Material[] {
-  const find = (id: string | undefined) => kits.find((kit) => kit.id === id);
-  const isReader = (kit: Kit | undefined) => kit?.ports.some((port) => port.kind === "rs485" && port.role === "client") === true;
-  const readers = [...site.equipment, ...site.nodes].filter((item) => isReader(find(item.kit)));
-  return site.meters.flatMap((meter): readonly Material[] => {
-    const kit = find(meter.kit);
-    const reader = readers.find((item) => item.kit !== meter.kit);
-    if (!reader || !kit?.ports.some((port) => port.kind === "rs485")) return [];
-    const { cableM, straightM } = distanceBetween(site, meter.place, reader.place);
-    if (cableM === 0) return [];
-    const [best] = linkChoice({ cableM, straightM, hasNetworkAtBothEnds: false });
-    if (best?.kind !== "wire" || cableM === undefined) return [];
-    return [{ id: "data-cable", group: "cable", text: "Data cable, shielded twisted pair 120 Ω", quantity: withSlackM(cableM), unit: "m", why: `${meter.name} to ${reader.name} ${cableM} m` }];
+/** The cable of every planned link, each stretch with its slack. */
+function linkLines({ site, kits, links }: Plan): readonly Material[] {
+  const items = linkItems(site, kits);
+  return links.flatMap((link) => {
+    const { id, text } = LINK_CABLES[link.kind];
+    return memberDistancesM(site, items, link).flatMap((lengthM, at): readonly Material[] =>
+      at === 0 || lengthM === undefined ? [] : [{ id, group: "cable", text, quantity: withSlackM(lengthM), unit: "m", why: `to ${memberPort(items, link.members[at]!)?.item.name ?? link.name} ${threeDigits(lengthM)} m` }]);
   });
+}
+
+/** Ferrules of the data cores by the wiring schedule, a twin one counted once, and terminators that a port has not itself. */
+function linkParts({ site, kits, links }: Plan): readonly Material[] {
+  const items = linkItems(site, kits);
+  const ends = wiringSchedule(site, kits, links).flatMap((row) => [row.from, ...(row.to ? [row.to] : [])]).filter((end) => end.ferrule !== undefined);
+  const places = new Map(ends.map((end) => [`${end.item} ${end.port} ${end.terminal}`, end]));
+  return [
+    ...[...places.values()].map(({ item, port, ferrule }): Material => ({ id: `ferrule:${ferrule}`, group: "small-parts", text: `Ferrule ${ferrule}`, quantity: 1, unit: "pcs", why: `${item} ${port}` })),
+    ...links.flatMap((link) => link.members).flatMap((member): readonly Material[] => {
+      const end = memberPort(items, member);
+      return member.terminator && end?.port.terminator === "none" ? [{ id: "terminator", group: "small-parts", text: "Terminator 120 Ω", quantity: 1, unit: "pcs", why: `${end.item.name} has none of its own` }] : [];
+    }),
+  ];
 }
 
 function smallParts(site: Site, kits: readonly Kit[]): readonly Material[] {
@@ -135,8 +148,6 @@ function smallParts(site: Site, kits: readonly Kit[]): readonly Material[] {
     return [ferrule(node.cableMm2, 2 * (phasesOf(node, site).length + 1), node.name)];
   });
   const kitParts = brought(site, kits).flatMap(({ name, kit }): readonly Material[] => [
-    ...kit.ports.filter((port) => port.kind === "rs485" && port.connector === "terminal").map((port) => ferrule(DATA_PAIR_MM2, 2, `${name} ${port.label}`)),
-    ...(kit.ports.some((port) => port.kind === "rs485" && port.terminator === "none") ? [{ id: "terminator", group: "small-parts" as const, text: "Terminator 120 Ω", quantity: 1, unit: "pcs" as const, why: `${name} has none of its own` }] : []),
     ...(kit.ports.some((port) => port.connector === "aerial") ? [{ id: "aerial", group: "small-parts" as const, text: "Aerial", quantity: 1, unit: "pcs" as const, why: name }] : []),
     ...(kit.network?.cellular ? [{ id: "sim", group: "small-parts" as const, text: "SIM card", quantity: 1, unit: "pcs" as const, why: name }] : []),
   ]);
@@ -144,7 +155,7 @@ function smallParts(site: Site, kits: readonly Kit[]): readonly Material[] {
   return [...taps, ...leads, ...power, ...kitParts, blanks];
 }
 
-function labelLines(document: Pick<JobDocument, "site" | "kits" | "job">): readonly Material[] {
+function labelLines(document: Plan): readonly Material[] {
   const count = labels(document, "").length;
   return count === 0 ? [] : [{ id: "labels", group: "labels", text: "Printed labels", quantity: count, unit: "pcs", why: "clamps, leads, breakers, invert settings" }];
 }

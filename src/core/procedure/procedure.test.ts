@@ -51,8 +51,8 @@ describe("materials", () => {
     expect(withSlackM(12)).toBe(15.2);
     expect(item(hub, "power:3:10")).toMatchObject({ quantity: withSlackM(14), why: "Car charger 14 m" });
     const s05 = jobFromPattern("S05");
-    expect(item(s05, "data-cable")).toMatchObject({ quantity: withSlackM(18), unit: "m" });
-    expect(item(setWay("plant", "wall", { walkMin: 1, cableM: 40 })(s05), "data-cable")?.quantity).toBe(46);
+    expect(item(s05, "data-cable")).toMatchObject({ quantity: withSlackM(20), unit: "m", why: "to Grid meter 20 m" });
+    expect(item(setWay("plant", "wall", { walkMin: 1, cableM: 40 })(s05), "data-cable")?.quantity).toBe(withSlackM(42));
   });
 
   it("leave out what is there already and what a device brings along", () => {

@@ -3,7 +3,7 @@
 import { RotateCw, Shuffle, Trash2, X } from "lucide-react";
 import { useState } from "react";
 import { explainReading, READING_FORMULA } from "@/core/flows/explainReading";
-import { placeFindings, ratioText, windowText } from "@/core/job/placeFindings";
+import { ratioText, windowText } from "@/core/job/placeFindings";
 import { arrowSchool, inputSetups, positiveSchool } from "@/core/sensing/meterSetup";
 import type { InputRef } from "@/core/site/fitClamp";
 import type { Ct } from "@/core/site/planSchema";
@@ -36,9 +36,10 @@ export function ClampPanel({ place }: { place: Place }) {
 
 function ClipActions({ place, picked }: { place: Place; picked: Picked & { kind: "clip" } }) {
   const { site } = place;
+  const { findings: { open } } = useWorkspace();
   const ct = site.cts.find((candidate) => candidate.id === picked.ct);
   if (!ct) return null;
-  const findings = placeFindings(site).filter((finding) => finding.subject.kind === "ct" && finding.subject.id === ct.id);
+  const findings = open.filter((finding) => finding.stage === "place" && finding.subject.kind === "ct" && finding.subject.id === ct.id);
   return (
     <div className="space-y-2">
       <PanelTitle place={place} hint="Tap a conductor to move it, or an input to plug it in.">

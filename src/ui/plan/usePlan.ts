@@ -3,8 +3,6 @@
 import { useMemo, useState } from "react";
 import type { Finding } from "@/core/findings";
 import type { JobDocument } from "@/core/job/jobDocument";
-import { planFindings } from "@/core/job/planFindings";
-import { sortFindings } from "@/core/job/openFindings";
 import type { Kit } from "@/core/kits/kitSchema";
 import type { Site } from "@/core/site/planSchema";
 import { useWorkspace } from "@/ui/workspace/workspaceContext";
@@ -29,13 +27,12 @@ export interface Plan {
 
 /** Binds the plan's edits of the core to the open job. */
 export function usePlan(start: PlanPick | undefined): Plan {
-  const { editor, job, library } = useWorkspace();
+  const { editor, job, findings, library } = useWorkspace();
   const { document } = job;
   const [picked, pick] = useState<PlanPick | undefined>(start);
   const kits = useMemo(() => [...document.kits, ...library.filter((kit) => !document.kits.some((own) => own.id === kit.id))], [document.kits, library]);
-  const findings = useMemo(() => sortFindings(planFindings(document), document.accepted).open, [document]);
   return {
-    document, site: document.site, kits, findings, picked: stillThere(document.site, picked), pick,
+    document, site: document.site, kits, findings: findings.open.filter((finding) => finding.stage === "plan"), picked: stillThere(document.site, picked), pick,
     edit: (change, field) => editor.edit(change, field),
     kitOf: (id) => kits.find((kit) => kit.id === id),
   };

@@ -2,10 +2,9 @@
 
 import { useMemo } from "react";
 import type { Finding } from "@/core/findings";
+import { changeLinks } from "@/core/job/changeLinks";
 import type { JobDocument } from "@/core/job/jobDocument";
 import type { BusProbe } from "@/core/links/multimeter";
-import { sortFindings } from "@/core/job/openFindings";
-import { wireFindings } from "@/core/job/wireFindings";
 import { linkItems, type LinkItem } from "@/core/links/linkItems";
 import type { Link } from "@/core/links/linkSchema";
 import { useWorkspace } from "@/ui/workspace/workspaceContext";
@@ -24,14 +23,13 @@ export interface Wire {
 
 /** Binds the edits of links to the open job. */
 export function useWire(): Wire {
-  const { editor, job } = useWorkspace();
+  const { editor, job, findings } = useWorkspace();
   const { document } = job;
-  const { site, kits, links, accepted } = document;
+  const { site, kits } = document;
   const items = useMemo(() => linkItems(site, kits), [site, kits]);
-  const findings = useMemo(() => sortFindings(wireFindings({ site, kits, links }), accepted).open, [site, kits, links, accepted]);
   return {
-    jobId: job.id, document, items, findings,
-    edit: (change, field) => editor.edit((before) => ({ ...before, links: change(before.links) }), field),
+    jobId: job.id, document, items, findings: findings.open.filter((finding) => finding.stage === "wire"),
+    edit: (change, field) => editor.edit((before) => changeLinks(before, change), field),
     tick: (core) => editor.edit((before) => ({ ...before, terminated: before.terminated.includes(core) ? before.terminated.filter((id) => id !== core) : [...before.terminated, core] })),
     measure: (link, { what, where }, value) => editor.edit((before) => {
       const others = before.busReadings.filter((reading) => !(reading.link === link && reading.what === what && reading.where === where));

@@ -35,7 +35,7 @@ export function JobWorkspace({ job: loaded, library, children }: { job: ServerJo
   const verdict = hasReadings ? diagnosis.diagnosis : undefined;
   const prove = useMemo(() => (verdict ? proveFindings(site, verdict) : []), [site, verdict]);
   const findings = useMemo(() => sortFindings([...plan, ...place, ...wire, ...prove], accepted), [plan, place, wire, prove, accepted]);
-  const workspace = useMemo(() => ({ editor, job, diagnosis, library }), [editor, job, diagnosis, library]);
+  const workspace = useMemo(() => ({ editor, job, diagnosis, findings, library }), [editor, job, diagnosis, findings, library]);
   const toggleFindings = () => setShowFindings(!showFindings);
   const next = nextThing(document, findings.open.filter((finding) => finding.stage !== "prove"), verdict);
 

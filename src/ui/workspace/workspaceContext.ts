@@ -1,6 +1,7 @@
 "use client";
 
 import { createContext, useContext } from "react";
+import type { SortedFindings } from "@/core/job/openFindings";
 import type { Kit } from "@/core/kits/kitSchema";
 import type { JobEditor, EditorSnapshot } from "@/ui/workspace/jobEditor";
 import type { DiagnosisState } from "@/ui/workspace/useDiagnosis";
@@ -9,6 +10,8 @@ export interface Workspace {
   readonly editor: JobEditor;
   readonly job: EditorSnapshot;
   readonly diagnosis: DiagnosisState;
+  /** Every finding of the job, parted into open and accepted. */
+  readonly findings: SortedFindings;
   /** The kits to choose from. */
   readonly library: readonly Kit[];
 }
