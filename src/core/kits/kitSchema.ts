@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { canSchema, networkSchema, portSchema, serialSchema } from "@/core/kits/linkSchema";
+import { canSchema, networkSchema, portSchema, serialSchema } from "@/core/kits/portSchema";
 import { environmentSchema, exportLimitSchema, lampSchema, powerUpSchema, timersSchema, topologyRuleSchema } from "@/core/kits/behaviourSchema";
 import { clampKitSchema, meteringSchema } from "@/core/kits/sensingSchema";
 import { refineWith, type Problem } from "@/core/problem";

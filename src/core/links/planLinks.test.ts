@@ -1,14 +1,17 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { jobDocumentSchema } from "@/core/job/jobDocument";
+import { changeLinks } from "@/core/job/changeLinks";
 import { wireFindings } from "@/core/job/wireFindings";
 import { busOfLink, linkFindings } from "@/core/links/busOfLink";
 import { changeLink, changeMember, moveMember, removeLink } from "@/core/links/editLinks";
 import { cableBetweenM, linkItems, memberPort, type KitPort } from "@/core/links/linkItems";
 import { linkMap } from "@/core/links/linkMap";
 import { proposeLinks } from "@/core/links/proposeLinks";
+import { readerOf } from "@/core/links/readerOf";
 import { rs485 } from "@/core/links/rs485";
 import { wiringSchedule } from "@/core/links/wiringSchedule";
+import { materials } from "@/core/procedure/materials";
 import { removeNode, setWay } from "@/core/plan/editPlan";
 import { jobFromPattern, shippedKits, shippedPatterns } from "../../../tests/fixtures/shipped";
 
@@ -132,5 +135,48 @@ describe("the link map", () => {
       expect(column.id).toBe(item.place ?? "");
     }
     expect(map.edges).toHaveLength(job.links.reduce((sum, link) => sum + link.members.length - 1, 0));
+  });
+});
+
+describe("what belongs to a line", () => {
+  const measured = { ...farm, busReadings: [{ link: "rs485-1", what: "ohm" as const, where: "first" as const, value: 60 }, { link: "rs485-2", what: "ohm" as const, where: "first" as const, value: 119 }] };
+
+  it("is lost with it: readings go where the order changed, and stay where only a value did", () => {
+    expect(changeLinks(measured, (links) => moveMember(links, "rs485-1", 1, 1)).busReadings.map(({ link }) => link)).toEqual(["rs485-2"]);
+    expect(changeLinks(measured, (links) => changeLink(links, "rs485-1", { baud: 19_200 })).busReadings).toHaveLength(2);
+    expect(changeLinks(measured, (links) => removeLink(links, "rs485-2")).busReadings.map(({ link }) => link)).toEqual(["rs485-1"]);
+  });
+
+  it("are its cores: a tick stays with the two ends it joins, whatever the line is called", () => {
+    const ids = (links: typeof farm.links) => new Set(wiringSchedule(farm.site, farm.kits, links).map((row) => row.id));
+    expect(ids(farm.links.map((link) => ({ ...link, id: `other-${link.id}` })))).toEqual(ids(farm.links));
+    const moved = ids(moveMember(farm.links, "rs485-1", 2, 1));
+    const kept = [...ids(farm.links)].filter((id) => moved.has(id));
+    expect(kept.some((id) => id.startsWith("controller.inverters>solar-1.bus-in"))).toBe(true);
+    expect(kept.some((id) => id.includes("solar-3.bus-in") && id.startsWith("solar-2"))).toBe(false);
+  });
+
+  it("leaves a device with two sockets by the other one, and asks for a splitter where there is one socket", () => {
+    const onward = wiringSchedule(farm.site, farm.kits, farm.links).find((row) => row.from.item === "Inverter 1" && row.role === "inverting");
+    expect(onward).toMatchObject({ from: { port: "OUT", terminal: "A" }, to: { item: "Inverter 2", port: "IN" }, notes: [] });
+    const oneSocket = farm.kits.map((kit) => kit.id === "pv-three-10k" ? { ...kit, ports: kit.ports.filter((port) => port.id !== "bus-out") } : kit);
+    expect(wiringSchedule(farm.site, oneSocket, farm.links).find((row) => row.from.item === "Inverter 1")?.notes).toContain("Inverter 1 has one socket: take a splitter for the lead that goes on");
+  });
+
+  it("is read by its client, with wire, radio and network ranked by the way", () => {
+    const meter = storage.site.meters[0]!;
+    expect(readerOf(storage.site, storage.kits, storage.links, meter)).toMatchObject({ reader: { id: "hybrid" }, options: [{ kind: "wire", possible: true }, { kind: "radio-pair", possible: true }, { kind: "network", possible: false }] });
+    const cut = setWay("plant", "wall", { walkMin: 1, straightM: 40 })(storage);
+    expect(readerOf(cut.site, cut.kits, cut.links, meter)?.options[0]).toMatchObject({ kind: "radio-pair" });
+    const together = { ...storage.site, nodes: storage.site.nodes.map((node) => node.id === "hybrid" ? { ...node, place: "plant" } : node) };
+    expect(readerOf(together, storage.kits, storage.links, meter)).toBeUndefined();
+  });
+
+  it("says what to bring for it: its cable, its ferrules, and a terminator where a port has none", () => {
+    const item = (id: string, job = farm) => materials(job).find((line) => line.id === id);
+    expect(item("terminator")?.why).toBe("Grid meter has none of its own");
+    expect(item("ferrule:twin 2 × 0.25 mm²", jobFromPattern("S19"))?.quantity).toBe(2);
+    expect(item("can-cable", storage)?.why).toBe("to Battery stack 2 m");
+    expect(item("data-cable", { ...farm, links: [] })).toBeUndefined();
   });
 });

@@ -1,6 +1,7 @@
 "use client";
 
 import { useId, useState } from "react";
+import { typedNumber } from "@/core/typedNumber";
 import { useSay } from "@/ui/parts/useNumberStyle";
 
 interface Props {
@@ -24,36 +25,24 @@ export function NumberField({ label, unit, value, onValue, least = 0, most, whol
   const say = useSay();
   const [typed, setTyped] = useState<string | undefined>();
   const shown = typed ?? (value === undefined ? "" : say(String(value)));
-  const read = readNumber(shown, { least, most, whole, optional });
+  const read = typedNumber(shown, { least, most, whole, optional });
   return (
     <div className="text-sm">
       <label htmlFor={id} className="mb-0.5 block font-semibold">{label}{about && <span className="sr-only"> of {about}</span>}{unit && <span className="quiet font-normal">, {unit}</span>}</label>
       <input
-        id={id} className="field reading" inputMode={least < 0 ? "text" : whole ? "numeric" : "decimal"} autoComplete="off" value={shown} aria-invalid={read.kind === "wrong"}
+        id={id} className="field reading" inputMode={least < 0 ? "text" : whole ? "numeric" : "decimal"} autoComplete="off" value={shown} aria-invalid={read.kind === "unreadable"}
         aria-describedby={`${id}-hint`}
         onChange={(event) => {
           setTyped(event.target.value);
-          const next = readNumber(event.target.value, { least, most, whole, optional });
+          const next = typedNumber(event.target.value, { least, most, whole, optional });
           if (next.kind === "number" && next.value !== value) onValue(next.value);
           if (next.kind === "nothing") onValue(undefined);
         }}
-        onBlur={() => read.kind !== "wrong" && setTyped(undefined)}
+        onBlur={() => read.kind !== "unreadable" && setTyped(undefined)}
       />
-      {read.kind === "wrong"
+      {read.kind === "unreadable"
         ? <p id={`${id}-hint`} role="alert" className="font-semibold text-error">{say(read.message)}{value !== undefined && `; ${say(String(value))} is kept`}</p>
         : hint && <p id={`${id}-hint`} className="quiet">{say(hint)}</p>}
     </div>
   );
-}
-
-type Read = { readonly kind: "number"; readonly value: number } | { readonly kind: "nothing" } | { readonly kind: "wrong"; readonly message: string };
-
-function readNumber(text: string, { least, most, whole, optional }: { least: number; most: number; whole: boolean; optional: boolean }): Read {
-  const plain = text.trim().replace(/[−–]/g, "-").replace(",", ".");
-  if (plain === "") return optional ? { kind: "nothing" } : { kind: "wrong", message: "type a number" };
-  const value = Number(plain);
-  if (!Number.isFinite(value) || value < least || value > most || (least === 0 && !whole && value === 0 && !optional) || (whole && !Number.isInteger(value))) {
-    return { kind: "wrong", message: `${whole ? "a whole number" : "a number"} from ${least === 0 && !optional ? "above 0" : least} to ${most}` };
-  }
-  return { kind: "number", value };
 }

@@ -1,16 +1,16 @@
 "use client";
 
-import { Maximize2, SlidersHorizontal, ZoomIn, ZoomOut, type LucideIcon } from "lucide-react";
+import { SlidersHorizontal } from "lucide-react";
 import { useState } from "react";
 import { statePresets, powerRangeW } from "@/core/flows/statePresets";
 import { powerText } from "@/core/units";
 import { flowWord } from "@/core/site/flowWords";
+import { ZoomButtons } from "@/ui/board/ZoomButtons";
 import { FlowArrow } from "@/ui/parts/FlowValue";
 import { Say } from "@/ui/parts/Say";
 import type { Place } from "@/ui/place/usePlace";
 
 const SLIDER_STEP_W = 50;
-const ZOOM_STEP = 1.2;
 
 interface Props {
   readonly place: Place;
@@ -41,9 +41,7 @@ export function StateBar({ place, zoomBy, fit }: Props) {
         })}
       </div>
       <div className="flex flex-none border-l border-base-300 px-1">
-        <ZoomButton label="Smaller" Icon={ZoomOut} onClick={() => zoomBy(1 / ZOOM_STEP)} />
-        <ZoomButton label="Fit the width" Icon={Maximize2} onClick={fit} />
-        <ZoomButton label="Larger" Icon={ZoomIn} onClick={() => zoomBy(ZOOM_STEP)} />
+        <ZoomButtons zoomBy={zoomBy} fit={fit} />
       </div>
       </div>
       {open && (
@@ -68,14 +66,6 @@ export function StateBar({ place, zoomBy, fit }: Props) {
         </div>
       )}
     </section>
-  );
-}
-
-function ZoomButton({ label, Icon, onClick }: { label: string; Icon: LucideIcon; onClick: () => void }) {
-  return (
-    <button type="button" className="press flex items-center justify-center" onClick={onClick} title={label}>
-      <Icon size={20} aria-hidden /><span className="sr-only">{label}</span>
-    </button>
   );
 }
 

@@ -1,6 +1,6 @@
 "use client";
 
-import { ChevronLeft, ChevronRight, Maximize2, ZoomIn, ZoomOut } from "lucide-react";
+import { ChevronLeft, ChevronRight } from "lucide-react";
 import { useMemo, useRef } from "react";
 import { PLAN_BOARD, railBoard, type Box } from "@/core/board/railBoard";
 import { idealCt } from "@/core/site/idealCt";
@@ -8,12 +8,12 @@ import { inputTag } from "@/core/site/inputTag";
 import type { Site, SiteNode } from "@/core/site/planSchema";
 import { powerText } from "@/core/units";
 import { RailDrawing } from "@/ui/board/RailDrawing";
+import { ZoomButtons } from "@/ui/board/ZoomButtons";
 import { useSay } from "@/ui/parts/useNumberStyle";
 import { useZoom } from "@/ui/place/useZoom";
 import type { Plan, PlanPick } from "@/ui/plan/usePlan";
 
 const RAIL_WIDTH = 4;
-const ZOOM_STEP = 1.2;
 
 interface Props {
   readonly plan: Plan;
@@ -55,9 +55,7 @@ export function PlanBoard({ plan, onPick, isLow }: Props) {
         </div>
       </div>
       <div className="absolute bottom-2 left-2 flex max-md:hidden rounded-md border border-base-300 bg-base-200">
-        {([["Smaller", ZoomOut, () => zoomBy(1 / ZOOM_STEP)], ["Fit the width", Maximize2, fit], ["Larger", ZoomIn, () => zoomBy(ZOOM_STEP)]] as const).map(([label, Icon, act]) => (
-          <button key={label} type="button" className="press flex items-center justify-center" title={label} onClick={act}><Icon size={18} aria-hidden /><span className="sr-only">{label}</span></button>
-        ))}
+        <ZoomButtons zoomBy={zoomBy} fit={fit} />
       </div>
     </div>
   );

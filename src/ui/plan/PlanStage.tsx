@@ -1,7 +1,8 @@
 "use client";
 
-import { Cable, Gauge, MapPin, Package, Tag, type LucideIcon } from "lucide-react";
+import { Cable, Gauge, MapPin, Package, Tag } from "lucide-react";
 import { useState } from "react";
+import { PartTabs, type PartTab } from "@/ui/parts/PartTabs";
 import { BringList } from "@/ui/plan/BringList";
 import { InputPanel } from "@/ui/plan/InputPanel";
 import { LabelSheets } from "@/ui/plan/LabelSheets";
@@ -13,7 +14,7 @@ import { usePlan, type PlanPick } from "@/ui/plan/usePlan";
 
 type Part = "site" | "meters" | "places" | "bring" | "labels";
 
-const PARTS: readonly { readonly id: Part; readonly name: string; readonly Icon: LucideIcon }[] = [
+const PARTS: readonly PartTab<Part>[] = [
   { id: "site", name: "Site", Icon: Cable }, { id: "meters", name: "Meters", Icon: Gauge }, { id: "places", name: "Places", Icon: MapPin },
   { id: "bring", name: "Bring", Icon: Package }, { id: "labels", name: "Labels", Icon: Tag },
 ];
@@ -36,15 +37,7 @@ export function PlanStage({ start }: { start?: PlanPick | undefined }) {
     <div className="flex h-full max-md:h-auto max-md:flex-col">
       <h2 className="sr-only">Plan</h2>
       <div className={`flex flex-col border-base-300 bg-base-200 ${showsBoard ? "md:w-[25rem] md:flex-none md:border-r xl:w-[27rem]" : "min-w-0 flex-1"}`}>
-        <div role="tablist" aria-label="Parts of the plan" className="flex flex-none overflow-x-auto border-b border-base-300">
-          {PARTS.map(({ id, name, Icon }) => (
-            <button
-              key={id} type="button" role="tab" id={`plan-${id}`} aria-selected={part === id} aria-controls="plan-part"
-              className={`press flex flex-1 items-center justify-center gap-1.5 px-2 text-sm ${part === id ? "bg-base-100 font-bold shadow-[inset_0_-4px_0_var(--color-primary)]" : ""}`}
-              onClick={() => setPart(id)}
-            ><Icon size={17} aria-hidden />{name}</button>
-          ))}
-        </div>
+        <PartTabs prefix="plan" label="Parts of the plan" parts={PARTS} shown={part} onShow={setPart} />
         <div role="tabpanel" id="plan-part" aria-labelledby={`plan-${part}`} tabIndex={0} className="min-h-0 flex-1 overflow-auto p-3">
           {part === "site" && <SiteEditor plan={plan} />}
           {part === "meters" && <MetersEditor plan={plan} onPick={pick} />}

@@ -1,7 +1,8 @@
 "use client";
 
-import { Activity, Cable, EthernetPort, Gauge, ListChecks, ScrollText, type LucideIcon } from "lucide-react";
+import { Activity, Cable, EthernetPort, Gauge, ListChecks, ScrollText } from "lucide-react";
 import { useState } from "react";
+import { PartTabs, type PartTab } from "@/ui/parts/PartTabs";
 import { EthernetCheck } from "@/ui/wire/EthernetCheck";
 import { LinkLines } from "@/ui/wire/LinkLines";
 import { CanLogReader } from "@/ui/wire/CanLogReader";
@@ -12,7 +13,7 @@ import { WiringList } from "@/ui/wire/WiringList";
 
 type Part = "links" | "wiring" | "timing" | "meter" | "can-log" | "lead";
 
-const PARTS: readonly { readonly id: Part; readonly name: string; readonly Icon: LucideIcon }[] = [
+const PARTS: readonly PartTab<Part>[] = [
   { id: "links", name: "Links", Icon: Cable }, { id: "wiring", name: "Wiring", Icon: ListChecks }, { id: "timing", name: "Timing", Icon: Gauge },
   { id: "meter", name: "Multimeter", Icon: Activity }, { id: "can-log", name: "CAN log", Icon: ScrollText }, { id: "lead", name: "Network lead", Icon: EthernetPort },
 ];
@@ -24,15 +25,7 @@ export function WireStage() {
   return (
     <div className="flex h-full flex-col max-md:h-auto">
       <h2 className="sr-only">Wire</h2>
-      <div role="tablist" aria-label="Parts of the wiring" className="flex flex-none overflow-x-auto border-b border-base-300 bg-base-200">
-        {PARTS.map(({ id, name, Icon }) => (
-          <button
-            key={id} type="button" role="tab" id={`wire-${id}`} aria-selected={part === id} aria-controls="wire-part"
-            className={`press flex flex-none items-center justify-center gap-1.5 whitespace-nowrap px-5 max-md:px-3 ${part === id ? "bg-base-100 font-bold shadow-[inset_0_-4px_0_var(--color-primary)]" : ""}`}
-            onClick={() => setPart(id)}
-          ><Icon size={17} aria-hidden />{name}</button>
-        ))}
-      </div>
+      <PartTabs prefix="wire" label="Parts of the wiring" parts={PARTS} shown={part} onShow={setPart} />
       <div role="tabpanel" id="wire-part" aria-labelledby={`wire-${part}`} tabIndex={0} className="min-h-0 flex-1 overflow-auto p-4">
         {part === "links" && <LinkLines wire={wire} />}
         {part === "wiring" && <WiringList wire={wire} />}

@@ -1,0 +1,31 @@
+import type { LucideIcon } from "lucide-react";
+
+export interface PartTab<P extends string> {
+  readonly id: P;
+  readonly name: string;
+  readonly Icon: LucideIcon;
+}
+
+interface Props<P extends string> {
+  /** Names the tabs apart from those of other stages. */
+  readonly prefix: string;
+  readonly label: string;
+  readonly parts: readonly PartTab<P>[];
+  readonly shown: P;
+  readonly onShow: (part: P) => void;
+}
+
+/** The parts of a stage, of which one is shown. Its panel is `<prefix>-part`. */
+export function PartTabs<P extends string>({ prefix, label, parts, shown, onShow }: Props<P>) {
+  return (
+    <div role="tablist" aria-label={label} className="flex flex-none overflow-x-auto border-b border-base-300 bg-base-200">
+      {parts.map(({ id, name, Icon }) => (
+        <button
+          key={id} type="button" role="tab" id={`${prefix}-${id}`} aria-selected={shown === id} aria-controls={`${prefix}-part`}
+          className={`press flex flex-1 items-center justify-center gap-1.5 whitespace-nowrap px-2 text-sm md:max-w-44 ${shown === id ? "bg-base-100 font-bold shadow-[inset_0_-4px_0_var(--color-primary)]" : ""}`}
+          onClick={() => onShow(id)}
+        ><Icon size={17} aria-hidden />{name}</button>
+      ))}
+    </div>
+  );
+}
