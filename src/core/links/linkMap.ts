@@ -7,6 +7,9 @@ const COLUMN_PX = 280;
 /** Leaves a cable between two devices longer than its label is high. */
 const ROW_PX = 125;
 const HEAD_PX = 50;
+const FOOT_PX = 18;
+/** How large a device is drawn. */
+export const DEVICE_PX = { width: 210, height: 62 } as const;
 
 export interface MapNode {
   readonly id: string;
@@ -50,7 +53,7 @@ export function linkMap(site: Site, kits: readonly Kit[], links: readonly Link[]
   const tallest = Math.max(0, ...columns.map(({ members }) => members.length));
   const nodes = columns.flatMap(({ members }, column) => members.map((item, row): MapNode => ({ id: item.id, name: item.name, kit: item.kit.name, x: column * COLUMN_PX + 15, y: HEAD_PX + row * ROW_PX })));
   return {
-    places: columns.map(({ id, name }, at) => ({ id, name, x: at * COLUMN_PX, width: COLUMN_PX - 40, height: HEAD_PX + tallest * ROW_PX })),
+    places: columns.map(({ id, name }, at) => ({ id, name, x: at * COLUMN_PX, width: COLUMN_PX - 40, height: HEAD_PX + (tallest - 1) * ROW_PX + DEVICE_PX.height + FOOT_PX })),
     nodes,
     edges: links.flatMap((link) => {
       const distances = memberDistancesM(site, items, link);

@@ -22,7 +22,7 @@ export function PartTabs<P extends string>({ prefix, label, parts, shown, onShow
       {parts.map(({ id, name, Icon }) => (
         <button
           key={id} type="button" role="tab" id={`${prefix}-${id}`} aria-selected={shown === id} aria-controls={`${prefix}-part`}
-          className={`press flex flex-1 items-center justify-center gap-1.5 whitespace-nowrap px-2 text-sm md:max-w-44 ${shown === id ? "bg-base-100 font-bold shadow-[inset_0_-4px_0_var(--color-primary)]" : ""}`}
+          className={`press flex flex-[1_0_auto] items-center justify-center gap-1.5 whitespace-nowrap px-2 text-sm md:max-w-44 ${shown === id ? "bg-base-100 font-bold shadow-[inset_0_-4px_0_var(--color-primary)]" : ""}`}
           onClick={() => onShow(id)}
         ><Icon size={17} aria-hidden />{name}</button>
       ))}

@@ -22,7 +22,7 @@ export function EthernetCheck() {
     <section aria-label="Network lead" className="mx-auto max-w-6xl space-y-3">
       <p className="text-sm">Look into both plugs with the tab down, pin 1 on the left, and choose what you see.</p>
       {(["endA", "endB"] as const).map((end) => (
-        <fieldset key={end} className="grid grid-cols-4 gap-2 xl:grid-cols-8">
+        <fieldset key={end} className="grid grid-cols-2 gap-2 sm:grid-cols-4 xl:grid-cols-8">
           <legend className="mb-1 font-bold">{end === "endA" ? "End A" : "End B"}</legend>
           {lead[end].map((colour, at) => <SelectField key={at} label={`Pin ${at + 1}`} value={colour} options={CHOICES.map((choice) => ({ value: choice, label: choice === "open" ? "empty" : choice }))} onValue={(value) => set(end, at, value)} />)}
         </fieldset>

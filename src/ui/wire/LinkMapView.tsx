@@ -3,13 +3,12 @@
 import "@xyflow/react/dist/style.css";
 import { Background, Handle, Position, ReactFlow, type Edge, type Node, type NodeProps } from "@xyflow/react";
 import { useMemo } from "react";
-import { linkMap } from "@/core/links/linkMap";
+import { DEVICE_PX, linkMap } from "@/core/links/linkMap";
 import { lengthText } from "@/core/numberStyle";
 import { useNumberStyle } from "@/ui/parts/useNumberStyle";
 import type { Wire } from "@/ui/wire/useWire";
 
 const KIND_WORDS = { rs485: "RS-485", can: "CAN" } as const;
-const DEVICE_PX = { width: 210, height: 62 };
 
 type DeviceNode = Node<{ name: string; kit: string }, "device">;
 type PlaceNode = Node<{ name: string }, "place">;
