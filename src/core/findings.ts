@@ -4,7 +4,7 @@ import { z } from "zod";
 const severitySchema = z.enum(["stop", "fix", "note"]);
 
 /** The stage whose work a finding belongs to, in the order of work. */
-const stageSchema = z.enum(["plan", "place", "wire", "prove"]);
+const stageSchema = z.enum(["plan", "place", "wire", "run", "prove", "limit", "divert"]);
 
 /** What a finding is about, so that every screen can show it where it belongs. */
 const subjectSchema = z.discriminatedUnion("kind", [
@@ -13,6 +13,7 @@ const subjectSchema = z.discriminatedUnion("kind", [
   z.object({ kind: z.literal("meter"), meter: z.string() }),
   z.object({ kind: z.literal("node"), node: z.string() }),
   z.object({ kind: z.literal("link-device"), device: z.string() }),
+  z.object({ kind: z.literal("step"), step: z.string() }),
   z.object({ kind: z.literal("job") }),
 ]);
 

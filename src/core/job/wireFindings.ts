@@ -1,11 +1,11 @@
 import type { Finding } from "@/core/findings";
 import type { JobDocument } from "@/core/job/jobDocument";
-import { linkFindings } from "@/core/links/busOfLink";
 import { proposeLinks } from "@/core/links/proposeLinks";
+import { siteLinkFindings } from "@/core/links/siteLinkFindings";
 
 /** What is wrong with the links of a job, or that there are none where the kits ask for some. */
-export function wireFindings({ site, kits, links }: Pick<JobDocument, "site" | "kits" | "links">): readonly Finding[] {
-  if (links.length > 0) return linkFindings(site, kits, links);
+export function wireFindings({ site, kits, links, network }: Pick<JobDocument, "site" | "kits" | "links" | "network">): readonly Finding[] {
+  if (links.length > 0) return siteLinkFindings(site, kits, links, network);
   const wanted = proposeLinks(site, kits);
   if (wanted.length === 0) return [];
   return [{

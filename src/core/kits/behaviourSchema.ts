@@ -44,4 +44,13 @@ export const exportLimitSchema = z.strictObject({
   failSafe: z.strictObject({ timeS: z.number().positive().max(3600), fallbackPct: z.number().min(0).max(100) }).optional(),
 }).refine(({ min, max }) => min <= max, { path: ["max"], message: "max is below min" });
 
-export const topologyRuleSchema = z.strictObject({ rule: z.string().trim().min(1).max(60), text: textSchema, why: textSchema });
+/**
+ * A rule on how devices may be joined. `check` names what can be told from a plan: chargers all behind the router once
+ * there are two; one hub for all that pair with it; at most so many on a line; the module with the first address joins the
+ * inverter; one adapter for each inverter.
+ */
+export const topologyRuleSchema = z.strictObject({
+  rule: z.string().trim().min(1).max(60), text: textSchema, why: textSchema,
+  check: z.enum(["all-behind-router", "one-hub", "most-on-line", "first-speaks", "one-device-a-line"]).optional(),
+  most: z.int().min(1).max(247).optional(),
+}).refine(({ check, most }) => check !== "most-on-line" || most !== undefined, { path: ["most"], message: "say how many" });

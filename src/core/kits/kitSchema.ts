@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { canSchema, networkSchema, portSchema, serialSchema } from "@/core/kits/portSchema";
+import { canSchema, networkSchema, portSchema, radioSchema, serialSchema } from "@/core/kits/portSchema";
 import { environmentSchema, exportLimitSchema, lampSchema, powerUpSchema, timersSchema, topologyRuleSchema } from "@/core/kits/behaviourSchema";
 import { clampKitSchema, meteringSchema } from "@/core/kits/sensingSchema";
 import { refineWith, type Problem } from "@/core/problem";
@@ -9,7 +9,7 @@ import { idSchema, nameSchema } from "@/core/site/planSchema";
 export const kitKindSchema = z.enum([
   "pv-inverter", "battery-inverter", "hybrid-inverter", "diverter", "ev-charger", "heat-pump", "generator",
   "meter", "energy-manager", "transmitter", "ct", "battery", "backup-box", "gateway", "dongle", "radio-pair",
-  "logger", "monitor", "export-controller",
+  "logger", "monitor", "export-controller", "router", "adapter", "receiver",
 ]);
 
 const ratingsSchema = z.strictObject({
@@ -49,6 +49,7 @@ export const kitSchema = z.strictObject({
   serial: serialSchema.optional(),
   can: canSchema.optional(),
   network: networkSchema.optional(),
+  radio: radioSchema.optional(),
   lamps: z.array(lampSchema).max(60).default([]),
   powerUp: z.array(powerUpSchema).max(20).default([]),
   timers: timersSchema,

@@ -66,3 +66,9 @@ export const networkSchema = z.strictObject({
   accessPoint: z.strictObject({ name: textSchema, address: textSchema, passphrase: textSchema.optional() }).optional(),
   outbound: z.array(z.strictObject({ port: z.int().min(1).max(65_535), protocol: z.enum(["tcp", "udp"]), why: textSchema })).max(20).default([]),
 });
+
+/** What a radio below 1 GHz sends with, as it comes. */
+export const radioSchema = z.strictObject({
+  frequencyMhz: z.number().min(100).max(6000), txDbm: z.number().min(-30).max(36), gainDbi: z.number().min(-20).max(20).default(0),
+  spreadingFactor: z.int().min(6).max(12), bandwidthKhz: z.number().min(5).max(2000), codingRate: z.int().min(5).max(8).default(5),
+});

@@ -1,4 +1,6 @@
-import type { Link, LinkMember } from "@/core/links/linkSchema";
+import type { FreePort } from "@/core/links/freePort";
+import { memberOf } from "@/core/links/freePort";
+import type { Link, LinkKind, LinkMember } from "@/core/links/linkSchema";
 
 /** Change one link of a list. */
 export function changeLink(links: readonly Link[], id: string, change: Partial<Omit<Link, "id" | "members">>): Link[] {
@@ -11,29 +13,60 @@ export function changeMember(links: readonly Link[], id: string, at: number, cha
 }
 
 /**
- * Move a member along its line by one place; terminators stay at the ends where they were there before, and a length that
+ * Put a member at another place of its line; terminators stay at the ends where they were there before, and a length that
  * was typed for the old neighbour is worked out anew.
  *
- * @example moveMember(links, "rs485-1", 1, 1) // the second device becomes the third
+ * @example moveMember(links, "rs485-1", 1, 2) // the second device becomes the third
  */
-export function moveMember(links: readonly Link[], id: string, at: number, by: 1 | -1): Link[] {
+export function moveMember(links: readonly Link[], id: string, at: number, to: number): Link[] {
   return links.map((link) => {
-    const to = at + by;
-    if (link.id !== id || to < 0 || to >= link.members.length) return link;
-    const wasAtEnds = link.members.every((member, which) => (member.terminator ?? false) === isEnd(which, link.members.length));
-    const moved = link.members.toSpliced(at, 1).toSpliced(to, 0, link.members[at]!);
-    return { ...link, members: moved.map((member, which) => {
-      const { distanceM: _typed, ...rest } = member;
-      return wasAtEnds ? { ...rest, terminator: isEnd(which, moved.length) } : rest;
-    }) };
+    if (link.id !== id || to === at || to < 0 || to >= link.members.length) return link;
+    return { ...link, members: settled(link, link.members.toSpliced(at, 1).toSpliced(to, 0, link.members[at]!)) };
   });
 }
 
-function isEnd(at: number, count: number): boolean {
-  return at === 0 || at === count - 1;
+/** A member more, at the end of the line. */
+export function addMember(links: readonly Link[], id: string, end: FreePort): Link[] {
+  return links.map((link) => link.id === id ? { ...link, members: settled(link, [...link.members, memberOf(end)]) } : link);
+}
+
+/** A member less; a link of one end goes with it. */
+export function removeMember(links: readonly Link[], id: string, at: number): Link[] {
+  return links.flatMap((link) => {
+    if (link.id !== id) return [link];
+    const members = settled(link, link.members.toSpliced(at, 1));
+    return members.length < 2 ? [] : [{ ...link, members }];
+  });
+}
+
+/**
+ * A new link between two ports, or from one to a provider, with an id that is free and terminators where the kind has them.
+ *
+ * @example addLink(links, "rs485", controllerPort, meterPort) // "rs485-3"
+ */
+export function addLink(links: readonly Link[], kind: LinkKind, from: FreePort, to: FreePort | undefined): Link[] {
+  let number = links.filter((link) => link.kind === kind).length + 1;
+  while (links.some(({ id }) => id === `${kind}-${number}`)) number++;
+  const hasEnds = kind === "rs485" || kind === "can";
+  const members = [from, ...(to ? [to] : [])].map((end) => ({ ...memberOf(end), ...(hasEnds ? { terminator: true } : {}) }));
+  return [...links, { id: `${kind}-${number}`, kind, name: `${from.item.name}${to ? ` to ${to.item.name}` : ", to the provider"}`.slice(0, 80), members }];
 }
 
 /** Take a link away. */
 export function removeLink(links: readonly Link[], id: string): Link[] {
   return links.filter((link) => link.id !== id);
+}
+
+function settled(before: Link, members: readonly LinkMember[]): LinkMember[] {
+  const hasEnds = before.kind === "rs485" || before.kind === "can";
+  const wasAtEnds = hasEnds && before.members.every((member, which) => (member.terminator ?? false) === isEnd(which, before.members.length));
+  return members.map((member, at) => {
+    const { distanceM: typed, ...rest } = member;
+    const isSameNeighbour = before.members.findIndex((other) => other === member) === at && before.members[at - 1] === members[at - 1];
+    return { ...rest, ...(isSameNeighbour && typed !== undefined ? { distanceM: typed } : {}), ...(wasAtEnds ? { terminator: isEnd(at, members.length) } : {}) };
+  });
+}
+
+function isEnd(at: number, count: number): boolean {
+  return at === 0 || at === count - 1;
 }

@@ -5,8 +5,8 @@ const COLOURS = ["white-orange", "orange", "white-green", "green", "white-blue",
 /** Pins that form a pair on the plug, whatever colours they hold. */
 const PIN_PAIRS = [[1, 2], [3, 6], [4, 5], [7, 8]] as const;
 
-const T568A = ["white-green", "green", "white-orange", "blue", "white-blue", "orange", "white-brown", "brown"] as const;
-const T568B = ["white-orange", "orange", "white-green", "blue", "white-blue", "green", "white-brown", "brown"] as const;
+export const T568A = ["white-green", "green", "white-orange", "blue", "white-blue", "orange", "white-brown", "brown"] as const;
+export const T568B = ["white-orange", "orange", "white-green", "blue", "white-blue", "green", "white-brown", "brown"] as const;
 /** Where each pin of one end comes out when the sending and receiving pairs are crossed: two pairs, or all four. */
 const CROSSED = [[3, 6, 1, 4, 5, 2, 7, 8], [3, 6, 1, 7, 8, 2, 4, 5]] as const;
 

@@ -3,13 +3,16 @@ import { linkItems, memberDistancesM } from "@/core/links/linkItems";
 import type { Link } from "@/core/links/linkSchema";
 import type { Site } from "@/core/site/planSchema";
 
-const COLUMN_PX = 280;
+const COLUMN_PX = 345;
+/** Between two columns: leaves room for the label of a cable. */
+const GAP_PX = 125;
 /** Leaves a cable between two devices longer than its label is high. */
 const ROW_PX = 125;
-const HEAD_PX = 50;
+const HEAD_PX = 66;
 const FOOT_PX = 18;
+const CABLED: readonly Link["kind"][] = ["rs485", "can", "ethernet", "dry-contact"];
 /** How large a device is drawn. */
-export const DEVICE_PX = { width: 210, height: 62 } as const;
+export const DEVICE_PX = { width: 190, height: 62 } as const;
 
 export interface MapNode {
   readonly id: string;
@@ -30,6 +33,7 @@ export interface MapEdge {
   readonly enters: Side;
   readonly kind: Link["kind"];
   readonly distanceM: number | undefined;
+  readonly hasCable: boolean;
 }
 
 export interface LinkMap {
@@ -53,19 +57,27 @@ export function linkMap(site: Site, kits: readonly Kit[], links: readonly Link[]
   const tallest = Math.max(0, ...columns.map(({ members }) => members.length));
   const nodes = columns.flatMap(({ members }, column) => members.map((item, row): MapNode => ({ id: item.id, name: item.name, kit: item.kit.name, x: column * COLUMN_PX + 15, y: HEAD_PX + row * ROW_PX })));
   return {
-    places: columns.map(({ id, name }, at) => ({ id, name, x: at * COLUMN_PX, width: COLUMN_PX - 40, height: HEAD_PX + (tallest - 1) * ROW_PX + DEVICE_PX.height + FOOT_PX })),
+    places: columns.map(({ id, name }, at) => ({ id, name, x: at * COLUMN_PX, width: COLUMN_PX - GAP_PX, height: HEAD_PX + (tallest - 1) * ROW_PX + DEVICE_PX.height + FOOT_PX })),
     nodes,
     edges: links.flatMap((link) => {
       const distances = memberDistancesM(site, items, link);
-      return link.members.slice(1).map((member, at) => ({ id: `${link.id}:${at}`, from: link.members[at]!.item, to: member.item, ...sides(nodes, link.members[at]!.item, member.item), kind: link.kind, distanceM: distances[at + 1] }));
+      const hasCable = CABLED.includes(link.kind);
+      return link.members.slice(1).map((member, at) => {
+        // What shares a medium is drawn from whoever gathers it.
+        const from = link.members[link.kind === "radio" || link.kind === "power-line" ? 0 : at]!.item;
+        return { id: `${link.id}:${at}`, from, to: member.item, ...sides(nodes, from, member.item, hasCable), kind: link.kind, distanceM: distances[at + 1], hasCable };
+      });
     }),
   };
 }
 
-/** Downward within a column, sideways between columns. */
-function sides(nodes: readonly MapNode[], from: string, to: string): { readonly leaves: Side; readonly enters: Side } {
+/** Downward within a column, sideways between neighbours; past a column, cables run below and radio above. */
+function sides(nodes: readonly MapNode[], from: string, to: string, hasCable: boolean): { readonly leaves: Side; readonly enters: Side } {
   const [a, b] = [nodes.find(({ id }) => id === from), nodes.find(({ id }) => id === to)];
+  if (a && b && Math.abs(a.x - b.x) > COLUMN_PX) return hasCable ? { leaves: "bottom", enters: "bottom" } : { leaves: "top", enters: "top" };
   if (!a || !b || a.x < b.x) return { leaves: "right", enters: "left" };
   if (a.x > b.x) return { leaves: "left", enters: "right" };
+  // Past a device between the two, beside the column.
+  if (Math.abs(a.y - b.y) > ROW_PX) return { leaves: "right", enters: "right" };
   return a.y < b.y ? { leaves: "bottom", enters: "top" } : { leaves: "top", enters: "bottom" };
 }

@@ -3,12 +3,13 @@ import { describe, expect, it } from "vitest";
 import { jobDocumentSchema } from "@/core/job/jobDocument";
 import { changeLinks } from "@/core/job/changeLinks";
 import { wireFindings } from "@/core/job/wireFindings";
-import { busOfLink, linkFindings } from "@/core/links/busOfLink";
+import { busOfLink } from "@/core/links/busOfLink";
 import { changeLink, changeMember, moveMember, removeLink } from "@/core/links/editLinks";
 import { cableBetweenM, linkItems, memberPort, type KitPort } from "@/core/links/linkItems";
 import { linkMap } from "@/core/links/linkMap";
 import { proposeLinks } from "@/core/links/proposeLinks";
 import { readerOf } from "@/core/links/readerOf";
+import { siteLinkFindings } from "@/core/links/siteLinkFindings";
 import { rs485 } from "@/core/links/rs485";
 import { wiringSchedule } from "@/core/links/wiringSchedule";
 import { materials } from "@/core/procedure/materials";
@@ -17,6 +18,7 @@ import { jobFromPattern, shippedKits, shippedPatterns } from "../../../tests/fix
 
 const storage = jobFromPattern("S05");
 const farm = jobFromPattern("S17");
+const ofBuses = (links: typeof farm.links) => links.filter(({ kind }) => kind === "rs485" || kind === "can");
 
 describe("proposed links", () => {
   it.each(shippedPatterns().map(({ id }) => id))("of %s hold together, stop nothing and are in the job", (id) => {
@@ -28,8 +30,8 @@ describe("proposed links", () => {
   });
 
   it("give each meter and inverter to who should read it, and each battery to its inverter", () => {
-    expect(storage.links.map((link) => [link.kind, link.members.map((member) => member.item)])).toEqual([["rs485", ["hybrid", "grid-meter"]], ["can", ["hybrid", "stack"]]]);
-    expect(farm.links.map((link) => link.members.map((member) => `${member.item}.${member.port}`))).toEqual([["controller.inverters", "solar-1.bus-in", "solar-2.bus-in", "solar-3.bus-in"], ["controller.meter", "grid-meter.bus"]]);
+    expect(ofBuses(storage.links).map((link) => [link.kind, link.members.map((member) => member.item)])).toEqual([["rs485", ["hybrid", "grid-meter"]], ["can", ["hybrid", "stack"]]]);
+    expect(ofBuses(farm.links).map((link) => link.members.map((member) => `${member.item}.${member.port}`))).toEqual([["controller.inverters", "solar-1.bus-in", "solar-2.bus-in", "solar-3.bus-in"], ["controller.meter", "grid-meter.bus"]]);
   });
 
   it("number equal kits apart and terminate both ends only", () => {
@@ -49,11 +51,10 @@ describe("proposed links", () => {
     }));
   });
 
-  it("lay nothing where no cable goes", () => {
-    expect(jobFromPattern("S14").links).toEqual([]);
+  it("lay no wire where no cable goes", () => {
     const cut = setWay("plant", "wall", { walkMin: 1 })(storage);
     expect(proposeLinks(cut.site, cut.kits).filter((link) => link.kind === "rs485")).toEqual([]);
-    expect(linkFindings(cut.site, cut.kits, storage.links).map((finding) => finding.code)).toContain("no-cable");
+    expect(siteLinkFindings(cut.site, cut.kits, storage.links).map((finding) => finding.code)).toContain("no-cable");
   });
 });
 
@@ -66,7 +67,7 @@ describe("the wiring schedule", () => {
       const kits = a.kit.id === b.kit.id ? [a.kit] : [a.kit, b.kit];
       const rows = wiringSchedule(site, kits, [{ id: "x", kind: "rs485", name: "X", members: [{ item: "a", port: a.port.id }, { item: "b", port: b.port.id }] }]);
       const roleOf = (port: KitPort, label: string, pin: number | undefined) => port.terminals.find((terminal) => terminal.label === label && terminal.pin === pin)?.role;
-      const cores = rows.filter((row) => row.role !== "shield");
+      const cores = rows.filter((row) => row.role !== "shield" && row.role !== "spare");
       expect(cores.length).toBeGreaterThanOrEqual(2);
       for (const row of cores) expect([roleOf(a.port, row.from.terminal, row.from.pin), roleOf(b.port, row.to!.terminal, row.to!.pin)]).toEqual([row.role, row.role]);
       expect(rows.filter((row) => row.role === "shield")).toHaveLength(1);
@@ -75,7 +76,7 @@ describe("the wiring schedule", () => {
 
   it("says where letters mean the opposite and where a straight patch lead would be wrong", () => {
     const rows = wiringSchedule(farm.site, farm.kits, farm.links);
-    expect(rows.find((row) => row.role === "non-inverting")).toMatchObject({ from: { terminal: "A" }, to: { terminal: "B" }, notes: ["the letters mean the opposite here: A goes to B"] });
+    expect(rows.find((row) => row.role === "non-inverting")).toMatchObject({ from: { terminal: "A" }, to: { terminal: "B" }, notes: ["the letters mean the opposite here: A goes to B"], pair: "pair 1" });
     const can = wiringSchedule(storage.site, storage.kits, storage.links).find((row) => row.role === "can-high");
     expect(can?.notes).toEqual(["pin 1 to pin 4: a straight patch lead would be wrong"]);
   });
@@ -83,7 +84,7 @@ describe("the wiring schedule", () => {
   it("puts a twin ferrule where two wires share a terminal", () => {
     const { site, kits, links } = jobFromPattern("S19");
     const sensor = wiringSchedule(site, kits, links).filter((row) => row.to?.item === "Power sensor");
-    expect(sensor.map((row) => row.to!.ferrule)).toEqual(["twin 2 × 0.25 mm²", "twin 2 × 0.25 mm²"]);
+    expect(sensor.filter(({ role }) => role !== "spare").map((row) => row.to!.ferrule)).toEqual(["twin 2 × 0.25 mm²", "twin 2 × 0.25 mm²"]);
   });
 
   it("bonds the shield at one end, on the terminal that a kit has for it", () => {
@@ -96,7 +97,7 @@ describe("the wiring schedule", () => {
 describe("editing links", () => {
   it("keeps terminators at the ends when a device moves, and works its cable out anew", () => {
     const typed = changeMember(farm.links, "rs485-1", 3, { distanceM: 80 });
-    const moved = moveMember(typed, "rs485-1", 3, -1);
+    const moved = moveMember(typed, "rs485-1", 3, 2);
     expect(moved[0]!.members.map((member) => [member.item, member.terminator, member.distanceM])).toEqual([["controller", true, undefined], ["solar-1", false, undefined], ["solar-3", false, undefined], ["solar-2", true, undefined]]);
     expect(moveMember(farm.links, "rs485-1", 0, -1)).toEqual(farm.links);
   });
@@ -105,19 +106,19 @@ describe("editing links", () => {
     const faster = changeLink(farm.links, "rs485-1", { baud: 115_200 });
     const cycle = (links: typeof farm.links) => rs485(busOfLink(farm.site, farm.kits, links[0]!)!).pollCycleMs;
     expect(cycle(faster)).toBeLessThan(cycle(farm.links) / 2);
-    expect(linkFindings(farm.site, farm.kits, changeMember(farm.links, "rs485-1", 2, { address: 1 })).filter((finding) => finding.severity === "stop")).toMatchObject([{ code: "address-duplicate" }]);
+    expect(siteLinkFindings(farm.site, farm.kits, changeMember(farm.links, "rs485-1", 2, { address: 1 })).filter((finding) => finding.severity === "stop")).toMatchObject([{ code: "address-duplicate" }]);
   });
 
   it("drops what went from the plan, and says when none is planned", () => {
     const without = removeNode("solar-3")(removeNode("solar-2")(farm));
     expect(without.links[0]!.members.map((member) => member.item)).toEqual(["controller", "solar-1"]);
-    expect(removeNode("solar-1")(without).links.map((link) => link.id)).toEqual(["rs485-2"]);
-    expect(wireFindings({ ...farm, links: removeLink(removeLink(farm.links, "rs485-1"), "rs485-2") })).toMatchObject([{ code: "no-links", severity: "note" }]);
+    expect(removeNode("solar-1")(without).links.map((link) => link.id)).toEqual(["rs485-2", "ethernet-1"]);
+    expect(wireFindings({ ...farm, links: farm.links.reduce<typeof farm.links>((left, { id }) => removeLink(left, id), farm.links) })).toMatchObject([{ code: "no-links", severity: "note" }]);
   });
 
   it("refuses a port in two links and a member that the plan has not", () => {
     const paths = (links: object) => jobDocumentSchema.safeParse({ ...farm, links }).error?.issues.map((issue) => issue.path.join("."));
-    expect(paths([...farm.links, { ...farm.links[1]!, id: "again" }])).toContain("links.2.members.0.port");
+    expect(paths([...farm.links, { ...farm.links[1]!, id: "again" }])).toContain(`links.${farm.links.length}.members.0.port`);
     expect(paths([{ ...farm.links[1]!, members: [farm.links[1]!.members[0]!, { item: "ghost", port: "bus" }] }])).toEqual(["links.0.members.1.item"]);
     expect(paths([{ ...farm.links[1]!, members: farm.links[1]!.members.slice(1) }])).toEqual(["links.0.members"]);
   });
@@ -142,7 +143,7 @@ describe("what belongs to a line", () => {
   const measured = { ...farm, busReadings: [{ link: "rs485-1", what: "ohm" as const, where: "first" as const, value: 60 }, { link: "rs485-2", what: "ohm" as const, where: "first" as const, value: 119 }] };
 
   it("is lost with it: readings go where the order changed, and stay where only a value did", () => {
-    expect(changeLinks(measured, (links) => moveMember(links, "rs485-1", 1, 1)).busReadings.map(({ link }) => link)).toEqual(["rs485-2"]);
+    expect(changeLinks(measured, (links) => moveMember(links, "rs485-1", 1, 2)).busReadings.map(({ link }) => link)).toEqual(["rs485-2"]);
     expect(changeLinks(measured, (links) => changeLink(links, "rs485-1", { baud: 19_200 })).busReadings).toHaveLength(2);
     expect(changeLinks(measured, (links) => removeLink(links, "rs485-2")).busReadings.map(({ link }) => link)).toEqual(["rs485-1"]);
   });
@@ -150,7 +151,7 @@ describe("what belongs to a line", () => {
   it("are its cores: a tick stays with the two ends it joins, whatever the line is called", () => {
     const ids = (links: typeof farm.links) => new Set(wiringSchedule(farm.site, farm.kits, links).map((row) => row.id));
     expect(ids(farm.links.map((link) => ({ ...link, id: `other-${link.id}` })))).toEqual(ids(farm.links));
-    const moved = ids(moveMember(farm.links, "rs485-1", 2, 1));
+    const moved = ids(moveMember(farm.links, "rs485-1", 2, 3));
     const kept = [...ids(farm.links)].filter((id) => moved.has(id));
     expect(kept.some((id) => id.startsWith("controller.inverters>solar-1.bus-in"))).toBe(true);
     expect(kept.some((id) => id.includes("solar-3.bus-in") && id.startsWith("solar-2"))).toBe(false);
@@ -176,6 +177,7 @@ describe("what belongs to a line", () => {
     const item = (id: string, job = farm) => materials(job).find((line) => line.id === id);
     expect(item("terminator")?.why).toBe("Grid meter has none of its own");
     expect(item("ferrule:twin 2 × 0.25 mm²", jobFromPattern("S19"))?.quantity).toBe(2);
+    expect(item("network-cable")?.why).toContain("to Export controller");
     expect(item("can-cable", storage)?.why).toBe("to Battery stack 2 m");
     expect(item("data-cable", { ...farm, links: [] })).toBeUndefined();
   });

@@ -16,7 +16,7 @@ export function tidyPlan(before: JobDocument, after: JobDocument): JobDocument {
   const placed = tidyPlaces({ ...after.site, nodes });
   const meters = placed.meters.flatMap((meter) => tidyMeter(meter, placed));
   const site: Site = { ...placed, meters, cts: tidyCts(before.site, { ...placed, meters }) };
-  return { ...after, site, tests: tidyTests(after, site), kits: usedKits(after, site), links: tidyLinks(after.links, site) };
+  return { ...after, site, tests: tidyTests(after, site), kits: usedKits(after, site), links: tidyLinks(after.links, site), run: tidyRun(after.run, site) };
 }
 
 function tidyNodes(before: Site, after: Site): SiteNode[] {
@@ -138,7 +138,13 @@ function tidyTests({ tests }: JobDocument, site: Site): JobDocument["tests"] {
 /** A link without what went; one end alone is none. */
 function tidyLinks(links: JobDocument["links"], site: Site): JobDocument["links"] {
   const items = new Set([...site.nodes, ...site.meters, ...site.equipment].map(({ id }) => id));
-  return links.map((link) => ({ ...link, members: link.members.filter((member) => items.has(member.item)) })).filter((link) => link.members.length > 1);
+  return links.map((link) => ({ ...link, members: link.members.filter((member) => items.has(member.item)) })).filter((link) => link.members.length > (link.kind === "cellular" ? 0 : 1));
+}
+
+/** Strings belong to their inverter. */
+function tidyRun(run: JobDocument["run"], site: Site): JobDocument["run"] {
+  const kept = run.strings.filter(({ device }) => site.nodes.some(({ id }) => id === device));
+  return kept.length === run.strings.length ? run : { ...run, strings: kept };
 }
 
 function usedKits({ kits }: JobDocument, site: Site): JobDocument["kits"] {
