@@ -1,6 +1,7 @@
 import type { JobDocument } from "@/core/job/jobDocument";
 import type { Kit } from "@/core/kits/kitSchema";
 import { linkItems, memberDistancesM, memberPort } from "@/core/links/linkItems";
+import type { LinkKind } from "@/core/links/linkSchema";
 import { wiringSchedule } from "@/core/links/wiringSchedule";
 import { labels } from "@/core/procedure/labels";
 import { isCurrentOutput } from "@/core/sensing/ctBurden";
@@ -38,9 +39,10 @@ const SLACK_M = 2;
 const ALONE_KG = 25;
 const THIN_LEAD_MM2 = 0.5;
 const TAP_MM2 = 1.5;
-const LINK_CABLES = {
-  rs485: { id: "data-cable", text: "Data cable, shielded twisted pair 120 Ω" }, can: { id: "can-cable", text: "CAN cable, twisted pair 120 Ω" },
-} as const;
+const LINK_CABLES: Readonly<Partial<Record<LinkKind, { readonly id: string; readonly text: string }>>> = {
+  "rs485": { id: "data-cable", text: "Data cable, shielded twisted pair 120 Ω" }, "can": { id: "can-cable", text: "CAN cable, twisted pair 120 Ω" },
+  "ethernet": { id: "network-cable", text: "Network cable Cat 6, shielded" }, "dry-contact": { id: "control-cable", text: "Control cable 0.5 mm²" },
+};
 
 /**
  * What to bring, from the plan: devices that are not there yet, clamps with their ratio, cable by type and length with
@@ -117,9 +119,10 @@ function powerLines(site: Site): readonly Material[] {
 function linkLines({ site, kits, links }: Plan): readonly Material[] {
   const items = linkItems(site, kits);
   return links.flatMap((link) => {
-    const { id, text } = LINK_CABLES[link.kind];
+    const cable = LINK_CABLES[link.kind];
+    if (!cable) return [];
     return memberDistancesM(site, items, link).flatMap((lengthM, at): readonly Material[] =>
-      at === 0 || lengthM === undefined ? [] : [{ id, group: "cable", text, quantity: withSlackM(lengthM), unit: "m", why: `to ${memberPort(items, link.members[at]!)?.item.name ?? link.name} ${threeDigits(lengthM)} m` }]);
+      at === 0 || lengthM === undefined ? [] : [{ ...cable, group: "cable", quantity: withSlackM(lengthM), unit: "m", why: `to ${memberPort(items, link.members[at]!)?.item.name ?? link.name} ${threeDigits(lengthM)} m` }]);
   });
 }
 

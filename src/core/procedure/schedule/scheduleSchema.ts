@@ -1,0 +1,66 @@
+import { z } from "zod";
+import { findingSchema } from "@/core/findings";
+import { refineWith, type Problem } from "@/core/problem";
+
+const MAX_STEPS = 300;
+const MAX_PLACES = 60;
+
+const stepIdSchema = z.string().trim().min(1, "give an id").max(200, "an id has at most 200 characters");
+const minutes = z.number().min(0).max(10_000);
+
+const stepShape = z.object({
+  id: stepIdSchema,
+  place: stepIdSchema,
+  /** Somebody is busy with it. */
+  activeMin: minutes,
+  /** It goes on by itself after that. */
+  waitMin: minutes.default(0),
+  /** Complete, waiting included, before this one begins. */
+  needs: z.array(stepIdSchema).max(MAX_STEPS).default([]),
+  /** Begins at most so long after the other is complete: a pairing window. */
+  window: z.object({ after: stepIdSchema, withinMin: minutes }).optional(),
+  /** Not before this moment: something that is already under way. */
+  earliestMin: minutes.default(0),
+});
+
+export const scheduleRequestSchema = z.object({
+  technicians: z.int().min(1).max(4),
+  places: z.array(z.object({ id: stepIdSchema })).min(1).max(MAX_PLACES),
+  /** Minutes between two places, "a|b", the same both ways; without one it takes no time. */
+  walkMin: z.record(z.string().max(401), minutes).default({}),
+  steps: z.array(stepShape).max(MAX_STEPS),
+  /** Where each technician is at the beginning, and when free; at the place of their first step, at once, where left out. */
+  starts: z.array(z.object({ place: stepIdSchema.optional(), freeMin: minutes.default(0) })).max(4).default([]),
+  seed: z.int().min(0).max(2 ** 31).default(1),
+}).superRefine(refineWith(scheduleProblems));
+
+export const scheduleResponseSchema = z.object({
+  makespanMin: z.number(), lowerBoundMin: z.number(),
+  /** Whether no shorter one exists. */
+  proven: z.boolean(),
+  assignments: z.array(z.object({ step: z.string(), technician: z.int(), startMin: z.number() })),
+  /** Steps by their start. */
+  order: z.array(z.string()),
+  findings: z.array(findingSchema),
+});
+
+export type ScheduleRequest = z.output<typeof scheduleRequestSchema>;
+export type Schedule = z.output<typeof scheduleResponseSchema>;
+
+function scheduleProblems({ places, steps, walkMin }: { readonly places: readonly { readonly id: string }[]; readonly steps: readonly z.output<typeof stepShape>[]; readonly walkMin: Readonly<Record<string, number>> }): readonly Problem[] {
+  const known = new Set(places.map(({ id }) => id));
+  const ids = new Set(steps.map(({ id }) => id));
+  return [
+    ...places.flatMap(({ id }, at) => (places.findIndex((other) => other.id === id) < at ? [{ path: ["places", at, "id"], message: `the place "${id}" stands twice` }] : [])),
+    ...Object.keys(walkMin).flatMap((pair): readonly Problem[] => {
+      const ends = pair.split("|");
+      return ends.length === 2 && ends.every((end) => known.has(end)) ? [] : [{ path: ["walkMin", pair], message: "two places with | between them" }];
+    }),
+    ...steps.flatMap((step, at): readonly Problem[] => [
+      ...(steps.findIndex((other) => other.id === step.id) < at ? [{ path: ["steps", at, "id"], message: `the id "${step.id}" is used twice` }] : []),
+      ...(known.has(step.place) ? [] : [{ path: ["steps", at, "place"], message: `there is no place "${step.place}"` }]),
+      ...step.needs.flatMap((need, which) => (ids.has(need) && need !== step.id ? [] : [{ path: ["steps", at, "needs", which], message: need === step.id ? "a step cannot need itself" : `there is no step "${need}"` }])),
+      ...(step.window && (!ids.has(step.window.after) || step.window.after === step.id) ? [{ path: ["steps", at, "window", "after"], message: `there is no other step "${step.window.after}"` }] : []),
+    ]),
+  ];
+}

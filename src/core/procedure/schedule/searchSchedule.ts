@@ -1,0 +1,93 @@
+import { seededUniform } from "@/core/random";
+import { ScheduleDecoder } from "@/core/procedure/schedule/decodeSchedule";
+import type { HeadsAndTails } from "@/core/procedure/schedule/scheduleBound";
+import type { ScheduleProblem } from "@/core/procedure/schedule/scheduleProblem";
+
+export interface Found {
+  readonly makespanMin: number;
+  readonly lateMin: number;
+  readonly startMin: Float64Array;
+  readonly technician: Int32Array;
+}
+
+/** A missed window outweighs any time. */
+const LATE_WEIGHT = 1000;
+const BEHIND_WEIGHT = 0.15;
+/** What keeping the given order may cost at most, min. */
+const ORDER_MIN = 0.5;
+const CLOSE_MIN = 1e-6;
+/** How often several move at once, and how many. */
+const BLOCK_SHARE = 0.25;
+const LONGEST_BLOCK = 6;
+/** Orders between two looks at whether to stop. */
+const SLICE = 200;
+const FIRST_TEMPERATURE_SHARE = 0.012;
+const LAST_TEMPERATURE_SHARE = 0.0005;
+
+/**
+ * A good schedule: several orders by rule, the best of them improved by simulated annealing over orders, seeded. Ends
+ * early at the bound. Gives way after every slice, so that a worker can be told to stop.
+ *
+ * @param iterations Orders that are tried.
+ */
+export function* searchSchedule(problem: ScheduleProblem, { headMin, tailMin }: HeadsAndTails, boundMin: number, seed: number, iterations: number): Generator<number, Found> {
+  const { count, activeMin, place } = problem;
+  const random = seededUniform(seed);
+  const decoder = new ScheduleDecoder(problem);
+  let best: Found | undefined;
+  let bestCost = Infinity;
+  const costOf = (wishes: Float64Array, stay = false): number => {
+    const makespanMin = decoder.decode(wishes, stay);
+    const value = makespanMin + LATE_WEIGHT * decoder.lateMin;
+    // Between orders of one length, the one with less behind its due times is nearer to a shorter one.
+    let behind = 0;
+    // Among plans of one length the one that keeps the order in which the steps were given is the one that people expect.
+    let unusual = 0;
+    for (let step = 0; step < count; step++) {
+      behind += Math.max(0, decoder.startMin[step]! + activeMin[step]! + tailMin[step]! - boundMin);
+      unusual += decoder.startMin[step]! * (count - step);
+    }
+    unusual *= (2 * ORDER_MIN) / (Math.max(1, boundMin) * count * count);
+    if (!best || value + unusual < bestCost - CLOSE_MIN) {
+      best = { makespanMin, lateMin: decoder.lateMin, startMin: decoder.startMin.slice(), technician: decoder.technician.slice() };
+      bestCost = value + unusual;
+    }
+    return value + unusual + BEHIND_WEIGHT * behind;
+  };
+  const rules: readonly ((step: number) => number)[] = [
+    (step) => -step,
+    (step) => tailMin[step]! + activeMin[step]!, (step) => tailMin[step]!, (step) => -headMin[step]!, (step) => tailMin[step]! - headMin[step]!, (step) => -1000 * place[step]! + tailMin[step]!,
+    (step) => -1000 * headMin[step]! - place[step]!,
+  ];
+  const starts = rules.flatMap((rule) => [false, true].map((stay) => {
+    const cost = costOf(Float64Array.from({ length: count }, (_, step) => rule(step)), stay);
+    return { cost, startMin: decoder.startMin.slice() };
+  })).toSorted((a, b) => a.cost - b.cost);
+  // Ranks instead of minutes: a move is then the same step everywhere.
+  const order = Array.from({ length: count }, (_, step) => step).toSorted((a, b) => starts[0]!.startMin[a]! - starts[0]!.startMin[b]!);
+  const wishes = new Float64Array(count);
+  const rank = () => order.forEach((step, at) => { wishes[step] = count - at; });
+  rank();
+  let current = costOf(wishes);
+  for (let tried = 0; tried < iterations && count > 1; tried++) {
+    if (best!.lateMin < CLOSE_MIN && best!.makespanMin <= boundMin + CLOSE_MIN) break;
+    if (tried % SLICE === SLICE - 1) yield tried / iterations;
+    const from = Math.floor(random() * count);
+    const to = random() < 0.5 ? Math.floor(random() * count) : Math.min(count - 1, Math.max(0, from + Math.floor(random() * 9) - 4));
+    if (from === to) continue;
+    // A few in a row move together: what belongs to one place stays together.
+    const many = random() < BLOCK_SHARE ? Math.min(2 + Math.floor(random() * LONGEST_BLOCK), count - Math.max(from, to)) : 1;
+    if (many < 1) continue;
+    order.splice(to, 0, ...order.splice(from, many));
+    rank();
+    const cost = costOf(wishes);
+    const cooled = tried / iterations;
+    const temperature = boundMin * FIRST_TEMPERATURE_SHARE * (LAST_TEMPERATURE_SHARE / FIRST_TEMPERATURE_SHARE) ** cooled;
+    if (cost <= current || random() < Math.exp((current - cost) / Math.max(CLOSE_MIN, temperature))) {
+      current = cost;
+      continue;
+    }
+    order.splice(from, 0, ...order.splice(to, many));
+  }
+  return best!;
+}
