@@ -3,7 +3,10 @@ import { refineWith, type Problem } from "@/core/problem";
 import { shownValueSchema } from "@/core/flows/balance";
 import { testSheetProblems, testSheetShape } from "@/core/flows/testSheetSchema";
 import { kitSchema } from "@/core/kits/kitSchema";
-import { busReadingsSchema, linkProblems, linksSchema } from "@/core/links/linkSchema";
+import { busReadingsSchema, linkProblems, linksSchema, networkSchema } from "@/core/links/linkSchema";
+import { divertSettingsSchema } from "@/core/job/divertSettings";
+import { limitSettingsSchema } from "@/core/job/limitSettings";
+import { runSettingsSchema } from "@/core/job/runSettings";
 import { colourSchemeSchema } from "@/core/site/conductorColours";
 import { siteSchema } from "@/core/site/siteSchema";
 
@@ -45,9 +48,15 @@ export const jobDocumentSchema = z
     kits: z.array(kitSchema).max(80).default([]),
     /** How the devices are joined for data. */
     links: linksSchema.default([]),
+    /** The customer's network as it is found. */
+    network: networkSchema.default(() => networkSchema.parse({})),
     busReadings: busReadingsSchema.default([]),
     /** Ids of the cores that are terminated at both ends. */
     terminated: z.array(z.string().min(1).max(300)).max(2000).default([]),
+    /** How the visit is done: technicians, strings, schools. */
+    run: runSettingsSchema.default(() => runSettingsSchema.parse({})),
+    limit: limitSettingsSchema.default(() => limitSettingsSchema.parse({})),
+    divert: divertSettingsSchema.default(() => divertSettingsSchema.parse({})),
     accepted: z.array(acceptedSchema).max(500).default([]),
     /** Materials and tools that are packed. */
     packed: z.array(z.string().min(1).max(200)).max(500).default([]),

@@ -1,0 +1,169 @@
+import type { DiversionRequest, DiversionTotals, SurplusActor } from "@/core/control/diversionSchema";
+
+const WATER_WH_PER_LITRE_K = 1.163;
+/** Water below this is not called hot at the tap. */
+const HOT_C = 40;
+const HYGIENE_C = 60;
+const MINUTES_A_DAY = 1440;
+const MINUTES_A_WEEK = 7 * MINUTES_A_DAY;
+/** Shares of a day's hot water by the hour. */
+const DRAW_BY_HOUR = [0, 0, 0, 0, 0, 1, 4, 6, 4, 2, 1, 1, 2, 2, 1, 1, 1, 2, 4, 5, 4, 3, 1, 0] as const;
+const DRAW_TOTAL = DRAW_BY_HOUR.reduce<number>((sum, share) => sum + share, 0);
+
+/** Flows at every step, W; a battery that gives and a grid that takes are negative. */
+export interface DiversionSeries {
+  readonly batteryW: Float64Array;
+  readonly heaterW: Float64Array;
+  readonly vehicleW: Float64Array;
+  readonly gridW: Float64Array;
+  readonly socPct: Float64Array;
+  readonly tankC: Float64Array;
+}
+
+type Plan = Pick<DiversionRequest, "stepMin" | "days" | "battery" | "heater" | "vehicle" | "tariff" | "sharedCt">;
+
+/**
+ * Where the surplus goes, step by step: sun less house is offered to each actor in turn; the battery covers what is missing;
+ * the vehicle and a boost take from the grid in their hours. At every step sun + grid = house + battery + heater + vehicle.
+ * Where heater and battery act on one grid CT and the heater is content with more import than the battery holds, the
+ * battery feeds the heater.
+ *
+ * @param keep Filled with the flows of every step, where they are wanted.
+ */
+export function simulateDiversion({ stepMin, days, battery, heater, vehicle, tariff, sharedCt }: Plan, sunW: Float64Array, houseW: Float64Array, order: readonly SurplusActor[], keep?: DiversionSeries): DiversionTotals {
+  const perDay = Math.round(MINUTES_A_DAY / stepMin);
+  const steps = days * perDay;
+  const hours = stepMin / 60;
+  const hourOf = Float64Array.from({ length: perDay }, (_, at) => (at * stepMin) / 60);
+  const isNight = hourOf.map((hour) => Number(isWithin(hour, tariff.nightFromH, tariff.nightToH)));
+  const isBoost = hourOf.map((hour) => Number(heater !== undefined && isWithin(hour, heater.boostFromH, heater.boostToH)));
+  const isPlugged = hourOf.map((hour) => Number(vehicle !== undefined && isWithin(hour, vehicle.pluggedFromH, vehicle.pluggedToH)));
+  const drawn = hourOf.map((hour) => (heater ? (heater.drawLitresADay * (DRAW_BY_HOUR[Math.floor(hour)] ?? 0)) / DRAW_TOTAL * hours : 0));
+  const feedsHeater = sharedCt && battery !== undefined && heater !== undefined && heater.setPointW > battery.setPointW;
+
+  const oneWay = battery ? Math.sqrt(battery.efficiencyPct / 100) : 1;
+  const capacityWh = battery ? battery.capacityKwh * 1000 : 0;
+  const leastWh = battery ? (capacityWh * battery.minSocPct) / 100 : 0;
+  let storedWh = battery ? Math.max(leastWh, (capacityWh * battery.startSocPct) / 100) : 0;
+  const heatWhPerK = heater ? heater.litres * WATER_WH_PER_LITRE_K : 1;
+  const startTankC = heater?.startC ?? 0;
+  let tankC = startTankC;
+  const leastVehicleW = vehicle ? vehicle.minA * vehicle.voltageV * vehicle.phases : 0;
+  const mostVehicleW = vehicle ? vehicle.maxA * vehicle.voltageV * vehicle.phases : 0;
+  const tripWh = vehicle ? (vehicle.kmADay * vehicle.kwhPer100km * 1000) / 100 : 0;
+  const vehicleWh = vehicle ? vehicle.capacityKwh * 1000 : 0;
+  let inVehicleWh = vehicleWh / 2;
+  const leaves = vehicle ? Math.round((vehicle.pluggedToH * 60) / stepMin) % perDay : -1;
+
+  let sun = 0, house = 0, imported = 0, exported = 0, into = 0, out = 0, heaterSum = 0, fromBattery = 0, vehicleSum = 0, litres = 0, tankLoss = 0, tankDrawn = 0, money = 0, weeksAt60 = 0, hottest = -Infinity;
+  const weekSteps = Math.round(MINUTES_A_WEEK / stepMin);
+  for (let step = 0; step < steps; step++) {
+    const at = step % perDay;
+    const sunHere = sunW[step]!;
+    const houseHere = houseW[step]!;
+    let surplus = sunHere - houseHere;
+    let batteryW = 0, heaterW = 0, vehicleW = 0;
+    const heatRoomW = heater ? Math.max(0, ((heater.thermostatC - tankC) * heatWhPerK) / hours) : 0;
+    for (const actor of order) {
+      if (surplus <= 0) break;
+      if (actor === "battery" && battery) {
+        batteryW = Math.min(surplus, battery.powerW, (capacityWh - storedWh) / (oneWay * hours));
+        surplus -= batteryW;
+      } else if (actor === "heater" && heater) {
+        heaterW = inSteps(Math.min(surplus, heater.ratedW, heatRoomW), heater.ratedW, heater.steps);
+        surplus -= heaterW;
+      } else if (actor === "vehicle" && vehicle && isPlugged[at] === 1) {
+        const takes = Math.min(surplus, mostVehicleW, (vehicleWh - inVehicleWh) / hours);
+        if (takes >= leastVehicleW) {
+          vehicleW = takes;
+          surplus -= takes;
+        }
+      }
+    }
+    if (heater && isBoost[at] === 1 && tankC < heater.boostToC) {
+      const boost = Math.max(0, Math.min(heater.ratedW, ((heater.boostToC - tankC) * heatWhPerK) / hours) - heaterW);
+      heaterW += boost;
+      surplus -= boost;
+    }
+    if (vehicle && isPlugged[at] === 1 && isNight[at] === 1 && inVehicleWh < tripWh) {
+      const more = Math.max(0, Math.min(mostVehicleW, (tripWh - inVehicleWh) / hours) - vehicleW);
+      vehicleW += more;
+      surplus -= more;
+    }
+    if (battery) {
+      const givable = Math.min(battery.powerW, ((storedWh - leastWh) * oneWay) / hours);
+      if (feedsHeater && heater && batteryW <= 0) {
+        // The heater goes on for as long as the battery keeps the grid below what the heater is content with.
+        const spare = Math.max(0, givable - Math.max(0, -surplus));
+        const extra = Math.max(0, Math.min(spare, heater.ratedW - heaterW, heatRoomW - heaterW));
+        heaterW += extra;
+        surplus -= extra;
+        fromBattery += extra;
+      }
+      if (surplus < 0 && batteryW <= 0) {
+        const gives = Math.max(0, Math.min(-surplus, givable));
+        batteryW = -gives;
+        surplus += gives;
+      }
+      storedWh += batteryW >= 0 ? batteryW * hours * oneWay : (batteryW * hours) / oneWay;
+    }
+    const gridW = -surplus;
+    if (heater) {
+      const lossWh = heater.lossWPerK * Math.max(0, tankC - 18) * hours;
+      const litresHere = drawn[at]!;
+      const drawWh = litresHere * WATER_WH_PER_LITRE_K * Math.max(0, tankC - heater.inletC);
+      if (tankC >= HOT_C) litres += litresHere;
+      tankC += (heaterW * hours - lossWh - drawWh) / heatWhPerK;
+      tankLoss += lossWh;
+      tankDrawn += drawWh;
+      hottest = Math.max(hottest, tankC);
+    }
+    if (vehicle) {
+      inVehicleWh += vehicleW * hours;
+      if (at === leaves) inVehicleWh = Math.max(0, inVehicleWh - tripWh);
+    }
+    sun += sunHere;
+    house += houseHere;
+    if (gridW > 0) {
+      imported += gridW;
+      money += gridW * (isNight[at] === 1 ? tariff.nightPerKwh : tariff.importPerKwh);
+    } else {
+      exported -= gridW;
+      money += gridW * tariff.exportPerKwh;
+    }
+    if (batteryW > 0) into += batteryW;
+    else out -= batteryW;
+    heaterSum += heaterW;
+    vehicleSum += vehicleW;
+    if ((step + 1) % weekSteps === 0) {
+      if (hottest >= HYGIENE_C) weeksAt60++;
+      hottest = -Infinity;
+    }
+    if (keep) {
+      keep.batteryW[step] = batteryW;
+      keep.heaterW[step] = heaterW;
+      keep.vehicleW[step] = vehicleW;
+      keep.gridW[step] = gridW;
+      keep.socPct[step] = capacityWh > 0 ? (100 * storedWh) / capacityWh : 0;
+      keep.tankC[step] = tankC;
+    }
+  }
+  const kwh = hours / 1000;
+  const startWh = battery ? Math.max(leastWh, (capacityWh * battery.startSocPct) / 100) : 0;
+  return {
+    order: [...order], sunKwh: sun * kwh, houseKwh: house * kwh, selfUseKwh: (sun - exported) * kwh, importKwh: imported * kwh, exportKwh: exported * kwh, batteryInKwh: into * kwh, batteryOutKwh: out * kwh,
+    batteryLossKwh: (into - out) * kwh - (storedWh - startWh) / 1000, heaterKwh: heaterSum * kwh, heaterFromBatteryKwh: fromBattery * kwh, hotLitres: litres, tankLossKwh: tankLoss / 1000, tankDrawnKwh: tankDrawn / 1000,
+    vehicleKwh: vehicleSum * kwh, km: vehicle ? (vehicleSum * kwh * 100) / vehicle.kwhPer100km : 0, money: money * kwh, endSocPct: capacityWh > 0 ? (100 * storedWh) / capacityWh : 0, startTankC, endTankC: tankC,
+    weeksAt60, weeks: Math.floor(steps / weekSteps),
+  };
+}
+
+/** Whole steps of the element, or any power by phase angle. */
+function inSteps(powerW: number, ratedW: number, count: number): number {
+  return count === 0 ? powerW : (Math.floor((powerW * count) / ratedW + 1e-9) * ratedW) / count;
+}
+
+/** Whether an hour is within a stretch of the day that may pass midnight; none where both ends are the same. */
+function isWithin(hour: number, fromH: number, toH: number): boolean {
+  return fromH === toH ? false : fromH < toH ? hour >= fromH && hour < toH : hour >= fromH || hour < toH;
+}

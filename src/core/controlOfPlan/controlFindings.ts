@@ -1,0 +1,37 @@
+import type { Finding } from "@/core/findings";
+import type { JobDocument } from "@/core/job/jobDocument";
+import { backupChecks, heaterChecks, hubChecks } from "@/core/control/heaterChecks";
+import { limitEntries } from "@/core/controlOfPlan/limitEntries";
+import { limitPlan } from "@/core/controlOfPlan/limitOfPlan";
+import { sightFindings, whoSeesWhat } from "@/core/control/whoSeesWhat";
+
+type Plan = Pick<JobDocument, "site" | "kits" | "links" | "limit">;
+
+/**
+ * What is wrong with the control of a site before anything is simulated: values that cannot be entered, a limit without a
+ * proof or with one that failed, who sees what with the clamps as fitted, heaters, backup and hubs.
+ */
+export function controlFindings({ site, kits, links, limit }: Plan): readonly Finding[] {
+  return [...settingFindings({ site, kits, links, limit }), ...sightFindings(site, whoSeesWhat(site, kits, links, "fitted")), ...heaterChecks(site, kits), ...backupChecks(site, kits), ...hubChecks(site, kits, links)];
+}
+
+function settingFindings(document: Plan): readonly Finding[] {
+  const { limit } = document;
+  if (limit.powerW === undefined) return [];
+  const make = (code: string, severity: Finding["severity"], title: string, detail: string, cure: string): Finding => ({ id: code, code, severity, stage: "limit", subject: { kind: "job" }, title, detail, cure, source: "Limit settings against kits and proofs" });
+  const plan = limitPlan(document);
+  if (!plan) return [make("nobody-limits", "fix", "Nobody can hold the limit", `${limit.powerW} W are allowed, and no controller of the plan reads the grid.`, "Give whoever limits a grid meter, and join them under Wire")];
+  const problems = limitEntries(document, plan).flatMap(({ device, entries }) => entries.filter(({ isProblem }) => isProblem).map((entry) => ({ device, ...entry })));
+  const last = limit.proofs.at(-1);
+  return [
+    ...problems.map(({ device, field, value, why }) => ({ ...make("limit-entry", "fix", "A value cannot be entered as it should be", `${device}, ${field}: ${value}; ${why}.`, "Ask the network operator, or choose a kit that can hold it"), id: `limit-entry:${device}:${field}` })),
+    ...(last && last.verdict !== "holds" ? [make("proof-failed", "fix", "The last step test did not hold", `${last.label}: largest ${Math.round(last.maxExportW)} W, above for ${last.longestOverS.toFixed(1)} s, settled at ${Math.round(last.settledExportW)} W.`, "Lower the set-point or the delay, and test again")] : []),
+  ];
+}
+
+/** Where the limit stands, in a few words. */
+export function limitState({ limit }: Pick<JobDocument, "limit">): string {
+  if (limit.powerW === undefined) return "no limit yet";
+  const last = limit.proofs.at(-1);
+  return last ? (last.verdict === "holds" ? "proved" : "not held") : "not proved";
+}

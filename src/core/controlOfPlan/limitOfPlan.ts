@@ -1,0 +1,132 @@
+import type { JobDocument } from "@/core/job/jobDocument";
+import type { OwnEvent } from "@/core/job/limitSettings";
+import { exportLimitRequestSchema, type ExportLimitRequest } from "@/core/control/exportLimitSchema";
+import { safeSetPointW } from "@/core/control/exportLimit";
+import { linkItems, type LinkItem } from "@/core/links/linkItems";
+import { readingAges } from "@/core/links/readingAges";
+import { gridErrorPct } from "@/core/controlOfPlan/gridErrorPct";
+import { phasesOfSupply } from "@/core/site/phasors";
+import type { Meter, Phase, SiteNode } from "@/core/site/planSchema";
+import { phasesOf } from "@/core/site/tree";
+
+type Plan = Pick<JobDocument, "site" | "kits" | "links" | "limit">;
+
+/** Who limits, by what it knows of the grid, and what it tells. */
+export interface LimitPlan {
+  readonly controller: LinkItem;
+  readonly meter: Meter;
+  readonly inverters: readonly SiteNode[];
+  /** Age of the reading at the controller, at most. */
+  readonly readingMs: number;
+  /** CT and meter together at the limit, %. */
+  readonly errorPct: number;
+}
+
+const CONTROLLER_RANK = ["export-controller", "energy-manager", "logger", "hybrid-inverter", "pv-inverter"];
+const INVERTER_KINDS = ["pv-inverter", "hybrid-inverter"];
+const STEP_MS = 20;
+/** How fast a usual battery takes up a difference at the grid, 1/s. */
+const OTHER_GAIN_PER_S = 0.3;
+const METER_SAMPLE_MS = 200;
+/** Usual delays of an inverter until the kit says otherwise. */
+const USUAL_INVERTER = { deadTimeMs: 200, tauMs: 400, rampShareAS: 0.5 } as const;
+const USUAL_FALLBACK = { timeS: 60, fallbackPct: 0 } as const;
+
+/** The scenarios that every limit is tried in. */
+export const SCENARIOS = [
+  { id: "load-drop", name: "Load drop" }, { id: "cloud-edge", name: "Cloud edge" }, { id: "kettle", name: "Kettle cycles" }, { id: "meter-cut", name: "Meter cable cut" }, { id: "inverter-lost", name: "One inverter lost" }, { id: "grid-return", name: "Grid return" }, { id: "own", name: "Own list" },
+] as const;
+
+export type ScenarioId = (typeof SCENARIOS)[number]["id"];
+
+/**
+ * Who limits the export of a plan, and by which reading. Undefined where the plan has no inverter or nobody who reads the
+ * grid.
+ */
+export function limitPlan({ site, kits, links, limit }: Plan): LimitPlan | undefined {
+  const items = linkItems(site, kits);
+  const ages = readingAges(site, kits, links).filter(({ meter }) => meter.inputs.some(({ role }) => role === "grid"));
+  const found = ages.toSorted((a, b) => rankOf(a.reader) - rankOf(b.reader)).find(({ reader }) => rankOf(reader) < CONTROLLER_RANK.length);
+  const inverters = site.nodes.filter(({ kind, ratedW }) => INVERTER_KINDS.includes(kind) && ratedW !== undefined);
+  const controller = found && items.find(({ id }) => id === found.reader.id);
+  if (!found || !controller || inverters.length === 0) return undefined;
+  return {
+    controller, meter: found.meter, inverters, readingMs: found.oldestMs, errorPct: gridErrorPct(site, kits, found.meter, limit.powerW ?? 0),
+  };
+}
+
+function rankOf({ kit }: LinkItem): number {
+  const at = CONTROLLER_RANK.indexOf(kit.kind);
+  return at < 0 ? CONTROLLER_RANK.length : at;
+}
+
+/** What is set: as typed, else what keeps the true export within the limit, W. */
+export function plannedSetPointW(limit: JobDocument["limit"], { errorPct }: Pick<LimitPlan, "errorPct">): number {
+  return limit.setPointW ?? safeSetPointW(limit.powerW ?? 0, errorPct, limit.deadBandW);
+}
+
+/**
+ * A plan's limit as the simulation takes it, in one of the scenarios: inverters from the plan and their kits' fail-safe,
+ * delay of the reading from Wire, error from CT and meter.
+ *
+ * @param withOthers Battery and heater of the plan act on the grid too; without them they are full and hot, the worst case.
+ */
+export function limitRequest(document: Plan, plan: LimitPlan, scenario: ScenarioId, withOthers = false): ExportLimitRequest {
+  const { site, kits, limit } = document;
+  const phases = phasesOfSupply(site.supply);
+  const total = plan.inverters.reduce((sum, { ratedW }) => sum + ratedW!, 0);
+  const houseW = 0.35 * total;
+  const base = {
+    system: site.supply.system, limit: { powerW: limit.powerW ?? 0, basis: limit.basis, secondsAllowed: limit.secondsAllowed }, stepMs: STEP_MS,
+    inverters: plan.inverters.map((node) => {
+      const kit = kits.find(({ id }) => id === node.kit);
+      const failSafe = kit?.exportLimit?.failSafe ?? USUAL_FALLBACK;
+      return {
+        id: node.id, ratedW: node.ratedW!, availableW: 0.95 * node.ratedW!, phases: [...phasesOf(node, site)] as Phase[], deadTimeMs: USUAL_INVERTER.deadTimeMs, tauMs: USUAL_INVERTER.tauMs, rampWPerS: USUAL_INVERTER.rampShareAS * node.ratedW!,
+        lostMeter: { afterMs: failSafe.timeS * 1000, fallbackW: (failSafe.fallbackPct / 100) * node.ratedW! },
+      };
+    }),
+    meter: { samplePeriodMs: METER_SAMPLE_MS, delayMs: plan.readingMs, errorPct: -plan.errorPct },
+    controller: { kind: "integral" as const, gainPerS: limit.gainPerS, setPointW: limit.setPointW ?? 0, deadBandW: limit.deadBandW, periodMs: Math.max(500, plan.readingMs) },
+  };
+  const setPointW = plannedSetPointW(limit, plan);
+  const longestFallbackS = Math.max(...base.inverters.map(({ lostMeter }) => lostMeter.afterMs / 1000));
+  return exportLimitRequestSchema.parse({ ...base, ...(withOthers ? otherControllers(site) : {}), controller: { ...base.controller, setPointW }, ...happenings(scenario, phases, houseW, total, base.inverters, longestFallbackS, limit.events) });
+}
+
+/** A battery that holds the grid at nothing, and a heater that takes what is exported. */
+function otherControllers(site: JobDocument["site"]): object {
+  const battery = site.nodes.find(({ kind, ratedW }) => kind === "battery-inverter" && ratedW !== undefined);
+  const heater = site.nodes.find(({ kind, ratedW }) => kind === "diverter" && ratedW !== undefined);
+  return {
+    ...(battery ? { battery: { phases: [...phasesOf(battery, site)], gainPerS: OTHER_GAIN_PER_S, setPointW: 0, powerW: battery.ratedW } } : {}),
+    ...(heater ? { diverter: { phases: [...phasesOf(heater, site)], gainPerS: OTHER_GAIN_PER_S / 2, setPointW: -50, ratedW: heater.ratedW } } : {}),
+  };
+}
+
+function happenings(scenario: ScenarioId, phases: readonly Phase[], houseW: number, totalW: number, inverters: readonly { readonly id: string }[], fallbackS: number, own: readonly OwnEvent[]): object {
+  const on = (atS: number, powerW: number) => phases.map((phase) => ({ atS, phase, powerW: powerW / phases.length }));
+  const first = phases[0]!;
+  switch (scenario) {
+    case "load-drop": return { durationS: 60, loads: [...on(0, houseW), ...on(20, 0.15 * houseW)] };
+    case "cloud-edge": return { durationS: 80, loads: on(0, houseW), events: [{ atS: 20, kind: "sun", availableW: (0.2 * totalW) / inverters.length }, { atS: 40, kind: "sun", availableW: (0.95 * totalW) / inverters.length }] };
+    case "kettle": return { durationS: 120, loads: [...on(0, houseW), ...Array.from({ length: 8 }, (_, at) => ({ atS: 20 + 10 * at, phase: first, powerW: houseW / phases.length + (at % 2 === 0 ? 2200 : 0) }))] };
+    case "meter-cut": return { durationS: Math.min(600, 50 + 2 * fallbackS), loads: [...on(0, houseW), ...on(40, 0)], events: [{ atS: 20, kind: "meter-lost" }] };
+    case "inverter-lost": return { durationS: 80, loads: on(0, houseW), events: [{ atS: 20, kind: "inverter-lost", id: inverters[0]!.id }, { atS: 45, kind: "inverter-back", id: inverters[0]!.id }] };
+    case "grid-return": return { durationS: 80, loads: on(0, houseW), events: [{ atS: 15, kind: "grid-lost" }, { atS: 30, kind: "grid-return" }] };
+    case "own": {
+      const known = new Set(inverters.map(({ id }) => id));
+      return {
+        durationS: Math.max(60, 30 + Math.max(0, ...own.map(({ atS }) => atS))),
+        loads: [...on(0, houseW), ...own.filter(({ what, phase }) => what === "load" && phases.includes(phase)).map(({ atS, phase, powerW }) => ({ atS, phase, powerW }))],
+        events: own.flatMap(({ atS, what, inverter, powerW }): object[] => {
+          const id = known.has(inverter) ? inverter : undefined;
+          if (what === "load") return [];
+          if (what === "sun") return [{ atS, kind: what, availableW: powerW, ...(id ? { id } : {}) }];
+          if (what === "inverter-lost" || what === "inverter-back") return [{ atS, kind: what, id: id ?? inverters[0]!.id }];
+          return [{ atS, kind: what }];
+        }),
+      };
+    }
+  }
+}

@@ -1,0 +1,84 @@
+import { judgeExport } from "@/core/control/exportLimit";
+import type { LimitPlan } from "@/core/controlOfPlan/limitOfPlan";
+import type { LimitProof, LimitSettings } from "@/core/job/limitSettings";
+import type { SiteNode } from "@/core/site/planSchema";
+import { threeDigits } from "@/core/units";
+
+const MOST_POINTS = 600;
+/** Time to watch beyond what the rule allows, s. */
+const WATCH_MORE_S = 30;
+
+/** A recording of the grid over time: positive when exporting. */
+export interface Recording {
+  readonly tS: readonly number[];
+  readonly exportW: readonly number[];
+}
+
+/**
+ * The step test of a site, in sentences: what to switch on first, what to switch off, how long to watch and what to write down.
+ *
+ * @example With a kettle in the plan: "Switch Kettle on and wait until the grid stands still."
+ */
+export function stepTestRecipe(limit: LimitSettings, plan: LimitPlan, loads: readonly SiteNode[]): readonly string[] {
+  const largest = loads.toSorted((a, b) => (b.ratedW ?? 0) - (a.ratedW ?? 0))[0];
+  const limitW = limit.powerW ?? 0;
+  const watchS = Math.ceil(limit.secondsAllowed + WATCH_MORE_S);
+  const totalW = plan.inverters.reduce((sum, { ratedW }) => sum + (ratedW ?? 0), 0);
+  return [
+    `In sun: the inverters must be able to make more than the limit and the house together, so more than ${threeDigits(limitW)} W of ${threeDigits(totalW)} W`,
+    `Write down the grid at ${plan.meter.name} or at the supply meter once a second, or let it be recorded`,
+    `Switch ${largest ? `${largest.name} (${threeDigits(largest.ratedW ?? 0)} W)` : "the largest load of the house"} on, and wait until the grid stands still for 20 s`,
+    `Switch it off, and watch for ${watchS} s: above ${threeDigits(limitW)} W for at most ${limit.secondsAllowed} s, then within it without swinging`,
+    "Pull the meter's data plug, and write down the seconds until the inverters are at their fallback; put it back",
+  ];
+}
+
+/** A recording judged by the same rule and code as the simulation, thinned to be kept. */
+export function judgedProof(recording: Recording, limit: LimitSettings, about: Pick<LimitProof, "id" | "at" | "person" | "label">): LimitProof {
+  const judged = judgeExport(recording, { powerW: limit.powerW ?? 0, secondsAllowed: limit.secondsAllowed }, limit.deadBandW);
+  const every = Math.max(1, Math.ceil(recording.tS.length / MOST_POINTS));
+  const thin = (values: readonly number[]) => values.filter((_, at) => at % every === 0);
+  return {
+    ...about, limitW: limit.powerW ?? 0, secondsAllowed: limit.secondsAllowed, basis: limit.basis, tS: thin(recording.tS), exportW: thin(recording.exportW),
+    verdict: judged.verdict, maxExportW: judged.maxExportW, longestOverS: judged.longestOverS, settledExportW: judged.settledExportW,
+  };
+}
+
+export type RecordingOutcome = { readonly kind: "recording"; readonly recording: Recording } | { readonly kind: "bad"; readonly problems: readonly string[] };
+
+/**
+ * Rows of an imported file as a recording: times as seconds, or as clock times or dates; powers with point or comma, in W or
+ * with kW. Rows that make no sense are told by their number, all at once.
+ *
+ * @param rows As parsed, by column name.
+ * @example Rows with "12:00:00" and "12:00:01": tS [0, 1].
+ */
+export function recordingOfRows(rows: readonly Readonly<Record<string, string>>[], columns: { readonly time: string; readonly power: string; readonly isExportPositive: boolean }): RecordingOutcome {
+  const problems: string[] = [];
+  const points = rows.flatMap((row, at) => {
+    const t = secondsOf(row[columns.time] ?? "");
+    const watts = wattsOf(row[columns.power] ?? "");
+    if (t === undefined || watts === undefined) {
+      problems.push(`Row ${at + 2}: ${t === undefined ? `“${row[columns.time] ?? ""}” is no time` : `“${row[columns.power] ?? ""}” is no power`}`);
+      return [];
+    }
+    return [{ t, exportW: columns.isExportPositive ? watts : -watts }];
+  }).toSorted((a, b) => a.t - b.t);
+  if (problems.length > 0) return { kind: "bad", problems };
+  if (points.length < 3) return { kind: "bad", problems: ["A recording has at least three rows"] };
+  const first = points[0]!.t;
+  return { kind: "recording", recording: { tS: points.map(({ t }) => t - first), exportW: points.map(({ exportW }) => exportW) } };
+}
+
+function secondsOf(text: string): number | undefined {
+  const plain = text.trim().replace(",", ".");
+  if (/^-?\d+(\.\d+)?$/.test(plain)) return Number(plain);
+  const clock = /^(?:.*[ T])?(\d{1,2}):(\d{2})(?::(\d{2}(?:\.\d+)?))?(?:Z|[+-]\d{2}:?\d{2})?$/.exec(plain);
+  return clock ? Number(clock[1]) * 3600 + Number(clock[2]) * 60 + Number(clock[3] ?? 0) : undefined;
+}
+
+function wattsOf(text: string): number | undefined {
+  const match = /^([+-]?\d+(?:\.\d+)?)(k?w?)$/i.exec(text.trim().replace(/[−–]/g, "-").replace(/\s+/g, "").replace(",", "."));
+  if (!match) return undefined;
+  return Number(match[1]) * (match[2]!.toLowerCase().startsWith("k") ? 1000 : 1);
+}
