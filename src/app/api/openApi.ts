@@ -1,4 +1,6 @@
 import { z } from "zod";
+import { diversionRequestSchema, diversionResponseSchema } from "@/core/control/diversionSchema";
+import { exportLimitRequestSchema, exportLimitResponseSchema } from "@/core/control/exportLimitSchema";
 import { balanceRequestSchema } from "@/core/flows/balance";
 import { balanceResponseSchema, computeErrorSchema, diagnoseResponseSchema, predictResponseSchema } from "@/core/flows/computeResponses";
 import { diagnoseRequestSchema } from "@/core/flows/diagnose";
@@ -7,6 +9,7 @@ import { canRequestSchema, canResponseSchema } from "@/core/links/can";
 import { ethernetRequestSchema, ethernetResponseSchema } from "@/core/links/ethernet";
 import { radioRequestSchema, radioResponseSchema } from "@/core/links/radio";
 import { rs485RequestSchema, rs485ResponseSchema } from "@/core/links/rs485Schema";
+import { scheduleRequestSchema, scheduleResponseSchema } from "@/core/procedure/schedule/scheduleSchema";
 import { ctRequestSchema, ctResponseSchema } from "@/core/sensing/computeCt";
 
 interface ComputeRoute {
@@ -24,6 +27,9 @@ const COMPUTE_ROUTES: readonly ComputeRoute[] = [
   { name: "rs485", summary: "An RS-485 line in numbers: reflections, load, idle and far-end level, poll cycle; and what is wrong with it.", request: rs485RequestSchema, response: rs485ResponseSchema },
   { name: "can", summary: "A CAN bus in numbers: propagation margin, longest line, load of its frames.", request: canRequestSchema, response: canResponseSchema },
   { name: "radio", summary: "A sub-GHz radio pair: path loss, level, sensitivity, margin, air time of a frame.", request: radioRequestSchema, response: radioResponseSchema },
+  { name: "export-limit", summary: "An export limit in the time domain: largest export, time above, fallback, delay budget, largest gain that does not hunt, safe set-point.", request: exportLimitRequestSchema, response: exportLimitResponseSchema },
+  { name: "diversion", summary: "Where the surplus goes over a day, a week or a year, surplus orders side by side.", request: diversionRequestSchema, response: diversionResponseSchema },
+  { name: "schedule", summary: "Who does what when: steps with needs, waits, windows and walking, with a bound that no schedule beats.", request: scheduleRequestSchema, response: scheduleResponseSchema },
   { name: "ethernet", summary: "What a lead is, from the colours in both plugs.", request: ethernetRequestSchema, response: ethernetResponseSchema },
 ];
 

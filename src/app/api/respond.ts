@@ -7,6 +7,9 @@ import { DatabaseUnavailable } from "@/db/client";
 /** The largest body that a compute route reads; the largest real site is a few tens of kilobytes. */
 export const MAX_BODY_BYTES = 1_000_000;
 
+/** Read and thrown away behind the limit: whoever still sends would else see a broken connection and not the answer. */
+const DRAINED_BYTES = 32 * 1024 * 1024;
+
 const log = pino({ name: "gormit" }, pino.destination(2));
 
 type ErrorCode = "bad-json" | "invalid" | "too-large" | "cannot-compute" | "not-found" | "conflict" | "database-unavailable" | "failed";
@@ -42,8 +45,14 @@ export async function parseBody<S extends z.ZodType>(request: Request, schema: S
   return refused(errorResponse("invalid", `${count} wrong with the request; see issues.`, problems));
 }
 
-/** Read a body as text, stopping as soon as it is longer than allowed. */
+/** Read a body as text; what is longer than allowed is not kept. */
 export async function readText(request: Request, limitBytes: number): Promise<Parsed<string>> {
+  const body = await readBytes(request, limitBytes);
+  return body.kind === "ok" ? { kind: "ok", value: body.value.toString("utf8") } : body;
+}
+
+/** Read a body as bytes; what is longer than allowed is not kept. */
+export async function readBytes(request: Request, limitBytes: number): Promise<Parsed<Buffer>> {
   const chunks: Uint8Array[] = [];
   let size = 0;
   const reader = request.body?.getReader();
@@ -51,13 +60,14 @@ export async function readText(request: Request, limitBytes: number): Promise<Pa
     const next = await reader?.read();
     if (!next || next.done) break;
     size += next.value.byteLength;
-    if (size > limitBytes) {
+    if (size > DRAINED_BYTES + limitBytes) {
       await reader?.cancel();
-      return refused(errorResponse("too-large", `The body is larger than ${limitBytes} bytes.`, [{ path: [], message: "too large" }]));
+      break;
     }
-    chunks.push(next.value);
+    if (size <= limitBytes) chunks.push(next.value);
   }
-  return { kind: "ok", value: Buffer.concat(chunks).toString("utf8") };
+  if (size > limitBytes) return refused(errorResponse("too-large", `The body is larger than ${limitBytes} bytes.`, [{ path: [], message: "too large" }]));
+  return { kind: "ok", value: Buffer.concat(chunks) };
 }
 
 /** Run a route and turn what is thrown into an answer: an unreachable database, or a defect that is logged. */

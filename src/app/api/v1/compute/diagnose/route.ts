@@ -1,6 +1,6 @@
-import { setImmediate } from "node:timers/promises";
+import { breathing } from "@/app/api/breathing";
 import { answered, errorResponse, parseBody } from "@/app/api/respond";
-import { diagnoseInSlices, diagnoseRequestSchema, type DiagnosisOutcome } from "@/core/flows/diagnose";
+import { diagnoseInSlices, diagnoseRequestSchema } from "@/core/flows/diagnose";
 
 export function POST(request: Request): Promise<Response> {
   return answered(async () => {
@@ -12,14 +12,4 @@ export function POST(request: Request): Promise<Response> {
     return errorResponse("cannot-compute", `${outcome.combinations} combinations of faults are more than the ${outcome.limit} that are looked at.`,
       [{ path: ["maxFaults"], message: "lower maxFaults, or diagnose one meter at a time" }]);
   });
-}
-
-/** Let other requests in between slices, and stop when nobody waits for the answer any more. */
-async function breathing(work: ReturnType<typeof diagnoseInSlices>, signal: AbortSignal): Promise<DiagnosisOutcome> {
-  for (;;) {
-    const { done, value } = work.next();
-    if (done) return value;
-    await setImmediate();
-    signal.throwIfAborted();
-  }
 }

@@ -1,0 +1,30 @@
+import { z } from "zod";
+import { answered, errorResponse, parseBody } from "@/app/api/respond";
+import { runEntriesSchema } from "@/core/procedure/runEntry";
+import { maybeJob } from "@/db/job";
+import { addRunEntries, manyPlanChanges, manyRunEntries } from "@/db/runEntry";
+
+interface Context {
+  readonly params: Promise<{ jobId: string }>;
+}
+
+/** The log of a job: what was recorded, and which revisions changed what. */
+export function GET(_: Request, { params }: Context): Promise<Response> {
+  return answered(async () => {
+    const { jobId } = await params;
+    if (!(await maybeJob(jobId))) return errorResponse("not-found", "There is no such job, or it was deleted.");
+    const [entries, changes] = await Promise.all([manyRunEntries(jobId), manyPlanChanges(jobId)]);
+    return Response.json({ entries, changes });
+  });
+}
+
+/** Keep entries; what is acknowledged is in the database. The same entries sent again change nothing. */
+export function POST(request: Request, { params }: Context): Promise<Response> {
+  return answered(async () => {
+    const { jobId } = await params;
+    const parsed = await parseBody(request, runEntriesSchema);
+    if (parsed.kind === "refused") return parsed.response;
+    const kept = z.uuid().safeParse(jobId).success ? await addRunEntries(jobId, parsed.value.entries) : undefined;
+    return kept ? Response.json({ kept }) : errorResponse("not-found", "There is no such job, or it was deleted.");
+  });
+}
