@@ -29,7 +29,7 @@ export function KitPage({ entry, jobs }: { entry: LibraryKit; jobs: readonly { r
         <p className="text-sm"><b>Where the values came from:</b> {kit.source}.</p>
         <p className="text-sm"><b>Jobs with it:</b> {jobs.length === 0 ? "none" : jobs.map((job, at) => <span key={job.id}>{at > 0 && ", "}<Link className="link" href={`/jobs/${job.id}/plan`}>{job.name}</Link></span>)}</p>
         <label className="press flex w-fit items-center gap-2"><input type="checkbox" className="checkbox checkbox-sm" checked={usedOnly} onChange={(event) => setUsedOnly(event.target.checked)} />Only values that Gormit computes with</label>
-        <div className="overflow-x-auto">
+        <div className="overflow-x-auto" role="region" aria-label="Values of the kit" tabIndex={0}>
           <table className="w-full text-left text-sm">
             <thead><tr className="border-b-2 border-base-300"><th scope="col" className="pr-4">Value</th><th scope="col" className="pr-4"></th><th scope="col" className="pr-4">Used for</th><th scope="col">Where it came from</th></tr></thead>
             {groups.map((group) => (

@@ -10,6 +10,7 @@ export const KIT_KIND_WORDS: Readonly<Record<KitKind, string>> = {
   "pv-inverter": "solar inverter", "battery-inverter": "battery inverter", "hybrid-inverter": "hybrid inverter", "diverter": "heater diverter", "ev-charger": "car charger",
   "heat-pump": "heat pump", "generator": "generator", "meter": "meter", "energy-manager": "energy manager", "transmitter": "radio transmitter", "ct": "CT", "battery": "battery",
   "backup-box": "backup box", "gateway": "gateway", "dongle": "plug-in module", "radio-pair": "radio pair", "logger": "data logger", "monitor": "local monitor", "export-controller": "export controller",
+  "router": "router", "adapter": "adapter", "receiver": "grid operator's receiver",
 };
 
 export const SHELTER_WORDS: Readonly<Record<Shelter, string>> = { indoors: "indoors, heated", unheated: "under a roof, unheated", outdoors: "outdoors" };

@@ -23,13 +23,13 @@ export function WiringPdf({ job, links, rows, done, printed }: { job: string; li
       <Page size="A4" style={styles.page}>
         <Text style={styles.title}>Wiring of {job}</Text>
         <Text style={styles.quiet}>{printed}. Isolate and prove dead before a terminal cover is opened. Local rules, the maker&apos;s manual and a licensed electrician come first.</Text>
-        {links.map((link) => (
+        {links.filter((link) => rows.some((row) => row.link === link.id)).map((link) => (
           <View key={link.id}>
             <Text style={styles.link} minPresenceAhead={40}>{link.name}</Text>
             {rows.filter((row) => row.link === link.id).map((row) => (
               <View key={row.id} style={styles.row} wrap={false}>
                 <View style={styles.box}>{done.has(row.id) && <Text style={{ fontSize: 9 }}>✓</Text>}</View>
-                <View style={styles.signal}><Text>{ROLE_WORDS[row.role] ?? row.role}</Text><Text>{row.pair}</Text></View>
+                <View style={styles.signal}><Text>{ROLE_WORDS[row.role] ?? row.role}</Text><Text>{row.colour}</Text><Text>{row.pair}</Text></View>
                 <View style={styles.end}><End end={row.from} /></View>
                 <View style={styles.end}>{row.to ? <End end={row.to} /> : <Text>–</Text>}</View>
                 <View style={styles.note}>{row.notes.map((note) => <Text key={note}>{note}</Text>)}</View>

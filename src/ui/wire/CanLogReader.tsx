@@ -1,40 +1,49 @@
 "use client";
 
+import { Save } from "lucide-react";
 import { useMemo, useState } from "react";
-import { judgeCanLog, type ExpectedFrame } from "@/core/links/candump";
+import { batterySilence } from "@/core/links/batterySilence";
+import { expectedFrames } from "@/core/links/canOfLink";
+import { judgeCanLog } from "@/core/links/candump";
 import { memberPort } from "@/core/links/linkItems";
+import { readMultimeter } from "@/core/links/multimeter";
 import { NumberField } from "@/ui/parts/NumberField";
 import { useSay } from "@/ui/parts/useNumberStyle";
+import { measuredBus } from "@/ui/wire/Multimeter";
 import type { Wire } from "@/ui/wire/useWire";
 
 const USUAL_BITRATE = 500_000;
 const MOST_LINES_NAMED = 12;
 
-/** A CAN log in candump's text form: load, identifiers and rates, and which frames of the kits are missing. It stays on this page. */
+/** A CAN log in candump's text form: load, identifiers and rates, which frames of the kits are missing, and why a battery gave up. It stays on this page. */
 export function CanLogReader({ wire }: { wire: Wire }) {
   const { document, items } = wire;
+  const { site, kits, links, busReadings } = document;
   const say = useSay();
-  const link = document.links.find(({ kind }) => kind === "can");
+  const link = links.find(({ kind }) => kind === "can");
   const [text, setText] = useState("");
   const [bitrate, setBitrate] = useState(link?.baud ?? USUAL_BITRATE);
-  const expected = useMemo(() => (link?.members ?? []).flatMap((member): readonly ExpectedFrame[] => {
-    const end = memberPort(items, member);
-    return (end?.item.kit.can?.frames ?? []).map(({ id, perSecond, name }) => ({ id, perSecond, name, sender: end!.item.name }));
-  }), [link, items]);
+  const expected = useMemo(() => (link ? expectedFrames(site, kits, link) : []), [site, kits, link]);
   const log = useMemo(() => judgeCanLog(text, bitrate, expected), [text, bitrate, expected]);
+  const isPasted = text.trim() !== "";
+  const batteries = (link?.members ?? []).flatMap((member) => { const end = memberPort(items, member); return end?.item.kit.kind === "battery" ? [end.item.name] : []; });
+  const bus = link && measuredBus(wire, link);
+  const readings = busReadings.filter((reading) => reading.link === link?.id);
+  const causes = batteries.length === 0 ? [] : batterySilence(isPasted ? log : undefined, batteries, bus && readings.length > 0 ? readMultimeter(bus.model, readings) : undefined);
   const seconds = (value: number) => say(`${value.toFixed(1)} s`);
   return (
     <div className="mx-auto grid max-w-6xl gap-4 lg:grid-cols-2">
       <div className="space-y-2">
         <label className="block text-sm"><span className="mb-0.5 block font-semibold">Log, one frame a line: (time) channel id#data</span>
           <textarea className="field reading h-72 whitespace-pre" spellCheck={false} value={text} placeholder="(1699000000.123456) can0 351#3402E803E803D001" onChange={(event) => setText(event.target.value)} /></label>
-        <div className="flex items-end gap-3">
+        <div className="flex flex-wrap items-end gap-3">
           <label className="btn press">Open a file<input type="file" className="sr-only" accept=".log,.txt,text/plain" onChange={(event) => { const input = event.currentTarget; void input.files?.[0]?.text().then(setText).finally(() => { input.value = ""; }); }} /></label>
+          <button type="button" className="btn press" disabled={!isPasted} onClick={() => saveText(text)}><Save size={18} aria-hidden />Save</button>
           <div className="w-36"><NumberField label="Speed" unit="bit/s" whole least={5000} most={1_000_000} value={bitrate} onValue={(value) => value !== undefined && setBitrate(value)} /></div>
         </div>
       </div>
       <div role="status" className="space-y-3">
-        {text.trim() === "" ? <p>{expected.length > 0 ? `The kits expect ${expected.length} cyclic frames; paste a log to see which of them come.` : "Paste a log to see load, identifiers and rates."}</p> : (
+        {!isPasted ? <p>{expected.length > 0 ? `The kits expect ${expected.length} cyclic frames; paste a log to see which of them come.` : "Paste a log to see load, identifiers and rates."}</p> : (
           <>
             <p className="font-bold">{say(`${log.frames} frames in ${log.durationS.toFixed(1)} s, ${log.busLoadPct.toFixed(2)} % of the bus at worst`)}</p>
             {log.unreadable.length > 0 && <p className="text-warning">Lines that are no frame: {log.unreadable.slice(0, MOST_LINES_NAMED).join(", ")}{log.unreadable.length > MOST_LINES_NAMED ? ` and ${log.unreadable.length - MOST_LINES_NAMED} more` : ""}.</p>}
@@ -45,7 +54,22 @@ export function CanLogReader({ wire }: { wire: Wire }) {
             </table>
           </>
         )}
+        {causes.length > 0 && (
+          <section aria-label="If the battery gave up">
+            <h3 className="font-bold">If {batteries[0]} gave up: check in this order</h3>
+            <ol className="space-y-1 text-sm">{causes.map(({ cause, share, text: words, check }) => <li key={cause} className="rounded border border-base-300 p-2"><span className="reading mr-2 font-bold">{Math.round(100 * share)} %</span>{words}. <b>{check}.</b></li>)}</ol>
+          </section>
+        )}
       </div>
     </div>
   );
+}
+
+function saveText(text: string): void {
+  const url = URL.createObjectURL(new Blob([text], { type: "text/plain" }));
+  const anchor = document.createElement("a");
+  anchor.href = url;
+  anchor.download = "can.log";
+  anchor.click();
+  URL.revokeObjectURL(url);
 }

@@ -1,36 +1,48 @@
 "use client";
 
 import { useState } from "react";
-import { ethernet, ethernetRequestSchema, type EthernetLead, type EthernetVerdict } from "@/core/links/ethernet";
+import { ethernet, ethernetRequestSchema, T568B, type EthernetLead, type EthernetVerdict } from "@/core/links/ethernet";
+import { leadForPorts } from "@/core/links/leadForPorts";
+import { memberPort } from "@/core/links/linkItems";
+import { ROLE_WORDS } from "@/core/links/wiringSchedule";
 import { SelectField } from "@/ui/parts/SelectField";
+import type { Wire } from "@/ui/wire/useWire";
 
-const T568B: EthernetLead["endA"] = ["white-orange", "orange", "white-green", "blue", "white-blue", "green", "white-brown", "brown"];
 const CHOICES = [...T568B, "open"] as const;
 const VERDICTS: Readonly<Record<EthernetVerdict["verdict"], string>> = {
   "straight": "Straight: pin to pin, pairs whole.", "crossed": "Crossed: one end T568A, the other T568B.", "split-pair": "Split pair: every pin comes out right, but not in its twisted pair; it fails at speed.",
   "miswire": "Miswired.", "open": "Open.",
 };
 
-/** What a network lead is, from the colours seen in both plugs, tab down, pin 1 on the left. */
-export function EthernetCheck() {
+/** What a lead is, from the colours seen in both plugs, tab down, pin 1 on the left: for the network, or for a bus on plugs. */
+export function EthernetCheck({ wire: { document: { links }, items } }: { wire: Wire }) {
   const [lead, setLead] = useState<EthernetLead>({ endA: [...T568B], endB: [...T568B] });
+  const [use, setUse] = useState("network");
   const parsed = ethernetRequestSchema.safeParse(lead);
   const verdict = parsed.success ? ethernet(parsed.data) : undefined;
+  const segments = links.filter(({ kind }) => kind === "rs485" || kind === "can").flatMap((link) => link.members.slice(1).flatMap((member, at) => {
+    const [a, b] = [memberPort(items, link.members[at]!), memberPort(items, member)];
+    return a && b && a.port.connector === "rj45" && b.port.connector === "rj45" ? [{ id: `${link.id}:${at}`, a, b }] : [];
+  }));
+  const segment = segments.find(({ id }) => id === use);
+  const forBus = segment && parsed.success ? leadForPorts(parsed.data, segment.a.port, segment.b.port) : undefined;
   const set = (end: "endA" | "endB", at: number, colour: string) =>
     setLead((before) => ({ ...before, [end]: before[end].map((own, which) => which === at ? CHOICES.find((choice) => choice === colour) ?? own : own) }));
   return (
     <section aria-label="Network lead" className="mx-auto max-w-6xl space-y-3">
       <p className="text-sm">Look into both plugs with the tab down, pin 1 on the left, and choose what you see.</p>
+      {segments.length > 0 && <div className="max-w-96"><SelectField label="The lead is for" value={use} options={[{ value: "network", label: "the network" }, ...segments.map(({ id, a, b }) => ({ value: id, label: `${a.item.name} ${a.port.label} to ${b.item.name} ${b.port.label}` }))]} onValue={setUse} /></div>}
       {(["endA", "endB"] as const).map((end) => (
         <fieldset key={end} className="grid grid-cols-2 gap-2 sm:grid-cols-4 xl:grid-cols-8">
-          <legend className="mb-1 font-bold">{end === "endA" ? "End A" : "End B"}</legend>
+          <legend className="mb-1 font-bold">{end === "endA" ? `End A${segment ? `, ${segment.a.item.name}` : ""}` : `End B${segment ? `, ${segment.b.item.name}` : ""}`}</legend>
           {lead[end].map((colour, at) => <SelectField key={at} label={`Pin ${at + 1}`} value={colour} options={CHOICES.map((choice) => ({ value: choice, label: choice === "open" ? "empty" : choice }))} onValue={(value) => set(end, at, value)} />)}
         </fieldset>
       ))}
       <div role="status">
-        {verdict
-          ? <><p className="text-lg font-bold" data-lead-verdict={verdict.verdict}>{VERDICTS[verdict.verdict]}</p>{verdict.faults.map((fault) => <p key={fault.text}>{fault.text}.</p>)}</>
-          : <p className="font-semibold text-error">{parsed.error?.issues[0]?.message}: each colour is in a plug once.</p>}
+        {!verdict && <p className="font-semibold text-error">{parsed.error?.issues[0]?.message}: each colour is in a plug once.</p>}
+        {verdict && !forBus && <><p className="text-lg font-bold" data-lead-verdict={verdict.verdict}>{VERDICTS[verdict.verdict]}</p>{verdict.faults.map((fault) => <p key={fault.text}>{fault.text}.</p>)}</>}
+        {forBus && <><p className="text-lg font-bold" data-bus-lead={forBus.kind}>{forBus.kind === "right" ? "Right for this bus." : "Wrong for this bus."}</p>
+          {forBus.signals.map(({ role, fromPin, toPin, wantedPin }) => <p key={role}>{ROLE_WORDS[role as keyof typeof ROLE_WORDS] ?? role}: pin {fromPin} comes out on {toPin === undefined ? "no pin" : `pin ${toPin}`}{toPin === wantedPin ? "" : `, and should on pin ${wantedPin}`}.</p>)}</>}
       </div>
     </section>
   );

@@ -3,12 +3,17 @@
 import "@xyflow/react/dist/style.css";
 import { Background, Handle, Position, ReactFlow, type Edge, type Node, type NodeProps } from "@xyflow/react";
 import { useMemo } from "react";
-import { DEVICE_PX, linkMap } from "@/core/links/linkMap";
+import { DEVICE_PX, linkMap, type MapEdge } from "@/core/links/linkMap";
+import type { LinkKind } from "@/core/links/linkSchema";
 import { lengthText } from "@/core/numberStyle";
 import { useNumberStyle } from "@/ui/parts/useNumberStyle";
 import type { Wire } from "@/ui/wire/useWire";
 
-const KIND_WORDS = { rs485: "RS-485", can: "CAN" } as const;
+/** How each kind of link is drawn: what has a cable is solid, what has none is broken. */
+const DASHES: Readonly<Partial<Record<LinkKind, string>>> = { "can": "8 5", "wifi": "2 6", "radio": "2 6", "power-line": "12 4 2 4", "usb": "1 3", "dry-contact": "14 4" };
+
+/** As they stand on a socket, short enough for a line. */
+const SHORT_WORDS: Readonly<Record<LinkKind, string>> = { "rs485": "RS-485", "can": "CAN", "ethernet": "LAN", "wifi": "Wi-Fi", "radio": "Radio", "power-line": "Power line", "dry-contact": "Contacts", "usb": "Plug", "cellular": "Cellular" };
 
 type DeviceNode = Node<{ name: string; kit: string }, "device">;
 type PlaceNode = Node<{ name: string }, "place">;
@@ -26,18 +31,25 @@ export function LinkMapView({ wire: { document: { site, kits, links } } }: { wir
   ], [map]);
   const edges = useMemo((): Edge[] => map.edges.map((edge) => ({
     id: edge.id, source: edge.from, target: edge.to, sourceHandle: `out ${edge.leaves}`, targetHandle: `in ${edge.enters}`, type: "smoothstep", focusable: false,
-    label: `${KIND_WORDS[edge.kind]}, ${edge.distanceM === undefined ? "no cable" : lengthText(edge.distanceM, style)}`,
-    style: { stroke: "var(--color-base-content)", strokeWidth: 3, strokeDasharray: edge.kind === "can" ? "8 5" : undefined },
+    // Past a device of the same place the line keeps close, and its length goes without saying.
+    ...(isBeside(edge) ? { pathOptions: { offset: 30 } } : {}),
+    label: `${SHORT_WORDS[edge.kind]}${edge.hasCable && !isBeside(edge) ? ` ${edge.distanceM === undefined ? "no cable" : lengthText(edge.distanceM, style)}` : ""}`,
+    style: { stroke: "var(--color-base-content)", strokeWidth: 3, strokeDasharray: DASHES[edge.kind] },
     labelStyle: { fill: "var(--color-base-content)", fontSize: 13 }, labelBgStyle: { fill: "var(--color-base-100)" },
   })), [map, style]);
   if (links.length === 0) return null;
   return (
-    <div className="h-72 rounded-md border border-base-300 bg-base-100" role="group" aria-label="Map of the links">
-      <ReactFlow nodes={nodes} edges={edges} nodeTypes={NODE_TYPES} fitView fitViewOptions={{ maxZoom: 1.1 }} minZoom={0.2} nodesDraggable={false} nodesConnectable={false} nodesFocusable={false} edgesFocusable={false} elementsSelectable={false} zoomOnScroll={false} preventScrolling={false} proOptions={{ hideAttribution: true }}>
+    <div className="h-80 rounded-md border border-base-300 bg-base-100" role="group" aria-label="Map of the links">
+      <ReactFlow nodes={nodes} edges={edges} nodeTypes={NODE_TYPES} fitView fitViewOptions={{ maxZoom: 1.1, minZoom: 0.55, padding: 0.04 }} minZoom={0.2} nodesDraggable={false} nodesConnectable={false} nodesFocusable={false} edgesFocusable={false} elementsSelectable={false} zoomOnScroll={false} preventScrolling={false} proOptions={{ hideAttribution: true }}>
         <Background color="var(--color-base-300)" />
       </ReactFlow>
     </div>
   );
+}
+
+/** A line within one place that goes round what is between. */
+function isBeside({ leaves, enters }: MapEdge): boolean {
+  return leaves === "right" && enters === "right";
 }
 
 function DeviceBox({ data }: NodeProps<DeviceNode>) {

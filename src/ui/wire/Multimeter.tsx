@@ -1,9 +1,14 @@
 "use client";
 
+import { busFaultText, probeText } from "@/core/links/busFaultText";
 import { busOfLink } from "@/core/links/busOfLink";
+import { can } from "@/core/links/can";
+import { canModel } from "@/core/links/canModel";
+import { canOfLink } from "@/core/links/canOfLink";
+import { memberPort } from "@/core/links/linkItems";
 import type { Link } from "@/core/links/linkSchema";
-import { busFaultText, busProbes, expectedAt, readMultimeter, type BusProbe, type BusVerdict } from "@/core/links/multimeter";
-import type { Rs485Bus } from "@/core/links/rs485Schema";
+import { readMultimeter, type BusModel, type BusVerdict } from "@/core/links/multimeter";
+import { rs485Model } from "@/core/links/rs485Model";
 import { threeDigits } from "@/core/units";
 import { NumberField } from "@/ui/parts/NumberField";
 import { useSay } from "@/ui/parts/useNumberStyle";
@@ -11,35 +16,49 @@ import type { Wire } from "@/ui/wire/useWire";
 
 const VERDICTS: Readonly<Record<BusVerdict["kind"], string>> = { "as-planned": "As planned", "fault": "A fault is found", "ambiguous": "Not certain yet", "not-explained": "No two faults explain this" };
 
-/** What a multimeter shows at a bus, what that means, and where to measure next. */
-export function Multimeter({ wire }: { wire: Wire }) {
-  const { document: { site, kits, links } } = wire;
-  const buses = links.flatMap((link) => { const bus = busOfLink(site, kits, link); return bus ? [{ link, bus }] : []; });
-  if (buses.length === 0) return <p className="mx-auto max-w-6xl">No RS-485 line yet. Take the links that are proposed under Links.</p>;
-  return <div className="mx-auto max-w-6xl space-y-4">{buses.map(({ link, bus }) => <BusMeasurement key={link.id} wire={wire} link={link} bus={bus} />)}</div>;
+interface Measured {
+  readonly link: Link;
+  readonly kind: "rs485" | "can";
+  readonly model: BusModel;
 }
 
-function BusMeasurement({ wire, link, bus }: { wire: Wire; link: Link; bus: Rs485Bus }) {
+/** What a multimeter shows at a bus, what that means, and where to measure next. */
+export function Multimeter({ wire }: { wire: Wire }) {
+  const buses = wire.document.links.flatMap((link) => measuredBus(wire, link) ?? []);
+  if (buses.length === 0) return <p className="mx-auto max-w-6xl">No RS-485 or CAN line yet. Take the links that are proposed under Links.</p>;
+  return <div className="mx-auto max-w-6xl space-y-4">{buses.map((bus) => <BusMeasurement key={bus.link.id} wire={wire} bus={bus} />)}</div>;
+}
+
+/** A planned bus as a multimeter meets it; undefined for other links. */
+export function measuredBus({ document: { site, kits }, items }: Pick<Wire, "document" | "items">, link: Link): Measured | undefined {
+  const bus = busOfLink(site, kits, link);
+  if (bus) return { link, kind: "rs485", model: rs485Model(bus) };
+  const line = canOfLink(site, kits, link);
+  if (!line) return undefined;
+  const devices = link.members.map((member) => ({ name: memberPort(items, member)!.item.name, terminator: member.terminator ?? false }));
+  return { link, kind: "can", model: canModel({ devices, lengthM: line.lengthM, busLoad: can(line).busLoadPct / 100 }) };
+}
+
+function BusMeasurement({ wire, bus: { link, kind, model } }: { wire: Wire; bus: Measured }) {
   const { document, measure } = wire;
   const say = useSay();
   const readings = document.busReadings.filter((reading) => reading.link === link.id);
-  const verdict = readMultimeter(bus, readings);
-  const nameOf = (probe: BusProbe) => `${probe.what === "ohm" ? "A to B" : "A against B, idle"} at ${(probe.where === "first" ? bus.devices[0] : bus.devices.at(-1))!.id}`;
+  const verdict = readMultimeter(model, readings);
   return (
     <section aria-label={link.name} className="panel grid gap-4 p-3 lg:grid-cols-2">
       <div className="space-y-2">
-        <h3 className="text-lg font-bold leading-tight">{link.name}</h3>
+        <h3 className="text-lg font-bold leading-tight">{link.name} <span className="quiet text-sm font-normal">{kind === "can" ? "CAN" : "RS-485"}</span></h3>
         <div className="grid grid-cols-2 gap-2">
-          {busProbes().map((probe) => {
+          {model.probes.map((probe) => {
             const unit = probe.what === "ohm" ? "Ω" : "mV";
             return (
-              <NumberField key={`${probe.what} ${probe.where}`} label={nameOf(probe)} unit={unit} optional least={probe.what === "ohm" ? 0 : -100_000} most={probe.what === "ohm" ? 1e9 : 100_000}
-                value={readings.find((reading) => reading.what === probe.what && reading.where === probe.where)?.value} hint={`should ${threeDigits(expectedAt(bus, [], probe))} ${unit}`}
+              <NumberField key={`${probe.what} ${probe.where}`} label={probeText(model, kind, probe)} unit={unit} optional least={probe.what === "ohm" ? -0.001 : -100_000} most={probe.what === "ohm" ? 1e9 : 100_000}
+                value={readings.find((reading) => reading.what === probe.what && reading.where === probe.where)?.value} hint={`should ${threeDigits(model.expected([], probe))} ${unit}`}
                 onValue={(value) => measure(link.id, probe, value)} />
             );
           })}
         </div>
-        <p className="caution">Resistance with every supply on the bus off, voltage with supplies on and nobody asking. Keep clear of mains terminals; local rules and the maker’s manual come first.</p>
+        <p className="caution">Resistance with every supply on the bus off, voltage with supplies on{kind === "can" ? "" : " and nobody asking"}. Keep clear of mains terminals; local rules and the maker’s manual come first.</p>
       </div>
       <div role="status" className="space-y-2">
         {readings.length === 0
@@ -51,11 +70,12 @@ function BusMeasurement({ wire, link, bus }: { wire: Wire; link: Link; bus: Rs48
                 {verdict.explanations.filter(({ probability }) => probability > 0.02).slice(0, 4).map((explanation, at) => (
                   <li key={at} className="rounded border border-base-300 bg-base-100 p-2 text-sm">
                     <span className="reading mr-2 font-bold">{Math.round(100 * explanation.probability)} %</span>
-                    {explanation.faults.length === 0 ? "As planned." : explanation.faults.map((fault) => { const words = busFaultText(bus, fault); return <span key={words.text}>{words.text} <b>{words.cure}. </b></span>; })}
+                    {explanation.faults.length === 0 ? "As planned." : explanation.faults.map((fault) => { const words = busFaultText(model, kind, fault); return <span key={words.text}>{words.text} <b>{words.cure}. </b></span>; })}
+                    <span className="quiet block">would show {readings.map((reading, which) => `${threeDigits(explanation.expected[which]!)} ${reading.what === "ohm" ? "Ω" : "mV"}`).join(", ")}</span>
                   </li>
                 ))}
               </ol>
-              {verdict.next && <p className="text-sm"><b>Measure next:</b> {nameOf(verdict.next.probe)}; tells <span className="reading">{say(`${verdict.next.gainBits.toFixed(2)} bits`)}</span>.</p>}
+              {verdict.next && <p className="text-sm"><b>Measure next:</b> {probeText(model, kind, verdict.next.probe)}; tells <span className="reading">{say(`${verdict.next.gainBits.toFixed(2)} bits`)}</span>.</p>}
             </>
           )}
       </div>

@@ -1,8 +1,9 @@
 "use client";
 
-import { Activity, Cable, EthernetPort, Gauge, ListChecks, ScrollText } from "lucide-react";
+import { Activity, Cable, EthernetPort, Gauge, ListChecks, Network, ScrollText } from "lucide-react";
 import { useState } from "react";
 import { PartTabs, type PartTab } from "@/ui/parts/PartTabs";
+import { AddressTable } from "@/ui/wire/AddressTable";
 import { EthernetCheck } from "@/ui/wire/EthernetCheck";
 import { LinkLines } from "@/ui/wire/LinkLines";
 import { CanLogReader } from "@/ui/wire/CanLogReader";
@@ -11,11 +12,11 @@ import { PollTiming } from "@/ui/wire/PollTiming";
 import { useWire } from "@/ui/wire/useWire";
 import { WiringList } from "@/ui/wire/WiringList";
 
-type Part = "links" | "wiring" | "timing" | "meter" | "can-log" | "lead";
+type Part = "links" | "wiring" | "timing" | "addresses" | "meter" | "can-log" | "lead";
 
 const PARTS: readonly PartTab<Part>[] = [
-  { id: "links", name: "Links", Icon: Cable }, { id: "wiring", name: "Wiring", Icon: ListChecks }, { id: "timing", name: "Timing", Icon: Gauge },
-  { id: "meter", name: "Multimeter", Icon: Activity }, { id: "can-log", name: "CAN log", Icon: ScrollText }, { id: "lead", name: "Network lead", Icon: EthernetPort },
+  { id: "links", name: "Links", Icon: Cable }, { id: "wiring", name: "Wiring", Icon: ListChecks }, { id: "timing", name: "Timing", Icon: Gauge }, { id: "addresses", name: "Addresses", Icon: Network },
+  { id: "meter", name: "Multimeter", Icon: Activity }, { id: "can-log", name: "CAN log", Icon: ScrollText }, { id: "lead", name: "Lead", Icon: EthernetPort },
 ];
 
 /** Wire: which ports are joined and in which order, which core goes into which terminal, how old a reading is. */
@@ -30,8 +31,9 @@ export function WireStage() {
         {part === "links" && <LinkLines wire={wire} />}
         {part === "wiring" && <WiringList wire={wire} />}
         {part === "timing" && <PollTiming wire={wire} />}
+        {part === "addresses" && <AddressTable wire={wire} />}
         {part === "meter" && <Multimeter wire={wire} />}
-        {part === "lead" && <EthernetCheck />}
+        {part === "lead" && <EthernetCheck wire={wire} />}
         {part === "can-log" && <CanLogReader wire={wire} />}
       </div>
     </div>

@@ -16,7 +16,7 @@ export function WiringList({ wire }: { wire: Wire }) {
   return (
     <div className="mx-auto max-w-6xl space-y-3">
       <div className="flex flex-wrap items-center gap-3">
-        <span role="status" className="mr-auto">{rows.length - left.length} of {rows.length} cores terminated</span>
+        <span role="status" className="mr-auto">{rows.length - left.length} of {rows.length} rows done</span>
         <button type="button" aria-pressed={isLarge} className={`btn press ${isLarge ? "btn-neutral" : ""}`} onClick={() => setLarge(!isLarge)}><ZoomIn size={18} aria-hidden />One at a time</button>
         <a className="btn press" href={`/api/v1/jobs/${jobId}/wiring.pdf`} target="_blank" rel="noreferrer"><Printer size={18} aria-hidden />PDF</a>
         <a className="btn press" href={`/api/v1/jobs/${jobId}/wiring.csv`} download><Download size={18} aria-hidden />CSV</a>
@@ -29,16 +29,17 @@ export function WiringList({ wire }: { wire: Wire }) {
 
 function CoreTable({ rows, done, wire }: { rows: readonly CoreRow[]; done: ReadonlySet<string>; wire: Wire }) {
   return (
-    <div className="overflow-x-auto">
+    <div className="overflow-x-auto" role="region" aria-label="Wiring schedule" tabIndex={0}>
       <table className="w-full text-left text-sm">
-        <thead><tr className="border-b-2 border-base-300"><th scope="col" className="w-12"><span className="sr-only">Terminated</span></th><th scope="col" className="pr-3">Signal</th><th scope="col" className="pr-3">From</th><th scope="col" className="pr-3">To</th><th scope="col">Note</th></tr></thead>
-        {wire.document.links.map((link) => (
+        <thead><tr className="border-b-2 border-base-300"><th scope="col" className="w-12"><span className="sr-only">Terminated</span></th><th scope="col" className="pr-3">Signal</th><th scope="col" className="pr-3">Core</th><th scope="col" className="pr-3">From</th><th scope="col" className="pr-3">To</th><th scope="col">Note</th></tr></thead>
+        {wire.document.links.filter((link) => rows.some((row) => row.link === link.id)).map((link) => (
           <tbody key={link.id}>
-            <tr><th scope="rowgroup" colSpan={5} className="pt-3 font-bold">{link.name}</th></tr>
+            <tr><th scope="rowgroup" colSpan={6} className="pt-3 font-bold">{link.name}</th></tr>
             {rows.filter((row) => row.link === link.id).map((row) => (
               <tr key={row.id} className={`border-b border-base-300 align-top ${done.has(row.id) ? "quiet" : ""}`}>
                 <td><label className="press flex items-center justify-center"><input type="checkbox" className="checkbox" checked={done.has(row.id)} onChange={() => wire.tick(row.id)} /><span className="sr-only">{coreName(row)}</span></label></td>
-                <td className="py-2 pr-3">{ROLE_WORDS[row.role] ?? row.role}<span className="quiet block">{row.pair}</span></td>
+                <td className="py-2 pr-3">{ROLE_WORDS[row.role] ?? row.role}</td>
+                <td className="py-2 pr-3">{row.colour}<span className="quiet block">{row.pair}</span><span className="quiet block text-xs">{row.cable}</span></td>
                 <td className="py-2 pr-3"><EndText end={row.from} /></td>
                 <td className="py-2 pr-3">{row.to ? <EndText end={row.to} /> : "—"}</td>
                 <td className="py-2">{row.notes.join("; ")}</td>
@@ -57,10 +58,10 @@ function EndText({ end }: { end: CoreEnd }) {
 
 /** The next core in type that is read from a ladder. */
 function OneCore({ row, onDone }: { row: CoreRow | undefined; onDone: (core: string) => void }) {
-  if (!row) return <p className="panel p-6 text-2xl font-bold">Every core is terminated.</p>;
+  if (!row) return <p className="panel p-6 text-2xl font-bold">Every row is done.</p>;
   return (
     <section aria-label="Next core" className="panel space-y-4 p-6">
-      <p className="text-xl">{ROLE_WORDS[row.role] ?? row.role}, {row.pair}</p>
+      <p className="text-xl">{ROLE_WORDS[row.role] ?? row.role}: <b>{row.colour}</b>, {row.pair}</p>
       <div className="grid gap-6 sm:grid-cols-2">
         {[row.from, row.to].map((end, at) => end && (
           <div key={at}>
@@ -78,5 +79,5 @@ function OneCore({ row, onDone }: { row: CoreRow | undefined; onDone: (core: str
 }
 
 function coreName(row: CoreRow): string {
-  return `${row.from.item} ${row.from.terminal}${row.to ? ` to ${row.to.item} ${row.to.terminal}` : " shield"}`;
+  return `${row.from.item} ${row.from.terminal}${row.to ? ` to ${row.to.item} ${row.to.terminal}` : ""}, ${ROLE_WORDS[row.role] ?? row.role}`;
 }

@@ -6,7 +6,7 @@ import { changeLinks } from "@/core/job/changeLinks";
 import type { JobDocument } from "@/core/job/jobDocument";
 import type { BusProbe } from "@/core/links/multimeter";
 import { linkItems, type LinkItem } from "@/core/links/linkItems";
-import type { Link } from "@/core/links/linkSchema";
+import type { Link, Network } from "@/core/links/linkSchema";
 import { useWorkspace } from "@/ui/workspace/workspaceContext";
 
 export interface Wire {
@@ -19,6 +19,8 @@ export interface Wire {
   readonly tick: (core: string) => void;
   /** Write down what a multimeter showed; undefined takes it out. */
   readonly measure: (link: string, probe: BusProbe, value: number | undefined) => void;
+  /** Change what is known of the customer's network. */
+  readonly setNetwork: (change: Partial<Network>, field: string) => void;
 }
 
 /** Binds the edits of links to the open job. */
@@ -35,5 +37,6 @@ export function useWire(): Wire {
       const others = before.busReadings.filter((reading) => !(reading.link === link && reading.what === what && reading.where === where));
       return { ...before, busReadings: value === undefined ? others : [...others, { link, what, where, value }] };
     }, `${link} ${what} ${where}`),
+    setNetwork: (change, field) => editor.edit((before) => ({ ...before, network: { ...before.network, ...change } }), `network ${field}`),
   };
 }

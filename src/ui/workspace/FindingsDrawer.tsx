@@ -11,7 +11,7 @@ import { useSay } from "@/ui/parts/useNumberStyle";
 import { useWorkspace } from "@/ui/workspace/workspaceContext";
 
 const SEVERITIES = ["stop", "fix", "note"] as const;
-const STAGES: Readonly<Record<FindingStage, string>> = { plan: "Plan", place: "Place", wire: "Wire", prove: "Prove" };
+const STAGES: Readonly<Record<FindingStage, string>> = { plan: "Plan", place: "Place", wire: "Wire", run: "Run", prove: "Prove", limit: "Limit", divert: "Divert" };
 const LONGEST_REASON = 300;
 
 /** Every finding of the job by stage, worst first, each with its cure, its source, and the way to its place; those let stand below. */
@@ -100,6 +100,7 @@ function placeOf(jobId: string, { stage, subject }: Finding): string {
     case "input": return `${base}?meter=${encodeURIComponent(subject.meter)}&input=${subject.input}`;
     case "ct": return subject.meter !== undefined && subject.input !== undefined ? `${base}?meter=${encodeURIComponent(subject.meter)}&input=${subject.input}` : base;
     case "meter": return `${base}?meter=${encodeURIComponent(subject.meter)}`;
+    case "step": return `${base}?step=${encodeURIComponent(subject.step)}`;
     case "link-device":
     case "job": return base;
   }

@@ -1,9 +1,10 @@
 "use client";
 
 import * as Comlink from "comlink";
-import { useEffect, useRef, useState } from "react";
+import { useEffect, useState } from "react";
 import type { Diagnosis, DiagnosisProgress } from "@/core/flows/diagnose";
 import type { JobDocument } from "@/core/job/jobDocument";
+import { useWorkerThread } from "@/ui/parts/useWorkerThread";
 import type { DiagnosisWorker } from "@/workers/diagnosis.worker";
 
 /** Somebody who types goes on within this; a diagnosis of every keystroke would be thrown away. */
@@ -25,19 +26,12 @@ interface Answer extends Omit<DiagnosisState, "cancel" | "isOutdated"> {
   readonly of: string;
 }
 
+const diagnosisThread = () => new Worker(new URL("../../workers/diagnosis.worker.ts", import.meta.url), { type: "module" });
+
 /** Diagnose a job's test sheet in a web worker, again after every change of the site or the sheet. */
 export function useDiagnosis({ site, tests }: JobDocument): DiagnosisState {
-  const worker = useRef<Comlink.Remote<DiagnosisWorker> | undefined>(undefined);
+  const worker = useWorkerThread<DiagnosisWorker>(diagnosisThread);
   const [state, setState] = useState<Answer>({ of: "", diagnosis: undefined, running: undefined, message: undefined });
-
-  useEffect(() => {
-    const thread = new Worker(new URL("../../workers/diagnosis.worker.ts", import.meta.url), { type: "module" });
-    worker.current = Comlink.wrap<DiagnosisWorker>(thread);
-    return () => {
-      worker.current = undefined;
-      thread.terminate();
-    };
-  }, []);
 
   // What is fitted plays no part in a diagnosis: only what is intended and what was seen.
   const request = JSON.stringify({ site: { ...site, cts: [] }, ...tests });
@@ -64,7 +58,7 @@ export function useDiagnosis({ site, tests }: JobDocument): DiagnosisState {
       outdated = true;
       clearTimeout(timer);
     };
-  }, [request]);
+  }, [request, worker]);
 
   const { of, ...answer } = state;
   return { ...answer, isOutdated: of !== request, cancel: () => void worker.current?.cancel() };

@@ -4,12 +4,14 @@ import { createContext, useContext } from "react";
 import type { SortedFindings } from "@/core/job/openFindings";
 import type { Kit } from "@/core/kits/kitSchema";
 import type { JobEditor, EditorSnapshot } from "@/ui/workspace/jobEditor";
+import type { RunWork } from "@/ui/workspace/useRun";
 import type { DiagnosisState } from "@/ui/workspace/useDiagnosis";
 
 export interface Workspace {
   readonly editor: JobEditor;
   readonly job: EditorSnapshot;
   readonly diagnosis: DiagnosisState;
+  readonly run: RunWork;
   /** Every finding of the job, parted into open and accepted. */
   readonly findings: SortedFindings;
   /** The kits to choose from. */

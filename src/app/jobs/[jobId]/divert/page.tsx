@@ -1,0 +1,5 @@
+import { DivertStage } from "@/ui/divert/DivertStage";
+
+export default function Page() {
+  return <DivertStage />;
+}

@@ -1,0 +1,5 @@
+import { LimitStage } from "@/ui/limit/LimitStage";
+
+export default function Page() {
+  return <LimitStage />;
+}

@@ -1,0 +1,101 @@
+"use client";
+
+import { useEffect, useMemo, useRef, useState } from "react";
+import * as Comlink from "comlink";
+import { diversionOfPlan } from "@/core/controlOfPlan/divertOfPlan";
+import type { DiversionRequest, DiversionResult, DiversionTotals } from "@/core/control/diversionSchema";
+import type { DivertSettings } from "@/core/job/divertSettings";
+import type { JobDocument } from "@/core/job/jobDocument";
+import { controlThread } from "@/ui/limit/useLimit";
+import { useWorkerThread } from "@/ui/parts/useWorkerThread";
+import { useWorkspace } from "@/ui/workspace/workspaceContext";
+import type { ControlWorker } from "@/workers/control.worker";
+
+/** Values of a file instead of sun or house; they stay on the page. */
+export interface OwnSeries {
+  readonly sunW?: readonly number[];
+  readonly houseW?: readonly number[];
+}
+
+export interface DivertDesk {
+  readonly document: JobDocument;
+  readonly divert: DivertSettings;
+  readonly set: (change: Partial<DivertSettings>, field?: string) => void;
+  readonly own: OwnSeries;
+  readonly setOwn: (own: OwnSeries) => void;
+  /** The day in the plan's terms, with its flows. */
+  readonly dayRequest: DiversionRequest;
+}
+
+/** Binds the surplus of the open job to the page. */
+export function useDivert(): DivertDesk {
+  const { editor, job } = useWorkspace();
+  const { document } = job;
+  const { site, kits, divert } = document;
+  const [own, setOwn] = useState<OwnSeries>({});
+  const dayRequest = useMemo(() => ({ ...diversionOfPlan({ site, kits, divert }, { days: 1, stepMin: 1, series: true }), ...(own.sunW ? { sunW: [...own.sunW] } : {}), ...(own.houseW ? { houseW: [...own.houseW] } : {}) }), [site, kits, divert, own]);
+  return { document, divert, own, setOwn, dayRequest, set: (change, field) => editor.edit((before) => ({ ...before, divert: { ...before.divert, ...change } }), field && `divert ${field}`) };
+}
+
+/** Simulate a request in a worker whenever it changes. */
+export function useDiversion(request: DiversionRequest): DiversionResult | undefined {
+  const worker = useWorkerThread<ControlWorker>(controlThread);
+  const [result, setResult] = useState<DiversionResult | undefined>();
+  const text = JSON.stringify(request);
+  useEffect(() => {
+    let isOutdated = false;
+    void worker.current?.diversion(JSON.parse(text), Comlink.proxy(() => undefined)).then((answer) => { if (!isOutdated && answer) setResult(answer); });
+    return () => { isOutdated = true; };
+  }, [text, worker]);
+  return result;
+}
+
+export interface Sweep {
+  readonly rows: readonly (DiversionTotals & { readonly variant: string })[];
+  readonly done: number;
+  readonly all: number;
+  readonly isRunning: boolean;
+  readonly start: (variants: readonly { readonly name: string; readonly request: DiversionRequest }[]) => void;
+  readonly cancel: () => void;
+}
+
+/** Many years, on as many threads as there are cores; each row as it is done. */
+export function useSweep(): Sweep {
+  const [state, setState] = useState<Pick<Sweep, "rows" | "done" | "all" | "isRunning">>({ rows: [], done: 0, all: 0, isRunning: false });
+  const run = useRef(0);
+  const threads = useRef<Worker[]>([]);
+  const stop = () => {
+    run.current++;
+    for (const thread of threads.current) thread.terminate();
+    threads.current = [];
+  };
+  useEffect(() => () => { for (const thread of threads.current) thread.terminate(); }, []);
+  return {
+    ...state,
+    start: (variants) => {
+      stop();
+      const own = run.current;
+      setState({ rows: [], done: 0, all: variants.length, isRunning: true });
+      const waiting = [...variants];
+      const count = Math.min(variants.length, Math.max(1, navigator.hardwareConcurrency || 2));
+      for (let which = 0; which < count; which++) {
+        const thread = controlThread();
+        threads.current.push(thread);
+        const worker = Comlink.wrap<ControlWorker>(thread);
+        void (async () => {
+          for (let next = waiting.shift(); next; next = waiting.shift()) {
+            const { name, request } = next;
+            const result = await worker.diversion(request, Comlink.proxy(() => undefined));
+            if (own !== run.current) return;
+            setState((before) => ({ ...before, done: before.done + 1, isRunning: before.done + 1 < before.all, rows: [...before.rows, ...(result?.totals ?? []).map((totals) => ({ ...totals, variant: name }))] }));
+          }
+          thread.terminate();
+        })();
+      }
+    },
+    cancel: () => {
+      stop();
+      setState((before) => ({ ...before, isRunning: false }));
+    },
+  };
+}

@@ -1,0 +1,30 @@
+"use client";
+
+import { ClipboardCheck, LineChart, SlidersHorizontal } from "lucide-react";
+import { useState } from "react";
+import { LimitProofPart } from "@/ui/limit/LimitProofPart";
+import { LimitSettingsPart } from "@/ui/limit/LimitSettingsPart";
+import { LimitSimulation } from "@/ui/limit/LimitSimulation";
+import { useLimit } from "@/ui/limit/useLimit";
+import { PartTabs, type PartTab } from "@/ui/parts/PartTabs";
+
+type Part = "settings" | "hold" | "proof";
+
+const PARTS: readonly PartTab<Part>[] = [{ id: "settings", name: "Settings", Icon: SlidersHorizontal }, { id: "hold", name: "Will it hold", Icon: LineChart }, { id: "proof", name: "Proof", Icon: ClipboardCheck }];
+
+/** Limit: which numbers to type, whether they will hold, and the proof that they do. */
+export function LimitStage() {
+  const desk = useLimit();
+  const [part, setPart] = useState<Part>("settings");
+  return (
+    <div className="flex h-full flex-col max-md:h-auto">
+      <h2 className="sr-only">Limit</h2>
+      <PartTabs prefix="limit" label="Parts of the limit" parts={PARTS} shown={part} onShow={setPart} />
+      <div role="tabpanel" id="limit-part" aria-labelledby={`limit-${part}`} tabIndex={0} className="min-h-0 flex-1 overflow-auto p-4">
+        {!desk.plan
+          ? <p className="mx-auto max-w-3xl">Nobody in this plan can limit the export: it needs an inverter with its rating, a controller or inverter, and a grid meter that it reads. Add them under Plan and join them under Wire.</p>
+          : <>{part === "settings" && <LimitSettingsPart desk={desk} />}{part === "hold" && <LimitSimulation desk={desk} />}{part === "proof" && <LimitProofPart desk={desk} plan={desk.plan} />}</>}
+      </div>
+    </div>
+  );
+}

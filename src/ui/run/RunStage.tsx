@@ -1,0 +1,40 @@
+"use client";
+
+import { CalendarClock, Hammer, ListTodo, NotebookText } from "lucide-react";
+import { useState } from "react";
+import { PartTabs, type PartTab } from "@/ui/parts/PartTabs";
+import { LogPart } from "@/ui/run/LogPart";
+import { NowPart } from "@/ui/run/NowPart";
+import { PersonBar } from "@/ui/run/PersonBar";
+import { SchedulePart } from "@/ui/run/SchedulePart";
+import { SheetPart } from "@/ui/run/SheetPart";
+import { TimerStrip } from "@/ui/run/TimerStrip";
+import { useRunStage } from "@/ui/run/useRunStage";
+
+type Part = "now" | "sheet" | "schedule" | "log";
+
+const PARTS: readonly PartTab<Part>[] = [
+  { id: "now", name: "Now", Icon: Hammer }, { id: "sheet", name: "Sheet", Icon: ListTodo }, { id: "schedule", name: "Schedule", Icon: CalendarClock }, { id: "log", name: "Log", Icon: NotebookText },
+];
+
+/** Run: what to do now, what can run meanwhile, and what was done. */
+export function RunStage({ step }: { step: string | undefined }) {
+  const desk = useRunStage();
+  const [part, setPart] = useState<Part>("now");
+  const [chosen, setChosen] = useState<string | undefined>(step);
+  const show = (id: string) => { setChosen(id); setPart("now"); };
+  return (
+    <div className="flex h-full flex-col max-md:h-auto">
+      <h2 className="sr-only">Run</h2>
+      <PartTabs prefix="run" label="Parts of the visit" parts={PARTS} shown={part} onShow={setPart} />
+      <TimerStrip desk={desk} onShow={show} />
+      <PersonBar desk={desk} />
+      <div role="tabpanel" id="run-part" aria-labelledby={`run-${part}`} tabIndex={0} className="min-h-0 flex-1 overflow-auto p-4 max-md:overflow-visible max-md:p-3">
+        {part === "now" && <NowPart desk={desk} chosen={chosen} onChoose={setChosen} />}
+        {part === "sheet" && <SheetPart desk={desk} onShow={show} />}
+        {part === "schedule" && <SchedulePart desk={desk} onShow={show} />}
+        {part === "log" && <LogPart desk={desk} />}
+      </div>
+    </div>
+  );
+}

@@ -1,0 +1,89 @@
+"use client";
+
+import { useEffect, useMemo, useState } from "react";
+import type { RunEntry } from "@/core/procedure/runEntry";
+import { contentMark, outsideLimits, type Recorded } from "@/core/procedure/runState";
+import type { RunStep } from "@/core/procedure/runStep";
+import type { RunSettings } from "@/core/job/runSettings";
+import { sheetSchedule } from "@/core/procedure/sheetSchedule";
+import type { Schedule, ScheduleRequest } from "@/core/procedure/schedule/scheduleSchema";
+import { useNow } from "@/ui/run/useNow";
+import { usePerson } from "@/ui/run/usePerson";
+import { useWorkerThread } from "@/ui/parts/useWorkerThread";
+import { useWorkspace } from "@/ui/workspace/workspaceContext";
+import type { RunWork } from "@/ui/workspace/useRun";
+import type { ScheduleWorker } from "@/workers/schedule.worker";
+
+const REPLAN_MS = 60_000;
+
+export interface Planned {
+  readonly request: ScheduleRequest;
+  readonly schedule: Schedule;
+}
+
+export interface RunDesk extends RunWork {
+  readonly jobId: string;
+  readonly person: string;
+  readonly setPerson: (name: string) => void;
+  /** From now on, and before the day. */
+  readonly planned: Planned | undefined;
+  readonly wholeDay: Planned | undefined;
+  readonly settings: RunSettings;
+  readonly setSettings: (change: Partial<RunSettings>, field?: string) => void;
+  readonly start: (step: RunStep) => void;
+  readonly record: (step: RunStep, recorded: Recorded) => void;
+  readonly skip: (step: RunStep, reason: string) => void;
+  readonly reopen: (step: RunStep, reason: string) => void;
+  readonly note: (text: string, step?: string) => void;
+  readonly photo: (file: Blob, text: string, step?: string) => void;
+  readonly correct: (entry: string, text: string) => void;
+  readonly placeName: (id: string | undefined) => string;
+}
+
+const scheduleThread = () => new Worker(new URL("../../workers/schedule.worker.ts", import.meta.url), { type: "module" });
+
+/** Binds the run sheet, its log and its schedule to the page. */
+export function useRunStage(): RunDesk {
+  const { editor, job, run } = useWorkspace();
+  const { person, setPerson } = usePerson();
+  const { site, run: settings } = job.document;
+  const { sheet, state, log, recorder } = run;
+  const minute = useNow(REPLAN_MS);
+  const request = useMemo(() => (minute === undefined ? undefined : sheetSchedule(sheet, state, site, settings.technicians, log.entries, minute)), [sheet, state, site, settings.technicians, log.entries, minute]);
+  const dayRequest = useMemo(() => sheetSchedule(sheet, state, site, settings.technicians, [], undefined), [sheet, state, site, settings.technicians]);
+  const planned = useSchedule(request);
+  const wholeDay = useSchedule(dayRequest);
+  const common = () => ({ id: crypto.randomUUID(), at: new Date().toISOString(), person });
+  const ofStep = (step: RunStep) => ({ step: step.id, title: step.title, content: contentMark(step) });
+  const add = (entry: RunEntry, photo?: Blob) => void recorder.add(entry, photo);
+  const names = useMemo(() => new Map(site.places.map(({ id, name }) => [id, name])), [site.places]);
+  return {
+    ...run, jobId: job.id, person, setPerson, planned, wholeDay, settings,
+    setSettings: (change, field) => editor.edit((document) => ({ ...document, run: { ...document.run, ...change } }), field && `run ${field}`),
+    start: (step) => add({ ...common(), ...ofStep(step), kind: "start" }),
+    record: (step, { values, choice, serial }) => add({ ...common(), ...ofStep(step), kind: "result", ...(values ? { values: { ...values } } : {}), ...(choice === undefined ? {} : { choice }), ...(serial === undefined ? {} : { serial: serial.trim() }), outside: [...outsideLimits(step, { values, choice, serial: serial?.trim() })] }),
+    skip: (step, reason) => add({ ...common(), ...ofStep(step), kind: "skip", reason }),
+    reopen: (step, reason) => add({ ...common(), ...ofStep(step), kind: "reopen", reason }),
+    note: (text, step) => add({ ...common(), kind: "note", text, ...(step === undefined ? {} : { step }) }),
+    photo: (file, text, step) => add({ ...common(), kind: "photo", photo: crypto.randomUUID(), text, ...(step === undefined ? {} : { step }) }, file),
+    correct: (entry, text) => add({ ...common(), kind: "correction", corrects: entry, text }),
+    placeName: (id) => (id === undefined ? "anywhere" : names.get(id) ?? id),
+  };
+}
+
+/** Plan a request in a worker; the last plan stays until the next one is there. */
+function useSchedule(request: ScheduleRequest | undefined): Planned | undefined {
+  const worker = useWorkerThread<ScheduleWorker>(scheduleThread);
+  const [planned, setPlanned] = useState<Planned | undefined>();
+  const text = request && JSON.stringify(request);
+  useEffect(() => {
+    if (text === undefined) return;
+    let isOutdated = false;
+    const asked = JSON.parse(text) as ScheduleRequest;
+    void worker.current?.plan(asked).then((outcome) => {
+      if (!isOutdated && outcome.kind === "schedule") setPlanned({ request: asked, schedule: outcome.schedule });
+    });
+    return () => { isOutdated = true; };
+  }, [text, worker]);
+  return planned;
+}

@@ -1,0 +1,44 @@
+"use client";
+
+import { useEffect, useMemo, useState, useSyncExternalStore } from "react";
+import type { Finding } from "@/core/findings";
+import type { JobDocument } from "@/core/job/jobDocument";
+import { runSheet, type RunSheet } from "@/core/procedure/runSheet";
+import { runFindings, runState, type RunState } from "@/core/procedure/runState";
+import { runProgress } from "@/core/procedure/sheetSchedule";
+import { browserRun, serverRun } from "@/ui/workspace/browserRun";
+import { browserClock } from "@/ui/workspace/browserDesk";
+import { RunRecorder, type RunSnapshot } from "@/ui/workspace/runRecorder";
+
+/** The run sheet of the open job, and where it stands. */
+export interface RunWork {
+  readonly recorder: RunRecorder;
+  readonly log: RunSnapshot;
+  readonly sheet: RunSheet;
+  readonly state: RunState;
+  readonly findings: readonly Finding[];
+  readonly progress: { readonly over: number; readonly all: number; readonly stopped: number };
+}
+
+/** The visit's log lives as long as the job is open; the sheet follows the plan. */
+export function useRun(jobId: string, { site, kits, links, run, job }: JobDocument): RunWork {
+  const [recorder] = useState(() => new RunRecorder(jobId, serverRun, browserRun, browserClock));
+  const log = useSyncExternalStore(recorder.subscribe, recorder.getSnapshot, recorder.getSnapshot);
+  useEffect(() => {
+    void recorder.open();
+    const flush = () => void recorder.flush();
+    const look = () => { if (document.visibilityState === "visible") void recorder.refresh(); };
+    window.addEventListener("online", flush);
+    document.addEventListener("visibilitychange", look);
+    return () => {
+      window.removeEventListener("online", flush);
+      document.removeEventListener("visibilitychange", look);
+      recorder.close();
+    };
+  }, [recorder]);
+  const sheet = useMemo(() => runSheet({ site, kits, links, run, job }), [site, kits, links, run, job]);
+  const state = useMemo(() => runState(sheet, log.entries), [sheet, log.entries]);
+  const findings = useMemo(() => runFindings(sheet, state), [sheet, state]);
+  const progress = useMemo(() => runProgress(sheet, state), [sheet, state]);
+  return useMemo(() => ({ recorder, log, sheet, state, findings, progress }), [recorder, log, sheet, state, findings, progress]);
+}

@@ -1,0 +1,36 @@
+import * as Comlink from "comlink";
+import { diversionInSlices } from "@/core/control/diversion";
+import { diversionRequestSchema, type DiversionResult } from "@/core/control/diversionSchema";
+import { exportLimit } from "@/core/control/exportLimit";
+import { exportLimitRequestSchema, type ExportLimitResult } from "@/core/control/exportLimitSchema";
+import { limitCost, limitCostRequestSchema, type LimitCost } from "@/core/control/limitCost";
+
+let newest = 0;
+
+/** Control in simulation, off the page's thread. A newer diversion, or `cancel`, ends the one under way. */
+const api = {
+  exportLimit(request: unknown): ExportLimitResult {
+    return exportLimit(exportLimitRequestSchema.parse(request));
+  },
+  limitCost(request: unknown): LimitCost {
+    return limitCost(limitCostRequestSchema.parse(request));
+  },
+  async diversion(request: unknown, onProgress: (share: number) => void): Promise<DiversionResult | undefined> {
+    const own = ++newest;
+    const work = diversionInSlices(diversionRequestSchema.parse(request));
+    for (;;) {
+      const { done, value } = work.next();
+      if (done) return value;
+      onProgress(value);
+      await new Promise((resolve) => setTimeout(resolve));
+      if (own !== newest) return undefined;
+    }
+  },
+  cancel(): void {
+    newest++;
+  },
+};
+
+export type ControlWorker = typeof api;
+
+Comlink.expose(api);
