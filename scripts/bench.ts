@@ -1,5 +1,14 @@
+import { diversion } from "@/core/control/diversion";
+import { diversionRequestSchema } from "@/core/control/diversionSchema";
+import { exportLimitRequestSchema } from "@/core/control/exportLimitSchema";
+import { houseSeries } from "@/core/control/house";
+import { simulateDiversion } from "@/core/control/simulateDiversion";
+import { simulateExport } from "@/core/control/simulateExport";
+import { sunSeries } from "@/core/control/sun";
 import { diagnose, diagnoseInSlices } from "@/core/flows/diagnose";
 import { simulateSeen } from "@/core/flows/simulateSeen";
+import { schedule } from "@/core/procedure/schedule/schedule";
+import { scheduleRequestSchema } from "@/core/procedure/schedule/scheduleSchema";
 import { seededNormal } from "@/core/random";
 import type { TestSheet } from "@/core/flows/testSheetSchema";
 import type { Site } from "@/core/site/planSchema";
@@ -15,6 +24,7 @@ function main(): void {
   report("6 inputs, 6 steps, up to 2 faults", sixSteps(twoMeters), 2, base);
   report("6 inputs, 6 steps, up to 3 faults", sixSteps(twoMeters), 3, base, 1);
   slices(sixSteps(twoMeters));
+  control(base);
 }
 
 interface Case {
@@ -57,6 +67,28 @@ function slices({ site, sheet }: Case): void {
     count++;
   }
   console.log(`three faults in slices: ${count} slices, longest ${longest.toFixed(0)} ms`);
+}
+
+/** Ten minutes of six inverters at 20 ms, a year at one minute, a sheet of 60 steps: medians and ratios to the first diagnosis. */
+function control(base: number): void {
+  const six = exportLimitRequestSchema.parse({
+    system: "three-phase", limit: { powerW: 20_000 }, durationS: 600, inverters: [1, 2, 3, 4, 5, 6].map((at) => ({ id: `inverter-${at}`, ratedW: 10_000, availableW: 9500, phases: ["L1", "L2", "L3"] })),
+    meter: { samplePeriodMs: 200, delayMs: 350 }, controller: { kind: "integral", gainPerS: 0.5, setPointW: 19_800, deadBandW: 50, periodMs: 500 },
+  });
+  const year = diversionRequestSchema.parse({ days: 365, stepMin: 1, fields: [{ kwp: 5 }], battery: { capacityKwh: 5, powerW: 3000 }, heater: { ratedW: 3000 }, vehicle: {} });
+  const sunW = sunSeries(year.place, year.fields, 1, 365, 1, year.cloudiness, 1);
+  const houseW = houseSeries("family", 4000, 365, 1, 2);
+  const sheet = scheduleRequestSchema.parse({ technicians: 1, places: [{ id: "a" }, { id: "b" }, { id: "c" }], walkMin: { "a|b": 3, "b|c": 2 }, steps: Array.from({ length: 60 }, (_, at) => ({ id: `s${at}`, place: ["a", "b", "c"][at % 3], activeMin: 2 + (at % 7), waitMin: at % 5 === 0 ? 20 : 0, needs: at > 4 ? [`s${at - 4}`] : [] })) });
+  timed("export limit, 10 min at 20 ms, 6 inverters", base, () => simulateExport(six));
+  timed("diversion, a year at 1 min, 525 600 steps", base, () => simulateDiversion(year, sunW, houseW, ["battery", "heater", "vehicle"]));
+  timed("the same with its sun and house made", base, () => diversion(year));
+  timed("schedule of 60 steps", base, () => schedule(sheet));
+}
+
+function timed(name: string, base: number, work: () => unknown): void {
+  const times = Array.from({ length: RUNS }, () => { const started = performance.now(); work(); return performance.now() - started; });
+  const median = times.toSorted((a, b) => a - b)[Math.floor(RUNS / 2)]!;
+  console.log(`${name}: median ${median.toFixed(1)} ms of ${RUNS}, ${(median / base).toFixed(1)} × the first`);
 }
 
 main();

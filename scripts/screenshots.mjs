@@ -23,12 +23,15 @@ const SHOTS = [
   { name: "kits", path: "/kits", theme: "paper", viewport: LAPTOP, shows: "h2" },
   { name: "place-single-phase", job: "Tollgate Cottage", stage: "place", theme: "paper", viewport: LAPTOP, shows: "[data-ct]" },
   { name: "place-three-phase-dark", job: "Brindle Dairy", stage: "place", theme: "plant-room", viewport: LAPTOP, shows: "[data-ct]", press: '[data-socket="A2"]' },
-  { name: "place-split-phase", job: "Larkspur House", stage: "place", theme: "paper", viewport: LAPTOP, shows: "[data-ct]" },
   { name: "place-phone", job: "Tollgate Cottage", stage: "place", theme: "paper", viewport: PHONE, shows: "[data-ct]", press: '[data-socket="A2"]' },
   { name: "wire-links", job: "Brindle Dairy", stage: "wire", theme: "paper", viewport: LAPTOP, shows: ".react-flow__edge" },
   { name: "wire-cores-dark", job: "Brindle Dairy", stage: "wire", theme: "plant-room", viewport: LAPTOP, shows: "#wire-wiring", press: "#wire-wiring" },
+  { name: "run-now-phone", job: "Larkspur House", stage: "run?step=on-ac:hybrid", theme: "paper", viewport: PHONE, shows: "[data-step]" },
+  { name: "run-schedule-dark", job: "Larkspur House", stage: "run", theme: "plant-room", viewport: LAPTOP, shows: "#run-schedule", press: "#run-schedule" },
   { name: "prove-faults-found", job: "Tollgate Cottage", stage: "prove", theme: "paper", viewport: LAPTOP, shows: "[data-verdict]" },
   { name: "prove-next-test-dark", job: "Brindle Dairy", stage: "prove", theme: "plant-room", viewport: LAPTOP, shows: "[data-verdict]" },
+  { name: "limit-holds-dark", job: "Brindle Dairy", stage: "limit", theme: "plant-room", viewport: LAPTOP, shows: "#limit-hold", press: "#limit-hold", then: ".apexcharts-series" },
+  { name: "divert-day", job: "Tollgate Cottage", stage: "divert", theme: "paper", viewport: LAPTOP, shows: ".apexcharts-series" },
   { name: "prove-phone-dark", job: "Tollgate Cottage", stage: "prove", theme: "plant-room", viewport: PHONE, shows: "[data-verdict]" },
 ];
 
@@ -71,7 +74,10 @@ async function take(page, shot, address, jobs) {
   await page.goto(address + (shot.path ?? `/jobs/${id}/${shot.stage}`), { waitUntil: "networkidle2" });
   await page.waitForSelector(shot.shows);
   if (shot.press) await page.locator(shot.press).click();
+  if (shot.then) await page.waitForSelector(shot.then);
   await page.waitForSelector('[aria-busy="true"]', { hidden: true });
+  // Charts and schedules come from workers: what they show is there once nothing says that it is on its way.
+  await page.waitForFunction(() => !/Simulating …|Planning …/.test(document.body.innerText));
   const file = path.join(projectDir, "docs", "screenshots", `${shot.name}.png`);
   await page.screenshot({ path: /** @type {`${string}.png`} */ (file) });
   await page.close();

@@ -19,6 +19,7 @@ const forbidden: IForbiddenRuleType[] = [
   })),
   { name: "the plan knows nothing of flows or jobs", severity: "error", from: { path: "^src/core/(site|board)/", pathNot: TEST_FILES }, to: { path: "^src/core/(flows|job|kits|sensing|links|plan|patterns|procedure)/" } },
   { name: "kits, sensing and links know nothing of jobs", severity: "error", from: { path: "^src/core/(kits|sensing|links)/", pathNot: TEST_FILES }, to: { path: "^src/core/(flows|job|plan|patterns|procedure)/" } },
+  { name: "control knows nothing of jobs", severity: "error", from: { path: "^src/core/control/", pathNot: TEST_FILES }, to: { path: "^src/core/(job|plan|patterns|procedure|controlOfPlan)/" } },
   { name: "kits know nothing of sensing", severity: "error", from: { path: "^src/core/kits/", pathNot: TEST_FILES }, to: { path: "^src/core/sensing/" } },
   { name: "no circles", severity: "error", from: { path: "^src/" }, to: { circular: true, viaOnly: { dependencyTypesNot: ["type-only"] } } },
 ];

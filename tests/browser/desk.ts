@@ -72,6 +72,17 @@ export async function press(page: Page, name: string): Promise<void> {
   await page.locator(`::-p-aria(${name})`).click();
 }
 
+/** A selector of the list with this label. */
+export async function selectOf(page: Page, label: string): Promise<string> {
+  const id = await page.waitForFunction((name) => [...document.querySelectorAll("label")].find((own) => own.textContent === name)?.htmlFor, POLLING, label);
+  return `[id="${String(await id.jsonValue())}"]`;
+}
+
+/** Open a part of a stage by its tab. */
+export async function openPart(page: Page, name: string): Promise<void> {
+  await page.locator(`[role=tab] ::-p-text(${name})`).click();
+}
+
 /** Type into the field with this accessible name, in place of what is there. */
 export async function type(page: Page, name: string, text: string): Promise<void> {
   const field = await page.waitForSelector(`::-p-aria(${name})`);

@@ -1,8 +1,7 @@
-import type { Page } from "puppeteer-core";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { usualAnswers } from "@/core/patterns/patternAnswers";
 import { shippedPatterns } from "../fixtures/shipped";
-import { Desk, PHONE, press, shows, showsNot, type } from "./desk";
+import { Desk, openPart, PHONE, press, selectOf, shows, showsNot, type } from "./desk";
 
 describe("Wire", () => {
   let desk: Desk;
@@ -15,9 +14,8 @@ describe("Wire", () => {
   it("proposes the links of a plan, follows a new order, and finds an address given twice", async () => {
     const page = await desk.tab(`/jobs/${await farm(desk, "Chain")}/wire`);
     await shows(page, "Export controller, PORT I");
-    await press(page, "Remove Export controller, PORT M");
-    await press(page, "Remove Export controller, PORT I");
-    await shows(page, "The kits of this plan ask for 2 links.");
+    for (const name of ["Export controller, PORT M", "Export controller, PORT I", "Export controller to Router"]) await press(page, `Remove ${name}`);
+    await shows(page, "The kits of this plan ask for 3 links.");
     await press(page, "Take what is proposed");
     await shows(page, "54 m of 1200 m at 9600 Bd");
     await press(page, "Move Inverter 3 up the line");
@@ -32,17 +30,17 @@ describe("Wire", () => {
   it("ticks off cores one at a time, and keeps the ticks", async () => {
     const page = await desk.tab(`/jobs/${await farm(desk, "Ladder")}/wire`, PHONE);
     await openPart(page, "Wiring");
-    await shows(page, "0 of 16 cores terminated");
+    await shows(page, "0 of 25 rows done");
     await press(page, "One at a time");
     await shows(page, "the letters mean the opposite here: A goes to B");
     await press(page, "Terminated");
     await shows(page, "the letters mean the opposite here: B goes to A");
     await press(page, "Terminated");
-    await shows(page, "2 of 16 cores terminated");
+    await shows(page, "2 of 25 rows done");
     await page.waitForFunction(() => document.querySelector("header")?.innerText.includes("Saved"));
     await page.reload({ waitUntil: "networkidle2" });
     await openPart(page, "Wiring");
-    await shows(page, "2 of 16 cores terminated");
+    await shows(page, "2 of 25 rows done");
   });
 
   it("shows how old a reading is, with dead devices too", async () => {
@@ -62,12 +60,52 @@ describe("Wire", () => {
     await shows(page, "The terminator at Inverter 3 is missing or off.");
   });
 
+  it("puts a device elsewhere in its line by keys on its handle, and takes a link that nobody proposed", async () => {
+    const page = await desk.tab(`/jobs/${await farm(desk, "Keys")}/wire`);
+    const handle = await page.waitForSelector("::-p-aria(Move Inverter 3)");
+    await handle!.focus();
+    // Each key waits for what the one before said: the list is moved by what is spoken.
+    for (const [key, said] of [["Space", "Inverter 3"], ["ArrowUp", "Inverter 3 over place 3"], ["Space", "Inverter 3 put down, place 3"]] as const) {
+      await page.keyboard.press(key);
+      await page.waitForFunction((words) => [...document.querySelectorAll('[id^="DndLiveRegion"]')].some((region) => region.textContent?.includes(words)), { polling: 50 }, said);
+    }
+    await page.waitForFunction(() => [...document.querySelectorAll("ol li b")].map((name) => name.textContent).join(" ").includes("Inverter 1 Inverter 3 Inverter 2"));
+    await press(page, "Remove Export controller to Router");
+    await page.select(await selectOf(page, "Add a link"), "ethernet");
+    await page.select(await selectOf(page, "From"), "controller.lan");
+    await page.select(await selectOf(page, "To"), "router.lan-3");
+    await press(page, "Add");
+    await shows(page, "Export controller to Router Network cable");
+  });
+
+  it("carries a reading over a radio pair, and says what a larger spreading factor costs", async () => {
+    const id = await desk.fromPattern({ ...usualAnswers(shippedPatterns().find((pattern) => pattern.id === "S14")!), name: "Air" });
+    const page = await desk.tab(`/jobs/${id}/wire`);
+    await shows(page, "Radio end in the outbuilding to Radio end in the house Radio");
+    await openPart(page, "Timing");
+    await shows(page, "Outbuilding inverter, over RS-485 and radio");
+    await shows(page, "SF 12");
+    await openPart(page, "Links");
+    await type(page, "Spreading factor of Radio end in the outbuilding to Radio end in the house", "12");
+    await openPart(page, "Timing");
+    await page.waitForFunction(() => /a reading is up to \d{4,} ms old/.test(document.body.innerText));
+  });
+
+  it("finds a fixed address that the router can give to another", async () => {
+    const page = await desk.tab(`/jobs/${await farm(desk, "Addresses")}/wire`);
+    await openPart(page, "Addresses");
+    for (const [field, text] of [["Network", "192.168.7.0/24"], ["It gives from", "192.168.7.100"], ["It gives up to", "192.168.7.199"], ["Address of Export controller", "192.168.7.120"]] as const) await type(page, field, text);
+    await shows(page, "the router can give it to another");
+    await type(page, "Address of Export controller", "192.168.7");
+    await shows(page, "is kept");
+  });
+
   it("tells a split pair from a straight lead by the colours in both plugs", async () => {
     const page = await desk.tab(`/jobs/${await farm(desk, "Lead")}/wire`);
-    await openPart(page, "Network lead");
+    await openPart(page, "Lead");
     await page.waitForSelector('[data-lead-verdict="straight"]');
     for (const end of [0, 1]) {
-      const pins = await page.$$("[aria-label='Network lead'] select");
+      const pins = await page.$$("[aria-label='Network lead'] fieldset select");
       for (const [pin, colour] of [[3, "green"], [5, "blue"]] as const) await pins[end * 8 + pin]!.select(colour);
     }
     await page.waitForSelector('[data-lead-verdict="split-pair"]');
@@ -84,13 +122,10 @@ describe("Wire", () => {
     await shows(page, "Battery stack, Limits: last at 7.3 s, silent for 12.7 s.");
     await shows(page, "Battery stack, Alarms: never came.");
     await shows(page, "Lines that are no frame: 30.");
+    await shows(page, "If Battery stack gave up: check in this order");
   });
 });
 
 function farm(desk: Desk, name: string): Promise<string> {
   return desk.fromPattern({ ...usualAnswers(shippedPatterns().find((pattern) => pattern.id === "S17")!), name });
-}
-
-async function openPart(page: Page, name: string): Promise<void> {
-  await page.locator(`[role=tab] ::-p-text(${name})`).click();
 }

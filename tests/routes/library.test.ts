@@ -89,7 +89,7 @@ describe("a job from a pattern", () => {
 
   it("prints no labels in a form that there is not, nor of a job without clamps", async () => {
     const demo = JSON.parse(readFileSync(new URL("../../demo/fennel-court.json", import.meta.url), "utf8")) as { site: { meters: object[]; cts: object[] }; tests: object };
-    const bare = { ...demo, site: { ...demo.site, meters: [], cts: [] }, tests: {} };
+    const bare = { ...demo, site: { ...demo.site, meters: [], cts: [] }, tests: {}, links: [] };
     const { body } = await call<{ id: string }>("POST", "/jobs/import", JSON.stringify(bare));
     expect((await call<ErrorAnswer>("GET", `/jobs/${body.id}/labels.pdf?form=huge`)).body.error.issues).toMatchObject([{ path: "form" }]);
     expect((await fetch(`${address()}/jobs/${body.id}/labels.pdf`)).status).toBe(422);

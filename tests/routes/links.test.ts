@@ -46,9 +46,11 @@ describe("the wiring schedule", () => {
       return `${fromTestRun("GORMIT_TEST_APP")}/api/v1/jobs/${job.id}`;
     };
     const storage = await of("S05");
-    expect(await (await fetch(`${storage}/wiring.csv`)).text()).toContain("can-2,pair 1,can-high,Hybrid inverter BMS,CANH,1,,Battery stack INV,H,4,,pin 1 to pin 4: a straight patch lead would be wrong");
+    expect(await (await fetch(`${storage}/wiring.csv`)).text()).toContain('can-1,"Network cable Cat 6, shielded",white-orange,pair 2,can-high,Hybrid inverter BMS,CANH,1,,Battery stack INV,H,4,,pin 1 to pin 4: a straight patch lead would be wrong');
     expect(Buffer.from(await (await fetch(`${storage}/wiring.pdf`)).arrayBuffer()).subarray(0, 5).toString()).toBe("%PDF-");
-    expect((await fetch(`${await of("S10")}/wiring.pdf`)).status).toBe(422);
+    const { revision, document } = await (await fetch(storage)).json() as { revision: number; document: object };
+    await fetch(storage, { method: "PUT", body: JSON.stringify({ revision, document: { ...document, links: [] } }) });
+    expect((await fetch(`${storage}/wiring.pdf`)).status).toBe(422);
   });
 });
 

@@ -1,0 +1,126 @@
+import { mkdtempSync, rmSync, writeFileSync } from "node:fs";
+import { tmpdir } from "node:os";
+import path from "node:path";
+import type { ElementHandle } from "puppeteer-core";
+import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { usualAnswers } from "@/core/patterns/patternAnswers";
+import { shippedPatterns } from "../fixtures/shipped";
+import { Desk, openPart, PHONE, press, selectOf, shows, showsNot, type } from "./desk";
+
+const POLLING = { polling: 50 };
+
+describe("Limit and Divert", () => {
+  let desk: Desk;
+  const folder = mkdtempSync(path.join(tmpdir(), "gormit-control-"));
+  beforeAll(async () => { desk = await Desk.open(); });
+  afterAll(async () => {
+    expect(desk.faults).toEqual([]);
+    rmSync(folder, { recursive: true, force: true });
+    await desk.close();
+  });
+
+  it("works out the numbers to type from the operator's limit, on the safe side", async () => {
+    const page = await desk.tab(`/jobs/${await site(desk, "S17", "Numbers")}/limit`);
+    await type(page, "Export limit, W", "12000");
+    await page.waitForSelector("[data-set-point]");
+    const setPoint = Number(await page.$eval("[data-set-point]", (element) => element.getAttribute("data-set-point")));
+    expect(setPoint).toBeGreaterThan(11_000);
+    expect(setPoint).toBeLessThan(12_000);
+    for (const text of ["Export limit", "Capacity, summed", "30 kW", "CT ratio of A1", "Fail-safe"]) await shows(page, text);
+    await shows(page, "by the margin");
+    await type(page, "Dead band, W", "300");
+    await page.waitForFunction((before) => Number(document.querySelector("[data-set-point]")?.getAttribute("data-set-point")) < before - 150, POLLING, setPoint);
+    await type(page, "Dead band, W", "lots");
+    await shows(page, "is kept");
+  });
+
+  it("simulates what happens, follows a changed gain at once, and takes an own list", async () => {
+    const page = await desk.tab(`/jobs/${await site(desk, "S17", "Gain")}/limit`);
+    await type(page, "Export limit, W", "12000");
+    await openPart(page, "Will it hold");
+    await page.waitForSelector('[data-limit-verdict]:not([data-limit-verdict="busy"])');
+    await shows(page, "bus and radio");
+    await type(page, "Gain, 1/s", "15");
+    await page.waitForSelector('[data-limit-verdict="hunts"]');
+    await type(page, "Gain, 1/s", "0.6");
+    await page.waitForSelector('[data-limit-verdict]:not([data-limit-verdict="hunts"]):not([data-limit-verdict="busy"])');
+    await page.select(await selectOf(page, "What happens"), "meter-cut");
+    await shows(page, "After the meter is lost");
+    await page.select(await selectOf(page, "What happens"), "own");
+    await press(page, "Add an event");
+    await type(page, "Power of event 1 , W", "5000");
+    await press(page, "Add an event");
+    await page.select(await selectOf(page, "Event 2"), "grid-lost");
+    await page.waitForFunction(() => document.querySelectorAll("[aria-label='Own list'] li").length === 2, POLLING);
+  });
+
+  it("judges a step test from a file or typed, remembers its columns, and keeps it", async () => {
+    const page = await desk.tab(`/jobs/${await site(desk, "S17", "Proof")}/limit`);
+    await type(page, "Export limit, W", "12000");
+    await openPart(page, "Proof");
+    await shows(page, "watch for 35 s");
+    const calm = Array.from({ length: 40 }, (_, at) => `10:00:${String(at).padStart(2, "0")};${at < 3 ? "-12,9 kW" : "-11,7 kW"}`);
+    writeFileSync(path.join(folder, "calm.csv"), `clock;net\n${calm.join("\n")}\n`);
+    const file = (await page.waitForSelector("[aria-label='New recording'] input[type=file]")) as ElementHandle<HTMLInputElement>;
+    await file.uploadFile(path.join(folder, "calm.csv"));
+    await page.select(await selectOf(page, "Positive means"), "import");
+    await page.waitForSelector('[data-proof-verdict="holds"]');
+    await press(page, "Keep as proof");
+    await page.waitForFunction(() => document.querySelector("[aria-label=Proofs] [data-proof-verdict='holds']"), POLLING);
+    await shows(page, "proved");
+    await page.focus("[aria-label='New recording'] textarea");
+    await page.keyboard.sendCharacter("0 11700\n1 15000\nnonsense here\n");
+    await shows(page, "is no time");
+    await page.keyboard.press("Backspace");
+    await file.dispose();
+    const again = (await page.waitForSelector("[aria-label='New recording'] input[type=file]")) as ElementHandle<HTMLInputElement>;
+    writeFileSync(path.join(folder, "high.csv"), `clock;net\n${calm.map((line) => line.replace("-11,7", "-13,5")).join("\n")}\n`);
+    await again.uploadFile(path.join(folder, "high.csv"));
+    await page.waitForSelector('[aria-label="New recording"] [data-proof-verdict="too-high"]');
+  });
+
+  it("shows where a day's surplus goes, every order beside it, and takes an own sun", async () => {
+    const page = await desk.tab(`/jobs/${await site(desk, "S01", "Day")}/divert`);
+    await shows(page, "Every order, this day");
+    await page.waitForFunction(() => document.querySelectorAll("[aria-label='Surplus orders'] tbody tr").length === 6, POLLING);
+    await page.locator("::-p-aria(Mean this heater, then vehicle, then battery)").click();
+    await shows(page, "in this order: heater, then vehicle, then battery");
+    await page.locator("summary").click();
+    writeFileSync(path.join(folder, "sun.csv"), `W\n${Array.from({ length: 24 }, () => "0").join("\n")}\n`);
+    const file = (await page.waitForSelector("input[type=file]")) as ElementHandle<HTMLInputElement>;
+    await file.uploadFile(path.join(folder, "sun.csv"));
+    await shows(page, "Back to the simulated sun");
+    await page.waitForFunction(() => document.querySelector("[aria-label='Surplus orders'] tbody tr td")?.textContent === "0", POLLING);
+  });
+
+  it("simulates a year with its progress, stops when told, and sweeps 24 variants", async () => {
+    const page = await desk.tab(`/jobs/${await site(desk, "S01", "Year")}/divert`);
+    await openPart(page, "Year");
+    await press(page, "Simulate the year, 6 orders");
+    await shows(page, "6 of 6, done");
+    await shows(page, "Every order, a year");
+    await press(page, "Sweep 24 variants: battery sizes and orders");
+    await press(page, "Stop");
+    await shows(page, "stopped");
+    await press(page, "Sweep 24 variants: battery sizes and orders");
+    await shows(page, "24 of 24, done");
+    expect(await page.$$eval("[aria-label=Variants] tbody tr", (rows) => rows.length)).toBe(24);
+  });
+
+  it("says on the phone who sees what with the clamps as fitted, and what keeps two controllers apart", async () => {
+    const page = await desk.tab(`/jobs/${await site(desk, "S01", "Sees")}/divert`, PHONE);
+    await openPart(page, "Who sees what");
+    await page.waitForSelector('[data-sight="charger battery seen"]');
+    await shows(page, "If the battery feeds the heater");
+    await openPart(page, "Two controllers");
+    await type(page, "Heater holds the grid at, W", "120");
+    await page.waitForSelector('[data-hunt="feeding"], [data-hunt="hunting"]');
+    await press(page, "Take these");
+    await page.waitForSelector('[data-hunt="apart"]');
+    await showsNot(page, "go from one to the other");
+  });
+});
+
+function site(desk: Desk, pattern: string, name: string): Promise<string> {
+  return desk.fromPattern({ ...usualAnswers(shippedPatterns().find(({ id }) => id === pattern)!), name: `Control ${name}` });
+}

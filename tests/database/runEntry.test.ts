@@ -1,0 +1,140 @@
+import { spawn, type ChildProcess } from "node:child_process";
+import { randomUUID } from "node:crypto";
+import { once } from "node:events";
+import { readFileSync, rmSync, statSync } from "node:fs";
+import path from "node:path";
+import pg from "pg";
+import { afterAll, describe, expect, it } from "vitest";
+import { importJob } from "@/core/job/importJob";
+import type { JobDocument } from "@/core/job/jobDocument";
+import { runEntrySchema, type RunEntry } from "@/core/procedure/runEntry";
+import { pool, query } from "@/db/client";
+import { createJob, saveJob } from "@/db/job";
+import { addPhoto, maybePhoto } from "@/db/photo";
+import { addRunEntries, manyPlanChanges, manyRunEntries } from "@/db/runEntry";
+import { startCluster } from "../../scripts/lib/cluster.mjs";
+import { migrate } from "../../scripts/lib/database.mjs";
+import { ensurePostgres } from "../../scripts/lib/install.mjs";
+
+const NOBODY = "00000000-0000-4000-8000-000000000000";
+const PNG = Buffer.from([0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a, 0]);
+
+describe("the log of a visit", () => {
+  afterAll(() => pool().end());
+
+  it("keeps entries in the order in which they came, and takes those that are sent twice for one", async () => {
+    const job = (await createJob(demo()))!;
+    const [a, b, c] = [note("a"), note("b"), note("c")];
+    expect(await addRunEntries(job.id, [a, b])).toEqual([a.id, b.id]);
+    expect(await addRunEntries(job.id, [b, c])).toEqual([b.id, c.id]);
+    expect((await manyRunEntries(job.id)).map(({ id }) => id)).toEqual([a.id, b.id, c.id]);
+  });
+
+  it("lets nobody change or delete a line or a photo", async () => {
+    const job = (await createJob(demo()))!;
+    await addRunEntries(job.id, [note("kept")]);
+    await addPhoto(job.id, randomUUID(), "image/png", PNG);
+    for (const table of ["run_entry", "photo"]) {
+      await expect(query(`update ${table} set job_id = job_id`)).rejects.toThrow("append-only");
+      await expect(query(`delete from ${table}`)).rejects.toThrow("append-only");
+    }
+  });
+
+  it("keeps photos of a job, and gives them to no other", async () => {
+    const [job, other] = [(await createJob(demo()))!, (await createJob(demo()))!];
+    const id = randomUUID();
+    expect(await addPhoto(job.id, id, "image/png", PNG)).toBe(true);
+    expect(await addPhoto(job.id, id, "image/png", PNG)).toBe(true);
+    expect((await maybePhoto(job.id, id))?.bytes.equals(PNG)).toBe(true);
+    expect(await maybePhoto(other.id, id)).toBeUndefined();
+    expect(await addPhoto(NOBODY, randomUUID(), "image/png", PNG)).toBe(false);
+    expect(await addRunEntries(NOBODY, [note("x")])).toBeUndefined();
+  });
+
+  it("knows which revision changed what", async () => {
+    const job = (await createJob(demo()))!;
+    const renamed = { ...job.document, job: { ...job.document.job, name: "Other" } };
+    await saveJob(job.id, 1, renamed);
+    await saveJob(job.id, 2, { ...renamed, links: [] });
+    expect(await manyPlanChanges(job.id)).toMatchObject([{ revision: 3, parts: ["links"] }]);
+  });
+
+  it("refuses in the schema what no code should write", async () => {
+    const job = (await createJob(demo()))!;
+    await expect(query("insert into run_entry (id, job_id, at, person, kind, body) values (gen_random_uuid(), $1, now(), ' ', 'note', '{\"kind\":\"note\"}')", [job.id])).rejects.toThrow("run_entry_person_check");
+    await expect(query("insert into run_entry (id, job_id, at, person, kind, body) values (gen_random_uuid(), $1, now(), 'Kim', 'note', '{\"kind\":\"skip\"}')", [job.id])).rejects.toThrow("run_entry_check");
+    await expect(query("insert into photo (id, job_id, type, bytes, sha256) values (gen_random_uuid(), $1, 'text/html', 'x', sha256('x'))", [job.id])).rejects.toThrow("photo_type_check");
+  });
+});
+
+describe("a database that is killed between two recordings", () => {
+  it("has every line that was acknowledged, and takes what is sent again once", async () => {
+    const binaries = await ensurePostgres();
+    const cluster = await startCluster(binaries, { name: `killed-cluster-${process.pid}` });
+    const servers: ChildProcess[] = [];
+    try {
+      await migrate(cluster.url);
+      await cluster.stop();
+      // A child of this test, so that its end is seen here.
+      servers.push(await serving(binaries, cluster));
+      const client = await connected(cluster.url);
+      const { rows: [job] } = await client.query("insert into job (name, document, summary) values ('Kill', '{\"format\":\"gormit-job\"}', '{\"supply\":\"\",\"state\":\"\",\"findings\":{},\"next\":\"\"}') returning id");
+      const insert = (to: pg.Client, entry: RunEntry) => to.query("insert into run_entry (id, job_id, at, person, kind, body) values ($1, $2, $3, $4, $5, $6) on conflict (id) do nothing", [entry.id, job.id, entry.at, entry.person, entry.kind, entry]);
+      const [first, second] = [note("first"), note("second")];
+      await insert(client, first);
+      const gone = new Promise<void>((resolve) => { client.once("end", () => resolve()); });
+      await ended(servers[0]!, "SIGKILL");
+      await gone;
+      await expect(insert(client, second)).rejects.toThrow();
+      servers.push(await serving(binaries, cluster));
+      const again = await connected(cluster.url);
+      await insert(again, first);
+      await insert(again, second);
+      const { rows } = await again.query("select id from run_entry order by sequence");
+      await again.end();
+      expect(rows.map(({ id }) => id as string)).toEqual([first.id, second.id]);
+    } finally {
+      for (const server of servers) await ended(server, "SIGINT");
+      await cluster.stop();
+      rmSync(path.dirname(cluster.data), { recursive: true, force: true });
+    }
+  });
+});
+
+/** The server of a cluster as a child process, once it takes connections. */
+async function serving(binaries: string, { data, url }: { readonly data: string; readonly url: string }): Promise<ChildProcess> {
+  const { uid, gid } = statSync(data);
+  const options = ["listen_addresses=127.0.0.1", `port=${new URL(url).port}`, "unix_socket_directories="].flatMap((option) => ["-c", option]);
+  const server = spawn(path.join(binaries, "postgres"), ["-D", data, ...options], { cwd: "/", stdio: ["ignore", "ignore", "pipe"], ...(process.getuid?.() === 0 ? { uid, gid } : {}) });
+  let said = "";
+  for await (const part of server.stderr) {
+    said += String(part);
+    if (said.includes("ready to accept connections")) break;
+  }
+  return server;
+}
+
+async function ended(server: ChildProcess, signal: NodeJS.Signals): Promise<void> {
+  if (server.exitCode !== null || server.signalCode !== null) return;
+  const exit = once(server, "exit");
+  server.kill(signal);
+  await exit;
+}
+
+async function connected(url: string): Promise<pg.Client> {
+  const client = new pg.Client({ connectionString: url });
+  // Its end is what this test is about; unhandled it would end the test run.
+  client.on("error", () => undefined);
+  await client.connect();
+  return client;
+}
+
+function note(text: string): RunEntry {
+  return runEntrySchema.parse({ id: randomUUID(), at: "2026-11-26T08:00:00.000Z", person: "Robin", kind: "note", text });
+}
+
+function demo(): JobDocument {
+  const outcome = importJob(readFileSync(new URL("../../demo/fennel-court.json", import.meta.url), "utf8"));
+  if (outcome.kind !== "job") throw new Error("the demo does not parse");
+  return outcome.document;
+}

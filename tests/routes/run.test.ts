@@ -1,0 +1,76 @@
+import { randomUUID } from "node:crypto";
+import { describe, expect, it } from "vitest";
+import { scheduleResponseSchema } from "@/core/procedure/schedule/scheduleSchema";
+import { usualAnswers } from "@/core/patterns/patternAnswers";
+import { shippedPatterns } from "../fixtures/shipped";
+import { fromTestRun } from "../setup/environment";
+
+const PNG = Buffer.from([0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a, 0]);
+const NOBODY = "00000000-0000-4000-8000-000000000000";
+const TWO = { technicians: 1, places: [{ id: "a" }, { id: "b" }], walkMin: { "a|b": 3 }, steps: [{ id: "x", place: "a", activeMin: 10, waitMin: 0, needs: [] }, { id: "y", place: "b", activeMin: 10, waitMin: 5, needs: ["x"] }] };
+
+describe("the routes of a visit", () => {
+  it("keep entries once, and answer with all of them", async () => {
+    const id = await job();
+    const entry = note();
+    expect(await post(`jobs/${id}/run`, { entries: [entry] })).toMatchObject({ status: 200, body: { kept: [entry.id] } });
+    expect((await post(`jobs/${id}/run`, { entries: [entry] })).status).toBe(200);
+    const answer = (await (await fetch(url(`jobs/${id}/run`))).json()) as { entries: unknown[] };
+    expect(answer.entries).toEqual([entry]);
+  });
+
+  it.each<readonly [object, string]>([
+    [{ entries: [] }, "entries"], [{ entries: [{ ...note(), person: " " }] }, "entries[0].person"], [{ entries: [{ ...note(), kind: "party" }] }, "entries[0].kind"], [{ entries: [{ ...note(), id: "1" }] }, "entries[0].id"],
+  ])("refuse %j with its path", async (body, path) => {
+    const answer = await post(`jobs/${await job()}/run`, body);
+    expect(answer.status).toBe(400);
+    expect((answer.body as { error: { issues: { path: string }[] } }).error.issues.map((issue) => issue.path)).toContain(path);
+  });
+
+  it("know no job that is not there", async () => {
+    expect((await post(`jobs/${NOBODY}/run`, { entries: [note()] })).status).toBe(404);
+    expect((await post("jobs/nonsense/run", { entries: [note()] })).status).toBe(404);
+    expect((await fetch(url(`jobs/${NOBODY}/log.csv`))).status).toBe(404);
+    expect((await put(`jobs/${NOBODY}/photos/${randomUUID()}`, PNG)).status).toBe(404);
+  });
+
+  it("take pictures by their bytes, and nothing else or larger", async () => {
+    const id = await job();
+    const photo = randomUUID();
+    expect((await put(`jobs/${id}/photos/${photo}`, PNG)).status).toBe(200);
+    const back = await fetch(url(`jobs/${id}/photos/${photo}`));
+    expect([back.headers.get("content-type"), Buffer.from(await back.arrayBuffer()).equals(PNG)]).toEqual(["image/png", true]);
+    expect((await put(`jobs/${id}/photos/${randomUUID()}`, Buffer.from("<script>alert(1)</script>"))).status).toBe(400);
+    expect((await put(`jobs/${id}/photos/${randomUUID()}`, Buffer.concat([PNG, Buffer.alloc(13 * 1024 * 1024)]))).status).toBe(413);
+    expect((await fetch(url(`jobs/${id}/photos/${randomUUID()}`))).status).toBe(404);
+  });
+
+  it("plan steps, say what leads in a circle, and refuse nonsense", async () => {
+    expect(scheduleResponseSchema.parse((await post("compute/schedule", TWO)).body)).toMatchObject({ makespanMin: 28, lowerBoundMin: 28, order: ["x", "y"] });
+    const circle = { ...TWO, steps: TWO.steps.map((step) => ({ ...step, needs: [step.id === "x" ? "y" : "x"] })) };
+    expect(await post("compute/schedule", circle)).toMatchObject({ status: 422, body: { error: { code: "cannot-compute", issues: [{ path: "steps" }] } } });
+    expect(await post("compute/schedule", { ...TWO, technicians: 9, steps: [{ id: "x", place: "nowhere", activeMin: -1 }] })).toMatchObject({ status: 400 });
+  });
+});
+
+async function job(): Promise<string> {
+  const answers = { ...usualAnswers(shippedPatterns().find(({ id }) => id === "S03")!), name: "Run routes" };
+  return ((await post("jobs?from=pattern", answers)).body as { id: string }).id;
+}
+
+function note() {
+  return { id: randomUUID(), at: "2026-11-26T08:00:00.000Z", person: "Robin", kind: "note", text: "Key with the neighbour" };
+}
+
+function url(path: string): string {
+  return `${fromTestRun("GORMIT_TEST_APP")}/api/v1/${path}`;
+}
+
+async function post(path: string, body: object): Promise<{ readonly status: number; readonly body: unknown }> {
+  const response = await fetch(url(path), { method: "POST", body: JSON.stringify(body) });
+  return { status: response.status, body: await response.json() };
+}
+
+function put(path: string, bytes: Buffer): Promise<Response> {
+  return fetch(url(path), { method: "PUT", body: new Uint8Array(bytes) });
+}
