@@ -64,8 +64,8 @@ describe("Wire", () => {
     const page = await desk.tab(`/jobs/${await farm(desk, "Keys")}/wire`);
     const handle = await page.waitForSelector("::-p-aria(Move Inverter 3)");
     await handle!.focus();
-    // Each key waits for what the one before said: the list is moved by what is spoken.
-    for (const [key, said] of [["Space", "Inverter 3"], ["ArrowUp", "Inverter 3 over place 3"], ["Space", "Inverter 3 put down, place 3"]] as const) {
+    // Each key waits for what the one before said; a key pressed before the row knows its own place is lost.
+    for (const [key, said] of [["Space", "Inverter 3 over place 4"], ["ArrowUp", "Inverter 3 over place 3"], ["Space", "Inverter 3 put down, place 3"]] as const) {
       await page.keyboard.press(key);
       await page.waitForFunction((words) => [...document.querySelectorAll('[id^="DndLiveRegion"]')].some((region) => region.textContent?.includes(words)), { polling: 50 }, said);
     }

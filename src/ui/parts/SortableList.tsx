@@ -17,7 +17,7 @@ interface Props {
 /** A list whose order is changed by dragging a handle, or with Space and the arrows on it; each move is spoken by name. */
 export function SortableList({ label, ids, nameOf, onMove, row }: Props) {
   const id = useId();
-  const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 6 } }), useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }));
+  const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 6 } }), useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates, scrollBehavior: "auto" }));
   const called = (id: string | number | undefined) => (id === undefined ? "" : nameOf(ids.indexOf(String(id))));
   const place = (id: string | number | undefined) => (id === undefined ? "" : `place ${ids.indexOf(String(id)) + 1} of ${ids.length}`);
   const onDragEnd = ({ active, over }: DragEndEvent) => { if (over && over.id !== active.id) onMove(ids.indexOf(String(active.id)), ids.indexOf(String(over.id))); };
