@@ -3,6 +3,7 @@ import type { JobDocument } from "@/core/job/jobDocument";
 import { backupChecks, heaterChecks, hubChecks } from "@/core/control/heaterChecks";
 import { limitEntries } from "@/core/controlOfPlan/limitEntries";
 import { limitPlan } from "@/core/controlOfPlan/limitOfPlan";
+import { standingProof } from "@/core/controlOfPlan/stepTest";
 import { sightFindings, whoSeesWhat } from "@/core/control/whoSeesWhat";
 
 type Plan = Pick<JobDocument, "site" | "kits" | "links" | "limit">;
@@ -22,16 +23,19 @@ function settingFindings(document: Plan): readonly Finding[] {
   const plan = limitPlan(document);
   if (!plan) return [make("nobody-limits", "fix", "Nobody can hold the limit", `${limit.powerW} W are allowed, and no controller of the plan reads the grid.`, "Give whoever limits a grid meter, and join them under Wire")];
   const problems = limitEntries(document, plan).flatMap(({ device, entries }) => entries.filter(({ isProblem }) => isProblem).map((entry) => ({ device, ...entry })));
-  const last = limit.proofs.at(-1);
+  const last = standingProof(limit);
   return [
     ...problems.map(({ device, field, value, why }) => ({ ...make("limit-entry", "fix", "A value cannot be entered as it should be", `${device}, ${field}: ${value}; ${why}.`, "Ask the network operator, or choose a kit that can hold it"), id: `limit-entry:${device}:${field}` })),
-    ...(last && last.verdict !== "holds" ? [make("proof-failed", "fix", "The last step test did not hold", `${last.label}: largest ${Math.round(last.maxExportW)} W, above for ${last.longestOverS.toFixed(1)} s, settled at ${Math.round(last.settledExportW)} W.`, "Lower the set-point or the delay, and test again")] : []),
+    ...(last?.verdict === "untested" ? [make("proof-untested", "fix", "The last step test never came near the limit", `${last.label}: largest ${Math.round(last.maxExportW)} W of ${last.limitW} W, so nothing had to be held back.`, "Test again with more sun or less load, or set the limit lower for the test and put it back")] : []),
+    ...(!last && limit.proofs.length > 0 ? [make("proof-of-another-limit", "fix", "The limit changed after its step test", `The tests kept are of another limit, basis or time than ${limit.powerW} W within ${limit.secondsAllowed} s.`, "Test again with the limit as it is now")] : []),
+    ...(last && last.verdict !== "holds" && last.verdict !== "untested" ? [make("proof-failed", "fix", "The last step test did not hold", `${last.label}: largest ${Math.round(last.maxExportW)} W, above for ${last.longestOverS.toFixed(1)} s, settled at ${Math.round(last.settledExportW)} W.`, "Lower the set-point or the delay, and test again")] : []),
   ];
 }
 
 /** Where the limit stands, in a few words. */
 export function limitState({ limit }: Pick<JobDocument, "limit">): string {
   if (limit.powerW === undefined) return "no limit yet";
-  const last = limit.proofs.at(-1);
-  return last ? (last.verdict === "holds" ? "proved" : "not held") : "not proved";
+  const last = standingProof(limit);
+  if (!last || last.verdict === "untested") return "not proved";
+  return last.verdict === "holds" ? "proved" : "not held";
 }

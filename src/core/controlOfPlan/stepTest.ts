@@ -5,6 +5,9 @@ import type { SiteNode } from "@/core/site/planSchema";
 import { threeDigits } from "@/core/units";
 
 const MOST_POINTS = 600;
+/** Within this part of what is set, and at least so many W, the limiter has something to do. */
+const REACH_SHARE = 0.15;
+const REACH_LEAST_W = 100;
 /** Time to watch beyond what the rule allows, s. */
 const WATCH_MORE_S = 30;
 
@@ -33,15 +36,27 @@ export function stepTestRecipe(limit: LimitSettings, plan: LimitPlan, loads: rea
   ];
 }
 
-/** A recording judged by the same rule and code as the simulation, thinned to be kept. */
+/**
+ * A recording judged by the same rule and code as the simulation, thinned to be kept. One whose export never came near the
+ * set-point says nothing about the limiter: it is untested, however calm it looks.
+ *
+ * @example A steady 4850 W under a limit of 12 000 W: untested; under 5000 W: holds.
+ */
 export function judgedProof(recording: Recording, limit: LimitSettings, about: Pick<LimitProof, "id" | "at" | "person" | "label">): LimitProof {
   const judged = judgeExport(recording, { powerW: limit.powerW ?? 0, secondsAllowed: limit.secondsAllowed }, limit.deadBandW);
+  const setW = Math.min(limit.powerW ?? 0, limit.setPointW ?? Infinity);
+  const isTested = judged.maxExportW >= setW - Math.max(REACH_SHARE * setW, REACH_LEAST_W, limit.deadBandW);
   const every = Math.max(1, Math.ceil(recording.tS.length / MOST_POINTS));
   const thin = (values: readonly number[]) => values.filter((_, at) => at % every === 0);
   return {
     ...about, limitW: limit.powerW ?? 0, secondsAllowed: limit.secondsAllowed, basis: limit.basis, tS: thin(recording.tS), exportW: thin(recording.exportW),
-    verdict: judged.verdict, maxExportW: judged.maxExportW, longestOverS: judged.longestOverS, settledExportW: judged.settledExportW,
+    verdict: judged.verdict === "holds" && !isTested ? "untested" : judged.verdict, maxExportW: judged.maxExportW, longestOverS: judged.longestOverS, settledExportW: judged.settledExportW,
   };
+}
+
+/** The newest proof of the limit as it is now; one of another limit, basis or time proves nothing about it. */
+export function standingProof({ powerW, basis, secondsAllowed, proofs }: LimitSettings): LimitProof | undefined {
+  return proofs.findLast((proof) => proof.limitW === powerW && proof.basis === basis && proof.secondsAllowed === secondsAllowed);
 }
 
 export type RecordingOutcome = { readonly kind: "recording"; readonly recording: Recording } | { readonly kind: "bad"; readonly problems: readonly string[] };

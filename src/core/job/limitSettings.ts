@@ -14,7 +14,8 @@ const proofSchema = z.object({
   id: z.uuid(), at: z.iso.datetime(), person: z.string().max(60).default(""), label: z.string().trim().min(1, "say what was switched").max(120),
   limitW: z.number(), secondsAllowed: z.number(), basis: z.enum(["sum", "per-phase"]),
   tS: z.array(z.number()).max(MOST_POINTS), exportW: z.array(z.number()).max(MOST_POINTS),
-  verdict: z.enum(["holds", "too-long", "too-high", "hunts"]), maxExportW: z.number(), longestOverS: z.number(), settledExportW: z.number(),
+  /** Untested: the export never came near what is set, so nothing had to hold. */
+  verdict: z.enum(["holds", "too-long", "too-high", "hunts", "untested"]), maxExportW: z.number(), longestOverS: z.number(), settledExportW: z.number(),
 });
 
 export const limitSettingsSchema = z.object({

@@ -16,6 +16,7 @@ import { useSay } from "@/ui/parts/useNumberStyle";
 import { usePerson } from "@/ui/run/usePerson";
 
 const MOST_PROBLEMS = 8;
+const PROOF_VERDICTS: Readonly<Record<LimitProof["verdict"], string>> = { ...LIMIT_VERDICTS, untested: "It proves nothing: the export never came near the limit" };
 const TYPED_EXAMPLE = "0 4200\n1 6100\n2 5600\n3 4900\n4 4850";
 
 interface Table {
@@ -101,7 +102,7 @@ function ProofNumbers({ proof }: { proof: LimitProof }) {
   const lines = useMemo(() => [{ name: "export", values: proof.exportW, width: 3 }], [proof.exportW]);
   return (
     <div>
-      <p className={`text-lg font-bold ${proof.verdict === "holds" ? "text-success" : "text-error"}`} data-proof-verdict={proof.verdict}>{LIMIT_VERDICTS[proof.verdict]}</p>
+      <p className={`text-lg font-bold ${proof.verdict === "holds" ? "text-success" : "text-error"}`} data-proof-verdict={proof.verdict}>{PROOF_VERDICTS[proof.verdict]}</p>
       <p className="text-sm">{say(`Largest ${threeDigits(proof.maxExportW)} W, above ${threeDigits(proof.limitW)} W for ${threeDigits(proof.longestOverS)} s of ${proof.secondsAllowed} allowed, settled at ${threeDigits(proof.settledExportW)} W.`)}</p>
       <LineChart label="Export as recorded" at={proof.tS} lines={lines} unit="W" atUnit="s" heightPx={180} mark={{ value: proof.limitW, words: `limit ${proof.limitW} W` }} />
     </div>
