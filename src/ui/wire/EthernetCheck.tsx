@@ -6,6 +6,7 @@ import { leadForPorts } from "@/core/links/leadForPorts";
 import { memberPort } from "@/core/links/linkItems";
 import { ROLE_WORDS } from "@/core/links/wiringSchedule";
 import { SelectField } from "@/ui/parts/SelectField";
+import { LeadDrawing } from "@/ui/wire/LeadDrawing";
 import type { Wire } from "@/ui/wire/useWire";
 
 const CHOICES = [...T568B, "open"] as const;
@@ -32,12 +33,11 @@ export function EthernetCheck({ wire: { document: { links }, items } }: { wire: 
     <section aria-label="Network lead" className="mx-auto max-w-6xl space-y-3">
       <p className="text-sm">Look into both plugs with the tab down, pin 1 on the left, and choose what you see.</p>
       {segments.length > 0 && <div className="max-w-96"><SelectField label="The lead is for" value={use} options={[{ value: "network", label: "the network" }, ...segments.map(({ id, a, b }) => ({ value: id, label: `${a.item.name} ${a.port.label} to ${b.item.name} ${b.port.label}` }))]} onValue={setUse} /></div>}
-      {(["endA", "endB"] as const).map((end) => (
-        <fieldset key={end} className="grid grid-cols-2 gap-2 sm:grid-cols-4 xl:grid-cols-8">
-          <legend className="mb-1 font-bold">{end === "endA" ? `End A${segment ? `, ${segment.a.item.name}` : ""}` : `End B${segment ? `, ${segment.b.item.name}` : ""}`}</legend>
-          {lead[end].map((colour, at) => <SelectField key={at} label={`Pin ${at + 1}`} value={colour} options={CHOICES.map((choice) => ({ value: choice, label: choice === "open" ? "empty" : choice }))} onValue={(value) => set(end, at, value)} />)}
-        </fieldset>
-      ))}
+      <div className="grid max-w-3xl grid-cols-[minmax(8.6rem,13rem)_1fr_minmax(8.6rem,13rem)] items-end">
+        <PinColours name={`End A${segment ? `, ${segment.a.item.name}` : ""}`} colours={lead.endA} onColour={(at, colour) => set("endA", at, colour)} />
+        <LeadDrawing lead={lead} />
+        <PinColours name={`End B${segment ? `, ${segment.b.item.name}` : ""}`} colours={lead.endB} onColour={(at, colour) => set("endB", at, colour)} />
+      </div>
       <div role="status">
         {!verdict && <p className="font-semibold text-error">{parsed.error?.issues[0]?.message}: each colour is in a plug once.</p>}
         {verdict && !forBus && <><p className="text-lg font-bold" data-lead-verdict={verdict.verdict}>{VERDICTS[verdict.verdict]}</p>{verdict.faults.map((fault) => <p key={fault.text}>{fault.text}.</p>)}</>}
@@ -45,5 +45,17 @@ export function EthernetCheck({ wire: { document: { links }, items } }: { wire: 
           {forBus.signals.map(({ role, fromPin, toPin, wantedPin }) => <p key={role}>{ROLE_WORDS[role as keyof typeof ROLE_WORDS] ?? role}: pin {fromPin} comes out on {toPin === undefined ? "no pin" : `pin ${toPin}`}{toPin === wantedPin ? "" : `, and should on pin ${wantedPin}`}.</p>)}</>}
       </div>
     </section>
+  );
+}
+
+function PinColours({ name, colours, onColour }: { name: string; colours: readonly string[]; onColour: (at: number, colour: string) => void }) {
+  return (
+    <fieldset>
+      <legend className="mb-1 font-bold">{name}</legend>
+      {colours.map((colour, at) => (
+        <label key={at} className="flex h-12 items-center gap-2"><span className="sr-only">Pin</span><span className="reading w-3 font-bold">{at + 1}</span>
+          <select className="field px-2 pr-6" value={colour} onChange={(event) => onColour(at, event.target.value)}>{CHOICES.map((choice) => <option key={choice} value={choice}>{choice === "open" ? "empty" : choice}</option>)}</select></label>
+      ))}
+    </fieldset>
   );
 }
