@@ -6,7 +6,7 @@ const DRAWS = [0, 0, 0, 0, 0, 1, 4, 6, 4, 2, 1, 1, 2, 2, 1, 1, 1, 2, 4, 5, 4, 3,
  * A diversion computed the plain way: objects and energies in kWh, one question after the other, nothing prepared ahead.
  * Only what the fast one is compared by.
  */
-export function plainDiversion({ stepMin, battery, heater, vehicle, tariff, sharedCt }: DiversionRequest, sunW: readonly number[], houseW: readonly number[], order: readonly SurplusActor[]) {
+export function plainDiversion({ stepMin, battery, heater, vehicle, tariff, sharedCt, sight }: DiversionRequest, sunW: readonly number[], houseW: readonly number[], order: readonly SurplusActor[]) {
   const h = stepMin / 60;
   const perDay = Math.round(1440 / stepMin);
   const within = (hour: number, from: number, to: number) => (from === to ? false : from < to ? hour >= from && hour < to : hour >= from || hour < to);
@@ -22,17 +22,27 @@ export function plainDiversion({ stepMin, battery, heater, vehicle, tariff, shar
     const tripKwh = vehicle ? (vehicle.kmADay * vehicle.kwhPer100km) / 100 : 0;
     let left = sun - houseW[step]!;
     const power = { battery: 0, heater: 0, vehicle: 0 };
+    let isOffered = false;
     const tankKwhPerK = heater ? heater.litres * litreKwhPerK : 1;
     const roomW = heater ? (Math.max(0, heater.thermostatC - state.tankC) * tankKwhPerK * 1000) / h : 0;
+    const seen = (actor: SurplusActor, sign: 1 | -1) => {
+      const eye = sight?.[actor];
+      if (!eye) return sign * left;
+      const sum = sign * (eye.sun * sun - eye.house * houseW[step]! - eye.battery * power.battery - eye.heater * power.heater - eye.vehicle * power.vehicle);
+      if (eye[actor] < 0.02) return sum > 1 ? Number.MAX_VALUE : 0;
+      return sum / eye[actor];
+    };
     for (const actor of order) {
-      if (left <= 0) continue;
-      if (actor === "battery" && battery) power.battery = Math.min(left, battery.powerW, ((battery.capacityKwh - state.kwh) * 1000) / (e * h));
+      const offered = seen(actor, 1);
+      if (offered <= 0) continue;
+      if (actor === "battery") isOffered = true;
+      if (actor === "battery" && battery) power.battery = Math.min(offered, battery.powerW, ((battery.capacityKwh - state.kwh) * 1000) / (e * h));
       if (actor === "heater" && heater) {
-        const wish = Math.min(left, heater.ratedW, roomW);
+        const wish = Math.min(offered, heater.ratedW, roomW);
         power.heater = heater.steps === 0 ? wish : (Math.floor((wish * heater.steps) / heater.ratedW + 1e-9) * heater.ratedW) / heater.steps;
       }
       if (actor === "vehicle" && vehicle && plugged) {
-        const wish = Math.min(left, vehicle.maxA * vehicle.voltageV * vehicle.phases, ((vehicle.capacityKwh - state.carKwh) * 1000) / h);
+        const wish = Math.min(offered, vehicle.maxA * vehicle.voltageV * vehicle.phases, ((vehicle.capacityKwh - state.carKwh) * 1000) / h);
         if (wish >= vehicle.minA * vehicle.voltageV * vehicle.phases) power.vehicle = wish;
       }
       left = sun - houseW[step]! - power.battery - power.heater - power.vehicle;
@@ -47,15 +57,16 @@ export function plainDiversion({ stepMin, battery, heater, vehicle, tariff, shar
       power.vehicle += more;
       left -= more;
     }
-    if (battery && power.battery <= 0) {
+    if (battery && !isOffered) {
       const can = Math.min(battery.powerW, ((state.kwh - least) * 1000 * e) / h);
       if (sharedCt && heater && heater.setPointW > battery.setPointW) {
         const more = Math.max(0, Math.min(can - Math.max(0, -left), heater.ratedW - power.heater, roomW - power.heater));
         power.heater += more;
         left -= more;
       }
-      if (left < 0) {
-        const gives = Math.max(0, Math.min(-left, can));
+      const lack = seen("battery", -1);
+      if (lack > 0) {
+        const gives = Math.max(0, Math.min(lack, can));
         power.battery = -gives;
         left += gives;
       }

@@ -15,6 +15,7 @@ import { limitPlan, limitRequest, SCENARIOS } from "@/core/controlOfPlan/limitOf
 import { seriesOfValues } from "@/core/control/seriesOfValues";
 import { simulateDiversion, type DiversionSeries } from "@/core/control/simulateDiversion";
 import { simulateExport } from "@/core/control/simulateExport";
+import { RIGHT_SIGHT, sightMistakes, wrongSights } from "@/core/controlOfPlan/sightOfPlan";
 import { judgedProof, recordingOfRows, stepTestRecipe } from "@/core/controlOfPlan/stepTest";
 import { fieldPowerW, sunPosition, sunSeries } from "@/core/control/sun";
 import { blindControllers, whoSeesWhat } from "@/core/control/whoSeesWhat";
@@ -222,9 +223,23 @@ describe("the step test", () => {
     expect(proof.tS.length).toBeLessThanOrEqual(600);
     expect(proof.verdict).toBe(verdict);
     expect(limitState({ limit: { ...limit, proofs: [{ ...proof, verdict: "holds" }] } })).toBe("proved");
+    const ofOther = { ...farm, limit: { ...limit, powerW: 9000, proofs: [{ ...proof, verdict: "holds" as const }] } };
+    expect(limitState(ofOther)).toBe("not proved");
+    expect(controlFindings(ofOther).map(({ code }) => code)).toContain("proof-of-another-limit");
     const failed = { ...farm, limit: { ...limit, proofs: [{ ...proof, verdict: "too-high" as const }] } };
     expect(controlFindings(failed).map(({ code }) => code)).toContain("proof-failed");
   });
+});
+
+describe("a step test without enough sun", () => {
+  it.each([[4850, 12_000, undefined, "untested"], [4850, 5000, undefined, "holds"], [4850, 12_000, 5000, "holds"], [-300, 0, undefined, "untested"], [-20, 0, undefined, "holds"], [13_000, 12_000, undefined, "too-high"]] as const)(
+    "a steady %d W under a limit of %d W, set to %j, is %s", (exportW, powerW, setPointW, verdict) => {
+      const limit = { ...farm.limit, powerW, ...(setPointW === undefined ? {} : { setPointW }) };
+      const proof = judgedProof({ tS: [0, 1, 2, 3], exportW: [exportW, exportW, exportW, exportW] }, limit, { id: "00000000-0000-4000-8000-000000000002", at: "2026-11-26T10:00:00.000Z", person: "Kim", label: "Kettle off" });
+      expect(proof.verdict).toBe(verdict);
+      expect(limitState({ limit: { ...limit, proofs: [proof] } })).toBe(verdict === "holds" ? "proved" : verdict === "untested" ? "not proved" : "not held");
+      expect(controlFindings({ ...farm, limit: { ...limit, proofs: [proof] } }).map(({ code }) => code).filter((code) => code.startsWith("proof"))).toEqual(verdict === "holds" ? [] : [verdict === "untested" ? "proof-untested" : "proof-failed"]);
+    });
 });
 
 describe("the sun", () => {
@@ -267,8 +282,10 @@ describe("diversion", () => {
   const request = (change: object = {}): DiversionRequest => diversionRequestSchema.parse({
     days: 7, stepMin: 5, fields: [{ kwp: 5 }], battery: { capacityKwh: 5, powerW: 3000 }, heater: { ratedW: 3000 }, vehicle: {}, orders: surplusOrders(["battery", "heater", "vehicle"]), ...change,
   });
-  const anyDiversion = fc.record({ kwp: fc.double({ min: 0.5, max: 15, noNaN: true }), capacityKwh: fc.double({ min: 0.5, max: 20, noNaN: true }), steps: fc.integer({ min: 0, max: 3 }), order: fc.constantFrom(...surplusOrders(["battery", "heater", "vehicle"])), sharedCt: fc.boolean(), setPointW: fc.integer({ min: -100, max: 200 }), seed: fc.nat(999), boostToH: fc.constantFrom(0, 5) })
-    .map(({ kwp, capacityKwh, steps, order, sharedCt, setPointW, seed, boostToH }) => request({ fields: [{ kwp }], battery: { capacityKwh, powerW: 2500 }, heater: { ratedW: 3000, steps, setPointW, boostFromH: 3 * Math.sign(boostToH), boostToH }, orders: [order], sharedCt, seed }));
+  const anyFactor = fc.constantFrom(-1, 0, 0.5, 1, 2);
+  const anySight = fc.record({ sun: anyFactor, house: anyFactor, battery: anyFactor, heater: anyFactor, vehicle: anyFactor });
+  const anyDiversion = fc.record({ kwp: fc.double({ min: 0.5, max: 15, noNaN: true }), capacityKwh: fc.double({ min: 0.5, max: 20, noNaN: true }), steps: fc.integer({ min: 0, max: 3 }), order: fc.constantFrom(...surplusOrders(["battery", "heater", "vehicle"])), sharedCt: fc.boolean(), setPointW: fc.integer({ min: -100, max: 200 }), seed: fc.nat(999), boostToH: fc.constantFrom(0, 5), sight: fc.option(fc.record({ battery: anySight, heater: anySight }), { nil: undefined }) })
+    .map(({ kwp, capacityKwh, steps, order, sharedCt, setPointW, seed, boostToH, sight }) => request({ fields: [{ kwp }], battery: { capacityKwh, powerW: 2500 }, heater: { ratedW: 3000, steps, setPointW, boostFromH: 3 * Math.sign(boostToH), boostToH }, orders: [order], sharedCt, seed, ...(sight ? { sight } : {}) }));
 
   it("adds up at every step, and battery and tank over the run", () => {
     fc.assert(fc.property(anyDiversion, (of) => {
@@ -316,6 +333,21 @@ describe("diversion", () => {
     expect(of(false, 100)).toBe(0);
   });
 
+  it("lets a controller act on what it sees: the sun twice charges from the grid, itself twice only half, itself not at all to its end", () => {
+    const day = (sight?: object) => diversion(request({ days: 1, cloudiness: 0, vehicle: undefined, heater: undefined, battery: { capacityKwh: 500, powerW: 10_000 }, orders: [["battery"]], series: true, ...(sight ? { sight: { battery: sight } } : {}) }));
+    const [right, sun, own, blind, all] = [day(), day({ sun: 2 }), day({ battery: 2 }), day({ battery: 0 }), day({})].map(({ totals, series }) => ({ ...totals[0]!, ...series! }));
+    expect(sun!.batteryInKwh).toBeGreaterThan(right!.batteryInKwh);
+    const noon = right!.hour.findIndex((hour) => hour >= 12);
+    expect(own!.batteryW[noon]).toBeCloseTo(right!.batteryW[noon]! / 2, -1);
+    expect(blind!.batteryW[noon]).toBe(10_000);
+    expect(all).toEqual({ ...right });
+    const dawn = sun!.sunW.findIndex((watts, at) => watts > sun!.houseW[at]! / 2 && watts < sun!.houseW[at]!);
+    expect(sun!.gridW[dawn]).toBeGreaterThan(right!.gridW[dawn]!);
+    expect(Math.abs(sun!.seenW[dawn]!)).toBeLessThan(1);
+    const most = Math.max(...sun!.batteryW.map(Math.abs));
+    expect(most).toBeLessThanOrEqual(10_000.1);
+  });
+
   it("charges a vehicle with at least 6 A, counts hot litres and weeks at 60 °C, and shows its progress", () => {
     const one = { days: 1, stepMin: 5, series: true, orders: [["vehicle"]] };
     const powers = diversion(request(one)).series!.vehicleW.filter((watts) => watts > 0);
@@ -353,6 +385,16 @@ describe("diversion", () => {
     expect(seriesOfValues([["h", "W"], ...Array.from({ length: 24 }, (_, at) => [String(at), String(100 * at)])], 1440)).toMatchObject({ kind: "series" });
     expect(seriesOfValues(Array.from({ length: 24 }, (_, at) => [at === 3 ? "x" : "1"]), 1440)).toEqual({ kind: "bad", message: "row 4 is no power in W from 0 up" });
     expect(seriesOfValues([["1"], ["2"]], 1440)).toMatchObject({ kind: "bad" });
+  });
+});
+
+describe("a wrong sight", () => {
+  it("is told per actor with its cure, by the clamps as they are fitted", () => {
+    const twice = { ...cottage.site, cts: cottage.site.cts.map((ct) => (ct.plug?.meter === "hub" && ct.plug.input === 1 ? { ...ct, around: [...ct.around, { run: "solar", conductor: "L1" as const }] } : ct)) };
+    expect(wrongSights(whoSeesWhat(twice, cottage.kits, cottage.links, "fitted"))).toMatchObject([{ actor: "vehicle", sight: { ...RIGHT_SIGHT, sun: 2 } }]);
+    expect(wrongSights(whoSeesWhat(cottage.site, cottage.kits, cottage.links, "planned"))).toEqual([]);
+    expect(sightMistakes({ sun: 2, house: 0, battery: -1, heater: 0.5, vehicle: 3 }).map(({ words }) => words)).toEqual(["counts the sun twice", "does not see the house", "sees the battery the wrong way", "sees the heater in part (0.50)", "counts the vehicle 3.00 times"]);
+    expect(sightMistakes(RIGHT_SIGHT)).toEqual([]);
   });
 });
 
@@ -425,5 +467,5 @@ function seriesOf({ place, fields, firstDay, days, stepMin, cloudiness, seed, ho
 
 function emptySeries(count: number): DiversionSeries {
   const array = () => new Float64Array(count);
-  return { batteryW: array(), heaterW: array(), vehicleW: array(), gridW: array(), socPct: array(), tankC: array() };
+  return { batteryW: array(), heaterW: array(), vehicleW: array(), gridW: array(), seenW: array(), socPct: array(), tankC: array() };
 }

@@ -47,7 +47,7 @@ export function surplusOrders(actors: readonly SurplusActor[]): readonly Surplus
 
 function emptySeries(count: number): DiversionSeries {
   const array = () => new Float64Array(count);
-  return { batteryW: array(), heaterW: array(), vehicleW: array(), gridW: array(), socPct: array(), tankC: array() };
+  return { batteryW: array(), heaterW: array(), vehicleW: array(), gridW: array(), seenW: array(), socPct: array(), tankC: array() };
 }
 
 /** Means over as many steps as it takes to be drawn. */
@@ -60,5 +60,5 @@ function thinned(kept: DiversionSeries, sunW: Float64Array, houseW: Float64Array
     for (let at = start; at < end; at++) sum += values[at]!;
     return Math.round((10 * sum) / (end - start)) / 10;
   });
-  return { hour: starts.map((start) => (24 * start * stepMin) / MINUTES_A_DAY), sunW: of(sunW), houseW: of(houseW), batteryW: of(kept.batteryW), heaterW: of(kept.heaterW), vehicleW: of(kept.vehicleW), gridW: of(kept.gridW), socPct: of(kept.socPct), tankC: of(kept.tankC) };
+  return { hour: starts.map((start) => (24 * start * stepMin) / MINUTES_A_DAY), sunW: of(sunW), houseW: of(houseW), batteryW: of(kept.batteryW), heaterW: of(kept.heaterW), vehicleW: of(kept.vehicleW), gridW: of(kept.gridW), seenW: of(kept.seenW), socPct: of(kept.socPct), tankC: of(kept.tankC) };
 }

@@ -35,6 +35,10 @@ const vehicleSchema = z.object({
   pluggedFromH: hour.default(17), pluggedToH: hour.default(8),
 });
 
+const factor = z.number().min(-10).max(10).default(1);
+/** How often each flow counts in a controller's measured sum: 1 as it should, 2 twice, 0 not at all, −1 the wrong way. */
+const sightSchema = z.object({ sun: factor, house: factor, battery: factor, heater: factor, vehicle: factor });
+
 const tariffSchema = z.object({
   importPerKwh: z.number().min(0).max(10).default(0.32), nightPerKwh: z.number().min(0).max(10).default(0.22), nightFromH: hour.default(0), nightToH: hour.default(6), exportPerKwh: z.number().min(-1).max(10).default(0.08),
 });
@@ -52,6 +56,8 @@ export const diversionRequestSchema = z.object({
   orders: z.array(z.array(actorSchema).max(3)).min(1).max(6).default([["battery", "heater", "vehicle"]]),
   /** Heater and battery act on one grid CT, so that the battery can feed the heater. */
   sharedCt: z.boolean().default(false),
+  /** What each actor's controller sees of the flows, where it is not what is there. */
+  sight: z.object({ battery: sightSchema.optional(), heater: sightSchema.optional(), vehicle: sightSchema.optional() }).optional(),
   /** Whether the flows at each step come with the answer; of at most a week. */
   series: z.boolean().default(false),
 }).superRefine(refineWith(diversionProblems));
@@ -65,12 +71,13 @@ const list = z.array(z.number());
 
 export const diversionResponseSchema = z.object({
   totals: z.array(totalsShape),
-  series: z.object({ hour: list, sunW: list, houseW: list, batteryW: list, heaterW: list, vehicleW: list, gridW: list, socPct: list, tankC: list }).optional(),
+  series: z.object({ hour: list, sunW: list, houseW: list, batteryW: list, heaterW: list, vehicleW: list, gridW: list, seenW: list, socPct: list, tankC: list }).optional(),
 });
 
 export type DiversionRequest = z.output<typeof diversionRequestSchema>;
 export type DiversionTotals = z.output<typeof totalsShape>;
 export type DiversionResult = z.output<typeof diversionResponseSchema>;
+export type FlowSight = z.output<typeof sightSchema>;
 export type SurplusActor = z.output<typeof actorSchema>;
 
 function diversionProblems({ days, stepMin, sunW, houseW, orders, series }: { readonly days: number; readonly stepMin: number; readonly sunW?: readonly number[] | undefined; readonly houseW?: readonly number[] | undefined; readonly orders: readonly (readonly string[])[]; readonly series: boolean }): readonly Problem[] {

@@ -1,6 +1,10 @@
-import type { DiversionRequest, DiversionTotals, SurplusActor } from "@/core/control/diversionSchema";
+import type { DiversionRequest, DiversionTotals, FlowSight, SurplusActor } from "@/core/control/diversionSchema";
 
 const WATER_WH_PER_LITRE_K = 1.163;
+/** Below this part of itself in its own sum, a controller is not calmed by what it does and goes to its end. */
+const LEAST_OWN_FACTOR = 0.02;
+/** Less than this moves nobody, W. */
+const NOTICED_W = 1;
 /** Water below this is not called hot at the tap. */
 const HOT_C = 40;
 const HYGIENE_C = 60;
@@ -16,21 +20,24 @@ export interface DiversionSeries {
   readonly heaterW: Float64Array;
   readonly vehicleW: Float64Array;
   readonly gridW: Float64Array;
+  /** The grid as the first controller with a sight of its own takes it to be; as it is, where there is none. */
+  readonly seenW: Float64Array;
   readonly socPct: Float64Array;
   readonly tankC: Float64Array;
 }
 
-type Plan = Pick<DiversionRequest, "stepMin" | "days" | "battery" | "heater" | "vehicle" | "tariff" | "sharedCt">;
+type Plan = Pick<DiversionRequest, "stepMin" | "days" | "battery" | "heater" | "vehicle" | "tariff" | "sharedCt" | "sight">;
 
 /**
  * Where the surplus goes, step by step: sun less house is offered to each actor in turn; the battery covers what is missing;
  * the vehicle and a boost take from the grid in their hours. At every step sun + grid = house + battery + heater + vehicle.
  * Where heater and battery act on one grid CT and the heater is content with more import than the battery holds, the
- * battery feeds the heater.
+ * battery feeds the heater. An actor with a sight of its own acts on the surplus that its meter shows, not on the one that
+ * is there, until its own share in that sum balances it.
  *
  * @param keep Filled with the flows of every step, where they are wanted.
  */
-export function simulateDiversion({ stepMin, days, battery, heater, vehicle, tariff, sharedCt }: Plan, sunW: Float64Array, houseW: Float64Array, order: readonly SurplusActor[], keep?: DiversionSeries): DiversionTotals {
+export function simulateDiversion({ stepMin, days, battery, heater, vehicle, tariff, sharedCt, sight }: Plan, sunW: Float64Array, houseW: Float64Array, order: readonly SurplusActor[], keep?: DiversionSeries): DiversionTotals {
   const perDay = Math.round(MINUTES_A_DAY / stepMin);
   const steps = days * perDay;
   const hours = stepMin / 60;
@@ -40,6 +47,8 @@ export function simulateDiversion({ stepMin, days, battery, heater, vehicle, tar
   const isPlugged = hourOf.map((hour) => Number(vehicle !== undefined && isWithin(hour, vehicle.pluggedFromH, vehicle.pluggedToH)));
   const drawn = hourOf.map((hour) => (heater ? (heater.drawLitresADay * (DRAW_BY_HOUR[Math.floor(hour)] ?? 0)) / DRAW_TOTAL * hours : 0));
   const feedsHeater = sharedCt && battery !== undefined && heater !== undefined && heater.setPointW > battery.setPointW;
+
+  const shown = sight?.battery ?? sight?.heater ?? sight?.vehicle;
 
   const oneWay = battery ? Math.sqrt(battery.efficiencyPct / 100) : 1;
   const capacityWh = battery ? battery.capacityKwh * 1000 : 0;
@@ -62,18 +71,22 @@ export function simulateDiversion({ stepMin, days, battery, heater, vehicle, tar
     const sunHere = sunW[step]!;
     const houseHere = houseW[step]!;
     let surplus = sunHere - houseHere;
-    let batteryW = 0, heaterW = 0, vehicleW = 0;
+    let batteryW = 0, heaterW = 0, vehicleW = 0, isCharging = false;
     const heatRoomW = heater ? Math.max(0, ((heater.thermostatC - tankC) * heatWhPerK) / hours) : 0;
     for (const actor of order) {
-      if (surplus <= 0) break;
+      const eye = sight?.[actor];
+      const offeredW = eye ? balancedW(seenSurplusW(eye, sunHere, houseHere, batteryW, heaterW, vehicleW), eye[actor]) : surplus;
+      if (offeredW <= 0) continue;
       if (actor === "battery" && battery) {
-        batteryW = Math.min(surplus, battery.powerW, (capacityWh - storedWh) / (oneWay * hours));
+        // Full or not: one that is offered power does not give any in the same step.
+        isCharging = true;
+        batteryW = Math.min(offeredW, battery.powerW, (capacityWh - storedWh) / (oneWay * hours));
         surplus -= batteryW;
       } else if (actor === "heater" && heater) {
-        heaterW = inSteps(Math.min(surplus, heater.ratedW, heatRoomW), heater.ratedW, heater.steps);
+        heaterW = inSteps(Math.min(offeredW, heater.ratedW, heatRoomW), heater.ratedW, heater.steps);
         surplus -= heaterW;
       } else if (actor === "vehicle" && vehicle && isPlugged[at] === 1) {
-        const takes = Math.min(surplus, mostVehicleW, (vehicleWh - inVehicleWh) / hours);
+        const takes = Math.min(offeredW, mostVehicleW, (vehicleWh - inVehicleWh) / hours);
         if (takes >= leastVehicleW) {
           vehicleW = takes;
           surplus -= takes;
@@ -92,7 +105,7 @@ export function simulateDiversion({ stepMin, days, battery, heater, vehicle, tar
     }
     if (battery) {
       const givable = Math.min(battery.powerW, ((storedWh - leastWh) * oneWay) / hours);
-      if (feedsHeater && heater && batteryW <= 0) {
+      if (feedsHeater && heater && !isCharging) {
         // The heater goes on for as long as the battery keeps the grid below what the heater is content with.
         const spare = Math.max(0, givable - Math.max(0, -surplus));
         const extra = Math.max(0, Math.min(spare, heater.ratedW - heaterW, heatRoomW - heaterW));
@@ -100,8 +113,9 @@ export function simulateDiversion({ stepMin, days, battery, heater, vehicle, tar
         surplus -= extra;
         fromBattery += extra;
       }
-      if (surplus < 0 && batteryW <= 0) {
-        const gives = Math.max(0, Math.min(-surplus, givable));
+      const lackW = sight?.battery ? balancedW(-seenSurplusW(sight.battery, sunHere, houseHere, batteryW, heaterW, vehicleW), sight.battery.battery) : -surplus;
+      if (lackW > 0 && !isCharging) {
+        const gives = Math.max(0, Math.min(lackW, givable));
         batteryW = -gives;
         surplus += gives;
       }
@@ -144,6 +158,7 @@ export function simulateDiversion({ stepMin, days, battery, heater, vehicle, tar
       keep.heaterW[step] = heaterW;
       keep.vehicleW[step] = vehicleW;
       keep.gridW[step] = gridW;
+      keep.seenW[step] = shown ? -seenSurplusW(shown, sunHere, houseHere, batteryW, heaterW, vehicleW) : gridW;
       keep.socPct[step] = capacityWh > 0 ? (100 * storedWh) / capacityWh : 0;
       keep.tankC[step] = tankC;
     }
@@ -156,6 +171,16 @@ export function simulateDiversion({ stepMin, days, battery, heater, vehicle, tar
     vehicleKwh: vehicleSum * kwh, km: vehicle ? (vehicleSum * kwh * 100) / vehicle.kwhPer100km : 0, money: money * kwh, endSocPct: capacityWh > 0 ? (100 * storedWh) / capacityWh : 0, startTankC, endTankC: tankC,
     weeksAt60, weeks: Math.floor(steps / weekSteps),
   };
+}
+
+/** Export in a controller's measured sum, W. */
+function seenSurplusW(eye: FlowSight, sunW: number, houseW: number, batteryW: number, heaterW: number, vehicleW: number): number {
+  return eye.sun * sunW - eye.house * houseW - eye.battery * batteryW - eye.heater * heaterW - eye.vehicle * vehicleW;
+}
+
+/** What an actor does until its sum is balanced: less where it counts itself more than once, all it can where it does not see itself or the wrong way. */
+function balancedW(seenW: number, ownFactor: number): number {
+  return ownFactor >= LEAST_OWN_FACTOR ? seenW / ownFactor : seenW > NOTICED_W ? Infinity : 0;
 }
 
 /** Whole steps of the element, or any power by phase angle. */

@@ -4,6 +4,7 @@ import { useMemo, useState } from "react";
 import { blindControllers, whoSeesWhat, type Sight } from "@/core/control/whoSeesWhat";
 import type { DivertDesk } from "@/ui/divert/useDivert";
 import { useDiversion } from "@/ui/divert/useDivert";
+import { WrongSightDay } from "@/ui/divert/WrongSightDay";
 import { FindingLine } from "@/ui/parts/FindingLine";
 import { SelectField } from "@/ui/parts/SelectField";
 import { useSay } from "@/ui/parts/useNumberStyle";
@@ -40,6 +41,7 @@ export function SightPart({ desk }: { desk: DivertDesk }) {
       {blind.length > 0 && <p className="text-sm"><b>Not in this table:</b> {blind.join(", ")}. {blind.length === 1 ? "Its" : "Their"} own CT is not in the plan; add it as a meter under Plan, and it is weighed here.</p>}
       <p className="text-sm">+1: counts as a load should, once and the right way; what makes power then counts against it. 0: the controller does not know of it.</p>
       {own.map((finding) => <FindingLine key={finding.id} finding={finding} />)}
+      <WrongSightDay desk={desk} sights={sights} />
       <SharedCt desk={desk} />
     </div>
   );

@@ -1,0 +1,59 @@
+"use client";
+
+import { useMemo, useState } from "react";
+import type { FlowSight, SurplusActor } from "@/core/control/diversionSchema";
+import type { Sight } from "@/core/control/whoSeesWhat";
+import { RIGHT_SIGHT, sightMistakes, wrongSights, type Flow } from "@/core/controlOfPlan/sightOfPlan";
+import { useDiversion, type DivertDesk } from "@/ui/divert/useDivert";
+import { LineChart } from "@/ui/parts/LineChart";
+import { SelectField } from "@/ui/parts/SelectField";
+import { useSay } from "@/ui/parts/useNumberStyle";
+
+const FLOWS: readonly Flow[] = ["sun", "house", "battery", "heater", "vehicle"];
+const HOW = [{ value: "2", label: "counted twice" }, { value: "0", label: "not seen" }, { value: "-1", label: "seen the wrong way" }] as const;
+const ROWS = [["importKwh", "Imported"], ["exportKwh", "Exported"], ["batteryInKwh", "Into the battery"], ["batteryOutKwh", "Out of the battery"], ["heaterKwh", "Into the water"], ["vehicleKwh", "Into the vehicle"]] as const;
+
+/** The day with what a controller sees as the clamps are fitted, or as somebody supposes, beside the same day seen rightly. */
+export function WrongSightDay({ desk: { dayRequest }, sights }: { desk: DivertDesk; sights: readonly Sight[] }) {
+  const say = useSay();
+  const actors = dayRequest.orders[0]!;
+  const fitted = useMemo(() => wrongSights(sights).filter(({ actor }) => actors.includes(actor)), [sights, actors]);
+  const [chosen, setChosen] = useState<{ readonly who: SurplusActor | "fitted"; readonly flow: Flow; readonly factor: string } | undefined>();
+  const choice = chosen ?? { who: fitted.length > 0 ? "fitted" as const : actors[0] ?? "fitted" as const, flow: "sun" as const, factor: "2" };
+  const wrong: Partial<Record<SurplusActor, FlowSight>> = choice.who === "fitted" ? Object.fromEntries(fitted.map(({ actor, sight }) => [actor, sight])) : { [choice.who]: { ...RIGHT_SIGHT, [choice.flow]: Number(choice.factor) } };
+  const orders = [actors];
+  const right = useDiversion({ ...dayRequest, orders, series: false })?.totals[0];
+  const so = useDiversion({ ...dayRequest, orders, sight: wrong });
+  const totals = so?.totals[0];
+  const series = so?.series;
+  const lines = useMemo(() => (series ? [{ name: "grid as it is", values: series.gridW, width: 3 }, { name: "grid as seen", values: series.seenW }] : []), [series]);
+  if (actors.length === 0) return null;
+  const called = (actor: SurplusActor) => fitted.find((own) => own.actor === actor && choice.who === "fitted")?.controller.name ?? `The ${actor}’s controller`;
+  const mistakes = (Object.entries(wrong) as [SurplusActor, FlowSight][]).flatMap(([actor, sight]) => sightMistakes(sight).map((mistake) => ({ ...mistake, actor })));
+  const flows = FLOWS.filter((flow) => flow === "sun" || flow === "house" || actors.includes(flow));
+  return (
+    <section aria-label="What a wrong sight does" className="panel space-y-3 p-3">
+      <h3 className="font-bold">What a wrong sight does to a day</h3>
+      <div className="flex flex-wrap gap-3">
+        <div className="w-56"><SelectField label="Whose clamps" value={choice.who} options={[...(fitted.length > 0 ? [{ value: "fitted", label: "all, as above" }] : []), ...actors.map((actor) => ({ value: actor, label: `suppose: the ${actor}’s` }))]} onValue={(who) => setChosen({ ...choice, who: actors.find((actor) => actor === who) ?? "fitted" })} /></div>
+        {choice.who !== "fitted" && <><div className="w-40"><SelectField label="have the" value={choice.flow} options={flows.map((flow) => ({ value: flow, label: flow }))} onValue={(flow) => setChosen({ ...choice, flow: FLOWS.find((own) => own === flow) ?? "sun" })} /></div>
+          <div className="w-48"><SelectField label="as" value={choice.factor} options={HOW} onValue={(factor) => setChosen({ ...choice, factor })} /></div></>}
+      </div>
+      <ul className="space-y-1">{mistakes.map(({ actor, flow, words, cure }) => <li key={`${actor} ${flow}`}>{called(actor)} <b>{words}</b>. Cure: {cure}.</li>)}</ul>
+      {totals && right && (
+        <table className="w-full max-w-2xl text-left text-sm" data-wrong-sight={totals.importKwh.toFixed(1)}>
+          <thead><tr className="border-b-2 border-base-300"><th scope="col">This day</th><th scope="col" className="text-right">seen rightly</th><th scope="col" className="text-right">seen so</th><th scope="col" className="text-right">difference</th></tr></thead>
+          <tbody>{ROWS.filter(([key]) => Math.max(totals[key], right[key]) >= 0.05).map(([key, name]) => <tr key={key} className="border-b border-base-300"><th scope="row" className="py-1 font-normal">{name}</th>{[right[key], totals[key]].map((kwh, at) => <td key={at} className="reading text-right">{say(`${kwh.toFixed(1)} kWh`)}</td>)}<td className="reading text-right font-bold">{say(signed(totals[key] - right[key], "kWh", 1))}</td></tr>)}
+            <tr><th scope="row" className="py-1 font-normal">Money for the grid</th>{[right.money, totals.money].map((money, at) => <td key={at} className="reading text-right">{say(money.toFixed(2))}</td>)}<td className="reading text-right font-bold">{say(signed(totals.money - right.money, "", 2))}</td></tr></tbody>
+        </table>
+      )}
+      {series && <LineChart label="Grid as it is and as it is seen" at={series.hour} lines={lines} unit="W" atUnit="h" heightPx={220} />}
+    </section>
+  );
+}
+
+function signed(value: number, unit: string, digits: number): string {
+  const text = Math.abs(value).toFixed(digits);
+  const sign = Number(text) === 0 ? "" : value < 0 ? "−" : "+";
+  return `${sign}${text}${unit ? ` ${unit}` : ""}`;
+}
