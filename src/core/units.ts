@@ -23,6 +23,18 @@ export function powerText(powerW: number): string {
   return `${sign}${(size / 1000).toFixed(size < 99_995 ? 2 : 1)} kW`;
 }
 
+/**
+ * A number with so many decimals and a real minus sign; with a plus where a difference is shown. What rounds to nothing has no sign.
+ *
+ * @example fixedText(-0.124, 2) // "−0.12"
+ * @example fixedText(1, 1, "difference") // "+1.0"
+ */
+export function fixedText(value: number, decimals: number, as: "amount" | "difference" = "amount"): string {
+  const text = Math.abs(value).toFixed(decimals);
+  if (Number(text) === 0) return text;
+  return `${value < 0 ? MINUS : as === "difference" ? "+" : ""}${text}`;
+}
+
 export type TypedPower =
   | { readonly kind: "power"; readonly powerW: number }
   | { readonly kind: "nothing" }

@@ -301,6 +301,7 @@ describe("diversion", () => {
       const heldKwh = ((totals.endTankC - totals.startTankC) * of.heater!.litres * 1.163) / 1000;
       expect(totals.heaterKwh - totals.tankLossKwh - totals.tankDrawnKwh).toBeCloseTo(heldKwh, 6);
       expect(totals.batteryLossKwh).toBeGreaterThanOrEqual(-1e-9);
+      for (const key of ["sunKwh", "exportKwh", "importKwh", "heaterKwh"] as const) expect(totals.byMonth.reduce((sum, own) => sum + own[key], 0)).toBeCloseTo(totals[key], 6);
       expect(totals.sunKwh + totals.importKwh).toBeCloseTo(totals.houseKwh + totals.exportKwh + totals.heaterKwh + totals.vehicleKwh + totals.batteryInKwh - totals.batteryOutKwh, 6);
     }), { numRuns: 40 });
   });
@@ -324,6 +325,12 @@ describe("diversion", () => {
     expect(totals[0]!.heaterKwh).toBeGreaterThan(totals[1]!.heaterKwh);
     expect(totals[1]!.batteryInKwh).toBeGreaterThanOrEqual(totals[0]!.batteryInKwh);
     expect(surplusOrders(["battery", "heater", "vehicle"])).toHaveLength(6);
+  });
+
+  it("books each day to its month, over the turn of the year too", () => {
+    const { byMonth } = diversion(request({ days: 62, firstDay: 350, cloudiness: 0, orders: [["battery"]] })).totals[0]!;
+    expect(byMonth.map(({ sunKwh }) => sunKwh > 0)).toEqual([true, true, false, false, false, false, false, false, false, false, false, true]);
+    expect(byMonth[0]!.sunKwh).toBeGreaterThan(byMonth[11]!.sunKwh);
   });
 
   it("lets the battery feed the heater on one grid CT only where the heater is content with more import", () => {

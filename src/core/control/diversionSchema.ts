@@ -65,6 +65,8 @@ export const diversionRequestSchema = z.object({
 const totalsShape = z.object({
   order: z.array(actorSchema), sunKwh: z.number(), houseKwh: z.number(), selfUseKwh: z.number(), importKwh: z.number(), exportKwh: z.number(), batteryInKwh: z.number(), batteryOutKwh: z.number(), batteryLossKwh: z.number(),
   heaterKwh: z.number(), heaterFromBatteryKwh: z.number(), hotLitres: z.number(), tankLossKwh: z.number(), tankDrawnKwh: z.number(), vehicleKwh: z.number(), km: z.number(), money: z.number(), endSocPct: z.number(), startTankC: z.number(), endTankC: z.number(), weeksAt60: z.int(), weeks: z.int(),
+  /** January to December; nothing in months that the run does not touch. */
+  byMonth: z.array(z.object({ sunKwh: z.number(), exportKwh: z.number(), importKwh: z.number(), heaterKwh: z.number() })).length(12),
 });
 
 const list = z.array(z.number());

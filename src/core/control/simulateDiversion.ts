@@ -9,6 +9,9 @@ const NOTICED_W = 1;
 const HOT_C = 40;
 const HYGIENE_C = 60;
 const MINUTES_A_DAY = 1440;
+const DAYS_A_YEAR = 365;
+/** The last day of each month, of a year of 365. */
+const MONTH_ENDS = [31, 59, 90, 120, 151, 181, 212, 243, 273, 304, 334, 365] as const;
 const MINUTES_A_WEEK = 7 * MINUTES_A_DAY;
 /** Shares of a day's hot water by the hour. */
 const DRAW_BY_HOUR = [0, 0, 0, 0, 0, 1, 4, 6, 4, 2, 1, 1, 2, 2, 1, 1, 1, 2, 4, 5, 4, 3, 1, 0] as const;
@@ -26,7 +29,7 @@ export interface DiversionSeries {
   readonly tankC: Float64Array;
 }
 
-type Plan = Pick<DiversionRequest, "stepMin" | "days" | "battery" | "heater" | "vehicle" | "tariff" | "sharedCt" | "sight">;
+type Plan = Pick<DiversionRequest, "stepMin" | "days" | "firstDay" | "battery" | "heater" | "vehicle" | "tariff" | "sharedCt" | "sight">;
 
 /**
  * Where the surplus goes, step by step: sun less house is offered to each actor in turn; the battery covers what is missing;
@@ -37,7 +40,7 @@ type Plan = Pick<DiversionRequest, "stepMin" | "days" | "battery" | "heater" | "
  *
  * @param keep Filled with the flows of every step, where they are wanted.
  */
-export function simulateDiversion({ stepMin, days, battery, heater, vehicle, tariff, sharedCt, sight }: Plan, sunW: Float64Array, houseW: Float64Array, order: readonly SurplusActor[], keep?: DiversionSeries): DiversionTotals {
+export function simulateDiversion({ stepMin, days, firstDay, battery, heater, vehicle, tariff, sharedCt, sight }: Plan, sunW: Float64Array, houseW: Float64Array, order: readonly SurplusActor[], keep?: DiversionSeries): DiversionTotals {
   const perDay = Math.round(MINUTES_A_DAY / stepMin);
   const steps = days * perDay;
   const hours = stepMin / 60;
@@ -65,9 +68,24 @@ export function simulateDiversion({ stepMin, days, battery, heater, vehicle, tar
   const leaves = vehicle ? Math.round((vehicle.pluggedToH * 60) / stepMin) % perDay : -1;
 
   let sun = 0, house = 0, imported = 0, exported = 0, into = 0, out = 0, heaterSum = 0, fromBattery = 0, vehicleSum = 0, litres = 0, tankLoss = 0, tankDrawn = 0, money = 0, weeksAt60 = 0, hottest = -Infinity;
+  const byMonth = MONTH_ENDS.map(() => ({ sunKwh: 0, exportKwh: 0, importKwh: 0, heaterKwh: 0 }));
+  let month = monthOf(firstDay), booked = { sun: 0, exported: 0, imported: 0, heater: 0 };
+  const bookMonth = () => {
+    const [own, kwh] = [byMonth[month]!, hours / 1000];
+    own.sunKwh += (sun - booked.sun) * kwh;
+    own.exportKwh += (exported - booked.exported) * kwh;
+    own.importKwh += (imported - booked.imported) * kwh;
+    own.heaterKwh += (heaterSum - booked.heater) * kwh;
+    booked = { sun, exported, imported, heater: heaterSum };
+  };
   const weekSteps = Math.round(MINUTES_A_WEEK / stepMin);
   for (let step = 0; step < steps; step++) {
     const at = step % perDay;
+    if (at === 0 && step > 0) {
+      const next = monthOf(firstDay + step / perDay);
+      if (next !== month) bookMonth();
+      month = next;
+    }
     const sunHere = sunW[step]!;
     const houseHere = houseW[step]!;
     let surplus = sunHere - houseHere;
@@ -163,14 +181,21 @@ export function simulateDiversion({ stepMin, days, battery, heater, vehicle, tar
       keep.tankC[step] = tankC;
     }
   }
+  bookMonth();
   const kwh = hours / 1000;
   const startWh = battery ? Math.max(leastWh, (capacityWh * battery.startSocPct) / 100) : 0;
   return {
     order: [...order], sunKwh: sun * kwh, houseKwh: house * kwh, selfUseKwh: (sun - exported) * kwh, importKwh: imported * kwh, exportKwh: exported * kwh, batteryInKwh: into * kwh, batteryOutKwh: out * kwh,
     batteryLossKwh: (into - out) * kwh - (storedWh - startWh) / 1000, heaterKwh: heaterSum * kwh, heaterFromBatteryKwh: fromBattery * kwh, hotLitres: litres, tankLossKwh: tankLoss / 1000, tankDrawnKwh: tankDrawn / 1000,
     vehicleKwh: vehicleSum * kwh, km: vehicle ? (vehicleSum * kwh * 100) / vehicle.kwhPer100km : 0, money: money * kwh, endSocPct: capacityWh > 0 ? (100 * storedWh) / capacityWh : 0, startTankC, endTankC: tankC,
-    weeksAt60, weeks: Math.floor(steps / weekSteps),
+    weeksAt60, weeks: Math.floor(steps / weekSteps), byMonth,
   };
+}
+
+/** The month of a day of the year, from 0; a day after the last is of the next year. */
+function monthOf(day: number): number {
+  const within = ((day - 1) % DAYS_A_YEAR) + 1;
+  return MONTH_ENDS.findIndex((end) => within <= end);
 }
 
 /** Export in a controller's measured sum, W. */

@@ -45,10 +45,10 @@ export function ethernet({ endA, endB }: EthernetLead): EthernetVerdict {
   const standardB = standardOf(endB);
   const answer = (verdict: EthernetVerdict["verdict"], faults: readonly Fault[]): EthernetVerdict => ({ verdict, standardA, standardB, faults: [...faults] });
   const open = openFaults(endA, endB);
-  if (open.length > 0) return answer("open", open);
-  const mapping = endA.map((colour) => endB.indexOf(colour) + 1);
-  const isCrossed = CROSSED.some((crossing) => mapping.every((pin, at) => pin === crossing[at]));
-  const moved = mapping.flatMap((pinB, at): readonly Fault[] => pinB === at + 1 ? [] : [{ kind: "miswire", pinA: at + 1, pinB, text: `${endA[at]} is on pin ${at + 1} at A and on pin ${pinB} at B` }]);
+  const mapping = endA.map((colour) => colour === "open" ? 0 : endB.indexOf(colour) + 1);
+  const isCrossed = CROSSED.some((crossing) => mapping.every((pin, at) => pin === 0 || pin === crossing[at]));
+  const moved = mapping.flatMap((pinB, at): readonly Fault[] => pinB === 0 || pinB === at + 1 ? [] : [{ kind: "miswire", pinA: at + 1, pinB, text: `${endA[at]} is on pin ${at + 1} at A and on pin ${pinB} at B` }]);
+  if (open.length > 0) return answer("open", isCrossed ? open : [...open, ...moved]);
   if (moved.length > 0 && !isCrossed) return answer("miswire", moved);
   const split = splitFaults(endA);
   if (split.length > 0) return answer("split-pair", split);

@@ -94,6 +94,10 @@ describe("ethernet", () => {
 
   it("names the pins of a miswire and of an open core", () => {
     expect(ethernet({ endA: B, endB: swapped(B, 0, 1) })).toMatchObject({ verdict: "miswire", faults: [{ pinA: 1, pinB: 2 }, { pinA: 2, pinB: 1 }] });
+    const alsoMoved = B.map((colour, at) => at === 2 ? "blue" as const : at === 3 ? "white-green" as const : at === 7 ? "open" as const : colour);
+    expect(ethernet({ endA: B, endB: alsoMoved })).toMatchObject({ verdict: "open", faults: [{ kind: "open", pinA: 8 }, { kind: "miswire", pinA: 3, pinB: 4 }, { kind: "miswire", pinA: 4, pinB: 3 }] });
+    const crossedAndOpen = A.map((colour, at) => at === 7 ? "open" as const : colour);
+    expect(ethernet({ endA: B, endB: crossedAndOpen }).faults).toMatchObject([{ kind: "open", pinA: 8 }]);
     const broken = B.map((colour, at) => at === 4 ? "open" as const : colour);
     expect(ethernet({ endA: B, endB: broken })).toMatchObject({ verdict: "open", faults: [{ kind: "open", pinA: 5, pinB: null, text: "white-blue on pin 5 at A comes out nowhere at B" }] });
     expect(ethernet({ endA: broken, endB: broken }).faults).toMatchObject([{ pinA: 5, pinB: 5 }]);

@@ -2,7 +2,7 @@
 
 import { orderText } from "@/core/controlOfPlan/divertOfPlan";
 import type { DiversionTotals } from "@/core/control/diversionSchema";
-import { threeDigits } from "@/core/units";
+import { fixedText, threeDigits } from "@/core/units";
 import type { DivertDesk } from "@/ui/divert/useDivert";
 import { useSay } from "@/ui/parts/useNumberStyle";
 
@@ -22,7 +22,7 @@ export function OrderTable({ desk: { set }, totals, of }: { desk: DivertDesk; to
               <tr key={row.order.join()} className={`border-b border-base-300 ${at === 0 ? "bg-base-200 font-bold" : ""}`}>
                 <th scope="row" className="py-2 pr-3">{orderText(row.order)}{at === 0 ? " (meant)" : ""}</th>
                 {[row.selfUseKwh, row.exportKwh, row.importKwh, row.hotLitres, row.km].map((value, which) => <td key={which} className="reading px-2 text-right">{three(value)}</td>)}
-                <td className="reading px-2 text-right">{say(row.money.toFixed(2))}{row.money <= cheapest + 0.005 ? <span className="block text-xs font-bold">lowest</span> : null}</td>
+                <td className="reading px-2 text-right">{say(fixedText(row.money, 2))}{row.money <= cheapest + 0.005 ? <span className="block text-xs font-bold">lowest</span> : null}</td>
                 <td className="text-right">{at > 0 && <button type="button" className="btn btn-sm press" onClick={() => set({ order: [...row.order] })}>Mean this<span className="sr-only"> {orderText(row.order)}</span></button>}</td>
               </tr>
             ))}

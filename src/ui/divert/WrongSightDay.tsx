@@ -4,6 +4,7 @@ import { useMemo, useState } from "react";
 import type { FlowSight, SurplusActor } from "@/core/control/diversionSchema";
 import type { Sight } from "@/core/control/whoSeesWhat";
 import { RIGHT_SIGHT, sightMistakes, wrongSights, type Flow } from "@/core/controlOfPlan/sightOfPlan";
+import { fixedText } from "@/core/units";
 import { useDiversion, type DivertDesk } from "@/ui/divert/useDivert";
 import { LineChart } from "@/ui/parts/LineChart";
 import { SelectField } from "@/ui/parts/SelectField";
@@ -26,7 +27,7 @@ export function WrongSightDay({ desk: { dayRequest }, sights }: { desk: DivertDe
   const so = useDiversion({ ...dayRequest, orders, sight: wrong });
   const totals = so?.totals[0];
   const series = so?.series;
-  const lines = useMemo(() => (series ? [{ name: "grid as it is", values: series.gridW, width: 3 }, { name: "grid as seen", values: series.seenW }] : []), [series]);
+  const lines = useMemo(() => (series ? [{ name: "grid as it is, importing above 0", values: series.gridW, width: 3 }, { name: "grid as seen", values: series.seenW }] : []), [series]);
   if (actors.length === 0) return null;
   const called = (actor: SurplusActor) => fitted.find((own) => own.actor === actor && choice.who === "fitted")?.controller.name ?? `The ${actor}’s controller`;
   const mistakes = (Object.entries(wrong) as [SurplusActor, FlowSight][]).flatMap(([actor, sight]) => sightMistakes(sight).map((mistake) => ({ ...mistake, actor })));
@@ -43,17 +44,11 @@ export function WrongSightDay({ desk: { dayRequest }, sights }: { desk: DivertDe
       {totals && right && (
         <table className="w-full max-w-2xl text-left text-sm" data-wrong-sight={totals.importKwh.toFixed(1)}>
           <thead><tr className="border-b-2 border-base-300"><th scope="col">This day</th><th scope="col" className="text-right">seen rightly</th><th scope="col" className="text-right">seen so</th><th scope="col" className="text-right">difference</th></tr></thead>
-          <tbody>{ROWS.filter(([key]) => Math.max(totals[key], right[key]) >= 0.05).map(([key, name]) => <tr key={key} className="border-b border-base-300"><th scope="row" className="py-1 font-normal">{name}</th>{[right[key], totals[key]].map((kwh, at) => <td key={at} className="reading text-right">{say(`${kwh.toFixed(1)} kWh`)}</td>)}<td className="reading text-right font-bold">{say(signed(totals[key] - right[key], "kWh", 1))}</td></tr>)}
-            <tr><th scope="row" className="py-1 font-normal">Money for the grid</th>{[right.money, totals.money].map((money, at) => <td key={at} className="reading text-right">{say(money.toFixed(2))}</td>)}<td className="reading text-right font-bold">{say(signed(totals.money - right.money, "", 2))}</td></tr></tbody>
+          <tbody>{ROWS.filter(([key]) => Math.max(totals[key], right[key]) >= 0.05).map(([key, name]) => <tr key={key} className="border-b border-base-300"><th scope="row" className="py-1 font-normal">{name}</th>{[right[key], totals[key]].map((kwh, at) => <td key={at} className="reading text-right">{say(`${kwh.toFixed(1)} kWh`)}</td>)}<td className="reading text-right font-bold">{say(`${fixedText(totals[key] - right[key], 1, "difference")} kWh`)}</td></tr>)}
+            <tr><th scope="row" className="py-1 font-normal">Money for the grid</th>{[right.money, totals.money].map((money, at) => <td key={at} className="reading text-right">{say(fixedText(money, 2))}</td>)}<td className="reading text-right font-bold">{say(fixedText(totals.money - right.money, 2, "difference"))}</td></tr></tbody>
         </table>
       )}
       {series && <LineChart label="Grid as it is and as it is seen" at={series.hour} lines={lines} unit="W" atUnit="h" heightPx={220} />}
     </section>
   );
-}
-
-function signed(value: number, unit: string, digits: number): string {
-  const text = Math.abs(value).toFixed(digits);
-  const sign = Number(text) === 0 ? "" : value < 0 ? "−" : "+";
-  return `${sign}${text}${unit ? ` ${unit}` : ""}`;
 }

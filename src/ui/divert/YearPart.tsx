@@ -1,13 +1,17 @@
 "use client";
 
+import { useMemo } from "react";
 import { diversionOfPlan, orderText, sizeVariants } from "@/core/controlOfPlan/divertOfPlan";
+import type { DiversionTotals } from "@/core/control/diversionSchema";
 import { heaterChecks } from "@/core/control/heaterChecks";
-import { threeDigits } from "@/core/units";
+import { fixedText, threeDigits } from "@/core/units";
 import { OrderTable } from "@/ui/divert/OrderTable";
 import { useSweep, type DivertDesk } from "@/ui/divert/useDivert";
 import { FindingLine } from "@/ui/parts/FindingLine";
+import { LineChart } from "@/ui/parts/LineChart";
 import { useSay } from "@/ui/parts/useNumberStyle";
 
+const MONTHS = ["Jan", "Feb", "Mar", "Apr", "May", "Jun", "Jul", "Aug", "Sep", "Oct", "Nov", "Dec"] as const;
 const YEAR = { days: 365, stepMin: 1, series: false } as const;
 
 /** A year at one minute, every order; and a sweep over battery sizes on all cores. */
@@ -25,6 +29,7 @@ export function YearPart({ desk }: { desk: DivertDesk }) {
   return (
     <div className="mx-auto max-w-6xl space-y-4">
       <Runner words={`Simulate the year, ${request.orders.length === 1 ? "one order" : `${request.orders.length} orders`}`} run={year} onStart={() => year.start(request.orders.map((order) => ({ name: "year", request: { ...request, orders: [order] } })))} />
+      {meant && <Months totals={meant} />}
       {rows.length > 0 && <OrderTable desk={desk} totals={rows} of="a year" />}
       {hygiene.map((finding) => <FindingLine key={finding.id} finding={finding} />)}
       {meant && <p className="text-sm">{say(`Of ${threeDigits(meant.sunKwh)} kWh of sun: ${threeDigits(meant.heaterKwh)} kWh to the heater, ${threeDigits(meant.batteryOutKwh)} kWh back from the battery (${threeDigits(meant.batteryLossKwh)} kWh lost in it), ${threeDigits(meant.vehicleKwh)} kWh into the vehicle.`)}</p>}
@@ -32,9 +37,24 @@ export function YearPart({ desk }: { desk: DivertDesk }) {
       {sweep.rows.length > 0 && (
         <div className="overflow-x-auto" role="region" aria-label="Variants" tabIndex={0}>
           <table className="w-full text-left text-sm"><thead><tr className="border-b-2 border-base-300"><th scope="col">Battery</th><th scope="col">Surplus first to</th>{["self-use kWh", "import kWh", "hot water l", "bill"].map((name) => <th key={name} scope="col" className="px-2 text-right">{name}</th>)}</tr></thead>
-            <tbody>{sweep.rows.toSorted((a, b) => a.money - b.money).map((row) => <tr key={`${row.variant} ${row.order.join()}`} className="border-b border-base-300"><th scope="row" className="py-1">{say(row.variant)}</th><td>{orderText(row.order)}</td>{[row.selfUseKwh, row.importKwh, row.hotLitres].map((value, at) => <td key={at} className="reading px-2 text-right">{three(value)}</td>)}<td className="reading px-2 text-right">{say(row.money.toFixed(0))}</td></tr>)}</tbody></table>
+            <tbody>{sweep.rows.toSorted((a, b) => a.money - b.money).map((row) => <tr key={`${row.variant} ${row.order.join()}`} className="border-b border-base-300"><th scope="row" className="py-1">{say(row.variant)}</th><td>{orderText(row.order)}</td>{[row.selfUseKwh, row.importKwh, row.hotLitres].map((value, at) => <td key={at} className="reading px-2 text-right">{three(value)}</td>)}<td className="reading px-2 text-right">{say(fixedText(row.money, 0))}</td></tr>)}</tbody></table>
         </div>
       )}
+    </div>
+  );
+}
+
+/** Where the sun of each month goes, and what the house and its devices run on. */
+function Months({ totals: { byMonth } }: { totals: DiversionTotals }) {
+  const [sun, use] = useMemo(() => [
+    [{ name: "used here", values: byMonth.map(({ sunKwh, exportKwh }) => sunKwh - exportKwh) }, { name: "exported", values: byMonth.map(({ exportKwh }) => exportKwh) }],
+    [{ name: "from the sun", values: byMonth.map(({ sunKwh, exportKwh }) => sunKwh - exportKwh) }, { name: "imported", values: byMonth.map(({ importKwh }) => importKwh) }],
+  ], [byMonth]);
+  const at = useMemo(() => MONTHS.map((_, month) => month + 1), []);
+  return (
+    <div className="grid gap-4 lg:grid-cols-2">
+      <section aria-label="The sun by month"><h3 className="font-bold">Where the sun of each month goes</h3><LineChart label="Sun by month, stacked" at={at} names={MONTHS} lines={sun} unit="kWh" atUnit="" heightPx={240} isStacked /></section>
+      <section aria-label="Use by month"><h3 className="font-bold">What it is run on</h3><LineChart label="Use by month, stacked" at={at} names={MONTHS} lines={use} unit="kWh" atUnit="" heightPx={240} isStacked /></section>
     </div>
   );
 }

@@ -33,10 +33,10 @@ export function EthernetCheck({ wire: { document: { links }, items } }: { wire: 
     <section aria-label="Network lead" className="mx-auto max-w-6xl space-y-3">
       <p className="text-sm">Look into both plugs with the tab down, pin 1 on the left, and choose what you see.</p>
       {segments.length > 0 && <div className="max-w-96"><SelectField label="The lead is for" value={use} options={[{ value: "network", label: "the network" }, ...segments.map(({ id, a, b }) => ({ value: id, label: `${a.item.name} ${a.port.label} to ${b.item.name} ${b.port.label}` }))]} onValue={setUse} /></div>}
-      <div className="grid max-w-3xl grid-cols-[minmax(8.6rem,13rem)_1fr_minmax(8.6rem,13rem)] items-end">
+      <div className="grid max-w-3xl grid-cols-[minmax(0,13rem)_minmax(3.5rem,1fr)_minmax(0,13rem)] items-end">
         <PinColours name={`End A${segment ? `, ${segment.a.item.name}` : ""}`} colours={lead.endA} onColour={(at, colour) => set("endA", at, colour)} />
         <LeadDrawing lead={lead} />
-        <PinColours name={`End B${segment ? `, ${segment.b.item.name}` : ""}`} colours={lead.endB} onColour={(at, colour) => set("endB", at, colour)} />
+        <PinColours name={`End B${segment ? `, ${segment.b.item.name}` : ""}`} colours={lead.endB} isRight onColour={(at, colour) => set("endB", at, colour)} />
       </div>
       <div role="status">
         {!verdict && <p className="font-semibold text-error">{parsed.error?.issues[0]?.message}: each colour is in a plug once.</p>}
@@ -48,13 +48,14 @@ export function EthernetCheck({ wire: { document: { links }, items } }: { wire: 
   );
 }
 
-function PinColours({ name, colours, onColour }: { name: string; colours: readonly string[]; onColour: (at: number, colour: string) => void }) {
+/** The pins of a plug, their numbers on the outside. */
+function PinColours({ name, colours, isRight = false, onColour }: { name: string; colours: readonly string[]; isRight?: boolean; onColour: (at: number, colour: string) => void }) {
   return (
     <fieldset>
-      <legend className="mb-1 font-bold">{name}</legend>
+      <legend className={`mb-1 font-bold ${isRight ? "w-full text-right" : ""}`}>{name}</legend>
       {colours.map((colour, at) => (
-        <label key={at} className="flex h-12 items-center gap-2"><span className="sr-only">Pin</span><span className="reading w-3 font-bold">{at + 1}</span>
-          <select className="field px-2 pr-6" value={colour} onChange={(event) => onColour(at, event.target.value)}>{CHOICES.map((choice) => <option key={choice} value={choice}>{choice === "open" ? "empty" : choice}</option>)}</select></label>
+        <label key={at} className={`flex h-12 items-center gap-2 ${isRight ? "flex-row-reverse" : ""}`}><span className="sr-only">Pin</span><span className="reading w-3 font-bold">{at + 1}</span>
+          <select className="field min-w-0 px-2 max-md:px-1 max-md:text-sm" value={colour} onChange={(event) => onColour(at, event.target.value)}>{CHOICES.map((choice) => <option key={choice} value={choice}>{choice === "open" ? "empty" : choice}</option>)}</select></label>
       ))}
     </fieldset>
   );

@@ -5,7 +5,7 @@ const WIDTH = 200;
 /** The conductors' own colours, as made; the word stands beside each pin. */
 const INSULATION: Readonly<Record<string, string>> = { orange: "#e8730c", green: "#2e8540", blue: "#2b6cc4", brown: "#7a4a21" };
 
-/** The eight conductors of a lead from plug to plug, straight or across each other as the colours say; an empty pin ends in a stub. */
+/** The eight conductors of a lead from plug to plug, straight or across each other as the colours say; one without its other end is a stub, an empty pin a bar. */
 export function LeadDrawing({ lead: { endA, endB } }: { lead: EthernetLead }) {
   const height = ROW * endA.length;
   const yOf = (at: number) => ROW * (at + 0.5);
@@ -35,5 +35,7 @@ function Conductor({ colour, path, isMoved }: { colour: string; path: string; is
 }
 
 function Stub({ colour, x, y }: { colour: string; x: number; y: number }) {
-  return colour === "open" ? <circle cx={x + 7} cy={y} r={4} fill="none" stroke="var(--color-base-content)" strokeWidth={1.5} /> : <Conductor colour={colour} isMoved={false} path={`M${x} ${y} H${x + 14}`} />;
+  return colour === "open"
+    ? <path d={`M${x + 7} ${y - 9} V${y + 9}`} stroke="var(--color-base-content)" strokeWidth={3} vectorEffect="non-scaling-stroke" />
+    : <Conductor colour={colour} isMoved={false} path={`M${x} ${y} H${x + 14}`} />;
 }
