@@ -11,7 +11,7 @@ import { houseSeries } from "@/core/control/house";
 import { settingsApart, simulateHunt, type Integrator } from "@/core/control/hunting";
 import { limitCost, limitCostRequestSchema } from "@/core/control/limitCost";
 import { entryOfLimit, limitEntries } from "@/core/controlOfPlan/limitEntries";
-import { limitPlan, limitRequest, SCENARIOS } from "@/core/controlOfPlan/limitOfPlan";
+import { limitPlan, limitRequest, responseTexts, SCENARIOS } from "@/core/controlOfPlan/limitOfPlan";
 import { seriesOfValues } from "@/core/control/seriesOfValues";
 import { simulateDiversion, type DiversionSeries } from "@/core/control/simulateDiversion";
 import { simulateExport } from "@/core/control/simulateExport";
@@ -150,6 +150,15 @@ describe("the limit of a plan", () => {
     expect(plan.readingMs).toBeGreaterThan(40);
     expect(limitPlan(withLimit(jobFromPattern("S14"), 3000))!.readingMs).toBeGreaterThan(200);
     expect(limitPlan(jobFromPattern("S10"))).toBeUndefined();
+  });
+
+  it("takes dead time, lag and ramp from each inverter's kit, and says where it has to take usual ones", () => {
+    const plan = limitPlan(farm)!;
+    expect(limitRequest(farm, plan, "load-drop").inverters[0]).toMatchObject({ deadTimeMs: 150, tauMs: 350, rampWPerS: 6000 });
+    expect(responseTexts(farm, plan)[0]).toContain("dead time 150 ms, lag 350 ms, 60 % a second, by its kit");
+    const silent = { ...farm, kits: farm.kits.map((kit) => (kit.exportLimit ? { ...kit, exportLimit: { ...kit.exportLimit, response: undefined } } : kit)) };
+    expect(limitRequest(silent, plan, "load-drop").inverters[0]).toMatchObject({ deadTimeMs: 200, tauMs: 400, rampWPerS: 5000 });
+    expect(responseTexts(silent, plan)[0]).toContain("usual values");
   });
 
   it.each(SCENARIOS.map(({ id }) => id))("is tried by %s, in every pattern that can limit", (scenario) => {

@@ -29,7 +29,7 @@ const STEP_MS = 20;
 const OTHER_GAIN_PER_S = 0.3;
 const METER_SAMPLE_MS = 200;
 /** Usual delays of an inverter until the kit says otherwise. */
-const USUAL_INVERTER = { deadTimeMs: 200, tauMs: 400, rampShareAS: 0.5 } as const;
+const USUAL_RESPONSE = { deadTimeMs: 200, lagMs: 400, rampPctPerS: 50 } as const;
 const USUAL_FALLBACK = { timeS: 60, fallbackPct: 0 } as const;
 
 /** The scenarios that every limit is tried in. */
@@ -80,9 +80,10 @@ export function limitRequest(document: Plan, plan: LimitPlan, scenario: Scenario
     system: site.supply.system, limit: { powerW: limit.powerW ?? 0, basis: limit.basis, secondsAllowed: limit.secondsAllowed }, stepMs: STEP_MS,
     inverters: plan.inverters.map((node) => {
       const kit = kits.find(({ id }) => id === node.kit);
+      const { deadTimeMs, lagMs, rampPctPerS } = kit?.exportLimit?.response ?? USUAL_RESPONSE;
       const failSafe = kit?.exportLimit?.failSafe ?? USUAL_FALLBACK;
       return {
-        id: node.id, ratedW: node.ratedW!, availableW: 0.95 * node.ratedW!, phases: [...phasesOf(node, site)] as Phase[], deadTimeMs: USUAL_INVERTER.deadTimeMs, tauMs: USUAL_INVERTER.tauMs, rampWPerS: USUAL_INVERTER.rampShareAS * node.ratedW!,
+        id: node.id, ratedW: node.ratedW!, availableW: 0.95 * node.ratedW!, phases: [...phasesOf(node, site)] as Phase[], deadTimeMs, tauMs: lagMs, rampWPerS: (rampPctPerS / 100) * node.ratedW!,
         lostMeter: { afterMs: failSafe.timeS * 1000, fallbackW: (failSafe.fallbackPct / 100) * node.ratedW! },
       };
     }),
@@ -92,6 +93,19 @@ export function limitRequest(document: Plan, plan: LimitPlan, scenario: Scenario
   const setPointW = plannedSetPointW(limit, plan);
   const longestFallbackS = Math.max(...base.inverters.map(({ lostMeter }) => lostMeter.afterMs / 1000));
   return exportLimitRequestSchema.parse({ ...base, ...(withOthers ? otherControllers(site) : {}), controller: { ...base.controller, setPointW }, ...happenings(scenario, phases, houseW, total, base.inverters, longestFallbackS, limit.events) });
+}
+
+/**
+ * How each inverter answers a command, in words, and whether its kit says so.
+ *
+ * @example "Roof inverter: dead time 150 ms, lag 350 ms, 60 % a second, by its kit"
+ */
+export function responseTexts({ kits }: Pick<Plan, "kits">, { inverters }: Pick<LimitPlan, "inverters">): readonly string[] {
+  return inverters.map((node) => {
+    const own = kits.find(({ id }) => id === node.kit)?.exportLimit?.response;
+    const { deadTimeMs, lagMs, rampPctPerS } = own ?? USUAL_RESPONSE;
+    return `${node.name}: dead time ${deadTimeMs} ms, lag ${lagMs} ms, ${rampPctPerS} % a second, ${own ? "by its kit" : "usual values, as its kit does not say"}`;
+  });
 }
 
 /** A battery that holds the grid at nothing, and a heater that takes what is exported. */

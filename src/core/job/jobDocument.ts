@@ -27,6 +27,9 @@ const jobDetailsShape = z.object({
 /** A finding that somebody looked at and lets stand, with the reason. It stays open to be taken back. */
 const acceptedSchema = z.object({
   finding: z.string().min(1).max(300),
+  /** What it said when it was accepted; it is told in the log after it is gone. */
+  title: z.string().max(300).default(""),
+  person: z.string().trim().max(60).default(""),
   reason: z.string().trim().min(1, "say why it may stand").max(300, "at most 300 characters"),
   at: z.iso.datetime(),
 });

@@ -42,6 +42,8 @@ export const exportLimitSchema = z.strictObject({
   max: z.number().positive().max(1e8),
   step: z.number().positive().max(1e6),
   failSafe: z.strictObject({ timeS: z.number().positive().max(3600), fallbackPct: z.number().min(0).max(100) }).optional(),
+  /** How an inverter answers a command: nothing at first, then as a first-order lag, no faster than its ramp. */
+  response: z.strictObject({ deadTimeMs: z.number().min(0).max(10_000), lagMs: z.number().positive().max(60_000), rampPctPerS: z.number().positive().max(1000) }).optional(),
 }).refine(({ min, max }) => min <= max, { path: ["max"], message: "max is below min" });
 
 /**

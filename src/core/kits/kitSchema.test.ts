@@ -42,6 +42,7 @@ describe("a kit", () => {
     ["that switches on itself before itself", hybrid, "powerUp.0", { first: "dc", then: "dc", why: "x" }, "powerUp.0.then"],
     ["whose export limit is upside down", hybrid, "exportLimit.max", -1, "exportLimit.max"],
     ["that fails safe to more than everything", hybrid, "exportLimit.failSafe.fallbackPct", 120, "exportLimit.failSafe.fallbackPct"],
+    ["that answers a command in no time", hybrid, "exportLimit.response", { deadTimeMs: 0, lagMs: 0, rampPctPerS: 50 }, "exportLimit.response.lagMs"],
     ["with a frame of nine bytes", hybrid, "can.frames.0.bytes", 9, "can.frames.0.bytes"],
     ["with a band that no country has", hybrid, "network.bandsGhz", [3], "network.bandsGhz.0"],
     ["with a lamp that dances", hybrid, "lamps.0.pattern", "dance", "lamps.0.pattern"],

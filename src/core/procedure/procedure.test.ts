@@ -95,14 +95,14 @@ describe("distances", () => {
 describe("accepted findings", () => {
   const [night] = planFindings(hub);
   it("leave the open ones, keep their reason, and come back when it is withdrawn", () => {
-    const accepted = acceptFinding(hub, night!.id, "Only large loads matter here", "2026-11-25T09:00:00.000Z");
-    expect(sortFindings(planFindings(accepted), accepted.accepted)).toMatchObject({ open: [], accepted: [{ reason: "Only large loads matter here" }] });
+    const accepted = acceptFinding(hub, night!, { reason: "Only large loads matter here", at: "2026-11-25T09:00:00.000Z", person: "Kim" });
+    expect(sortFindings(planFindings(accepted), accepted.accepted)).toMatchObject({ open: [], accepted: [{ reason: "Only large loads matter here", person: "Kim" }] });
     expect(jobSummary(accepted).findings.note).toBe(jobSummary(hub).findings.note - 1);
     expect(sortFindings(planFindings(hub), withdrawAcceptance(accepted, night!.id).accepted).open).toEqual([night]);
   });
 
   it("never hide a stop", () => {
     const stop = { ...night!, severity: "stop" as const };
-    expect(sortFindings([stop], [{ finding: stop.id, reason: "no", at: "2026-11-25T09:00:00.000Z" }]).open).toEqual([stop]);
+    expect(sortFindings([stop], [{ finding: stop.id, title: stop.title, person: "", reason: "no", at: "2026-11-25T09:00:00.000Z" }]).open).toEqual([stop]);
   });
 });

@@ -38,7 +38,7 @@ export function visitLog(entries: readonly RunEntry[], changes: readonly PlanCha
   }));
   return [
     ...lines, ...together(changes).map(({ revision, at, parts }): LogLine => ({ id: `revision-${revision}`, at, person: "", kind: "plan-change", title: `Revision ${revision}`, text: parts.join(", "), photo: undefined, isCorrected: false })),
-    ...accepted.map(({ finding, reason, at }): LogLine => ({ id: `accepted-${finding}`, at, person: "", kind: "accepted", title: finding, text: reason, photo: undefined, isCorrected: false })),
+    ...accepted.map(({ finding, title, person, reason, at }): LogLine => ({ id: `accepted-${finding}`, at, person, kind: "accepted", title: title || finding, text: reason, photo: undefined, isCorrected: false })),
   ].toSorted((a, b) => a.at.localeCompare(b.at));
 }
 

@@ -13,7 +13,7 @@ import type { LimitDesk } from "@/ui/limit/useLimit";
 import { LineChart } from "@/ui/parts/LineChart";
 import { SelectField } from "@/ui/parts/SelectField";
 import { useSay } from "@/ui/parts/useNumberStyle";
-import { usePerson } from "@/ui/run/usePerson";
+import { usePerson } from "@/ui/parts/usePerson";
 
 const MOST_PROBLEMS = 8;
 const PROOF_VERDICTS: Readonly<Record<LimitProof["verdict"], string>> = { ...LIMIT_VERDICTS, untested: "It proves nothing: the export never came near the limit" };

@@ -8,7 +8,7 @@ import type { RunSettings } from "@/core/job/runSettings";
 import { sheetSchedule } from "@/core/procedure/sheetSchedule";
 import type { Schedule, ScheduleRequest } from "@/core/procedure/schedule/scheduleSchema";
 import { useNow } from "@/ui/run/useNow";
-import { usePerson } from "@/ui/run/usePerson";
+import { usePerson } from "@/ui/parts/usePerson";
 import { useWorkerThread } from "@/ui/parts/useWorkerThread";
 import { useWorkspace } from "@/ui/workspace/workspaceContext";
 import type { RunWork } from "@/ui/workspace/useRun";

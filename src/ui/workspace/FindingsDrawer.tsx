@@ -7,6 +7,7 @@ import { useState } from "react";
 import type { Finding, FindingStage } from "@/core/findings";
 import { acceptFinding, withdrawAcceptance, type SortedFindings } from "@/core/job/openFindings";
 import { FindingMark } from "@/ui/parts/FindingMark";
+import { usePerson } from "@/ui/parts/usePerson";
 import { useSay } from "@/ui/parts/useNumberStyle";
 import { useWorkspace } from "@/ui/workspace/workspaceContext";
 
@@ -40,11 +41,11 @@ export function FindingsDrawer({ jobId, findings, onClose }: { jobId: string; fi
         <section aria-label="Accepted">
           <h3 className="mb-1 font-bold">Accepted</h3>
           <ul className="space-y-2">
-            {findings.accepted.map(({ finding, reason, at }) => (
+            {findings.accepted.map(({ finding, reason, at, person }) => (
               <li key={finding.id} className="panel bg-base-100 p-3 text-sm">
                 <FindingMark level={finding.severity} /> <b>{finding.title}</b>
                 <p className="quiet">{say(finding.detail)}</p>
-                <p>“{reason}”, {format(parseISO(at), "d MMM yyyy HH:mm")}</p>
+                <p>“{reason}”, {person && `${person}, `}{format(parseISO(at), "d MMM yyyy HH:mm")}</p>
                 <button type="button" className="btn btn-sm press mt-1" onClick={() => editor.edit((document) => withdrawAcceptance(document, finding.id))}>Take it back<span className="sr-only"> {finding.title}</span></button>
               </li>
             ))}
@@ -74,13 +75,14 @@ function FindingCard({ jobId, finding }: { jobId: string; finding: Finding }) {
 /** Let a finding stand, with the reason that the report will show. */
 function AcceptForm({ finding }: { finding: Finding }) {
   const { editor } = useWorkspace();
+  const { person } = usePerson();
   const [reason, setReason] = useState<string | undefined>();
   if (reason === undefined) return <button type="button" className="link press text-sm" onClick={() => setReason("")}>Accept …<span className="sr-only"> {finding.title}</span></button>;
   const good = reason.trim().length > 0 && reason.length <= LONGEST_REASON;
   return (
     <form className="w-full" onSubmit={(event) => {
       event.preventDefault();
-      if (good) editor.edit((document) => acceptFinding(document, finding.id, reason.trim(), new Date().toISOString()));
+      if (good) editor.edit((document) => acceptFinding(document, finding, { reason: reason.trim(), at: new Date().toISOString(), person }));
     }}>
       <label className="block text-sm"><span className="font-semibold">Why may it stand?</span>
         <input className="field" autoFocus value={reason} maxLength={LONGEST_REASON} placeholder="The report shows this" onChange={(event) => setReason(event.target.value)} /></label>
