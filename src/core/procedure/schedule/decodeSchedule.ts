@@ -41,7 +41,7 @@ export class ScheduleDecoder {
   /**
    * The time until everything is complete, min; start and technician of each step stand in the fields.
    *
-   * @param stay Whoever is at a place does what can be done there first.
+   * @param stay Whoever is free first does what can be begun where they are, before they walk.
    */
   decode(wishes: Float64Array, stay = false): number {
     const { count, needs, opened, startPlace, freeMin, earliestMin } = this.problem;
@@ -85,8 +85,13 @@ export class ScheduleDecoder {
   private take(stay: boolean): number {
     let at = this.readyCount - 1;
     if (stay) {
+      let who = 0;
+      for (let other = 1; other < this.problem.technicians; other++) if (this.freeMin[other]! < this.freeMin[who]!) who = other;
+      const here = this.at[who]!;
+      const by = this.freeMin[who]! + FEW_MIN;
       for (let which = at; which >= 0; which--) {
-        if (this.at.includes(this.problem.place[this.ready[which]!]!)) { at = which; break; }
+        const step = this.ready[which]!;
+        if (this.problem.place[step] === here && this.startMin[step]! <= by) { at = which; break; }
       }
     }
     const step = this.ready[at]!;

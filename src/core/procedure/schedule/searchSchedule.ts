@@ -12,7 +12,7 @@ export interface Found {
 
 /** A missed window outweighs any time. */
 const LATE_WEIGHT = 1000;
-const BEHIND_WEIGHT = 0.15;
+const BEHIND_WEIGHT = 1;
 /** What keeping the given order may cost at most, min. */
 const ORDER_MIN = 0.5;
 const CLOSE_MIN = 1e-6;
@@ -21,7 +21,9 @@ const BLOCK_SHARE = 0.25;
 const LONGEST_BLOCK = 6;
 /** Orders between two looks at whether to stop. */
 const SLICE = 200;
-const FIRST_TEMPERATURE_SHARE = 0.012;
+const FIRST_TEMPERATURE_SHARE = 0.004;
+/** The part of the orders that is decoded with whoever is at a place staying there; the rest without. */
+const STAY_SHARE = 0.4;
 const LAST_TEMPERATURE_SHARE = 0.0005;
 
 /**
@@ -67,27 +69,32 @@ export function* searchSchedule(problem: ScheduleProblem, { headMin, tailMin }: 
   const order = Array.from({ length: count }, (_, step) => step).toSorted((a, b) => starts[0]!.startMin[a]! - starts[0]!.startMin[b]!);
   const wishes = new Float64Array(count);
   const rank = () => order.forEach((step, at) => { wishes[step] = count - at; });
-  rank();
-  let current = costOf(wishes);
-  for (let tried = 0; tried < iterations && count > 1; tried++) {
-    if (best!.lateMin < CLOSE_MIN && best!.makespanMin <= boundMin + CLOSE_MIN) break;
-    if (tried % SLICE === SLICE - 1) yield tried / iterations;
-    const from = Math.floor(random() * count);
-    const to = random() < 0.5 ? Math.floor(random() * count) : Math.min(count - 1, Math.max(0, from + Math.floor(random() * 9) - 4));
-    if (from === to) continue;
-    // A few in a row move together: what belongs to one place stays together.
-    const many = random() < BLOCK_SHARE ? Math.min(2 + Math.floor(random() * LONGEST_BLOCK), count - Math.max(from, to)) : 1;
-    if (many < 1) continue;
-    order.splice(to, 0, ...order.splice(from, many));
+  // Staying finds plans with few walks at once; without it there are plans that staying cannot say.
+  for (const stay of [true, false]) {
+    const tries = Math.ceil(iterations * (stay ? STAY_SHARE : 1 - STAY_SHARE));
+    const before = stay ? 0 : iterations - tries;
+    if (best) order.sort((a, b) => best!.startMin[a]! - best!.startMin[b]!);
     rank();
-    const cost = costOf(wishes);
-    const cooled = tried / iterations;
-    const temperature = boundMin * FIRST_TEMPERATURE_SHARE * (LAST_TEMPERATURE_SHARE / FIRST_TEMPERATURE_SHARE) ** cooled;
-    if (cost <= current || random() < Math.exp((current - cost) / Math.max(CLOSE_MIN, temperature))) {
-      current = cost;
-      continue;
+    let current = costOf(wishes, stay);
+    for (let tried = 0; tried < tries && count > 1; tried++) {
+      if (best!.lateMin < CLOSE_MIN && best!.makespanMin <= boundMin + CLOSE_MIN) return best!;
+      if (tried % SLICE === SLICE - 1) yield (before + tried) / iterations;
+      const from = Math.floor(random() * count);
+      const to = random() < 0.5 ? Math.floor(random() * count) : Math.min(count - 1, Math.max(0, from + Math.floor(random() * 9) - 4));
+      if (from === to) continue;
+      // A few in a row move together: what belongs to one place stays together.
+      const many = random() < BLOCK_SHARE ? Math.min(2 + Math.floor(random() * LONGEST_BLOCK), count - Math.max(from, to)) : 1;
+      if (many < 1) continue;
+      order.splice(to, 0, ...order.splice(from, many));
+      rank();
+      const cost = costOf(wishes, stay);
+      const temperature = boundMin * FIRST_TEMPERATURE_SHARE * (LAST_TEMPERATURE_SHARE / FIRST_TEMPERATURE_SHARE) ** (tried / tries);
+      if (cost <= current || random() < Math.exp((current - cost) / Math.max(CLOSE_MIN, temperature))) {
+        current = cost;
+        continue;
+      }
+      order.splice(from, 0, ...order.splice(to, many));
     }
-    order.splice(from, 0, ...order.splice(to, many));
   }
   return best!;
 }
