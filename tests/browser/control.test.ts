@@ -69,6 +69,8 @@ describe("Limit and Divert", () => {
     await page.waitForFunction(() => document.querySelector("[aria-label=Proofs] [data-proof-verdict='holds']"), POLLING);
     await shows(page, "proved");
     await page.focus("[aria-label='New recording'] textarea");
+    await page.keyboard.sendCharacter("0 4200\n1 4300\n2 4250\n");
+    await page.waitForSelector('[aria-label="New recording"] [data-proof-verdict="untested"]');
     await page.keyboard.sendCharacter("0 11700\n1 15000\nnonsense here\n");
     await shows(page, "is no time");
     await page.keyboard.press("Backspace");
@@ -99,6 +101,7 @@ describe("Limit and Divert", () => {
     await press(page, "Simulate the year, 6 orders");
     await shows(page, "6 of 6, done");
     await shows(page, "Every order, a year");
+    await page.waitForSelector('[aria-label="Sun by month, stacked"] svg');
     await press(page, "Sweep 24 variants: battery sizes and orders");
     await press(page, "Stop");
     await shows(page, "stopped");
@@ -112,6 +115,14 @@ describe("Limit and Divert", () => {
     await openPart(page, "Who sees what");
     await page.waitForSelector('[data-sight="charger battery seen"]');
     await shows(page, "If the battery feeds the heater");
+    const importOf = () => page.$eval("[data-wrong-sight]", (table) => Number(table.getAttribute("data-wrong-sight")));
+    await page.waitForSelector("[data-wrong-sight]");
+    await shows(page, "counts the sun twice");
+    const twice = await importOf();
+    await page.select(await selectOf(page, "as"), "-1");
+    await shows(page, "sees the sun the wrong way");
+    await page.waitForFunction((before) => Number(document.querySelector("[data-wrong-sight]")?.getAttribute("data-wrong-sight")) !== before, POLLING, twice);
+    expect(await importOf()).toBeGreaterThan(0);
     await openPart(page, "Two controllers");
     await type(page, "Heater holds the grid at, W", "120");
     await page.waitForSelector('[data-hunt="feeding"], [data-hunt="hunting"]');

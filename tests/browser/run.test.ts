@@ -49,10 +49,10 @@ describe("Run", () => {
     await openPart(page, "Log");
     await shows(page, "outside: Highest of all pairs 228 V, should be 0 to 10 V");
     await shows(page, "loft is fed from elsewhere, cover stays on");
-    await press(page, "Correct …");
+    await page.locator("ol[aria-label=Log] li button").click();
     await type(page, "What is right", "fed from the garage");
     await page.locator("form ::-p-text(Correct)").click();
-    await shows(page, "corrected below");
+    await shows(page, "corrected later");
     await type(page, "Search", "garage");
     await shows(page, "1 of ");
     const csv = await (await fetch(`${desk.app}/api/v1/jobs/${id}/log.csv`)).text();

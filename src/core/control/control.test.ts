@@ -155,7 +155,7 @@ describe("the limit of a plan", () => {
   it("takes dead time, lag and ramp from each inverter's kit, and says where it has to take usual ones", () => {
     const plan = limitPlan(farm)!;
     expect(limitRequest(farm, plan, "load-drop").inverters[0]).toMatchObject({ deadTimeMs: 150, tauMs: 350, rampWPerS: 6000 });
-    expect(responseTexts(farm, plan)[0]).toContain("dead time 150 ms, lag 350 ms, 60 % a second, by its kit");
+    expect(responseTexts(farm, plan)).toEqual([`${plan.inverters.map(({ name }) => name).join(", ")}: dead time 150 ms, lag 350 ms, 60 % a second, by the kit`]);
     const silent = { ...farm, kits: farm.kits.map((kit) => (kit.exportLimit ? { ...kit, exportLimit: { ...kit.exportLimit, response: undefined } } : kit)) };
     expect(limitRequest(silent, plan, "load-drop").inverters[0]).toMatchObject({ deadTimeMs: 200, tauMs: 400, rampWPerS: 5000 });
     expect(responseTexts(silent, plan)[0]).toContain("usual values");

@@ -96,16 +96,19 @@ export function limitRequest(document: Plan, plan: LimitPlan, scenario: Scenario
 }
 
 /**
- * How each inverter answers a command, in words, and whether its kit says so.
+ * How the inverters answer a command, in words, those that answer alike together, and whether their kits say so.
  *
- * @example "Roof inverter: dead time 150 ms, lag 350 ms, 60 % a second, by its kit"
+ * @example "Roof inverter: dead time 150 ms, lag 350 ms, 60 % a second, by the kit"
  */
 export function responseTexts({ kits }: Pick<Plan, "kits">, { inverters }: Pick<LimitPlan, "inverters">): readonly string[] {
-  return inverters.map((node) => {
+  const namesOf = new Map<string, string[]>();
+  for (const node of inverters) {
     const own = kits.find(({ id }) => id === node.kit)?.exportLimit?.response;
     const { deadTimeMs, lagMs, rampPctPerS } = own ?? USUAL_RESPONSE;
-    return `${node.name}: dead time ${deadTimeMs} ms, lag ${lagMs} ms, ${rampPctPerS} % a second, ${own ? "by its kit" : "usual values, as its kit does not say"}`;
-  });
+    const text = `dead time ${deadTimeMs} ms, lag ${lagMs} ms, ${rampPctPerS} % a second, ${own ? "by the kit" : "usual values, as the kit does not say"}`;
+    namesOf.set(text, [...(namesOf.get(text) ?? []), node.name]);
+  }
+  return [...namesOf].map(([text, names]) => `${names.join(", ")}: ${text}`);
 }
 
 /** A battery that holds the grid at nothing, and a heater that takes what is exported. */

@@ -17,6 +17,8 @@ export const runEntrySchema = z.discriminatedUnion("kind", [
   z.object({
     ...common, ...ofStep, kind: z.literal("result"),
     values: z.record(z.string().max(60), z.number().min(-1e9).max(1e9)).optional(), choice: z.string().max(60).optional(), serial: z.string().trim().min(1, "type the serial number").max(60, "at most 60 characters").optional(),
+    /** The same with its labels and units, as it was shown; a log is read long after its sheet is gone. */
+    said: z.string().max(2000).default(""),
     /** What was outside its limits, in words; empty when all was good. */
     outside: z.array(z.string().max(400)).max(40).default([]),
   }),

@@ -3,7 +3,7 @@ import { runSettingsSchema } from "@/core/job/runSettings";
 import { meanwhile, nextStep, readySteps } from "@/core/procedure/nextSteps";
 import { runEntrySchema, type RunEntry } from "@/core/procedure/runEntry";
 import { runSheet, type RunSheet } from "@/core/procedure/runSheet";
-import { contentMark, isComplete, limitsText, openGates, outsideLimits, runFindings, runState, stateOf } from "@/core/procedure/runState";
+import { contentMark, isComplete, limitsText, openGates, outsideLimits, recordedText, runFindings, runState, stateOf } from "@/core/procedure/runState";
 import type { RunStep } from "@/core/procedure/runStep";
 import { ORDER_RULES } from "@/core/procedure/rules/orderRules";
 import { schedule } from "@/core/procedure/schedule/schedule";
@@ -214,6 +214,17 @@ describe("the log", () => {
     expect(lines[2]!.isCorrected).toBe(true);
     expect(lines[4]).toMatchObject({ title: "Nobody is joined", person: "Kim", text: "by radio" });
     expect(lines[3]!.text).toContain("corrects note of 12:00");
+  });
+
+  it("says what was recorded with its labels and units, long after the sheet is gone", () => {
+    const step = sheet.steps.find(({ evidence }) => evidence.kind === "values")!;
+    const values = Object.fromEntries(step.evidence.kind === "values" ? step.evidence.fields.map(({ id }) => [id, -0.25]) : []);
+    const said = recordedText(step, { values });
+    expect(said).toMatch(/^\p{L}.* −0\.25 \S+/u);
+    const [line] = visitLog([entry(sheet, step.id, { kind: "result", values, said })], [], []);
+    expect(line).toMatchObject({ title: step.title, text: said });
+    expect(visitLog([entry(sheet, step.id, { kind: "result", values: { r: 3 }, serial: "AB1", outside: ["too much"] })], [], [])[0]!.text).toBe("r 3; AB1; outside: too much");
+    expect(recordedText({ evidence: { kind: "tick" } }, {})).toBe("");
   });
 
   it("is searched by words, kind and person", () => {

@@ -81,7 +81,7 @@ export function outsideLimits({ evidence }: Pick<RunStep, "evidence">, recorded:
     case "values": return evidence.fields.flatMap(({ id, label, unit, least, most, outside }) => {
       const value = recorded.values?.[id];
       const isOutside = value !== undefined && ((least !== undefined && value < least) || (most !== undefined && value > most));
-      return isOutside ? [`${label} ${value} ${unit}, should be ${limitsText(least, most, unit)}. ${outside}.`] : [];
+      return isOutside ? [`${label} ${signed(value)} ${unit}, should be ${limitsText(least, most, unit)}. ${outside}.`] : [];
     });
     case "choice": {
       const option = evidence.options.find(({ id }) => id === recorded.choice);
@@ -92,9 +92,28 @@ export function outsideLimits({ evidence }: Pick<RunStep, "evidence">, recorded:
   }
 }
 
+/**
+ * A recording with its labels and units; nothing for a tick.
+ *
+ * @example recordedText(bond, { values: { bond: 0.2 } }) // "Bond 0.2 Ω"
+ */
+export function recordedText({ evidence }: Pick<RunStep, "evidence">, { values, choice, serial }: Recorded): string {
+  switch (evidence.kind) {
+    case "tick": return "";
+    case "values": return evidence.fields.flatMap(({ id, label, unit }) => { const value = values?.[id]; return value === undefined ? [] : [`${label} ${signed(value)} ${unit}`]; }).join(", ");
+    case "choice": return evidence.options.find(({ id }) => id === choice)?.label ?? "";
+    case "serial": return serial ?? "";
+  }
+}
+
+/** Digits with a real minus sign. */
+function signed(value: number): string {
+  return String(value).replace("-", "−");
+}
+
 /** @example limitsText(0, 0.5, "Ω") // "0 to 0.5 Ω" */
 export function limitsText(least: number | undefined, most: number | undefined, unit: string): string {
-  const short = (value: number) => Number(value.toPrecision(4));
+  const short = (value: number) => signed(Number(value.toPrecision(4)));
   if (least !== undefined && most !== undefined) return `${short(least)} to ${short(most)} ${unit}`;
   return least !== undefined ? `at least ${short(least)} ${unit}` : most !== undefined ? `at most ${short(most)} ${unit}` : `any ${unit}`;
 }
@@ -116,7 +135,7 @@ export function runFindings(sheet: RunSheet, state: RunState): readonly Finding[
     const { status, entry, needsLook } = stateOf(state, step.id);
     const subject = { kind: "step", step: step.id } as const;
     return [
-      ...(status === "stopped" && entry?.kind === "result" ? [{ id: `stopped:${step.id}`, code: "step-outside", severity: step.isGate ? "stop" as const : "fix" as const, stage: "run" as const, subject, title: "A step is outside its limits", detail: `${step.title}: ${entry.outside.join(" ")}`, cure: "Put it right, and record the step again", source }] : []),
+      ...(status === "stopped" && entry?.kind === "result" ? [{ id: `stopped:${step.id}`, code: "step-outside", severity: step.isGate ? "stop" as const : "fix" as const, stage: "run" as const, subject, title: "A step is outside its limits", detail: entry.outside.join(" "), cure: `Put it right, and record again: ${step.title}`, source }] : []),
       ...(status === "skipped" && step.isGate && entry?.kind === "skip" ? [{ id: `gate-skipped:${step.id}`, code: "gate-skipped", severity: "fix" as const, stage: "run" as const, subject, title: "A safety gate was skipped", detail: `${step.title}: “${entry.reason}”, ${entry.person}.`, cure: "Do it, or let it stand in the report with this reason", source }] : []),
       ...(needsLook ? [{ id: `look-again:${step.id}`, code: "look-again", severity: "note" as const, stage: "run" as const, subject, title: "Changed since it was recorded", detail: `${step.title}: the plan says something else now than when it was recorded.`, cure: "Look again, and record it once more", source }] : []),
     ];

@@ -45,9 +45,7 @@ export function visitLog(entries: readonly RunEntry[], changes: readonly PlanCha
 function entryText(entry: RunEntry, entries: readonly RunEntry[]): string {
   switch (entry.kind) {
     case "start": return "";
-    case "result": return [
-      ...Object.entries(entry.values ?? {}).map(([id, value]) => `${id} ${value}`), ...(entry.choice === undefined ? [] : [entry.choice]), ...(entry.serial === undefined ? [] : [entry.serial]), ...entry.outside.map((line) => `outside: ${line}`),
-    ].join("; ");
+    case "result": return [recordedWords(entry), ...entry.outside.map((line) => `outside: ${line}`)].filter(Boolean).join("; ");
     case "skip":
     case "reopen": return entry.reason;
     case "note":
@@ -57,6 +55,11 @@ function entryText(entry: RunEntry, entries: readonly RunEntry[]): string {
       return `${entry.text}${wrong ? ` (corrects ${LOG_WORDS[wrong.kind]} of ${wrong.at.slice(11, 16)})` : ""}`;
     }
   }
+}
+
+/** As it was shown when it was recorded; what came over the interface without words, by its names. */
+function recordedWords({ said, values, choice, serial }: Extract<RunEntry, { kind: "result" }>): string {
+  return said || [...Object.entries(values ?? {}).map(([id, value]) => `${id} ${value}`), choice, serial].filter((part) => part !== undefined).join("; ");
 }
 
 function together(changes: readonly PlanChange[]): readonly PlanChange[] {

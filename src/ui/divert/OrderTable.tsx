@@ -16,7 +16,7 @@ export function OrderTable({ desk: { set }, totals, of }: { desk: DivertDesk; to
       <h3 className="font-bold">Every order, {of}</h3>
       <div className="overflow-x-auto" role="region" aria-label={`Orders, ${of}`} tabIndex={0}>
         <table className="w-full text-left text-sm">
-          <thead><tr className="border-b-2 border-base-300"><th scope="col" className="pr-3">Surplus first to</th>{["self-use kWh", "export kWh", "import kWh", "hot water l", "driven on it km", "bill"].map((name) => <th key={name} scope="col" className="px-2 text-right">{name}</th>)}<th scope="col"><span className="sr-only">Choose</span></th></tr></thead>
+          <thead><tr className="border-b-2 border-base-300"><th scope="col" className="pr-3">Surplus first to</th>{["self-use kWh", "export kWh", "import kWh", "hot water l", "vehicle km", "bill"].map((name) => <th key={name} scope="col" className="px-2 text-right">{name}</th>)}<th scope="col"><span className="sr-only">Choose</span></th></tr></thead>
           <tbody>
             {totals.map((row, at) => (
               <tr key={row.order.join()} className={`border-b border-base-300 ${at === 0 ? "bg-base-200 font-bold" : ""}`}>

@@ -47,12 +47,12 @@ function LogRow({ desk: { jobId, correct, person }, line }: { desk: RunDesk; lin
   const canCorrect = line.kind !== "plan-change" && line.kind !== "accepted" && person !== "";
   return (
     <li className="py-2">
-      <p className="flex flex-wrap gap-x-3 text-sm"><time className="reading" dateTime={line.at}>{format(parseISO(line.at), "d MMM HH:mm")}</time><b>{line.person || "Gormit"}</b><span className="quiet">{LOG_WORDS[line.kind]}</span>{line.isCorrected && <span className="font-semibold text-warning">corrected below</span>}</p>
+      <p className="flex flex-wrap items-center gap-x-3 text-sm"><time className="reading" dateTime={line.at}>{format(parseISO(line.at), "d MMM HH:mm")}</time><b>{line.person || "Gormit"}</b><span className="quiet">{LOG_WORDS[line.kind]}</span>{line.isCorrected && <span className="font-semibold text-warning">corrected later</span>}
+        {canCorrect && text === undefined && <button type="button" className="link press -my-2 ml-auto" onClick={() => setText("")}>Correct …<span className="sr-only"> {line.title || line.text}</span></button>}</p>
       {line.title && <p className={`font-semibold ${line.isCorrected ? "line-through" : ""}`}>{line.title}</p>}
       {line.text && <p className={`break-words ${line.isCorrected ? "line-through" : ""}`}>{line.text}</p>}
       {/* eslint-disable-next-line @next/next/no-img-element -- a photo from this app's own route: there is nothing for an image service to do */}
       {line.photo && <a href={`/api/v1/jobs/${jobId}/photos/${line.photo}`} target="_blank" rel="noreferrer"><img src={`/api/v1/jobs/${jobId}/photos/${line.photo}`} alt={line.text || "Photo of the visit"} className="mt-1 max-h-40 rounded border border-base-300" loading="lazy" /></a>}
-      {canCorrect && text === undefined && <button type="button" className="link press text-sm" onClick={() => setText("")}>Correct …</button>}
       {text !== undefined && (
         <form className="mt-1 flex gap-2" onSubmit={(event) => { event.preventDefault(); if (text.trim() === "") return; correct(line.id, text.trim()); setText(undefined); }}>
           <input className="field flex-1" aria-label="What is right" autoFocus maxLength={4000} value={text} onChange={(event) => setText(event.target.value)} /><button type="submit" className="btn press" disabled={text.trim() === ""}>Correct</button><button type="button" className="btn btn-ghost press" onClick={() => setText(undefined)}>Not now</button>

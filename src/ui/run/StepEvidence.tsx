@@ -2,7 +2,7 @@
 
 import { Check, ScanLine } from "lucide-react";
 import { useState } from "react";
-import { isComplete, isOver, limitsText, outsideLimits, stateOf, type Recorded } from "@/core/procedure/runState";
+import { isComplete, isOver, limitsText, outsideLimits, recordedText, stateOf, type Recorded } from "@/core/procedure/runState";
 import type { RunStep } from "@/core/procedure/runStep";
 import { NumberField } from "@/ui/parts/NumberField";
 import { ScanSerial, canScan } from "@/ui/run/ScanSerial";
@@ -26,7 +26,7 @@ export function StepEvidence({ desk, step, isBlocked, onOver }: Props) {
   if (isOver(own)) {
     return (
       <div className="space-y-2">
-        <p className="text-lg">{own.status === "done" ? "Recorded" : "Skipped"}{own.entry ? ` by ${own.entry.person}` : ""}{own.entry?.kind === "skip" ? `: “${own.entry.reason}”` : own.entry?.kind === "result" ? recordedText(step, own.entry) : ""}.</p>
+        <p className="text-lg">{own.status === "done" ? "Recorded" : "Skipped"}{own.entry ? ` by ${own.entry.person}` : ""}{own.entry?.kind === "skip" ? `: “${own.entry.reason}”` : own.entry?.kind === "result" && recordedText(step, own.entry) !== "" ? `: ${recordedText(step, own.entry)}` : ""}.</p>
         <ReasonForm label="Open it again …" question="Why again?" send="Open again" reason={reason} setReason={setReason} isDisabled={person === ""} onSend={(why) => { reopen(step, why); setReason(undefined); }} />
       </div>
     );
@@ -96,13 +96,4 @@ function ReasonForm({ label, question, send, reason, setReason, isDisabled, onSe
       </span>
     </div>
   );
-}
-
-function recordedText({ evidence }: RunStep, { values, choice, serial }: Recorded): string {
-  switch (evidence.kind) {
-    case "tick": return "";
-    case "values": return `: ${evidence.fields.flatMap(({ id, label, unit }) => (values?.[id] === undefined ? [] : [`${label} ${values[id]} ${unit}`])).join(", ")}`;
-    case "choice": return `: ${evidence.options.find(({ id }) => id === choice)?.label ?? ""}`;
-    case "serial": return `: ${serial ?? ""}`;
-  }
 }

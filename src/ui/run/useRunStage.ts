@@ -2,7 +2,7 @@
 
 import { useEffect, useMemo, useState } from "react";
 import type { RunEntry } from "@/core/procedure/runEntry";
-import { contentMark, outsideLimits, type Recorded } from "@/core/procedure/runState";
+import { contentMark, outsideLimits, recordedText, type Recorded } from "@/core/procedure/runState";
 import type { RunStep } from "@/core/procedure/runStep";
 import type { RunSettings } from "@/core/job/runSettings";
 import { sheetSchedule } from "@/core/procedure/sheetSchedule";
@@ -61,7 +61,7 @@ export function useRunStage(): RunDesk {
     ...run, jobId: job.id, person, setPerson, planned, wholeDay, settings,
     setSettings: (change, field) => editor.edit((document) => ({ ...document, run: { ...document.run, ...change } }), field && `run ${field}`),
     start: (step) => add({ ...common(), ...ofStep(step), kind: "start" }),
-    record: (step, { values, choice, serial }) => add({ ...common(), ...ofStep(step), kind: "result", ...(values ? { values: { ...values } } : {}), ...(choice === undefined ? {} : { choice }), ...(serial === undefined ? {} : { serial: serial.trim() }), outside: [...outsideLimits(step, { values, choice, serial: serial?.trim() })] }),
+    record: (step, { values, choice, serial }) => add({ ...common(), ...ofStep(step), kind: "result", ...(values ? { values: { ...values } } : {}), ...(choice === undefined ? {} : { choice }), ...(serial === undefined ? {} : { serial: serial.trim() }), said: recordedText(step, { values, choice, serial: serial?.trim() }), outside: [...outsideLimits(step, { values, choice, serial: serial?.trim() })] }),
     skip: (step, reason) => add({ ...common(), ...ofStep(step), kind: "skip", reason }),
     reopen: (step, reason) => add({ ...common(), ...ofStep(step), kind: "reopen", reason }),
     note: (text, step) => add({ ...common(), kind: "note", text, ...(step === undefined ? {} : { step }) }),
