@@ -15,6 +15,8 @@ export default defineConfig({
         resolve: { alias },
         test: {
           name: "whole", testTimeout: BROWSER_TIMEOUT_MS, hookTimeout: BROWSER_TIMEOUT_MS, fileParallelism: false,
+          // A browser on a loaded machine can lose a key or a frame; what fails twice is the app's.
+          retry: 1,
           include: ["tests/database/**/*.test.ts", "tests/routes/**/*.test.ts", "tests/browser/**/*.test.ts"],
         },
       },

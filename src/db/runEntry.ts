@@ -15,6 +15,12 @@ export async function manyRunEntries(jobId: string): Promise<readonly RunEntry[]
   return (await query("select body from run_entry where job_id = $1 order by sequence", [jobId])).map((row) => rowSchema.parse(row).body);
 }
 
+/** What changes with every entry and every saved revision of a job; undefined when there is no such job. */
+export async function maybeRunMark(jobId: string): Promise<string | undefined> {
+  const [row] = await query("select revision::text || '.' || (select count(*) from run_entry where job_id = job.id) as mark from job where id = $1 and deleted_at is null", [jobId]);
+  return row === undefined ? undefined : z.object({ mark: z.string() }).parse(row).mark;
+}
+
 /**
  * Keep entries, all or none; those that are there already (sent again after a lost answer) stay as they are. Returns the
  * ids that are kept now, and undefined when there is no such job.

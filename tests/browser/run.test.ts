@@ -82,6 +82,17 @@ describe("Run", () => {
     await page.waitForFunction(() => [...document.images].some((image) => image.src.includes("/photos/") && image.naturalWidth > 0), POLLING);
   });
 
+  it("shows what a mate records on another device, without a reload", async () => {
+    const id = await visit(desk, "Mate");
+    const page = await desk.tab(`/jobs/${id}/run`);
+    await openPart(page, "Log");
+    await shows(page, "Nothing was recorded yet");
+    const entry = { id: "00000000-0000-4000-8000-0000000f00d5", at: new Date().toISOString(), person: "Kim", kind: "note", text: "Array lead is in the loft" };
+    const answer = await fetch(`${desk.app}/api/v1/jobs/${id}/run`, { method: "POST", body: JSON.stringify({ entries: [entry] }) });
+    expect(answer.status).toBe(200);
+    await shows(page, "Array lead is in the loft");
+  });
+
   it("keeps what is recorded without a connection over a reload, and sends it once", async () => {
     const id = await visit(desk, "Offline");
     const page = await desk.tab(`/jobs/${id}/run?step=survey`);

@@ -19,6 +19,17 @@ describe("the routes of a visit", () => {
     expect(answer.entries).toEqual([entry]);
   });
 
+  it("send nothing again to whoever has all of it, until there is news", async () => {
+    const id = await job();
+    const mark = (await fetch(url(`jobs/${id}/run`))).headers.get("etag")!;
+    const again = () => fetch(url(`jobs/${id}/run`), { headers: { "if-none-match": mark } });
+    expect((await again()).status).toBe(304);
+    await post(`jobs/${id}/run`, { entries: [note()] });
+    const news = await again();
+    expect(news.status).toBe(200);
+    expect(news.headers.get("etag")).not.toBe(mark);
+  });
+
   it.each<readonly [object, string]>([
     [{ entries: [] }, "entries"], [{ entries: [{ ...note(), person: " " }] }, "entries[0].person"], [{ entries: [{ ...note(), kind: "party" }] }, "entries[0].kind"], [{ entries: [{ ...note(), id: "1" }] }, "entries[0].id"],
   ])("refuse %j with its path", async (body, path) => {

@@ -64,6 +64,25 @@ describe("RunRecorder", () => {
     expect(ids(recorder.getSnapshot().entries)).toEqual([1]);
   });
 
+  it("shows what a mate recorded at the next look, and disturbs nobody when there is no news", async () => {
+    const { server, recorder } = desk();
+    const mate = new RunRecorder("job", server, new Store(), new HandClock());
+    await Promise.all([recorder.open(), mate.open()]);
+    await mate.add(note(1));
+    await recorder.refresh();
+    expect(ids(recorder.getSnapshot().entries)).toEqual([1]);
+    let told = 0;
+    recorder.subscribe(() => { told++; });
+    await recorder.refresh();
+    expect(told).toBe(0);
+    server.isAway = true;
+    await recorder.refresh();
+    expect(recorder.getSnapshot()).toMatchObject({ isAway: true, entries: [{}] });
+    server.isAway = false;
+    await recorder.refresh();
+    expect(recorder.getSnapshot().isAway).toBe(false);
+  });
+
   it("keeps what is recorded without a connection over a reload, and sends it in order when it is back", async () => {
     const { server, store, recorder } = desk();
     await recorder.open();

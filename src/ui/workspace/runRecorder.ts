@@ -74,8 +74,12 @@ export class RunRecorder {
     try {
       const { entries, changes } = await this.transport.load(this.jobId);
       const there = new Set(entries.map(({ id }) => id));
+      const { isLoaded, isAway, changes: known } = this.snapshot;
+      // A log only grows: as many lines are the same lines.
+      if (isLoaded && !isAway && changes.length === known.length && entries.length === this.acknowledged.length) return;
       this.acknowledged = [...entries, ...this.acknowledged.filter(({ id }) => !there.has(id))];
       this.update({ changes, isLoaded: true, isAway: false });
+      if (isAway && this.next()) void this.flush();
     } catch {
       this.update({ isLoaded: true, isAway: true });
     }

@@ -10,6 +10,9 @@ import { browserRun, serverRun } from "@/ui/workspace/browserRun";
 import { browserClock } from "@/ui/workspace/browserDesk";
 import { RunRecorder, type RunSnapshot } from "@/ui/workspace/runRecorder";
 
+/** How often a page that is looked at asks what others recorded; an answer without news is empty. */
+const LOOK_EVERY_MS = 5_000;
+
 /** The run sheet of the open job, and where it stands. */
 export interface RunWork {
   readonly recorder: RunRecorder;
@@ -30,9 +33,11 @@ export function useRun(jobId: string, { site, kits, links, run, job }: JobDocume
     const look = () => { if (document.visibilityState === "visible") void recorder.refresh(); };
     window.addEventListener("online", flush);
     document.addEventListener("visibilitychange", look);
+    const timer = window.setInterval(look, LOOK_EVERY_MS);
     return () => {
       window.removeEventListener("online", flush);
       document.removeEventListener("visibilitychange", look);
+      window.clearInterval(timer);
       recorder.close();
     };
   }, [recorder]);

@@ -1,20 +1,22 @@
 import { z } from "zod";
 import { answered, errorResponse, parseBody } from "@/app/api/respond";
 import { runEntriesSchema } from "@/core/procedure/runEntry";
-import { maybeJob } from "@/db/job";
-import { addRunEntries, manyPlanChanges, manyRunEntries } from "@/db/runEntry";
+import { addRunEntries, manyPlanChanges, manyRunEntries, maybeRunMark } from "@/db/runEntry";
 
 interface Context {
   readonly params: Promise<{ jobId: string }>;
 }
 
-/** The log of a job: what was recorded, and which revisions changed what. */
-export function GET(_: Request, { params }: Context): Promise<Response> {
+/** The log of a job: what was recorded, and which revisions changed what. Whoever has it already (`If-None-Match`) gets 304. */
+export function GET(request: Request, { params }: Context): Promise<Response> {
   return answered(async () => {
     const { jobId } = await params;
-    if (!(await maybeJob(jobId))) return errorResponse("not-found", "There is no such job, or it was deleted.");
+    const mark = z.uuid().safeParse(jobId).success ? await maybeRunMark(jobId) : undefined;
+    if (mark === undefined) return errorResponse("not-found", "There is no such job, or it was deleted.");
+    const headers = { "etag": `"${mark}"`, "cache-control": "private, no-cache" };
+    if (request.headers.get("if-none-match") === headers.etag) return new Response(null, { status: 304, headers });
     const [entries, changes] = await Promise.all([manyRunEntries(jobId), manyPlanChanges(jobId)]);
-    return Response.json({ entries, changes });
+    return Response.json({ entries, changes }, { headers });
   });
 }
 
