@@ -39,7 +39,6 @@ describe("Wire", () => {
     await shows(page, "2 of 25 rows done");
     await page.waitForFunction(() => document.querySelector("header")?.innerText.includes("Saved"));
     await page.reload({ waitUntil: "networkidle2" });
-    await openPart(page, "Wiring");
     await shows(page, "2 of 25 rows done");
   });
 

@@ -18,7 +18,7 @@ export function DayPart({ desk }: { desk: DivertDesk }) {
       uses: [
         { name: "house", values: houseW }, { name: "battery charging", values: positive(batteryW) }, { name: "heater", values: heaterW }, { name: "vehicle", values: vehicleW }, { name: "exporting", values: positive(gridW.map((value) => -value)) },
       ].filter(({ values }) => values.some((value) => value > 1)),
-      sources: [{ name: "sun", values: sunW, width: 3 }, { name: "battery discharging", values: positive(batteryW.map((value) => -value)) }, { name: "importing", values: positive(gridW) }],
+      sources: [{ name: "sun", values: sunW, width: 3 }, { name: "battery discharging", values: positive(batteryW.map((value) => -value)) }, { name: "importing", values: positive(gridW) }].filter(({ values }) => values.some((value) => value > 1)),
       states: [...(series.tankC.some((value) => value > 0) ? [{ name: "tank, °C", values: series.tankC }] : []), ...(series.socPct.some((value) => value > 0) ? [{ name: "battery, %", values: series.socPct }] : [])],
     };
   }, [series]);
@@ -27,6 +27,7 @@ export function DayPart({ desk }: { desk: DivertDesk }) {
       <DivertSettingsForm desk={desk} />
       {!flows || !series ? <p role="status">Simulating …</p> : (
         <>
+          {!series.sunW.some((value) => value > 0) && <p className="font-semibold">No sun in this day: the plan has no solar inverter yet. Add one under Plan, or fields above.</p>}
           <section aria-label="Where it goes"><h3 className="font-bold">Where the power goes, in this order: {desk.dayRequest.orders[0]!.join(", then ") || "house, then grid"}</h3>
             <LineChart label="Use over the day, stacked" at={series.hour} lines={flows.uses} unit="W" atUnit="h" heightPx={280} isStacked /></section>
           <section aria-label="Where it comes from"><h3 className="font-bold">Where it comes from</h3><LineChart label="Sources over the day" at={series.hour} lines={flows.sources} unit="W" atUnit="h" heightPx={220} /></section>

@@ -1,21 +1,21 @@
 "use client";
 
 import { ClipboardCheck, LineChart, SlidersHorizontal } from "lucide-react";
-import { useState } from "react";
 import { LimitProofPart } from "@/ui/limit/LimitProofPart";
 import { LimitSettingsPart } from "@/ui/limit/LimitSettingsPart";
 import { LimitSimulation } from "@/ui/limit/LimitSimulation";
 import { useLimit } from "@/ui/limit/useLimit";
-import { PartTabs, type PartTab } from "@/ui/parts/PartTabs";
+import { PartTabs, type PartList } from "@/ui/parts/PartTabs";
+import { usePart } from "@/ui/parts/usePart";
 
 type Part = "settings" | "hold" | "proof";
 
-const PARTS: readonly PartTab<Part>[] = [{ id: "settings", name: "Settings", Icon: SlidersHorizontal }, { id: "hold", name: "Will it hold", Icon: LineChart }, { id: "proof", name: "Proof", Icon: ClipboardCheck }];
+const PARTS: PartList<Part> = [{ id: "settings", name: "Settings", Icon: SlidersHorizontal }, { id: "hold", name: "Will it hold", Icon: LineChart }, { id: "proof", name: "Proof", Icon: ClipboardCheck }];
 
 /** Limit: which numbers to type, whether they will hold, and the proof that they do. */
 export function LimitStage() {
   const desk = useLimit();
-  const [part, setPart] = useState<Part>("settings");
+  const [part, setPart] = usePart(PARTS);
   return (
     <div className="flex h-full flex-col max-md:h-auto">
       <h2 className="sr-only">Limit</h2>

@@ -6,6 +6,9 @@ export interface PartTab<P extends string> {
   readonly Icon: LucideIcon;
 }
 
+/** The parts of a stage; the first is shown where nothing is asked for. */
+export type PartList<P extends string> = readonly [PartTab<P>, ...PartTab<P>[]];
+
 interface Props<P extends string> {
   /** Names the tabs apart from those of other stages. */
   readonly prefix: string;

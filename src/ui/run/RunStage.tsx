@@ -2,7 +2,8 @@
 
 import { CalendarClock, Hammer, ListTodo, NotebookText } from "lucide-react";
 import { useState } from "react";
-import { PartTabs, type PartTab } from "@/ui/parts/PartTabs";
+import { PartTabs, type PartList } from "@/ui/parts/PartTabs";
+import { usePart } from "@/ui/parts/usePart";
 import { LogPart } from "@/ui/run/LogPart";
 import { NowPart } from "@/ui/run/NowPart";
 import { PersonBar } from "@/ui/run/PersonBar";
@@ -13,14 +14,14 @@ import { useRunStage } from "@/ui/run/useRunStage";
 
 type Part = "now" | "sheet" | "schedule" | "log";
 
-const PARTS: readonly PartTab<Part>[] = [
+const PARTS: PartList<Part> = [
   { id: "now", name: "Now", Icon: Hammer }, { id: "sheet", name: "Sheet", Icon: ListTodo }, { id: "schedule", name: "Schedule", Icon: CalendarClock }, { id: "log", name: "Log", Icon: NotebookText },
 ];
 
 /** Run: what to do now, what can run meanwhile, and what was done. */
 export function RunStage({ step }: { step: string | undefined }) {
   const desk = useRunStage();
-  const [part, setPart] = useState<Part>("now");
+  const [part, setPart] = usePart(PARTS);
   const [chosen, setChosen] = useState<string | undefined>(step);
   const show = (id: string) => { setChosen(id); setPart("now"); };
   return (

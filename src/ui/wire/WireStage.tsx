@@ -1,8 +1,8 @@
 "use client";
 
 import { Activity, Cable, EthernetPort, Gauge, ListChecks, Network, ScrollText } from "lucide-react";
-import { useState } from "react";
-import { PartTabs, type PartTab } from "@/ui/parts/PartTabs";
+import { PartTabs, type PartList } from "@/ui/parts/PartTabs";
+import { usePart } from "@/ui/parts/usePart";
 import { AddressTable } from "@/ui/wire/AddressTable";
 import { EthernetCheck } from "@/ui/wire/EthernetCheck";
 import { LinkLines } from "@/ui/wire/LinkLines";
@@ -14,7 +14,7 @@ import { WiringList } from "@/ui/wire/WiringList";
 
 type Part = "links" | "wiring" | "timing" | "addresses" | "meter" | "can-log" | "lead";
 
-const PARTS: readonly PartTab<Part>[] = [
+const PARTS: PartList<Part> = [
   { id: "links", name: "Links", Icon: Cable }, { id: "wiring", name: "Wiring", Icon: ListChecks }, { id: "timing", name: "Timing", Icon: Gauge }, { id: "addresses", name: "Addresses", Icon: Network },
   { id: "meter", name: "Multimeter", Icon: Activity }, { id: "can-log", name: "CAN log", Icon: ScrollText }, { id: "lead", name: "Lead", Icon: EthernetPort },
 ];
@@ -22,7 +22,7 @@ const PARTS: readonly PartTab<Part>[] = [
 /** Wire: which ports are joined and in which order, which core goes into which terminal, how old a reading is. */
 export function WireStage() {
   const wire = useWire();
-  const [part, setPart] = useState<Part>("links");
+  const [part, setPart] = usePart(PARTS);
   return (
     <div className="flex h-full flex-col max-md:h-auto">
       <h2 className="sr-only">Wire</h2>
