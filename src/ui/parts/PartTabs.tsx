@@ -1,4 +1,7 @@
+"use client";
+
 import type { LucideIcon } from "lucide-react";
+import { useEffect, useRef } from "react";
 
 export interface PartTab<P extends string> {
   readonly id: P;
@@ -20,8 +23,11 @@ interface Props<P extends string> {
 
 /** The parts of a stage, of which one is shown. Its panel is `<prefix>-part`. */
 export function PartTabs<P extends string>({ prefix, label, parts, shown, onShow }: Props<P>) {
+  const list = useRef<HTMLDivElement>(null);
+  // On a phone the strip is wider than the screen.
+  useEffect(() => list.current?.querySelector("[aria-selected=true]")?.scrollIntoView({ block: "nearest", inline: "center" }), [shown]);
   return (
-    <div role="tablist" aria-label={label} className="flex flex-none overflow-x-auto border-b border-base-300 bg-base-200">
+    <div ref={list} role="tablist" aria-label={label} className="flex flex-none overflow-x-auto border-b border-base-300 bg-base-200">
       {parts.map(({ id, name, Icon }) => (
         <button
           key={id} type="button" role="tab" id={`${prefix}-${id}`} aria-selected={shown === id} aria-controls={`${prefix}-part`}

@@ -42,7 +42,7 @@ export function EthernetCheck({ wire: { document: { links }, items } }: { wire: 
         {!verdict && <p className="font-semibold text-error">{parsed.error?.issues[0]?.message}: each colour is in a plug once.</p>}
         {verdict && !forBus && <><p className="text-lg font-bold" data-lead-verdict={verdict.verdict}>{VERDICTS[verdict.verdict]}</p>{verdict.faults.map((fault) => <p key={fault.text}>{fault.text}.</p>)}</>}
         {forBus && <><p className="text-lg font-bold" data-bus-lead={forBus.kind}>{forBus.kind === "right" ? "Right for this bus." : "Wrong for this bus."}</p>
-          {forBus.signals.map(({ role, fromPin, toPin, wantedPin }) => <p key={role}>{ROLE_WORDS[role as keyof typeof ROLE_WORDS] ?? role}: pin {fromPin} comes out on {toPin === undefined ? "no pin" : `pin ${toPin}`}{toPin === wantedPin ? "" : `, and should on pin ${wantedPin}`}.</p>)}</>}
+          {forBus.signals.map(({ role, fromPin, toPin, wantedPin }) => <p key={role}>{ROLE_WORDS[role as keyof typeof ROLE_WORDS] ?? role}: pin {fromPin} comes out on {toPin === undefined ? "no pin" : `pin ${toPin}`}{toPin === wantedPin ? "" : `, and should be on pin ${wantedPin}`}.</p>)}</>}
       </div>
     </section>
   );

@@ -14,6 +14,8 @@ import { NumberField } from "@/ui/parts/NumberField";
 import { useSay } from "@/ui/parts/useNumberStyle";
 import type { Wire } from "@/ui/wire/useWire";
 
+const LEAST_SHOWN = 0.02;
+const MOST_SHOWN = 4;
 const VERDICTS: Readonly<Record<BusVerdict["kind"], string>> = { "as-planned": "As planned", "fault": "A fault is found", "ambiguous": "Not certain yet", "not-explained": "No two faults explain this" };
 
 interface Measured {
@@ -44,6 +46,7 @@ function BusMeasurement({ wire, bus: { link, kind, model } }: { wire: Wire; bus:
   const say = useSay();
   const readings = document.busReadings.filter((reading) => reading.link === link.id);
   const verdict = readMultimeter(model, readings);
+  const likely = verdict.explanations.filter(({ probability }) => probability > LEAST_SHOWN).slice(0, MOST_SHOWN);
   return (
     <section aria-label={link.name} className="panel grid gap-4 p-3 lg:grid-cols-2">
       <div className="space-y-2">
@@ -53,7 +56,7 @@ function BusMeasurement({ wire, bus: { link, kind, model } }: { wire: Wire; bus:
             const unit = probe.what === "ohm" ? "Ω" : "mV";
             return (
               <NumberField key={`${probe.what} ${probe.where}`} label={probeText(model, kind, probe)} unit={unit} optional least={probe.what === "ohm" ? -0.001 : -100_000} most={probe.what === "ohm" ? 1e9 : 100_000}
-                value={readings.find((reading) => reading.what === probe.what && reading.where === probe.where)?.value} hint={`should ${threeDigits(model.expected([], probe))} ${unit}`}
+                value={readings.find((reading) => reading.what === probe.what && reading.where === probe.where)?.value} hint={`should be ${threeDigits(model.expected([], probe))} ${unit}`}
                 onValue={(value) => measure(link.id, probe, value)} />
             );
           })}
@@ -67,15 +70,15 @@ function BusMeasurement({ wire, bus: { link, kind, model } }: { wire: Wire; bus:
             <>
               <p className="text-lg font-bold" data-bus-verdict={verdict.kind}>{VERDICTS[verdict.kind]}</p>
               <ol className="space-y-1">
-                {verdict.explanations.filter(({ probability }) => probability > 0.02).slice(0, 4).map((explanation, at) => (
+                {likely.map((explanation, at) => (
                   <li key={at} className="rounded border border-base-300 bg-base-100 p-2 text-sm">
-                    <span className="reading mr-2 font-bold">{Math.round(100 * explanation.probability)} %</span>
+                    <span className="reading mr-2 font-bold">{at + 1}</span><span className="reading mr-2">{Math.round(100 * explanation.probability)} %</span>
                     {explanation.faults.length === 0 ? "As planned." : explanation.faults.map((fault) => { const words = busFaultText(model, kind, fault); return <span key={words.text}>{words.text} <b>{words.cure}. </b></span>; })}
                     <span className="quiet block">would show {readings.map((reading, which) => `${threeDigits(explanation.expected[which]!)} ${reading.what === "ohm" ? "Ω" : "mV"}`).join(", ")}</span>
                   </li>
                 ))}
               </ol>
-              {verdict.next && <p className="text-sm"><b>Measure next:</b> {probeText(model, kind, verdict.next.probe)}; tells <span className="reading">{say(`${verdict.next.gainBits.toFixed(2)} bits`)}</span>.</p>}
+              {verdict.next && <p className="text-sm"><b>Measure next:</b> {probeText(model, kind, verdict.next.probe)}. {say(likely.map(({ faults }, at) => `${at + 1}: ${threeDigits(model.expected(faults, verdict.next!.probe))} ${verdict.next!.probe.what === "ohm" ? "Ω" : "mV"}`).join("; "))}.</p>}
             </>
           )}
       </div>
