@@ -119,7 +119,7 @@ describe("Run", () => {
     const totalOf = async () => Number(await page.$eval("[data-schedule-total]", (element) => element.getAttribute("data-schedule-total")));
     await page.waitForSelector("[data-schedule-total]");
     const alone = await totalOf();
-    await shows(page, "What to start before tea");
+    await shows(page, "Start these early: they run by themselves");
     await page.select(await selectOf(page, "Technicians"), "2");
     await page.waitForFunction((before) => Number(document.querySelector("[data-schedule-total]")?.getAttribute("data-schedule-total")) < before, POLLING, alone);
     await openPart(page, "Now");

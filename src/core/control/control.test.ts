@@ -11,7 +11,7 @@ import { houseSeries } from "@/core/control/house";
 import { settingsApart, simulateHunt, type Integrator } from "@/core/control/hunting";
 import { limitCost, limitCostRequestSchema } from "@/core/control/limitCost";
 import { entryOfLimit, limitEntries } from "@/core/controlOfPlan/limitEntries";
-import { limitPlan, limitRequest, responseTexts, SCENARIOS } from "@/core/controlOfPlan/limitOfPlan";
+import { limitLacks, limitPlan, limitRequest, responseTexts, SCENARIOS } from "@/core/controlOfPlan/limitOfPlan";
 import { seriesOfValues } from "@/core/control/seriesOfValues";
 import { simulateDiversion, type DiversionSeries } from "@/core/control/simulateDiversion";
 import { simulateExport } from "@/core/control/simulateExport";
@@ -150,6 +150,21 @@ describe("the limit of a plan", () => {
     expect(plan.readingMs).toBeGreaterThan(40);
     expect(limitPlan(withLimit(jobFromPattern("S14"), 3000))!.readingMs).toBeGreaterThan(200);
     expect(limitPlan(jobFromPattern("S10"))).toBeUndefined();
+  });
+
+  it("says what is missing where nobody can limit: inverter, rating, grid input, or somebody who reads it", () => {
+    const lacksOf = (change: (job: JobDocument) => Partial<JobDocument["site"]>, links = farm.links) => limitLacks({ ...farm, links, site: { ...farm.site, ...change(farm) } }).join(" ");
+    expect(lacksOf(() => ({}))).toBe("");
+    expect(lacksOf(({ site }) => ({ nodes: site.nodes.filter(({ kind }) => kind !== "pv-inverter") }))).toContain("no solar or hybrid inverter");
+    expect(lacksOf(({ site }) => ({ nodes: site.nodes.map(({ ratedW: _, ...node }) => node) }))).toContain("No inverter has a rating");
+    expect(lacksOf(() => ({ meters: [] }))).toContain("No meter has an input for the grid");
+    expect(lacksOf(() => ({}), [])).toContain("Nobody who can limit reads Grid meter");
+    const found = controlFindings({ ...farm, links: [] });
+    expect(found.find(({ code }) => code === "nobody-limits")?.detail).toContain("12000 W are allowed. Nobody who can limit reads Grid meter");
+    for (const { id } of shippedPatterns()) {
+      const job = withLimit(jobFromPattern(id), 3000);
+      expect(limitLacks(job).length === 0).toBe(limitPlan(job) !== undefined);
+    }
   });
 
   it("takes dead time, lag and ramp from each inverter's kit, and says where it has to take usual ones", () => {

@@ -2,7 +2,7 @@ import type { Finding } from "@/core/findings";
 import type { JobDocument } from "@/core/job/jobDocument";
 import { backupChecks, heaterChecks, hubChecks } from "@/core/control/heaterChecks";
 import { limitEntries } from "@/core/controlOfPlan/limitEntries";
-import { limitPlan } from "@/core/controlOfPlan/limitOfPlan";
+import { limitLacks, limitPlan } from "@/core/controlOfPlan/limitOfPlan";
 import { standingProof } from "@/core/controlOfPlan/stepTest";
 import { sightFindings, whoSeesWhat } from "@/core/control/whoSeesWhat";
 
@@ -21,7 +21,7 @@ function settingFindings(document: Plan): readonly Finding[] {
   if (limit.powerW === undefined) return [];
   const make = (code: string, severity: Finding["severity"], title: string, detail: string, cure: string): Finding => ({ id: code, code, severity, stage: "limit", subject: { kind: "job" }, title, detail, cure, source: "Limit settings against kits and proofs" });
   const plan = limitPlan(document);
-  if (!plan) return [make("nobody-limits", "fix", "Nobody can hold the limit", `${limit.powerW} W are allowed, and no controller of the plan reads the grid.`, "Give whoever limits a grid meter, and join them under Wire")];
+  if (!plan) return [make("nobody-limits", "fix", "Nobody can hold the limit", `${limit.powerW} W are allowed. ${limitLacks(document).join(". ")}.`, "Add what is missing")];
   const problems = limitEntries(document, plan).flatMap(({ device, entries }) => entries.filter(({ isProblem }) => isProblem).map((entry) => ({ device, ...entry })));
   const last = standingProof(limit);
   return [

@@ -55,6 +55,25 @@ export function limitPlan({ site, kits, links, limit }: Plan): LimitPlan | undef
   };
 }
 
+/**
+ * What a plan lacks so that somebody could hold a limit, each with where to add it; empty where `limitPlan` has an answer.
+ *
+ * @example A meter that only a logger's cloud reads: "Nobody who can limit reads Grid meter: join it to …"
+ */
+export function limitLacks({ site, kits, links }: Omit<Plan, "limit">): readonly string[] {
+  const isInverter = (node: SiteNode) => INVERTER_KINDS.includes(node.kind);
+  const meters = site.meters.filter(({ inputs }) => inputs.some(({ role }) => role === "grid"));
+  const readers = readingAges(site, kits, links).filter(({ meter }) => meters.some(({ id }) => id === meter.id)).map(({ reader }) => reader);
+  const names = meters.map(({ name }) => name).join(", ");
+  const others = [...new Set(readers.map(({ name }) => name))].join(", ");
+  return [
+    ...(site.nodes.some(isInverter) ? site.nodes.some((node) => isInverter(node) && node.ratedW !== undefined) ? [] : ["No inverter has a rating yet: type it under Plan"] : ["There is no solar or hybrid inverter: add it under Plan"]),
+    ...(meters.length === 0 ? ["No meter has an input for the grid: add one under Plan"]
+      : readers.some((reader) => rankOf(reader) < CONTROLLER_RANK.length) ? []
+        : [`Nobody who can limit reads ${names}${others ? ` (${others} does, and cannot limit)` : ""}: join it to an export controller, an energy manager or an inverter under Wire`]),
+  ];
+}
+
 function rankOf({ kit }: LinkItem): number {
   const at = CONTROLLER_RANK.indexOf(kit.kind);
   return at < 0 ? CONTROLLER_RANK.length : at;

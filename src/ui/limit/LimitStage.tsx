@@ -1,6 +1,7 @@
 "use client";
 
 import { ClipboardCheck, LineChart, SlidersHorizontal } from "lucide-react";
+import { limitLacks } from "@/core/controlOfPlan/limitOfPlan";
 import { LimitProofPart } from "@/ui/limit/LimitProofPart";
 import { LimitSettingsPart } from "@/ui/limit/LimitSettingsPart";
 import { LimitSimulation } from "@/ui/limit/LimitSimulation";
@@ -22,7 +23,7 @@ export function LimitStage() {
       <PartTabs prefix="limit" label="Parts of the limit" parts={PARTS} shown={part} onShow={setPart} />
       <div role="tabpanel" id="limit-part" aria-labelledby={`limit-${part}`} tabIndex={0} className="min-h-0 flex-1 overflow-auto p-4">
         {!desk.plan
-          ? <p className="mx-auto max-w-3xl">Nobody in this plan can limit the export: it needs an inverter with its rating, a controller or inverter, and a grid meter that it reads. Add them under Plan and join them under Wire.</p>
+          ? <section aria-label="What is missing" className="mx-auto max-w-6xl"><h3 className="text-lg font-bold">Nobody in this plan can limit the export yet</h3><ul className="mt-1 ml-5 list-disc space-y-1">{limitLacks(desk.document).map((lack) => <li key={lack}>{lack}.</li>)}</ul></section>
           : <>{part === "settings" && <LimitSettingsPart desk={desk} />}{part === "hold" && <LimitSimulation desk={desk} />}{part === "proof" && <LimitProofPart desk={desk} plan={desk.plan} />}</>}
       </div>
     </div>

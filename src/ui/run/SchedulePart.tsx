@@ -60,7 +60,7 @@ export function SchedulePart({ desk, onShow }: { desk: RunDesk; onShow: (step: s
       </div>
       <p className="flex flex-wrap gap-4 text-sm">{([["bg-primary", "work on the longest chain"], ["bg-neutral", "other work"], ["note-pattern text-base-content", "runs by itself"], ["radio-pattern", "walk"]] as const).map(([look, words]) => <span key={words} className="inline-flex items-center gap-2"><span className={`inline-block h-4 w-6 rounded-sm border border-base-content ${look}`} aria-hidden />{words}</span>)}</p>
       <div className="grid gap-4 lg:grid-cols-2">
-        <section aria-label="Start early"><h3 className="font-bold">What to start before tea</h3>
+        <section aria-label="Start early"><h3 className="font-bold">Start these early: they run by themselves</h3>
           {waits.length === 0 ? <p className="quiet text-sm">Nothing runs long by itself.</p> : <ol className="text-sm">{waits.map(({ step, startMin }) => <li key={step}><span className="reading mr-2">{atText(startMin)}</span>{titleOf(step)}, {Math.round(request.steps.find(({ id }) => id === step)!.waitMin)} min by itself</li>)}</ol>}</section>
         <section aria-label="Longest chain"><h3 className="font-bold">The end hangs on</h3><ol className="text-sm">{path.slice(-8).map((id) => <li key={id}><span className="reading mr-2">{atText(schedule.assignments.find(({ step }) => step === id)!.startMin)}</span>{titleOf(id)}</li>)}</ol></section>
       </div>
