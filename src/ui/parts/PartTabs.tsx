@@ -24,8 +24,8 @@ interface Props<P extends string> {
 /** The parts of a stage, of which one is shown. Its panel is `<prefix>-part`. */
 export function PartTabs<P extends string>({ prefix, label, parts, shown, onShow }: Props<P>) {
   const list = useRef<HTMLDivElement>(null);
-  // On a phone the strip is wider than the screen.
-  useEffect(() => list.current?.querySelector("[aria-selected=true]")?.scrollIntoView({ block: "nearest", inline: "center" }), [shown]);
+  // On a phone the strip is wider than the screen. In braces: newer browsers answer a scroll with a promise, which is no clean-up.
+  useEffect(() => { void list.current?.querySelector("[aria-selected=true]")?.scrollIntoView({ block: "nearest", inline: "center" }); }, [shown]);
   return (
     <div ref={list} role="tablist" aria-label={label} className="flex flex-none overflow-x-auto border-b border-base-300 bg-base-200">
       {parts.map(({ id, name, Icon }) => (
