@@ -9,6 +9,7 @@ import { exportLimitRequestSchema, type ExportLimitRequest } from "@/core/contro
 import { backupChecks, heaterChecks, hubChecks } from "@/core/control/heaterChecks";
 import { houseSeries } from "@/core/control/house";
 import { settingsApart, simulateHunt, type Integrator } from "@/core/control/hunting";
+import { islandReadings } from "@/core/control/islandReadings";
 import { limitCost, limitCostRequestSchema } from "@/core/control/limitCost";
 import { entryOfLimit, limitEntries } from "@/core/controlOfPlan/limitEntries";
 import { limitLacks, limitPlan, limitRequest, responseTexts, SCENARIOS } from "@/core/controlOfPlan/limitOfPlan";
@@ -481,7 +482,12 @@ describe("heater, backup and hub", () => {
 
   it("holds what is behind a backup output against it", () => {
     const backed = jobFromPattern("S02");
-    expect(codes(backupChecks(backed.site, backed.kits))).toEqual(["neutral-earth"]);
+    expect(codes(backupChecks(backed.site, backed.kits))).toEqual(["island-readings", "neutral-earth"]);
+    expect(backupChecks(backed.site, backed.kits)[0]!.detail).toContain("every input 0 W");
+    const load = backed.site.nodes.find(({ id }) => id === "backed")!;
+    const [own] = backed.site.meters;
+    const counted = { ...backed.site, meters: [own!, { ...own!, id: "behind", name: "Backup meter", inputs: [{ ...own!.inputs[0]!, measures: [{ run: "backed", conductor: "L1" as const }], positive: "to-load" as const }] }] };
+    expect(islandReadings(counted, counted.nodes.find(({ id }) => id === "hybrid")!, [load])).toBe("Backup meter input 1 60 W, every other input 0 W");
     const heavy = changeNode("backed", { ratedW: 9000 })(backed);
     expect(codes(backupChecks(heavy.site, heavy.kits))).toContain("backup-over");
   });

@@ -1,3 +1,4 @@
+import { islandReadings } from "@/core/control/islandReadings";
 import type { Finding } from "@/core/findings";
 import type { Kit } from "@/core/kits/kitSchema";
 import type { Link } from "@/core/links/linkSchema";
@@ -53,8 +54,8 @@ export function heaterChecks(site: Site, kits: readonly Kit[], facts?: HeaterFac
 }
 
 /**
- * Loads behind a backup output: sum against its continuous and surge rating, and balance of the phases; where neutral and
- * earth are joined is for local rules and the kit.
+ * Loads behind a backup output: sum against its continuous and surge rating, balance of the phases, and what the meters
+ * read in an outage; where neutral and earth are joined is for local rules and the kit.
  */
 export function backupChecks(site: Site, kits: readonly Kit[]): readonly Finding[] {
   return site.nodes.flatMap((node): readonly Finding[] => {
@@ -74,7 +75,8 @@ export function backupChecks(site: Site, kits: readonly Kit[]): readonly Finding
       ...(powerW !== undefined && ratedW > powerW ? [make("backup-over", "fix", node.id, "More on the backup than it carries", `${node.name}: ${threeDigits(ratedW)} W rated behind ${powerW} W.`, "Move loads off the backup board, or shed them in an outage", `Kit ${kit.id}, ratings.powerW`)] : []),
       ...(surgeW !== undefined && motors * SURGE_TIMES > surgeW ? [make("backup-surge", "fix", node.id, "A start that the backup does not carry", `${node.name}: ${threeDigits(motors * SURGE_TIMES)} W for a moment, ${surgeW} W surge.`, "Fit a soft start, or move it off the backup board", `Kit ${kit.id}, ratings.surgeW`)] : []),
       ...(uneven ? [make("backup-balance", "note", node.id, "Uneven phases on the backup", `${node.name}: ${[...perPhase].map(([phase, watts]) => `${phase} ${threeDigits(watts)} W`).join(", ")}.`, "Spread the loads: in an outage each phase carries only its own", "Loads behind the backup output")] : []),
-      make("neutral-earth", "note", node.id, "Neutral and earth in backup", `${node.name}: joined in exactly one place in each mode; its meter reads no grid in island mode, and a generator comes in only where the kit has an input for it.`, "Follow local rules and the maker's manual, and prove it in both modes", "Maker's manual; local rules"),
+      make("island-readings", "note", node.id, "What the meters read in an outage", `With the loads behind ${node.name} on and the grid away: ${islandReadings(site, node, loads)}.`, "Pull the main switch, and compare", "Plan, with the grid away"),
+      make("neutral-earth", "note", node.id, "Neutral and earth in backup", `${node.name}: joined in exactly one place in each mode; a generator comes in only where the kit has an input for it.`, "Follow local rules and the maker's manual, and prove it in both modes", "Maker's manual; local rules"),
     ];
   });
 }
