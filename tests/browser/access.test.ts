@@ -28,6 +28,14 @@ describe("Everybody can use it", () => {
       await page.waitForFunction(() => document.getAnimations().every((animation) => animation.playState !== "running"), { polling: 50 });
       expect(await seriousViolations(page)).toEqual([]);
     }
+    // The other parts of a stage, as they are on a phone in the dark.
+    const tabs = await page.$$eval("main [role=tablist] [role=tab]", (all) => all.slice(1).map(({ id }) => id));
+    for (const tab of tabs) {
+      await page.locator(`#${tab}`).click();
+      await page.waitForSelector(`#${tab}[aria-selected=true]`);
+      await page.waitForFunction(() => !/Simulating …|Planning …/.test(document.body.innerText) && !document.querySelector('[aria-busy="true"]'), { polling: 50 });
+      expect(await seriousViolations(page), tab).toEqual([]);
+    }
   });
 
   it("follows the system's preference for dark until somebody chooses", async () => {
