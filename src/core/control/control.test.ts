@@ -149,6 +149,9 @@ describe("the limit of a plan", () => {
     expect(plan).toMatchObject({ controller: { id: "controller" }, meter: { id: "grid-meter" } });
     expect(plan.inverters).toHaveLength(3);
     expect(plan.readingMs).toBeGreaterThan(40);
+    expect(plan.commandMs).toBeGreaterThan(100);
+    expect(limitRequest(farm, plan, "load-drop").meter.delayMs).toBeCloseTo(plan.readingMs + plan.commandMs, 6);
+    expect(limitPlan(withLimit(jobFromPattern("S02"), 3000))).toMatchObject({ readingMs: 200, commandMs: 0 });
     expect(limitPlan(withLimit(jobFromPattern("S14"), 3000))!.readingMs).toBeGreaterThan(200);
     expect(limitPlan(jobFromPattern("S10"))).toBeUndefined();
   });

@@ -3,6 +3,7 @@ import type { OwnEvent } from "@/core/job/limitSettings";
 import { exportLimitRequestSchema, type ExportLimitRequest } from "@/core/control/exportLimitSchema";
 import { safeSetPointW } from "@/core/control/exportLimit";
 import { linkItems, type LinkItem } from "@/core/links/linkItems";
+import { pollOfLink } from "@/core/links/pollOfLink";
 import { readingAges } from "@/core/links/readingAges";
 import { gridErrorPct } from "@/core/controlOfPlan/gridErrorPct";
 import { phasesOfSupply } from "@/core/site/phasors";
@@ -18,6 +19,8 @@ export interface LimitPlan {
   readonly inverters: readonly SiteNode[];
   /** Age of the reading at the controller, at most. */
   readonly readingMs: number;
+  /** Until a command is at the last inverter: a cycle of the longest line that the controller asks them on; 0 where it is the inverter itself. */
+  readonly commandMs: number;
   /** CT and meter together at the limit, %. */
   readonly errorPct: number;
 }
@@ -51,8 +54,13 @@ export function limitPlan({ site, kits, links, limit }: Plan): LimitPlan | undef
   const controller = found && items.find(({ id }) => id === found.reader.id);
   if (!found || !controller || inverters.length === 0) return undefined;
   return {
-    controller, meter: found.meter, inverters, readingMs: found.oldestMs, errorPct: gridErrorPct(site, kits, found.meter, limit.powerW ?? 0),
+    controller, meter: found.meter, inverters, readingMs: found.oldestMs, commandMs: commandMs({ site, kits, links }, controller.id, inverters), errorPct: gridErrorPct(site, kits, found.meter, limit.powerW ?? 0),
   };
+}
+
+function commandMs({ site, kits, links }: Pick<Plan, "site" | "kits" | "links">, controller: string, inverters: readonly SiteNode[]): number {
+  const lines = links.filter(({ kind, members }) => kind === "rs485" && members[0]!.item === controller && members.some(({ item }) => inverters.some(({ id }) => id === item)));
+  return Math.max(0, ...lines.map((line) => pollOfLink(site, kits, links, line)?.cycleMs[0] ?? 0));
 }
 
 /**
@@ -106,7 +114,7 @@ export function limitRequest(document: Plan, plan: LimitPlan, scenario: Scenario
         lostMeter: { afterMs: failSafe.timeS * 1000, fallbackW: (failSafe.fallbackPct / 100) * node.ratedW! },
       };
     }),
-    meter: { samplePeriodMs: METER_SAMPLE_MS, delayMs: plan.readingMs, errorPct: -plan.errorPct },
+    meter: { samplePeriodMs: METER_SAMPLE_MS, delayMs: plan.readingMs + plan.commandMs, errorPct: -plan.errorPct },
     controller: { kind: "integral" as const, gainPerS: limit.gainPerS, setPointW: limit.setPointW ?? 0, deadBandW: limit.deadBandW, periodMs: Math.max(500, plan.readingMs) },
   };
   const setPointW = plannedSetPointW(limit, plan);

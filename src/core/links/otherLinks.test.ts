@@ -21,7 +21,7 @@ import { wallsLossDb, wallsSchema } from "@/core/links/walls";
 import { wiringSchedule } from "@/core/links/wiringSchedule";
 import type { JobDocument } from "@/core/job/jobDocument";
 import { changeEquipment } from "@/core/plan/editPlan";
-import { jobFromPattern } from "../../../tests/fixtures/shipped";
+import { jobFromPattern, shippedKits } from "../../../tests/fixtures/shipped";
 
 const barn = jobFromPattern("S14");
 const managed = jobFromPattern("S07");
@@ -84,6 +84,11 @@ describe("the time through the air", () => {
   it("is the report interval for a radio transmitter, and next to nothing inside a device", () => {
     const hub = jobFromPattern("S01");
     expect(readingAges(hub.site, hub.kits, hub.links).map(({ meter, oldestMs }) => [meter.id, oldestMs])).toEqual([["hub", 200], ["radio", 10_000]]);
+    const farm = jobFromPattern("S17");
+    const own = shippedKits().find(({ id }) => id === "export-controller-ct")!;
+    const meter = { ...farm.site.meters[0]!, id: "own", name: "Controller with inputs", kit: own.id };
+    const asking = farm.links.map((link) => (link.kind === "rs485" ? { ...link, members: [{ ...link.members[0]!, item: "own" }, ...link.members.slice(1)] } : link));
+    expect(readingAges({ ...farm.site, meters: [meter] }, [...farm.kits, own], asking)).toMatchObject([{ reader: { id: "own" }, oldestMs: 200, way: "inside the device" }]);
   });
 });
 

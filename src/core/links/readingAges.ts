@@ -29,7 +29,7 @@ export function readingAges(site: Site, kits: readonly Kit[], links: readonly Li
   const items = linkItems(site, kits);
   return site.meters.flatMap((meter): readonly ReadingAge[] => {
     const kit = kits.find((candidate) => candidate.id === meter.kit);
-    const own = items.find((item) => item.id !== meter.id && item.kit.id === meter.kit && site.nodes.some((node) => node.id === item.id));
+    const own = items.find((item) => item.kit.id === meter.kit && (item.id === meter.id ? asksOnALine(meter, links) : site.nodes.some((node) => node.id === item.id)));
     if (own) return [{ meter, reader: own, oldestMs: INSIDE_MS, oneDeadMs: INSIDE_MS, way: "inside the device" }];
     const radio = links.find((link) => link.kind === "radio" && link.members.some((member) => member.item === meter.id));
     const reportS = kit?.metering?.transmitter?.reportS;
@@ -45,4 +45,9 @@ export function readingAges(site: Site, kits: readonly Kit[], links: readonly Li
     const reader = memberPort(items, asking.members[0]!)?.item;
     return poll && reader ? [{ meter, reader, oldestMs: poll.cycleMs[0], oneDeadMs: poll.cycleMs[1], way: poll.throughAir ? "over RS-485 and radio" : "over RS-485" }] : [];
   });
+}
+
+/** Whether a meter is itself the one that asks, as a controller with inputs of its own is. */
+function asksOnALine({ id }: Meter, links: readonly Link[]): boolean {
+  return links.some(({ kind, members }) => kind === "rs485" && members[0]!.item === id);
 }

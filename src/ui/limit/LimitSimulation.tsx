@@ -62,7 +62,7 @@ export function LimitSimulation({ desk }: { desk: LimitDesk }) {
           <ul className="mt-2 space-y-1">{BUDGET.map(([key, name]) => (
             <li key={key} className="grid grid-cols-[11rem_1fr_5rem] items-center gap-2 text-sm max-md:grid-cols-[8rem_1fr_4.5rem]"><span>{name}{result.delayBudgetMs.dominant === key && <b>, most</b>}</span><span className="h-5"><span className={`block h-full border border-base-content ${result.delayBudgetMs.dominant === key ? "bg-primary" : "bg-neutral"}`} style={{ width: `${(100 * result.delayBudgetMs[key]) / Math.max(1, result.delayBudgetMs.total)}%` }} /></span><span className="reading text-right">{three(result.delayBudgetMs[key])} ms</span></li>
           ))}</ul>
-          <p className="quiet mt-1 text-sm">Bus and radio come from Wire, Timing. {desk.plan && responseTexts(desk.document, desk.plan).map((text) => <span key={text} className="block">{say(text)}.</span>)}</p>
+          <p className="quiet mt-1 text-sm">Bus and radio come from Wire, Timing{desk.plan && say(`: ${threeDigits(desk.plan.readingMs)} ms until a reading is there, ${threeDigits(desk.plan.commandMs)} ms until a command is`)}. {desk.plan && responseTexts(desk.document, desk.plan).map((text) => <span key={text} className="block">{say(text)}.</span>)}</p>
         </section>
       )}
     </div>

@@ -14,7 +14,7 @@ export function SheetPart({ desk, onShow }: { desk: RunDesk; onShow: (step: stri
     <div className="mx-auto max-w-6xl space-y-4">
       <RunSettingsForm desk={desk} />
       {sheet.findings.map((finding) => <FindingLine key={finding.id} finding={finding} />)}
-      <p role="status">{progress.over} of {progress.all} steps over{progress.stopped > 0 ? `, ${progress.stopped} stopped` : ""}</p>
+      <p role="status">{progress.over} of {progress.all} steps done or skipped{progress.stopped > 0 ? `, ${progress.stopped} stopped` : ""}</p>
       {RUN_STAGES.filter((stage) => sheet.steps.some((step) => step.stage === stage)).map((stage) => (
         <section key={stage} aria-label={RUN_STAGE_WORDS[stage]}>
           <h3 className="mb-1 font-bold">{RUN_STAGE_WORDS[stage]}</h3>

@@ -10,6 +10,9 @@ import { StatusMark } from "@/ui/run/StatusMark";
 import { StepEvidence } from "@/ui/run/StepEvidence";
 import type { RunDesk } from "@/ui/run/useRunStage";
 
+/** Longer than this a content is a sentence, not a value that is read digit by digit. */
+const LONGEST_READING = 48;
+
 interface Props {
   readonly desk: RunDesk;
   readonly step: RunStep;
@@ -30,10 +33,10 @@ export function StepCard({ desk, step, number, onOver }: Props) {
     <article aria-label={step.title} data-step={step.id} className="panel space-y-3 p-4">
       <p className="flex flex-wrap items-center gap-x-3 text-sm"><span className="quiet">{number} of {sheet.steps.length}, {RUN_STAGE_WORDS[step.stage]}</span><StatusMark state={own} />{step.isGate && <span className="rounded border-2 border-warning px-1.5 font-bold">safety gate</span>}</p>
       <h3 className="text-2xl font-bold leading-tight">{step.title}</h3>
-      <p className="inline-flex items-center gap-1 text-lg"><MapPin size={20} aria-hidden />{placeName(step.place)}<span className="quiet text-base">, {step.activeMin} min{step.waitMin > 0 ? say(` and ${Number(step.waitMin.toPrecision(2))} min by itself`) : ""}</span></p>
+      <p className="inline-flex items-center gap-1 text-lg"><MapPin size={20} aria-hidden /><span>{placeName(step.place)}<span className="quiet text-base">, {step.activeMin} min{step.waitMin > 0 ? say(` and ${Number(step.waitMin.toPrecision(2))} min by itself`) : ""}</span></span></p>
       <p className="text-lg leading-snug">{step.why}.</p>
       {step.caution && <p className="caution text-base">{step.caution}</p>}
-      {step.content.length > 0 && <dl className="grid gap-x-4 text-lg leading-snug sm:grid-cols-[auto_1fr] sm:gap-y-1">{step.content.map(({ label, value }, at) => <div key={at} className="contents"><dt className="font-semibold">{label}</dt><dd className="reading min-w-0 break-words whitespace-normal max-sm:mb-1">{say(value)}</dd></div>)}</dl>}
+      {step.content.length > 0 && <dl className="grid gap-x-4 text-lg leading-snug sm:grid-cols-[auto_1fr] sm:gap-y-1">{step.content.map(({ label, value }, at) => <div key={at} className="contents"><dt className="font-semibold">{label}</dt><dd className={`${value.length <= LONGEST_READING ? "reading" : ""} min-w-0 break-words whitespace-normal max-sm:mb-1`}>{say(value)}</dd></div>)}</dl>}
       {step.school && <p className="text-sm">{step.school.question}: <b>{step.school.active}</b>; the other school: {step.school.other} (change it under Sheet).</p>}
       {gates.length > 0 && <p role="alert" className="flex gap-2 rounded border-2 border-error p-2 font-semibold"><TriangleAlert size={20} aria-hidden className="flex-none" />First: {openGatesText(gates)}. Nothing behind a safety gate is recorded before it.</p>}
       {gates.length === 0 && open.length > 0 && <p className="text-sm">Usually first: {openGatesText(open)}.</p>}

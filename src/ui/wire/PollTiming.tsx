@@ -34,7 +34,7 @@ export function PollTiming({ wire }: { wire: Wire }) {
           </table>
         </section>
       )}
-      <p className="flex flex-wrap gap-4 text-sm">{PARTS.map((part) => <span key={part.key} className="inline-flex items-center gap-2"><span className={`inline-block h-4 w-6 rounded-sm border border-base-content ${part.className}`} aria-hidden />{part.name}</span>)}</p>
+      <p className="flex flex-wrap gap-4 text-sm">{PARTS.filter(({ key }) => polls.some(({ costs }) => costs.some((cost) => cost[key] > 0))).map((part) => <span key={part.key} className="inline-flex items-center gap-2"><span className={`inline-block h-4 w-6 rounded-sm border border-base-content ${part.className}`} aria-hidden />{part.name}</span>)}</p>
       {polls.map(({ link, costs, cycleMs, throughAir, speeds, spreading }) => {
         const longest = Math.max(...costs.map((cost) => cost.aliveMs), 1);
         return (

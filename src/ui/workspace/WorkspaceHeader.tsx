@@ -54,8 +54,8 @@ function JobName() {
   const { name } = job.document.job;
   if (typed === undefined) {
     return (
-      <h1 className="max-w-72 truncate text-lg font-bold leading-tight">
-        <button type="button" className="max-w-full cursor-text truncate hover:underline" title="Change the name" onClick={() => setTyped(name)}>{name}</button>
+      <h1 className="max-w-72 text-lg font-bold leading-tight md:truncate max-md:text-base">
+        <button type="button" className="max-w-full cursor-text text-left hover:underline max-md:line-clamp-2 md:truncate" title="Change the name" onClick={() => setTyped(name)}>{name}</button>
       </h1>
     );
   }
