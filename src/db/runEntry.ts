@@ -21,19 +21,28 @@ export async function maybeRunMark(jobId: string): Promise<string | undefined> {
   return row === undefined ? undefined : z.object({ mark: z.string() }).parse(row).mark;
 }
 
+export type AddOutcome =
+  | { readonly kind: "kept"; readonly ids: readonly string[] }
+  | { readonly kind: "no-job" }
+  /** Ids that are of another job's log; nothing was kept. */
+  | { readonly kind: "taken"; readonly ids: readonly string[] };
+
 /**
- * Keep entries, all or none; those that are there already (sent again after a lost answer) stay as they are. Returns the
- * ids that are kept now, and undefined when there is no such job.
+ * Keep entries, all or none; those that are there already (sent again after a lost answer) stay as they are. An id that
+ * another job's log has is refused: an acknowledged line must be found in its own.
  */
-export async function addRunEntries(jobId: string, entries: readonly RunEntry[]): Promise<readonly string[] | undefined> {
-  return transaction(async (client) => {
+export async function addRunEntries(jobId: string, entries: readonly RunEntry[]): Promise<AddOutcome> {
+  return transaction(async (client): Promise<AddOutcome> => {
     const { rows: [job] } = await client.query("select id from job where id = $1 and deleted_at is null", [jobId]);
-    if (!job) return undefined;
+    if (!job) return { kind: "no-job" };
+    const ids = entries.map(({ id }) => id);
+    const { rows: taken } = await client.query<{ id: string }>("select id from run_entry where id = any($1::uuid[]) and job_id <> $2", [ids, jobId]);
+    if (taken.length > 0) return { kind: "taken", ids: taken.map(({ id }) => id) };
     for (const entry of entries) {
       await client.query("insert into run_entry (id, job_id, at, person, kind, step, body) values ($1, $2, $3, $4, $5, $6, $7) on conflict (id) do nothing",
         [entry.id, jobId, entry.at, entry.person, entry.kind, "step" in entry ? entry.step ?? null : null, entry]);
     }
-    return entries.map(({ id }) => id);
+    return { kind: "kept", ids };
   });
 }
 

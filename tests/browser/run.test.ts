@@ -1,3 +1,4 @@
+import { randomUUID } from "node:crypto";
 import { mkdtempSync, rmSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import path from "node:path";
@@ -87,7 +88,7 @@ describe("Run", () => {
     const page = await desk.tab(`/jobs/${id}/run`);
     await openPart(page, "Log");
     await shows(page, "Nothing was recorded yet");
-    const entry = { id: "00000000-0000-4000-8000-0000000f00d5", at: new Date().toISOString(), person: "Kim", kind: "note", text: "Array lead is in the loft" };
+    const entry = { id: randomUUID(), at: new Date().toISOString(), person: "Kim", kind: "note", text: "Array lead is in the loft" };
     const answer = await fetch(`${desk.app}/api/v1/jobs/${id}/run`, { method: "POST", body: JSON.stringify({ entries: [entry] }) });
     expect(answer.status).toBe(200);
     await shows(page, "Array lead is in the loft");

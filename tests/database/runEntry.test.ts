@@ -25,9 +25,17 @@ describe("the log of a visit", () => {
   it("keeps entries in the order in which they came, and takes those that are sent twice for one", async () => {
     const job = (await createJob(demo()))!;
     const [a, b, c] = [note("a"), note("b"), note("c")];
-    expect(await addRunEntries(job.id, [a, b])).toEqual([a.id, b.id]);
-    expect(await addRunEntries(job.id, [b, c])).toEqual([b.id, c.id]);
+    expect(await addRunEntries(job.id, [a, b])).toEqual({ kind: "kept", ids: [a.id, b.id] });
+    expect(await addRunEntries(job.id, [b, c])).toEqual({ kind: "kept", ids: [b.id, c.id] });
     expect((await manyRunEntries(job.id)).map(({ id }) => id)).toEqual([a.id, b.id, c.id]);
+  });
+
+  it("acknowledges nothing under an id that another job's log has", async () => {
+    const [job, other] = [(await createJob(demo()))!, (await createJob(demo()))!];
+    const [line, another] = [note("mine"), note("new")];
+    await addRunEntries(job.id, [line]);
+    expect(await addRunEntries(other.id, [another, line])).toEqual({ kind: "taken", ids: [line.id] });
+    expect(await manyRunEntries(other.id)).toEqual([]);
   });
 
   it("lets nobody change or delete a line or a photo", async () => {
@@ -48,7 +56,7 @@ describe("the log of a visit", () => {
     expect((await maybePhoto(job.id, id))?.bytes.equals(PNG)).toBe(true);
     expect(await maybePhoto(other.id, id)).toBeUndefined();
     expect(await addPhoto(NOBODY, randomUUID(), "image/png", PNG)).toBe(false);
-    expect(await addRunEntries(NOBODY, [note("x")])).toBeUndefined();
+    expect(await addRunEntries(NOBODY, [note("x")])).toEqual({ kind: "no-job" });
   });
 
   it("knows which revision changed what", async () => {

@@ -38,6 +38,13 @@ describe("the routes of a visit", () => {
     expect((answer.body as { error: { issues: { path: string }[] } }).error.issues.map((issue) => issue.path)).toContain(path);
   });
 
+  it("refuse a line under an id of another job's log, with its place", async () => {
+    const line = note();
+    await post(`jobs/${await job()}/run`, { entries: [line] });
+    const answer = await post(`jobs/${await job()}/run`, { entries: [note(), line] });
+    expect(answer).toMatchObject({ status: 400, body: { error: { issues: [{ path: "entries[1].id" }] } } });
+  });
+
   it("know no job that is not there", async () => {
     expect((await post(`jobs/${NOBODY}/run`, { entries: [note()] })).status).toBe(404);
     expect((await post("jobs/nonsense/run", { entries: [note()] })).status).toBe(404);

@@ -26,7 +26,12 @@ export function POST(request: Request, { params }: Context): Promise<Response> {
     const { jobId } = await params;
     const parsed = await parseBody(request, runEntriesSchema);
     if (parsed.kind === "refused") return parsed.response;
-    const kept = z.uuid().safeParse(jobId).success ? await addRunEntries(jobId, parsed.value.entries) : undefined;
-    return kept ? Response.json({ kept }) : errorResponse("not-found", "There is no such job, or it was deleted.");
+    const { entries } = parsed.value;
+    const outcome = z.uuid().safeParse(jobId).success ? await addRunEntries(jobId, entries) : { kind: "no-job" } as const;
+    switch (outcome.kind) {
+      case "kept": return Response.json({ kept: outcome.ids });
+      case "no-job": return errorResponse("not-found", "There is no such job, or it was deleted.");
+      case "taken": return errorResponse("invalid", "Nothing was kept: an id is of another job's log.", outcome.ids.map((id) => ({ path: ["entries", entries.findIndex((entry) => entry.id === id), "id"], message: "is of another job's log; give each line an id of its own" })));
+    }
   });
 }
