@@ -14,6 +14,8 @@ const PRACTICE = "Order of work: power up, reach, configure, prove, go online, h
 /** A supply is usually kept within this of its nominal voltage. */
 const SUPPLY_SHARE = 0.1;
 const FIRST_DATA_MIN = 10;
+/** What a kit's power-up order names, as an electrician says it; "this" is the device itself. */
+const SOURCE_WORDS = { battery: "the battery", dc: "DC", ac: "AC", meter: "the meter", network: "the network", this: "the device" } as const;
 const LIVE_CAUTION = "Parts are live from here on: covers on where there is no measuring, and nobody works alone on live parts where local rules forbid it.";
 const BAD_COLOURS = ["red"];
 /** A device that is set up by a phone or a page of its own. */
@@ -95,7 +97,7 @@ function supplyFields({ system, voltageV }: RunContext["site"]["supply"]): reado
 
 function onStep(item: Worked, tag: string, title: string, bootS: number | undefined): StepDraft {
   return {
-    tag, stage: "power-up", title, place: item.place, about: item.id, why: item.kit.powerUp.map(({ first, then, why }) => `${first} before ${then}: ${why}`).join("; ") || "In the order that the kit wants", activeMin: 2, source: `Kit ${item.kit.id}, powerUp`, caution: LIVE_CAUTION,
+    tag, stage: "power-up", title, place: item.place, about: item.id, why: item.kit.powerUp.map(({ first, then, why }) => `First ${SOURCE_WORDS[first]}, then ${SOURCE_WORDS[then]}: ${why}`).join("; ") || "In the order that the kit wants", activeMin: 2, source: `Kit ${item.kit.id}, powerUp`, caution: LIVE_CAUTION,
     ...(bootS !== undefined ? { waitMin: bootS / 60, waiting: { what: "boot" as const, label: `${item.name} starts` } } : {}), ...lampChoice(item),
   };
 }
