@@ -9,6 +9,7 @@ import * as edit from "@/core/plan/editPlan";
 import { flipClamp, swapLeads } from "@/core/site/fitClamp";
 import { drawnOrder } from "@/core/site/fitClamp";
 import { jobFromPattern, shippedKits, shippedPatterns } from "../../../tests/fixtures/shipped";
+import { anyEdit, edited } from "../../../tests/fixtures/randomEdits";
 import { arbitrarySite } from "../../../tests/fixtures/arbitrarySite";
 
 const kits = shippedKits();
@@ -95,37 +96,10 @@ describe("editing a plan", () => {
   });
 
   it("leaves a job whole after any edits in any order", () => {
-    const names = fc.constantFrom("Garage", "Äther", "x", "Long name of a thing that stands somewhere");
-    const at = fc.nat({ max: 30 });
-    const pick = <T,>(items: readonly T[], which: number): T | undefined => items[which % Math.max(1, items.length)];
-    const one = fc.oneof(
-      fc.record({ kind: fc.constant("supply" as const), system: fc.constantFrom("single-phase" as const, "split-phase" as const, "three-phase" as const) }),
-      fc.record({ kind: fc.constantFrom("remove" as const, "meter" as const, "unmeter" as const, "input" as const, "uninput" as const, "unplace" as const, "place" as const), at, name: names }),
-      fc.record({ kind: fc.constant("add" as const), at, name: names, which: at }),
-      fc.record({ kind: fc.constant("feed" as const), at, which: at }),
-      fc.record({ kind: fc.constant("phase" as const), at, phase: fc.constantFrom("L1" as const, "L2" as const, "L3" as const) }),
-      fc.record({ kind: fc.constant("measure" as const), at, which: at }),
-    );
-    fc.assert(fc.property(fc.constantFrom(...shippedPatterns().map(({ id }) => id)), fc.array(one, { minLength: 1, maxLength: 14 }), (pattern, steps) => {
+    fc.assert(fc.property(fc.constantFrom(...shippedPatterns().map(({ id }) => id)), fc.array(anyEdit, { minLength: 1, maxLength: 14 }), (pattern, steps) => {
       let job = jobFromPattern(pattern);
       for (const step of steps) {
-        const runs = job.site.nodes.filter(({ kind }) => kind !== "grid");
-        const meter = "at" in step ? pick(job.site.meters, step.at) : undefined;
-        const run = "at" in step ? pick(runs, step.at) : undefined;
-        switch (step.kind) {
-          case "supply": job = edit.changeSupply({ system: step.system })(job); break;
-          case "add": job = edit.addNode({ kind: "load", name: step.name, fedFrom: pick(job.site.nodes, step.which)!.id })(job); break;
-          case "remove": if (run) job = edit.removeNode(run.id)(job); break;
-          case "feed": if (run) job = edit.changeNode(run.id, { fedFrom: pick(job.site.nodes, step.which)!.id })(job); break;
-          case "phase": if (run) job = edit.changeNode(run.id, { phases: [step.phase] })(job); break;
-          case "meter": if (run) job = edit.addMeter({ name: step.name, kit: pick(kits.filter((candidate) => candidate.metering), step.at)!, run: run.id, role: "grid" })(job); break;
-          case "unmeter": if (meter) job = edit.removeMeter(meter.id)(job); break;
-          case "input": if (meter && run) job = edit.addInput(meter.id, run.id, run.phases![0]!, "consumption")(job); break;
-          case "uninput": if (meter) job = edit.removeInput(meter.id, meter.inputs[0]!.n)(job); break;
-          case "measure": if (meter) { const other = pick(runs, step.which); if (other) job = edit.changeInput(meter.id, meter.inputs[0]!.n, { measures: [{ run: other.id, conductor: other.phases![0]! }] })(job); } break;
-          case "place": job = edit.addPlace(step.name, "indoors")(job); break;
-          case "unplace": { const place = pick(job.site.places, step.at); if (place) job = edit.removePlace(place.id)(job); break; }
-        }
+        job = edited(job, step);
         const parsed = jobDocumentSchema.safeParse(job);
         expect(parsed.error?.issues ?? []).toEqual([]);
         planFindings(job);
