@@ -5,7 +5,7 @@ import { diversion, diversionInSlices, surplusOrders } from "@/core/control/dive
 import { diversionRequestSchema, type DiversionRequest } from "@/core/control/diversionSchema";
 import { diversionOfPlan, sizeVariants } from "@/core/controlOfPlan/divertOfPlan";
 import { exportLimit, judgeExport, maxStableGain, safeSetPointW } from "@/core/control/exportLimit";
-import { exportLimitRequestSchema, type ExportLimitRequest } from "@/core/control/exportLimitSchema";
+import { exportLimitRequestSchema } from "@/core/control/exportLimitSchema";
 import { backupChecks, heaterChecks, hubChecks } from "@/core/control/heaterChecks";
 import { houseSeries } from "@/core/control/house";
 import { settingsApart, simulateHunt, type Integrator } from "@/core/control/hunting";
@@ -24,6 +24,7 @@ import { divertSettingsSchema } from "@/core/job/divertSettings";
 import { limitSettingsSchema } from "@/core/job/limitSettings";
 import type { JobDocument } from "@/core/job/jobDocument";
 import { changeNode } from "@/core/plan/editPlan";
+import { limitRequestOf } from "../../../tests/fixtures/limitRequest";
 import { jobFromPattern, shippedPatterns } from "../../../tests/fixtures/shipped";
 import { plainDiversion } from "../../../tests/reference/plainDiversion";
 import { plainExport } from "../../../tests/reference/plainExport";
@@ -36,19 +37,10 @@ function withLimit(job: JobDocument, powerW: number): JobDocument {
   return { ...job, limit: limitSettingsSchema.parse({ powerW }) };
 }
 
-function limitOf(change: object = {}): ExportLimitRequest {
-  return exportLimitRequestSchema.parse({
-    system: "three-phase", limit: { powerW: 5000, basis: "sum", secondsAllowed: 5 }, stepMs: 20, durationS: 60,
-    inverters: [{ id: "a", ratedW: 10_000, availableW: 9500, phases: ["L1", "L2", "L3"], deadTimeMs: 200, tauMs: 400, rampWPerS: 4000, minW: 0, lostMeter: { afterMs: 10_000, fallbackW: 0 } }],
-    meter: { samplePeriodMs: 200, delayMs: 350, errorPct: 1.5 }, controller: { kind: "integral", gainPerS: 0.8, setPointW: 4900, deadBandW: 50, periodMs: 500 },
-    loads: [{ atS: 0, phase: "L1", powerW: 3000 }, { atS: 30, phase: "L1", powerW: 0 }], ...change,
-  });
-}
-
 const anyLimit = fc.record({
   gainPerS: fc.double({ min: 0.05, max: 3, noNaN: true }), delayMs: fc.integer({ min: 0, max: 1500 }), tauMs: fc.integer({ min: 0, max: 1500 }), ratedW: fc.integer({ min: 2000, max: 20_000 }), loadW: fc.integer({ min: 0, max: 8000 }),
   basis: fc.constantFrom("sum" as const, "per-phase" as const), kind: fc.constantFrom("integral" as const, "proportional" as const), lost: fc.boolean(), hasBattery: fc.boolean(),
-}).map(({ gainPerS, delayMs, tauMs, ratedW, loadW, basis, kind, lost, hasBattery }) => limitOf({
+}).map(({ gainPerS, delayMs, tauMs, ratedW, loadW, basis, kind, lost, hasBattery }) => limitRequestOf({
   durationS: 40, limit: { powerW: 4000, basis, secondsAllowed: 5 },
   inverters: [{ id: "a", ratedW, availableW: 0.9 * ratedW, phases: ["L1", "L2", "L3"], tauMs, rampWPerS: 3000, lostMeter: { afterMs: 5000, fallbackW: 200 } }, { id: "b", ratedW: 3000, availableW: 2500, phases: ["L2"], tauMs: tauMs / 2 }],
   meter: { samplePeriodMs: 200, delayMs, errorPct: 1 }, controller: { kind, gainPerS, setPointW: 3900, deadBandW: 20, periodMs: 500 },
@@ -81,48 +73,48 @@ describe("the export limit in time", () => {
   });
 
   it("does not change by more than 1 % when the step is halved", () => {
-    const [whole, half] = [limitOf(), limitOf({ stepMs: 10 })].map(exportLimit);
+    const [whole, half] = [limitRequestOf(), limitRequestOf({ stepMs: 10 })].map(exportLimit);
     for (const key of ["maxExportW", "settledExportW"] as const) expect(Math.abs(half![key] / whole![key] - 1)).toBeLessThan(0.01);
     expect(Math.abs(half!.longestOverS - whole!.longestOverS)).toBeLessThan(0.1);
   });
 
   it("settles at the set-point, holds after a load drop, and hunts above the gain that it names", () => {
-    const calm = exportLimit(limitOf());
+    const calm = exportLimit(limitRequestOf());
     expect(calm.verdict).toBe("holds");
     expect(calm.settledExportW).toBeGreaterThan(4700);
     expect(calm.settledExportW).toBeLessThan(5000);
     expect(calm.maxExportW).toBeGreaterThan(5000);
-    const gain = maxStableGain(limitOf());
+    const gain = maxStableGain(limitRequestOf());
     expect(calm.maxStableGainPerS).toBe(gain);
-    const at = (gainPerS: number) => exportLimit(limitOf({ controller: { kind: "integral", gainPerS, setPointW: 4900, deadBandW: 50, periodMs: 500 } }));
+    const at = (gainPerS: number) => exportLimit(limitRequestOf({ controller: { kind: "integral", gainPerS, setPointW: 4900, deadBandW: 50, periodMs: 500 } }));
     expect(at(0.8 * gain).oscillates).toBe(false);
     expect(at(1.6 * gain)).toMatchObject({ oscillates: true, verdict: "hunts" });
   });
 
   it("bears less gain with more delay, and says which delay is most", () => {
-    const gainAt = (delayMs: number) => maxStableGain(limitOf({ meter: { samplePeriodMs: 200, delayMs, errorPct: 0 } }));
+    const gainAt = (delayMs: number) => maxStableGain(limitRequestOf({ meter: { samplePeriodMs: 200, delayMs, errorPct: 0 } }));
     expect(gainAt(2000)).toBeLessThan(gainAt(200));
-    expect(exportLimit(limitOf({ meter: { samplePeriodMs: 200, delayMs: 2000, errorPct: 0 } })).delayBudgetMs).toMatchObject({ transport: 2000, dominant: "transport", total: 3300 });
+    expect(exportLimit(limitRequestOf({ meter: { samplePeriodMs: 200, delayMs: 2000, errorPct: 0 } })).delayBudgetMs).toMatchObject({ transport: 2000, dominant: "transport", total: 3300 });
   });
 
   it("falls back when the meter is lost, after its time", () => {
-    const lost = exportLimit(limitOf({ events: [{ atS: 20, kind: "meter-lost" }] }));
+    const lost = exportLimit(limitRequestOf({ events: [{ atS: 20, kind: "meter-lost" }] }));
     expect(lost.fallbackS).toBeGreaterThan(10);
     expect(lost.fallbackS).toBeLessThan(15);
-    expect(exportLimit(limitOf()).fallbackS).toBeNull();
-    expect(exportLimit(limitOf({ events: [{ atS: 20, kind: "inverter-lost", id: "a" }, { atS: 25, kind: "grid-lost" }, { atS: 30, kind: "grid-return" }] })).settledExportW).toBeLessThan(1);
+    expect(exportLimit(limitRequestOf()).fallbackS).toBeNull();
+    expect(exportLimit(limitRequestOf({ events: [{ atS: 20, kind: "inverter-lost", id: "a" }, { atS: 25, kind: "grid-lost" }, { atS: 30, kind: "grid-return" }] })).settledExportW).toBeLessThan(1);
   });
 
   it("takes off what the meter may hide, and finds a set-point without room", () => {
     expect(safeSetPointW(5000, 1.5, 50)).toBeCloseTo(4876.1, 1);
-    expect(exportLimit(limitOf()).recommendedSetPointW).toBeCloseTo(4876.1, 1);
-    expect(exportLimit(limitOf()).findings.map(({ code }) => code)).toContain("margin");
-    expect(exportLimit(limitOf({ controller: { kind: "integral", gainPerS: 0.5, setPointW: 6000, deadBandW: 0, periodMs: 500 } })).verdict).toBe("too-high");
+    expect(exportLimit(limitRequestOf()).recommendedSetPointW).toBeCloseTo(4876.1, 1);
+    expect(exportLimit(limitRequestOf()).findings.map(({ code }) => code)).toContain("margin");
+    expect(exportLimit(limitRequestOf({ controller: { kind: "integral", gainPerS: 0.5, setPointW: 6000, deadBandW: 0, periodMs: 500 } })).verdict).toBe("too-high");
   });
 
   it("holds each phase where that is the rule", () => {
     const uneven = { limit: { powerW: 1500, basis: "per-phase" as const, secondsAllowed: 5 }, loads: [{ atS: 0, phase: "L1", powerW: 3000 }], controller: { kind: "integral" as const, gainPerS: 0.3, setPointW: 1450, deadBandW: 10, periodMs: 500 } };
-    const run = simulateExport(limitOf(uneven));
+    const run = simulateExport(limitRequestOf(uneven));
     expect(Math.min(...run.phaseW.map((watts) => watts.at(-1)!))).toBeGreaterThan(-1510);
   });
 
@@ -138,7 +130,7 @@ describe("the export limit in time", () => {
   it.each([
     [{ stepMs: 60 }, "stepMs"], [{ durationS: 36_000, stepMs: 1 }, "durationS"], [{ system: "single-phase" }, "inverters.0.phases.1 inverters.0.phases.2"], [{ events: [{ atS: 1, kind: "inverter-lost", id: "z" }] }, "events.0.id"], [{ loads: [{ atS: 1, phase: "L4", powerW: 1 }] }, "loads.0.phase"],
   ])("refuses %j with the path of each problem", (change, paths) => {
-    const parsed = exportLimitRequestSchema.safeParse({ ...limitOf(), ...change });
+    const parsed = exportLimitRequestSchema.safeParse({ ...limitRequestOf(), ...change });
     expect(parsed.error?.issues.map(({ path }) => path.join(".")).join(" ")).toBe(paths);
   });
 });

@@ -3,7 +3,7 @@ import { describe, expect, it } from "vitest";
 import { diversion } from "@/core/control/diversion";
 import { diversionRequestSchema, type DiversionRequest } from "@/core/control/diversionSchema";
 import { delayBudget, exportLimit, judgeExport, safeSetPointW } from "@/core/control/exportLimit";
-import { exportLimitRequestSchema, type ExportLimitRequest } from "@/core/control/exportLimitSchema";
+import type { ExportLimitRequest } from "@/core/control/exportLimitSchema";
 import { backupChecks } from "@/core/control/heaterChecks";
 import { ARCHETYPES, houseSeries, type Archetype } from "@/core/control/house";
 import { seriesOfValues } from "@/core/control/seriesOfValues";
@@ -17,23 +17,19 @@ import { limitPlan, limitRequest, plannedSetPointW } from "@/core/controlOfPlan/
 import { stepTestRecipe } from "@/core/controlOfPlan/stepTest";
 import { limitSettingsSchema } from "@/core/job/limitSettings";
 import type { JobDocument } from "@/core/job/jobDocument";
+import { FORGOTTEN } from "../../../tests/fixtures/forgotten";
+import { limitRequestOf } from "../../../tests/fixtures/limitRequest";
 import { jobFromPattern, shippedPatterns } from "../../../tests/fixtures/shipped";
 
 const PATTERNS = shippedPatterns().map(({ id }) => id);
-/** What a text shows when a value behind it was forgotten. */
-const FORGOTTEN = /undefined|NaN|null|\[object|Infinity/;
 
 function limited(id: string, powerW: number): JobDocument {
   return { ...jobFromPattern(id), limit: limitSettingsSchema.parse({ powerW }) };
 }
 
+/** With a meter that is right, a calm gain, and the load off earlier. */
 function requestOf(change: object = {}): ExportLimitRequest {
-  return exportLimitRequestSchema.parse({
-    system: "three-phase", limit: { powerW: 5000, basis: "sum", secondsAllowed: 5 }, stepMs: 20, durationS: 60,
-    inverters: [{ id: "a", ratedW: 10_000, availableW: 9500, phases: ["L1", "L2", "L3"], deadTimeMs: 200, tauMs: 400, rampWPerS: 4000, minW: 0, lostMeter: { afterMs: 10_000, fallbackW: 0 } }],
-    meter: { samplePeriodMs: 200, delayMs: 350, errorPct: 0 }, controller: { kind: "integral", gainPerS: 0.5, setPointW: 4900, deadBandW: 50, periodMs: 500 },
-    loads: [{ atS: 0, phase: "L1", powerW: 3000 }, { atS: 20, phase: "L1", powerW: 0 }], ...change,
-  });
+  return limitRequestOf({ meter: { samplePeriodMs: 200, delayMs: 350, errorPct: 0 }, controller: { kind: "integral", gainPerS: 0.5, setPointW: 4900, deadBandW: 50, periodMs: 500 }, loads: [{ atS: 0, phase: "L1", powerW: 3000 }, { atS: 20, phase: "L1", powerW: 0 }], ...change });
 }
 
 const codesOf = (request: ExportLimitRequest) => exportLimit(request).findings.map(({ code }) => code);

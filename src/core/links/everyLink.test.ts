@@ -18,11 +18,10 @@ import { rs485 } from "@/core/links/rs485";
 import { rs485Model } from "@/core/links/rs485Model";
 import { wiringSchedule } from "@/core/links/wiringSchedule";
 import { setWay } from "@/core/plan/editPlan";
+import { FORGOTTEN } from "../../../tests/fixtures/forgotten";
 import { jobFromPattern, shippedPatterns } from "../../../tests/fixtures/shipped";
 
 const PATTERNS = shippedPatterns().map(({ id }) => id);
-/** What a text shows when a value behind it was forgotten. */
-const FORGOTTEN = /undefined|NaN|null|\[object|Infinity/;
 
 const codes = (job: JobDocument) => wireFindings(job).map(({ code }) => code);
 const ofKind = ({ links }: JobDocument, kind: Link["kind"]) => links.filter((link) => link.kind === kind);

@@ -22,11 +22,10 @@ import { labels } from "@/core/procedure/labels";
 import { materials } from "@/core/procedure/materials";
 import { runSheet } from "@/core/procedure/runSheet";
 import { runFindings, runState } from "@/core/procedure/runState";
+import { FORGOTTEN } from "../../../tests/fixtures/forgotten";
 import { jobFromPattern, shippedPatterns } from "../../../tests/fixtures/shipped";
 import { anyEdit, edited } from "../../../tests/fixtures/randomEdits";
 
-/** What a text shows when a value behind it was forgotten. */
-const FORGOTTEN = /undefined|NaN|null|\[object|Infinity/;
 const RUNS = { numRuns: 40 };
 
 /** Any job that somebody could have made from a pattern, with a limit on it. */

@@ -8,12 +8,11 @@ import { contentMark, isComplete, openGates, outsideLimits, recordedText, runFin
 import { RUN_STAGES, type RunStep } from "@/core/procedure/runStep";
 import { runProgress } from "@/core/procedure/sheetSchedule";
 import { searchLog, visitLog } from "@/core/procedure/visitLog";
+import { FORGOTTEN } from "../../../tests/fixtures/forgotten";
 import { jobFromPattern, shippedPatterns } from "../../../tests/fixtures/shipped";
 
 const PATTERNS = shippedPatterns().map(({ id }) => id);
 const START_MS = Date.parse("2026-11-26T08:00:00.000Z");
-/** What a text shows when a value behind it was forgotten. */
-const FORGOTTEN = /undefined|NaN|null|\[object|Infinity/;
 
 /** What a good site shows for a step. */
 function goodEvidence({ evidence }: RunStep): Recorded {
