@@ -60,6 +60,8 @@ export function LineChart({ label, at, lines, unit, atUnit, heightPx = 300, mark
         ...(isStacked ? { type: "category", categories: names ? [...names] : at.map((value) => String(threeDigits(value))), ...(names ? {} : { tickAmount: Math.round(span / tick) - 1 }) } : { type: "numeric", min: 0, max: endAt, tickAmount: Math.round(endAt / tick) }),
         labels: { rotate: 0, hideOverlappingLabels: true, formatter: (value) => (names ? value : `${digits(Number(value))} ${atUnit}`), style: { colors: ink, fontFamily: "var(--font-mono)" } }, axisBorder: { color: ink }, axisTicks: { show: !isStacked, color: ink }, tooltip: { enabled: false },
       },
+      // Names of twelve months side by side on a phone.
+      ...(names ? { responsive: [{ breakpoint: 640, options: { xaxis: { labels: { style: { colors: ink, fontFamily: "var(--font-sans)", fontSize: "9px" } } } } }] } : {}),
       yaxis: { labels: { formatter: (value) => `${digits(value)} ${unit}`, style: { colors: ink, fontFamily: "var(--font-mono)" } } },
       ...(mark ? { annotations: { yaxis: [{ y: mark.value, borderColor: "var(--color-error)", strokeDashArray: 4, borderWidth: 2, label: { text: mark.words, position: "left", textAnchor: "start", style: { background: "var(--color-base-100)", color: ink, fontSize: "13px" } } }] } } : {}),
       legend: { labels: { colors: ink }, position: "top", horizontalAlign: "left", showForSingleSeries: true },
