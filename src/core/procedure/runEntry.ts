@@ -1,6 +1,7 @@
 import { z } from "zod";
 
 export const personSchema = z.string().trim().min(1, "say who works").max(60, "at most 60 characters");
+export const serialSchema = z.string().trim().min(1, "type the serial number").max(60, "at most 60 characters");
 const stepSchema = z.string().min(1).max(300);
 const reasonSchema = z.string().trim().min(1, "say why").max(500, "at most 500 characters");
 const textSchema = z.string().trim().min(1, "write something").max(4000, "at most 4000 characters");
@@ -16,7 +17,7 @@ export const runEntrySchema = z.discriminatedUnion("kind", [
   z.object({ ...common, ...ofStep, kind: z.literal("start") }),
   z.object({
     ...common, ...ofStep, kind: z.literal("result"),
-    values: z.record(z.string().max(60), z.number().min(-1e9).max(1e9)).optional(), choice: z.string().max(60).optional(), serial: z.string().trim().min(1, "type the serial number").max(60, "at most 60 characters").optional(),
+    values: z.record(z.string().max(60), z.number().min(-1e9).max(1e9)).optional(), choice: z.string().max(60).optional(), serial: serialSchema.optional(),
     /** The same with its labels and units, as it was shown; a log is read long after its sheet is gone. */
     said: z.string().max(2000).default(""),
     /** What was outside its limits, in words; empty when all was good. */

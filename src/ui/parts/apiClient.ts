@@ -8,13 +8,26 @@ export type ApiAnswer<T> =
   | { readonly kind: "ok"; readonly value: T }
   | { readonly kind: "failed"; readonly status: number; readonly problem: ApiProblem; readonly body: unknown };
 
-/** Call a route of this app. Throws only when the server cannot be reached. */
-export async function callApi<T>(method: "GET" | "POST" | "PUT" | "DELETE", path: string, body?: string): Promise<ApiAnswer<T>> {
-  const response = await fetch(path, { method, body, headers: body === undefined ? {} : { "content-type": "application/json" } });
+const TIMEOUT_MS = 60_000;
+
+/** Call a route of this app with JSON. Throws only when the server cannot be reached, or does not answer. */
+export function callApi<T>(method: "GET" | "POST" | "PUT" | "DELETE", path: string, body?: string): Promise<ApiAnswer<T>> {
+  return sendApi(method, path, body, body === undefined ? undefined : "application/json", TIMEOUT_MS);
+}
+
+/** Call a route of this app with a body of any type. */
+export async function sendApi<T>(method: string, path: string, body: BodyInit | undefined, type: string | undefined, timeoutMs: number): Promise<ApiAnswer<T>> {
+  const headers = type === undefined ? undefined : { "content-type": type };
+  const response = await fetch(path, { method, body, headers, signal: AbortSignal.timeout(timeoutMs) });
   const answer: unknown = response.status === 204 ? undefined : await response.json().catch(() => undefined);
   // The routes are our own and typed by what they return; a cast here, once, stands for the shared knowledge of both sides.
   if (response.ok) return { kind: "ok", value: answer as T };
   return { kind: "failed", status: response.status, problem: problemOf(answer), body: answer };
+}
+
+/** Whether an answer of this status may be another one when asked again: busy, away, or a defect. */
+export function isPassing(status: number): boolean {
+  return status >= 500 || status === 429 || status === 408;
 }
 
 /** What to say when the server did not answer at all. */

@@ -3,6 +3,7 @@
 import { CloudOff, UserRound } from "lucide-react";
 import { useId, useState } from "react";
 import { personSchema } from "@/core/procedure/runEntry";
+import { downloadText } from "@/ui/parts/downloadText";
 import type { RunDesk } from "@/ui/run/useRunStage";
 
 /** Who works here, and what of the log is still on its way. */
@@ -24,8 +25,15 @@ export function PersonBar({ desk: { person, setPerson, log, recorder } }: { desk
           <datalist id={`${id}-names`}>{names.map((name) => <option key={name} value={name} />)}</datalist>
         </label>
         <p id={`${id}-hint`} role={problem || person === "" ? "alert" : undefined} className="text-sm font-semibold text-warning">{problem ?? (person === "" ? "Say who works here before anything is recorded" : "")}</p>
-        {onItsWay.length > 0 && <p role="status" className="inline-flex items-center gap-1 text-sm font-semibold text-warning"><CloudOff size={16} aria-hidden />{onItsWay.length} kept here, {log.isAway ? "waiting for the server" : "on the way"}</p>}
+        {onItsWay.length > 0 && <p role="status" className="inline-flex items-center gap-1 text-sm font-semibold text-warning"><CloudOff size={16} aria-hidden />{onItsWay.length} {log.isKept ? "kept here" : "on this page only, this browser keeps nothing"}, {log.isAway ? "waiting for the server" : "on the way"}</p>}
       </div>
+      {log.broken.map(({ key, text }, at) => (
+        <div key={key} role="alert" className="mt-1 flex flex-wrap items-center gap-2 rounded border-2 border-error p-2 text-sm">
+          <span className="min-w-0 flex-1"><b>A kept entry cannot be read</b>. It stays here as it is; save it as a file before you let it go.</span>
+          <button type="button" className="btn btn-sm press" onClick={() => downloadText(`gormit-entry-${at + 1}.json`, text)}>Save as a file</button>
+          <button type="button" className="btn btn-sm press" onClick={() => void recorder.dropBroken(key)}>Let it go</button>
+        </div>
+      ))}
       {refused.map(({ entry, refused: why }) => (
         <div key={entry.id} role="alert" className="mt-1 flex flex-wrap items-center gap-2 rounded border-2 border-error p-2 text-sm">
           <span className="min-w-0 flex-1"><b>Not taken by the server</b>: {"title" in entry ? entry.title : entry.kind}. {why} It is kept here.</span>

@@ -2,6 +2,7 @@
 
 import { Check, ScanLine } from "lucide-react";
 import { useState } from "react";
+import { serialSchema } from "@/core/procedure/runEntry";
 import { isComplete, isOver, limitsText, outsideLimits, recordedText, stateOf, type Recorded } from "@/core/procedure/runState";
 import type { RunStep } from "@/core/procedure/runStep";
 import { NumberField } from "@/ui/parts/NumberField";
@@ -31,7 +32,8 @@ export function StepEvidence({ desk, step, isBlocked, onOver }: Props) {
       </div>
     );
   }
-  const isReady = isComplete(step, recorded) && !isBlocked;
+  const problem = serialProblem(recorded.serial);
+  const isReady = isComplete(step, recorded) && !isBlocked && problem === undefined;
   return (
     <form aria-label="Evidence" className="space-y-3" onSubmit={(event) => { event.preventDefault(); if (!isReady) return; record(step, recorded); setRecorded({}); if (outsideLimits(step, recorded).length === 0) onOver(); }}>
       <Fields step={step} recorded={recorded} setRecorded={setRecorded} />
@@ -43,6 +45,7 @@ export function StepEvidence({ desk, step, isBlocked, onOver }: Props) {
 
 function Fields({ step, recorded, setRecorded }: { step: RunStep; recorded: Recorded; setRecorded: (recorded: Recorded) => void }) {
   const [isScanning, setScanning] = useState(false);
+  const problem = serialProblem(recorded.serial);
   const { evidence } = step;
   switch (evidence.kind) {
     case "tick": return null;
@@ -66,13 +69,20 @@ function Fields({ step, recorded, setRecorded }: { step: RunStep; recorded: Reco
       <div className="space-y-2">
         <div className="flex items-end gap-2">
           <label className="block flex-1 text-sm"><span className="mb-0.5 block font-semibold">Serial number</span>
-            <input className="field reading text-lg" autoComplete="off" autoCapitalize="characters" spellCheck={false} maxLength={60} value={recorded.serial ?? ""} onChange={(event) => setRecorded({ ...recorded, serial: event.target.value })} /></label>
+            <input className="field reading text-lg" autoComplete="off" autoCapitalize="characters" spellCheck={false} value={recorded.serial ?? ""} aria-invalid={problem !== undefined} onChange={(event) => setRecorded({ ...recorded, serial: event.target.value })} /></label>
           {canScan() && <button type="button" className="btn press" onClick={() => setScanning(true)}><ScanLine size={20} aria-hidden />Scan</button>}
         </div>
+        {problem && <p role="alert" className="text-sm font-semibold text-error">{problem}. Keep the part that is the serial number.</p>}
         {isScanning && <ScanSerial onSerial={(serial) => { setScanning(false); setRecorded({ ...recorded, serial }); }} onClose={() => setScanning(false)} />}
       </div>
     );
   }
+}
+
+/** What is wrong with a serial number that was typed or scanned: a code may hold far more than the number. */
+function serialProblem(serial: string | undefined): string | undefined {
+  if (serial === undefined || serial.trim() === "") return undefined;
+  return serialSchema.safeParse(serial).error?.issues[0]?.message;
 }
 
 interface ReasonProps {

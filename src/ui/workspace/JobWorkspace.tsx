@@ -9,25 +9,47 @@ import { controlFindings, limitState } from "@/core/controlOfPlan/controlFinding
 import { nextThing } from "@/core/job/jobSummary";
 import { proveFindings } from "@/core/job/proveFindings";
 import { wireFindings } from "@/core/job/wireFindings";
-import { browserClock, browserDrafts, serverTransport } from "@/ui/workspace/browserDesk";
+import { browserClock, serverTransport } from "@/ui/workspace/browserDesk";
+import { BrowserDrafts } from "@/ui/workspace/browserDrafts";
 import { CommandPalette } from "@/ui/workspace/CommandPalette";
 import { ConflictPanel } from "@/ui/workspace/ConflictPanel";
 import { FindingsDrawer } from "@/ui/workspace/FindingsDrawer";
+import { JobBoundary } from "@/ui/workspace/JobBoundary";
 import { JobEditor, type ServerJob } from "@/ui/workspace/jobEditor";
 import { Spine } from "@/ui/workspace/Spine";
+import { UnreadableDrafts } from "@/ui/workspace/UnreadableDrafts";
 import { useRun } from "@/ui/workspace/useRun";
 import { useDiagnosis } from "@/ui/workspace/useDiagnosis";
 import { WorkspaceContext } from "@/ui/workspace/workspaceContext";
 import { WorkspaceHeader } from "@/ui/workspace/WorkspaceHeader";
 
-/** One open job: spine, header, and the stage that is shown. The job lives here while its stages change. */
-export function JobWorkspace({ job: loaded, library, children }: { job: ServerJob; library: readonly Kit[]; children: ReactNode }) {
-  const [editor] = useState(() => new JobEditor(loaded, serverTransport, browserDrafts, browserClock));
+interface Props {
+  readonly job: ServerJob;
+  readonly library: readonly Kit[];
+  readonly children: ReactNode;
+}
+
+/** One open job. The editor lives outside what could fail with what was typed, so that it can always be taken back. */
+export function JobWorkspace({ job, library, children }: Props) {
+  const [drafts] = useState(() => new BrowserDrafts(job.id));
+  const [editor] = useState(() => new JobEditor(job, serverTransport, drafts, browserClock));
+  useEditorLife(editor, drafts);
+  return <JobBoundary what="This job" editor={editor} drafts={drafts}><OpenJob editor={editor} drafts={drafts} library={library}>{children}</OpenJob></JobBoundary>;
+}
+
+interface OpenProps {
+  readonly editor: JobEditor;
+  readonly drafts: BrowserDrafts;
+  readonly library: readonly Kit[];
+  readonly children: ReactNode;
+}
+
+/** Spine, header, and the stage that is shown. The job lives here while its stages change. */
+function OpenJob({ editor, drafts, library, children }: OpenProps) {
   const job = useSyncExternalStore(editor.subscribe, editor.getSnapshot, editor.getSnapshot);
   const diagnosis = useDiagnosis(job.document);
-  const run = useRun(loaded.id, job.document);
+  const run = useRun(job.id, job.document);
   const [showFindings, setShowFindings] = useState(false);
-  useEditorLife(editor);
 
   const { document } = job;
   const { site, tests, kits, links, network, limit, accepted } = document;
@@ -47,10 +69,11 @@ export function JobWorkspace({ job: loaded, library, children }: { job: ServerJo
     <WorkspaceContext.Provider value={workspace}>
       <div className="flex h-dvh flex-col">
         <WorkspaceHeader findings={findings.open} next={next} onFindings={toggleFindings} findingsShown={showFindings} />
+        <UnreadableDrafts jobId={job.id} drafts={drafts} />
         {job.status.kind === "conflict" && <ConflictPanel theirs={job.status.theirs} />}
         <div className="flex min-h-0 flex-1 max-md:flex-col-reverse">
           <Spine jobId={job.id} findings={findings.open} links={links.length} run={run.progress} limitState={limitState(document)} hasReadings={hasReadings} verdict={verdict?.verdict} />
-          <main className="min-h-0 min-w-0 flex-1 overflow-auto">{children}</main>
+          <main className="min-h-0 min-w-0 flex-1 overflow-auto"><JobBoundary what="This stage" editor={editor} drafts={drafts}>{children}</JobBoundary></main>
           {showFindings && <FindingsDrawer jobId={job.id} findings={findings} onClose={() => setShowFindings(false)} />}
         </div>
         <CommandPalette onFindings={toggleFindings} />
@@ -59,21 +82,25 @@ export function JobWorkspace({ job: loaded, library, children }: { job: ServerJo
   );
 }
 
-/** Take up a draft when the page opens; save what waits when it goes, when the connection is back, and look again when it is shown. */
-function useEditorLife(editor: JobEditor): void {
+/** Take up drafts when the page opens; save what waits when it goes, when the connection is back, and look again when it is shown. */
+function useEditorLife(editor: JobEditor, drafts: BrowserDrafts): void {
   useEffect(() => {
-    editor.takeUpDraft();
-    void editor.refresh();
+    const release = drafts.hold();
+    void editor.open();
     const flush = () => void editor.flush();
     const look = () => (document.visibilityState === "visible" ? void editor.refresh() : flush());
+    // A page that Back brings out of the browser's memory shows what was there when it was left.
+    const shown = ({ persisted }: PageTransitionEvent) => { if (persisted) void editor.refresh(); };
     window.addEventListener("online", flush);
     window.addEventListener("pagehide", flush);
+    window.addEventListener("pageshow", shown);
     document.addEventListener("visibilitychange", look);
     return () => {
       window.removeEventListener("online", flush);
       window.removeEventListener("pagehide", flush);
+      window.removeEventListener("pageshow", shown);
       document.removeEventListener("visibilitychange", look);
-      flush();
+      void editor.close().finally(release);
     };
-  }, [editor]);
+  }, [editor, drafts]);
 }

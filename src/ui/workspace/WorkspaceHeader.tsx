@@ -89,7 +89,7 @@ function savedLook(status: SaveStatus) {
   switch (status.kind) {
     case "saved": return { Icon: Check, words: "Saved", colour: "quiet" };
     case "saving": return { Icon: Loader2, words: "Saving", colour: "quiet" };
-    case "waiting": return { Icon: CloudOff, words: "Kept here, waiting for the server", colour: "text-warning font-semibold" };
+    case "waiting": return { Icon: CloudOff, words: status.isKept ? "Kept here, waiting for the server" : "Not saved, and this browser keeps nothing: leave this page open", colour: "text-warning font-semibold" };
     case "conflict": return { Icon: Split, words: "Changed elsewhere too", colour: "text-error font-semibold" };
     case "refused": return { Icon: OctagonX, words: `Not saved: ${status.message}`, colour: "text-error font-semibold" };
   }

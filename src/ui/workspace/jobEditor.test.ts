@@ -1,7 +1,8 @@
 import { describe, expect, it } from "vitest";
 import type { JobDocument } from "@/core/job/jobDocument";
 import { starterPlan } from "@/core/job/starterPlan";
-import { JobEditor, type Clock, type Draft, type DraftStore, type JobTransport, type SaveAnswer, type ServerJob } from "@/ui/workspace/jobEditor";
+import { JobEditor, type Draft, type JobTransport, type SaveAnswer, type ServerJob } from "@/ui/workspace/jobEditor";
+import { HandClock, MemoryBrowser, type PageDrafts } from "../../../tests/fixtures/memoryBrowser";
 
 const base = starterPlan({ name: "Test job", place: "", system: "single-phase", solarKw: 4, batteryKw: 0, solarMeter: false, arrow: "to-load" });
 
@@ -12,7 +13,7 @@ describe("JobEditor", () => {
     await desk.pass(300);
     expect(desk.server.document.job.name).toBe("New name");
     expect(desk.editor.getSnapshot()).toMatchObject({ revision: 2, status: { kind: "saved" } });
-    expect(desk.drafts.size).toBe(0);
+    expect(desk.browser.drafts.size).toBe(0);
   });
 
   it("undoes and redoes, and saves each", async () => {
@@ -59,7 +60,7 @@ describe("JobEditor", () => {
     const desk = await conflicting();
     desk.editor.resolve("theirs");
     expect(desk.editor.getSnapshot()).toMatchObject({ revision: 2, document: { job: { name: "Theirs" } } });
-    expect(desk.drafts.size).toBe(0);
+    expect(desk.browser.drafts.size).toBe(0);
     desk.editor.undo();
     expect(desk.editor.getSnapshot().document.job.name).toBe("Mine");
   });
@@ -70,7 +71,7 @@ describe("JobEditor", () => {
     desk.editor.edit(named("Typed offline"));
     await desk.pass(300);
     expect(desk.editor.getSnapshot().status.kind).toBe("waiting");
-    expect(desk.drafts.get("job")?.document.job.name).toBe("Typed offline");
+    expect(desk.draft()?.document.job.name).toBe("Typed offline");
     desk.away = false;
     await desk.pass(2_000);
     expect(desk.server.document.job.name).toBe("Typed offline");
@@ -78,16 +79,102 @@ describe("JobEditor", () => {
   });
 
   it("takes up a draft of the same revision after the page was closed", async () => {
-    const desk = new Desk({ revision: 1, document: named("Left behind")(base) });
-    desk.editor.takeUpDraft();
+    const desk = new Desk({ base: { revision: 1, document: base }, document: named("Left behind")(base), unanswered: [] });
+    await desk.editor.takeUpDrafts();
     await desk.pass(300);
     expect(desk.server.document.job.name).toBe("Left behind");
+    expect(desk.browser.drafts.size).toBe(0);
   });
 
-  it("shows a draft of an older revision as a conflict", () => {
-    const desk = new Desk({ revision: 1, document: named("Left behind")(base) }, 4);
-    desk.editor.takeUpDraft();
+  it("takes up a draft of the program's first version, which kept its revision only", async () => {
+    const same = new Desk({ base: { revision: 4 }, document: named("Left behind")(base), unanswered: [] }, 4);
+    await same.editor.takeUpDrafts();
+    await same.pass(300);
+    expect(same.server.document.job.name).toBe("Left behind");
+    const other = new Desk({ base: { revision: 1 }, document: named("Left behind")(base), unanswered: [] }, 4);
+    await other.editor.takeUpDrafts();
+    expect(other.editor.getSnapshot().status.kind).toBe("conflict");
+  });
+
+  it("saves a draft on top of a later revision that says the same as what the draft was made from", async () => {
+    const desk = new Desk({ base: { revision: 1, document: base }, document: named("Left behind")(base), unanswered: [] }, 4);
+    await desk.editor.takeUpDrafts();
+    await desk.pass(300);
+    expect(desk.server).toMatchObject({ revision: 5, document: { job: { name: "Left behind" } } });
+  });
+
+  it("shows a draft as a conflict when what it was made from changed, and keeps it so through further keystrokes and a reload", async () => {
+    const desk = new Desk({ base: { revision: 1, document: named("Before")(base) }, document: named("Left behind")(base), unanswered: [] }, 4);
+    await desk.editor.takeUpDrafts();
     expect(desk.editor.getSnapshot()).toMatchObject({ document: { job: { name: "Left behind" } }, status: { kind: "conflict" } });
+    desk.editor.edit(named("Left behind, and more"));
+    await desk.pass(300);
+    expect(desk.server.document.job.name).toBe("Test job");
+    await desk.reload();
+    expect(desk.editor.getSnapshot()).toMatchObject({ document: { job: { name: "Left behind, and more" } }, status: { kind: "conflict", theirs: { revision: 4 } } });
+    expect(desk.server).toMatchObject({ revision: 4, document: { job: { name: "Test job" } } });
+  });
+
+  it("keeps no draft of what a refresh replaced: a reload shows what a mate saved", async () => {
+    const desk = new Desk();
+    desk.changeElsewhere("Theirs");
+    await desk.editor.refresh();
+    expect(desk.browser.drafts.size).toBe(0);
+    await desk.reload();
+    await desk.pass(1_000);
+    expect(desk.server).toMatchObject({ revision: 2, document: { job: { name: "Theirs" } } });
+    expect(desk.editor.getSnapshot()).toMatchObject({ revision: 2, document: { job: { name: "Theirs" } }, status: { kind: "saved" } });
+  });
+
+  it("undoes nothing that a mate saved", async () => {
+    const desk = new Desk();
+    desk.editor.edit(named("Mine"));
+    await desk.pass(300);
+    desk.changeElsewhere("Theirs");
+    await desk.editor.refresh();
+    desk.editor.undo();
+    await desk.pass(300);
+    expect(desk.server.document.job.name).toBe("Theirs");
+  });
+
+  it("is saved at once when an edit is taken back before it was sent", async () => {
+    const desk = new Desk();
+    desk.editor.edit(named("A slip"));
+    desk.editor.undo();
+    await desk.pass(300);
+    expect(desk.editor.getSnapshot()).toMatchObject({ revision: 1, status: { kind: "saved" } });
+    expect(desk.browser.drafts.size).toBe(0);
+  });
+
+  it("takes what it saved itself, and never heard of, for no conflict", async () => {
+    const desk = new Desk();
+    desk.losesAnswers = true;
+    desk.editor.edit(named("First"));
+    await desk.pass(300);
+    desk.editor.edit(named("Second"));
+    desk.losesAnswers = false;
+    await desk.pass(3_000);
+    expect(desk.server).toMatchObject({ revision: 3, document: { job: { name: "Second" } } });
+    expect(desk.editor.getSnapshot().status.kind).toBe("saved");
+  });
+
+  it("says when this browser keeps nothing, and keeps an adopted draft until it lies in its own", async () => {
+    const desk = new Desk();
+    desk.browser.isFull = true;
+    desk.away = true;
+    desk.editor.edit(named("Only here"));
+    await desk.pass(300);
+    expect(desk.editor.getSnapshot().status).toEqual({ kind: "waiting", isKept: false });
+  });
+
+  it("lets go of what cannot be shown, and sends none of it", async () => {
+    const desk = new Desk();
+    desk.editor.edit(named("Breaks the page"));
+    desk.editor.letGo();
+    await desk.editor.flush();
+    await desk.pass(1_000);
+    expect(desk.server.revision).toBe(1);
+    expect(desk.browser.drafts.size).toBe(0);
   });
 
   it("saves what was typed while a save was under way", async () => {
@@ -115,28 +202,39 @@ describe("JobEditor", () => {
     desk.editor.edit(named("Late"));
     await desk.pass(300);
     expect(desk.editor.getSnapshot().status).toEqual({ kind: "refused", message: "The job was deleted." });
-    expect(desk.drafts.size).toBe(1);
+    expect(desk.browser.drafts.size).toBe(1);
   });
 });
 
-/** An editor with a server, drafts and a clock in memory. */
-class Desk implements JobTransport, Clock {
+/** An editor with a server, a browser and a clock in memory. */
+class Desk implements JobTransport {
   server: ServerJob;
   away = false;
+  losesAnswers = false;
   refuse: string | undefined;
-  readonly drafts = new Map<string, Draft>();
-  readonly editor: JobEditor;
-  private timeMs = 0;
-  private timers: { at: number; run: () => void }[] = [];
+  readonly browser = new MemoryBrowser();
+  readonly clock = new HandClock();
+  editor: JobEditor;
+  private page: PageDrafts;
   private held: Promise<void> | undefined;
 
   constructor(draft?: Draft, revision = 1) {
     this.server = { id: "job", document: base, revision, savedAt: "2026-01-01T00:00:00Z" };
-    if (draft) this.drafts.set("job", draft);
-    const store: DraftStore = {
-      get: (id) => this.drafts.get(id), put: (id, kept) => void this.drafts.set(id, kept), drop: (id) => void this.drafts.delete(id),
-    };
-    this.editor = new JobEditor(this.server, this, store, this);
+    if (draft) this.browser.leave(draft);
+    this.page = this.browser.page();
+    this.editor = new JobEditor(this.server, this, this.page, this.clock);
+  }
+
+  /** The page goes without a word, and comes back with what the server has. */
+  async reload(): Promise<void> {
+    this.page.die();
+    this.page = this.browser.page();
+    this.editor = new JobEditor(this.server, this, this.page, this.clock);
+    await this.editor.open();
+  }
+
+  draft(): Draft | undefined {
+    return [...this.browser.drafts.values()][0]?.draft;
   }
 
   changeElsewhere(name: string): void {
@@ -156,6 +254,7 @@ class Desk implements JobTransport, Clock {
     if (this.refuse) return { kind: "refused", message: this.refuse };
     if (revision !== this.server.revision) return { kind: "conflict", current: this.server };
     this.server = { ...this.server, revision: revision + 1, document };
+    if (this.losesAnswers) throw new Error("the answer is lost");
     return { kind: "saved", job: this.server };
   }
 
@@ -163,28 +262,8 @@ class Desk implements JobTransport, Clock {
     return this.server;
   }
 
-  now(): number {
-    return this.timeMs;
-  }
-
-  after(delayMs: number, run: () => void): () => void {
-    const timer = { at: this.timeMs + delayMs, run };
-    this.timers.push(timer);
-    return () => { this.timers = this.timers.filter((other) => other !== timer); };
-  }
-
-  /** Let time pass, with every timer and every promise that falls due. */
-  async pass(delayMs: number): Promise<void> {
-    const end = this.timeMs + delayMs;
-    for (;;) {
-      const next = this.timers.filter((timer) => timer.at <= end).sort((a, b) => a.at - b.at)[0];
-      if (!next) break;
-      this.timers = this.timers.filter((timer) => timer !== next);
-      this.timeMs = next.at;
-      next.run();
-      await settled();
-    }
-    this.timeMs = end;
+  pass(delayMs: number): Promise<void> {
+    return this.clock.pass(delayMs);
   }
 }
 
@@ -198,8 +277,4 @@ async function conflicting(): Promise<Desk> {
 
 function named(name: string): (document: JobDocument) => JobDocument {
   return (document) => ({ ...document, job: { ...document.job, name } });
-}
-
-async function settled(): Promise<void> {
-  for (let turn = 0; turn < 20; turn++) await Promise.resolve();
 }

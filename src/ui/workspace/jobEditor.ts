@@ -1,9 +1,12 @@
 import type { JobDocument } from "@/core/job/jobDocument";
+import { sameJson } from "@/core/sameJson";
 
 const SAVE_AFTER_MS = 250;
 const RETRY_FIRST_MS = 1_000;
 const RETRY_MOST_MS = 15_000;
 const MOST_UNDO = 200;
+/** Each lies in the draft as a whole document; a longer row of lost answers than this ends in a conflict, not in a loss. */
+const MOST_UNANSWERED = 5;
 /** Changes of one field that come closer together than this are undone as one. */
 const SAME_CHANGE_WITHIN_MS = 1_500;
 
@@ -26,23 +29,37 @@ export interface JobTransport {
   load(id: string): Promise<ServerJob | undefined>;
 }
 
-/** Where what is not saved yet outlives the page. */
-export interface DraftStore {
-  get(id: string): Draft | undefined;
-  put(id: string, draft: Draft): void;
-  drop(id: string): void;
+/** A version of a job that the server acknowledged. */
+export interface Base {
+  readonly document: JobDocument;
+  readonly revision: number;
 }
 
+/** What is not saved yet, and what it was made from: without that nobody could tell what changed here and what elsewhere. */
 export interface Draft {
-  readonly revision: number;
+  /** Drafts of the program's first version kept the revision only. */
+  readonly base: { readonly revision: number; readonly document?: JobDocument | undefined };
   readonly document: JobDocument;
+  /** Sent, and never answered: the server may have them or not. */
+  readonly unanswered: readonly JobDocument[];
+}
+
+/** Where what one page could not save yet outlives it. Every page has a draft of its own. */
+export interface DraftStore {
+  /** A draft that a page which is gone left behind, oldest first; it is this page's from now on, until `release`. */
+  adopt(): Promise<{ readonly key: string; readonly draft: Draft } | undefined>;
+  /** Let an adopted draft go: it is saved, or lies in this page's own. */
+  release(key: string): void;
+  /** Keep this page's own draft. False when this browser keeps nothing. */
+  put(draft: Draft): boolean;
+  drop(): void;
 }
 
 export type SaveStatus =
   | { readonly kind: "saved" }
   | { readonly kind: "saving" }
-  /** The server cannot be reached; what was typed is kept in this browser and sent when it can. */
-  | { readonly kind: "waiting" }
+  /** The server cannot be reached; what was typed is kept in this browser, if it keeps anything, and sent when it can. */
+  | { readonly kind: "waiting"; readonly isKept: boolean }
   | { readonly kind: "conflict"; readonly theirs: ServerJob }
   | { readonly kind: "refused"; readonly message: string };
 
@@ -65,25 +82,31 @@ export interface Clock {
 /**
  * One open job: its document with undo and redo, saved at once with compare-and-set on the revision.
  *
- * At most one save is under way; a change made meanwhile is saved after it. A conflict stops saving until
- * somebody chooses; edits go on meanwhile. Until a save is acknowledged the document also lies in the draft
- * store, and is taken up from there when the page is opened again.
+ * `base` is what the server acknowledged last, and is set as a whole: document, revision and time together. Whatever
+ * differs from it is unsaved, and lies in the draft store with the base that it was made from. At most one save is under
+ * way; a change made meanwhile is saved after it. A conflict stops saving until somebody chooses; edits go on meanwhile,
+ * still from the same base.
  */
 export class JobEditor {
   private snapshot: EditorSnapshot;
+  private base: Base;
   private past: JobDocument[] = [];
   private future: JobDocument[] = [];
-  private acknowledged: JobDocument;
+  /** Sent without an answer, oldest first. What the server has by then is ours, and no conflict. */
+  private unanswered: readonly JobDocument[] = [];
+  private isDraftKept = true;
   private lastChange = { field: "", at: -Infinity };
   private readonly listeners = new Set<() => void>();
   private cancelTimer: (() => void) | undefined;
   private saving = false;
+  private adopting = false;
+  private isClosed = false;
   private retryMs = RETRY_FIRST_MS;
 
   constructor(
     job: ServerJob, private readonly transport: JobTransport, private readonly drafts: DraftStore, private readonly clock: Clock,
   ) {
-    this.acknowledged = job.document;
+    this.base = { document: job.document, revision: job.revision };
     this.snapshot = {
       id: job.id, document: job.document, revision: job.revision, savedAt: job.savedAt,
       status: { kind: "saved" }, canUndo: false, canRedo: false,
@@ -97,18 +120,24 @@ export class JobEditor {
 
   getSnapshot = (): EditorSnapshot => this.snapshot;
 
-  /** Take up a draft that an earlier page could not save: at the same revision it is saved, else it is a conflict. */
-  takeUpDraft(): void {
-    const draft = this.drafts.get(this.snapshot.id);
-    if (!draft) return;
-    if (isSame(draft.document, this.snapshot.document)) {
-      this.drafts.drop(this.snapshot.id);
-    } else if (draft.revision === this.snapshot.revision) {
-      this.edit(() => draft.document);
-    } else {
-      const { id, document, revision, savedAt } = this.snapshot;
-      this.past.push(document);
-      this.update({ document: draft.document, status: { kind: "conflict", theirs: { id, document, revision, savedAt } } });
+  /**
+   * Take up the drafts that pages which are gone could not save, one after the other, each decided by what it was made
+   * from: nothing changed in it, or the server has it already: let go. The server still has its base: saved on top.
+   * Both changed: a conflict with both versions, and the draft keeps its old base until somebody chooses.
+   */
+  async takeUpDrafts(): Promise<void> {
+    if (this.adopting) return;
+    this.adopting = true;
+    try {
+      while (!this.hasUnsaved() && this.snapshot.status.kind !== "conflict") {
+        const adopted = await this.drafts.adopt();
+        // Somebody may have typed meanwhile; the draft stays this page's and is looked at once that is saved.
+        if (!adopted || this.hasUnsaved()) return;
+        this.takeUp(adopted.draft);
+        this.drafts.release(adopted.key);
+      }
+    } finally {
+      this.adopting = false;
     }
   }
 
@@ -146,84 +175,154 @@ export class JobEditor {
     const { status, document } = this.snapshot;
     if (status.kind !== "conflict") return;
     const { theirs } = status;
-    if (choice === "theirs") {
-      this.past.push(document);
-      this.future = [];
-      this.acknowledge(theirs);
-      this.update({ document: theirs.document, status: { kind: "saved" } });
+    this.base = { document: theirs.document, revision: theirs.revision };
+    this.unanswered = [];
+    const saved = { revision: theirs.revision, savedAt: theirs.savedAt };
+    if (choice === "mine") {
+      this.update({ ...saved, status: { kind: "saving" } });
+      this.changed(document);
       return;
     }
-    this.acknowledged = theirs.document;
-    this.update({ revision: theirs.revision, savedAt: theirs.savedAt, status: { kind: "saving" } });
-    this.changed(document);
+    this.past.push(document);
+    this.future = [];
+    this.drafts.drop();
+    this.update({ ...saved, document: theirs.document, status: { kind: "saved" } });
+    void this.takeUpDrafts();
   }
 
-  /** Show what was saved elsewhere, as long as nothing here waits to be saved. */
+  /**
+   * Show what was saved elsewhere, as long as nothing here waits to be saved. What was undone by whole documents before
+   * would now undo what somebody else saved, so the steps back end here.
+   */
   async refresh(): Promise<void> {
     const loaded = await this.transport.load(this.snapshot.id).catch(() => undefined);
-    if (!loaded || this.hasUnsaved() || this.snapshot.status.kind === "conflict") return;
-    if (loaded.revision <= this.snapshot.revision) return;
-    this.past.push(this.snapshot.document);
-    this.acknowledge(loaded);
-    this.update({ document: loaded.document, status: { kind: "saved" } });
+    if (!loaded || this.saving || this.hasUnsaved() || this.snapshot.status.kind === "conflict") return;
+    if (loaded.revision <= this.base.revision) return;
+    const isNews = !sameJson(loaded.document, this.base.document);
+    const document = isNews ? loaded.document : this.base.document;
+    if (isNews) [this.past, this.future] = [[], []];
+    this.base = { document, revision: loaded.revision };
+    this.update({ document, revision: loaded.revision, savedAt: loaded.savedAt, status: { kind: "saved" } });
   }
 
   /** Save now what still waits: before the page goes, or when the connection is back. */
   async flush(): Promise<void> {
     this.cancelTimer?.();
     this.cancelTimer = undefined;
-    if (this.saving || this.snapshot.status.kind === "conflict" || !this.hasUnsaved()) return;
-    const { id, revision, document } = this.snapshot;
+    if (this.saving || this.snapshot.status.kind === "conflict") return;
+    if (!this.hasUnsaved()) return this.settle();
+    const { id, document } = this.snapshot;
     this.saving = true;
+    this.unanswered = [...this.unanswered, document].slice(-MOST_UNANSWERED);
+    this.keepDraft();
     this.update({ status: { kind: "saving" } });
     try {
-      this.receive(document, await this.transport.save(id, revision, document));
+      const answer = await this.transport.save(id, this.base.revision, document);
       this.retryMs = RETRY_FIRST_MS;
+      this.receive(document, answer);
     } catch {
-      this.update({ status: { kind: "waiting" } });
+      this.update({ status: { kind: "waiting", isKept: this.isDraftKept } });
       this.later(this.retryMs);
       this.retryMs = Math.min(2 * this.retryMs, RETRY_MOST_MS);
     } finally {
       this.saving = false;
     }
     if (this.snapshot.status.kind === "saving") this.later(0);
+    else if (this.snapshot.status.kind === "saved" && !this.isClosed) void this.takeUpDrafts();
+  }
+
+  /** The page goes: one last try to save; what waits then lies in the draft store for whoever comes next. */
+  async close(): Promise<void> {
+    this.isClosed = true;
+    await this.flush();
+  }
+
+  /** Let go of all that is not saved; for a page that cannot be shown with it and is about to be loaded anew. */
+  letGo(): void {
+    this.isClosed = true;
+    this.cancelTimer?.();
+    this.unanswered = [];
+    this.snapshot = { ...this.snapshot, document: this.base.document, status: { kind: "saved" } };
+    this.drafts.drop();
+  }
+
+  /** The page is shown (again). */
+  async open(): Promise<void> {
+    this.isClosed = false;
+    await this.takeUpDrafts();
+    await this.refresh();
   }
 
   private receive(sent: JobDocument, answer: SaveAnswer): void {
     switch (answer.kind) {
       case "saved":
-        this.acknowledge({ ...answer.job, document: sent });
-        this.update({ status: this.hasUnsaved() ? { kind: "saving" } : { kind: "saved" } });
+        this.accept({ ...answer.job, document: sent });
         return;
-      case "conflict":
-        this.update({ status: { kind: "conflict", theirs: answer.current } });
+      case "conflict": {
+        const { current } = answer;
+        // Ours, saved by a send whose answer was lost: what was typed since then goes on top of it.
+        const ours = this.unanswered.find((document) => sameJson(document, current.document));
+        if (ours) return this.accept({ ...current, document: ours });
+        this.unanswered = [];
+        this.keepDraft();
+        this.update({ status: { kind: "conflict", theirs: current } });
         return;
+      }
       case "refused":
+        this.unanswered = this.unanswered.filter((document) => document !== sent);
+        this.keepDraft();
         this.update({ status: { kind: "refused", message: answer.message } });
     }
   }
 
+  /** The server has this version, and it is ours. */
+  private accept(job: ServerJob): void {
+    this.base = { document: job.document, revision: job.revision };
+    this.unanswered = [];
+    const isOver = !this.hasUnsaved();
+    if (isOver) this.drafts.drop();
+    else this.keepDraft();
+    this.update({ revision: job.revision, savedAt: job.savedAt, status: { kind: isOver ? "saved" : "saving" } });
+  }
+
+  private takeUp({ base, document, unanswered }: Draft): void {
+    const server = this.base;
+    const before = base.document ?? (base.revision === server.revision ? server.document : undefined);
+    if (sameJson(document, server.document) || sameJson(document, before) && unanswered.length === 0) return;
+    if ([before, ...unanswered].some((version) => sameJson(version, server.document))) return this.edit(() => document);
+    const { id, revision, savedAt } = this.snapshot;
+    this.past.push(server.document);
+    this.base = { revision: base.revision, document: before ?? server.document };
+    this.update({ document, status: { kind: "conflict", theirs: { id, document: server.document, revision, savedAt } } });
+    this.keepDraft();
+  }
+
   private changed(document: JobDocument): void {
-    this.drafts.put(this.snapshot.id, { revision: this.snapshot.revision, document });
     const inConflict = this.snapshot.status.kind === "conflict";
     this.update({ document, status: inConflict ? this.snapshot.status : { kind: "saving" } });
+    this.keepDraft();
     if (!inConflict) this.later(SAVE_AFTER_MS);
   }
 
-  private acknowledge(job: ServerJob): void {
-    this.acknowledged = job.document;
-    const unsaved = this.snapshot.document !== job.document && this.snapshot.status.kind !== "conflict";
-    if (unsaved) this.drafts.put(job.id, { revision: job.revision, document: this.snapshot.document });
-    else this.drafts.drop(job.id);
-    this.update({ revision: job.revision, savedAt: job.savedAt });
+  /** Nothing waits: what was typed was taken back before it was sent. */
+  private settle(): void {
+    this.drafts.drop();
+    this.unanswered = [];
+    if (this.snapshot.status.kind !== "saved") this.update({ status: { kind: "saved" } });
   }
 
+  private keepDraft(): void {
+    this.isDraftKept = this.drafts.put({ base: this.base, document: this.snapshot.document, unanswered: this.unanswered });
+  }
+
+  /** What was sent without an answer may be on the server, though it was taken back here: that too must be saved. */
   private hasUnsaved(): boolean {
-    return this.snapshot.document !== this.acknowledged;
+    return this.snapshot.document !== this.base.document || this.unanswered.length > 0;
   }
 
   private later(delayMs: number): void {
     this.cancelTimer?.();
+    if (this.isClosed) return;
     this.cancelTimer = this.clock.after(delayMs, () => void this.flush());
   }
 
@@ -231,8 +330,4 @@ export class JobEditor {
     this.snapshot = { ...this.snapshot, ...change, canUndo: this.past.length > 0, canRedo: this.future.length > 0 };
     for (const listener of this.listeners) listener();
   }
-}
-
-function isSame(a: JobDocument, b: JobDocument): boolean {
-  return JSON.stringify(a) === JSON.stringify(b);
 }

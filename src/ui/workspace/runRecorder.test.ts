@@ -1,6 +1,7 @@
 import { describe, expect, it } from "vitest";
 import { runEntrySchema, type RunEntry } from "@/core/procedure/runEntry";
-import { RunRecorder, type RunStore, type RunTransport, type SendAnswer, type Waiting } from "@/ui/workspace/runRecorder";
+import { RunRecorder, type RunTransport, type SendAnswer } from "@/ui/workspace/runRecorder";
+import { HandClock, MemoryBrowser, settled } from "../../../tests/fixtures/memoryBrowser";
 
 /** A server in memory that can be away, lose its answers, or refuse. */
 class Server implements RunTransport {
@@ -9,6 +10,8 @@ class Server implements RunTransport {
   isAway = false;
   losesAnswers = false;
   refuses: string | undefined;
+  failsAt: string | undefined;
+  sends = 0;
 
   async load() {
     if (this.isAway) throw new Error("away");
@@ -17,6 +20,8 @@ class Server implements RunTransport {
 
   async send(_job: string, entry: RunEntry): Promise<SendAnswer> {
     if (this.isAway) throw new Error("away");
+    this.sends++;
+    if (this.failsAt === entry.id) return { kind: "failed", message: "a defect" };
     if (this.refuses === entry.id) return { kind: "refused", message: "text: too long" };
     if (!this.kept.some(({ id }) => id === entry.id)) this.kept.push(entry);
     if (this.losesAnswers) throw new Error("the answer is lost");
@@ -30,43 +35,28 @@ class Server implements RunTransport {
   }
 }
 
-class Store implements RunStore {
-  kept: readonly Waiting[] = [];
-  async get() { return this.kept; }
-  async put(_job: string, waiting: readonly Waiting[]) { this.kept = waiting; }
-}
-
-/** A clock whose timers run when they are told to. */
-class HandClock {
-  readonly timers: (() => void)[] = [];
-  now() { return 0; }
-  after(_delay: number, run: () => void) {
-    this.timers.push(run);
-    return () => { this.timers.splice(this.timers.indexOf(run), 1); };
-  }
-}
-
 const note = (number: number) => runEntrySchema.parse({ id: `00000000-0000-4000-8000-${String(number).padStart(12, "0")}`, at: "2026-11-26T08:00:00.000Z", person: "Robin", kind: "note", text: `note ${number}` });
 const ids = (entries: readonly RunEntry[]) => entries.map(({ id }) => Number(id.slice(-12)));
 
 function desk() {
-  const [server, store, clock] = [new Server(), new Store(), new HandClock()];
-  return { server, store, clock, recorder: new RunRecorder("job", server, store, clock) };
+  const [server, browser, clock] = [new Server(), new MemoryBrowser(), new HandClock()];
+  const tab = () => { const page = browser.page(); return { page, recorder: new RunRecorder("job", server, page.outbox, clock) }; };
+  return { server, browser, clock, tab, ...tab() };
 }
 
 describe("RunRecorder", () => {
   it("keeps an entry here first, sends it, and forgets it here once it is acknowledged", async () => {
-    const { server, store, recorder } = desk();
+    const { server, browser, recorder } = desk();
     await recorder.open();
     await recorder.add(note(1));
     expect(ids(server.kept)).toEqual([1]);
-    expect(store.kept).toEqual([]);
+    expect(browser.records.size).toBe(0);
     expect(ids(recorder.getSnapshot().entries)).toEqual([1]);
   });
 
   it("shows what a mate recorded at the next look, and disturbs nobody when there is no news", async () => {
     const { server, recorder } = desk();
-    const mate = new RunRecorder("job", server, new Store(), new HandClock());
+    const mate = new RunRecorder("job", server, new MemoryBrowser().page().outbox, new HandClock());
     await Promise.all([recorder.open(), mate.open()]);
     await mate.add(note(1));
     await recorder.refresh();
@@ -84,30 +74,30 @@ describe("RunRecorder", () => {
   });
 
   it("keeps what is recorded without a connection over a reload, and sends it in order when it is back", async () => {
-    const { server, store, recorder } = desk();
+    const { server, browser, recorder, page, tab } = desk();
     await recorder.open();
     server.isAway = true;
     await recorder.add(note(1));
     await recorder.add(note(2));
     expect(recorder.getSnapshot()).toMatchObject({ isAway: true, waiting: [{}, {}] });
-    const again = new RunRecorder("job", server, store, new HandClock());
+    page.die();
+    const again = tab().recorder;
     await again.open();
     await settled();
     expect(ids(again.getSnapshot().entries)).toEqual([1, 2]);
     server.isAway = false;
     await again.flush();
     expect(ids(server.kept)).toEqual([1, 2]);
-    expect(store.kept).toEqual([]);
+    expect(browser.records.size).toBe(0);
   });
 
   it("tries again by itself, later and later", async () => {
     const { server, clock, recorder } = desk();
     server.isAway = true;
     await recorder.add(note(1));
-    expect(clock.timers).toHaveLength(1);
+    expect(clock.waiting).toBe(1);
     server.isAway = false;
-    clock.timers[0]!();
-    await settled();
+    await clock.pass(1_000);
     expect(ids(server.kept)).toEqual([1]);
   });
 
@@ -124,7 +114,7 @@ describe("RunRecorder", () => {
   });
 
   it("sets aside what the server refuses, goes on with the rest, and lets it be sent again or dropped", async () => {
-    const { server, store, recorder } = desk();
+    const { server, browser, recorder } = desk();
     await recorder.open();
     server.refuses = note(1).id;
     await recorder.add(note(1));
@@ -137,7 +127,73 @@ describe("RunRecorder", () => {
     server.refuses = note(3).id;
     await recorder.add(note(3));
     await recorder.settleRefused(note(3).id, "drop");
-    expect(store.kept).toEqual([]);
+    expect(browser.records.size).toBe(0);
+  });
+
+  it("sets an entry aside at which the server fails again and again, and goes on with the next", async () => {
+    const { server, clock, recorder } = desk();
+    await recorder.open();
+    server.failsAt = note(1).id;
+    await recorder.add(note(1));
+    await recorder.add(note(2));
+    expect(ids(server.kept)).toEqual([]);
+    await clock.pass(60_000);
+    expect(ids(server.kept)).toEqual([2]);
+    expect(recorder.getSnapshot().waiting).toMatchObject([{ entry: { id: note(1).id }, refused: expect.stringContaining("failed at it 4 times") as string }]);
+  });
+
+  it("sets aside at once what no log could hold, and keeps and sends the rest", async () => {
+    const { server, browser, recorder, page, tab } = desk();
+    await recorder.open();
+    await recorder.add({ ...note(1), text: "x".repeat(5_000) } as RunEntry);
+    await recorder.add(note(2));
+    expect(ids(server.kept)).toEqual([2]);
+    expect(recorder.getSnapshot().waiting).toMatchObject([{ refused: "text: at most 4000 characters" }]);
+    page.die();
+    const again = tab().recorder;
+    await again.open();
+    expect(again.getSnapshot().waiting).toHaveLength(1);
+    expect(browser.records.size).toBe(1);
+  });
+
+  it("shows a record that cannot be read, writes nothing over it, and lets it go only when told to", async () => {
+    const { browser, recorder } = desk();
+    browser.broken.push({ key: "unread-0", text: "{}" });
+    await recorder.open();
+    await recorder.add(note(1));
+    expect(recorder.getSnapshot().broken).toEqual([{ key: "unread-0", text: "{}" }]);
+    await recorder.dropBroken("unread-0");
+    expect(recorder.getSnapshot().broken).toEqual([]);
+    expect(browser.broken).toEqual([]);
+  });
+
+  it("sends what two tabs of one browser record once each, and shows it in both", async () => {
+    const { server, browser, recorder, tab } = desk();
+    const other = tab().recorder;
+    await Promise.all([recorder.open(), other.open()]);
+    server.isAway = true;
+    await Promise.all([1, 2, 3, 4, 5].flatMap((number) => [recorder.add(note(number)), other.add(note(10 + number))]));
+    expect(browser.records.size).toBe(10);
+    expect(recorder.getSnapshot().entries).toHaveLength(10);
+    server.isAway = false;
+    await Promise.all([recorder.flush(), other.flush()]);
+    expect(server.sends).toBe(10);
+    for (const each of [recorder, other]) expect(new Set(ids(each.getSnapshot().entries))).toEqual(new Set(ids(server.kept)));
+    expect(recorder.getSnapshot().waiting).toEqual([]);
+    expect(other.getSnapshot().waiting).toEqual([]);
+  });
+
+  it("still sends from a browser that keeps nothing, and says that it does not", async () => {
+    const { server, browser, recorder } = desk();
+    await recorder.open();
+    browser.isFull = true;
+    server.isAway = true;
+    await recorder.add(note(1));
+    expect(recorder.getSnapshot()).toMatchObject({ isKept: false, waiting: [{}] });
+    server.isAway = false;
+    await recorder.flush();
+    expect(ids(server.kept)).toEqual([1]);
+    expect(recorder.getSnapshot().waiting).toEqual([]);
   });
 
   it("never forgets what was acknowledged, though the server's list comes from before it", async () => {
@@ -170,8 +226,3 @@ describe("RunRecorder", () => {
     recorder.close();
   });
 });
-
-/** Let what was begun without waiting come to its end. */
-async function settled(): Promise<void> {
-  for (let turn = 0; turn < 10; turn++) await Promise.resolve();
-}

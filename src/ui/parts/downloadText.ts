@@ -1,0 +1,8 @@
+/** Give a text to the person as a file. */
+export function downloadText(name: string, text: string): void {
+  const link = document.createElement("a");
+  link.href = URL.createObjectURL(new Blob([text], { type: "application/json" }));
+  link.download = name;
+  link.click();
+  URL.revokeObjectURL(link.href);
+}
