@@ -3,7 +3,7 @@ import { z } from "zod";
 import { runEntrySchema, type RunEntry } from "@/core/procedure/runEntry";
 import type { PlanChange } from "@/core/procedure/visitLog";
 import { callApi, isPassing, sendApi, type ApiAnswer } from "@/ui/parts/apiClient";
-import type { BrokenEntry, RunStore, RunTransport, SendAnswer, Waiting } from "@/ui/workspace/runRecorder";
+import type { BrokenEntry, RunStore, RunTransport, SendAnswer } from "@/ui/workspace/runRecorder";
 
 const CHANNEL = "gormit-outbox:";
 /** Where the program's first version kept all entries of a job in one record. */

@@ -13,7 +13,7 @@ const RUNS = 1000;
 
 /** What may happen, to whichever page or message is there by then. */
 const anyStep = fc.record({
-  kind: fc.constantFrom("edit", "edit", "edit", "note", "note", "undo", "redo", "refresh", "look", "flush", "pass", "pass", "serve", "serve", "serve", "answer", "answer", "answer", "lose", "offline", "online", "open", "reload", "close", "die", "choose"),
+  kind: fc.constantFrom("edit", "edit", "edit", "note", "note", "undo", "redo", "refresh", "look", "flush", "pass", "serve", "serve", "answer", "answer", "arrive", "arrive", "work", "work", "work", "lose", "offline", "online", "open", "reload", "close", "die", "choose"),
   at: fc.nat({ max: 20 }), much: fc.nat({ max: 20 }),
 });
 
@@ -60,6 +60,7 @@ class World {
   /** What was typed, and what somebody took back or gave up in a conflict that was shown to them. */
   readonly typed = new Set<string>();
   readonly excused = new Set<string>();
+  readonly typedIn = new Map<MemoryBrowser, Set<string>>();
   readonly noted = new Set<string>();
   /** What went from the server though nobody whose save took it had ever been asked. */
   readonly lost: string[] = [];
@@ -82,12 +83,20 @@ class World {
       case "undo": return page?.act(() => page.editor.undo());
       case "redo": return page?.act(() => page.editor.redo());
       case "choose": return page?.choose(much % 2 === 0 ? "mine" : "theirs");
-      case "refresh": return void page?.editor.refresh();
+      case "refresh": void page?.editor.refresh(); return this.isOnline && much % 2 === 0 ? this.arrive() : undefined;
       case "look": return void page?.recorder.refresh();
       case "flush": return void Promise.all([page?.editor.flush(), page?.recorder.flush()]);
       case "pass": return this.clock.pass(much * 60);
       case "serve": return this.message(much, false)?.serve();
       case "answer": return this.message(much, true)?.answer();
+      // As most of a day goes: somebody looks, changes something, and it is saved before anybody else does.
+      case "work":
+        void page?.editor.refresh();
+        await this.arrive();
+        page?.edit(`t${this.count++}`);
+        await this.clock.pass(300);
+        return this.arrive();
+      case "arrive": await this.clock.pass(300); return this.arrive();
       case "lose": return this.message(much, much % 2 === 0)?.lose();
       case "offline": this.isOnline = false; return;
       case "online": this.isOnline = true; return;
@@ -169,12 +178,12 @@ class World {
   }
 }
 
-/** One tab with an editor and a recorder, and what its person has seen. */
+/** One tab with an editor and a recorder, and what it may take away: what was typed in its browser, and what a conflict showed. */
 class Tab {
   readonly editor: JobEditor;
   readonly recorder: RunRecorder;
   private readonly page: PageDrafts;
-  private readonly seen = new Set<string>();
+  private readonly shown = new Set<string>();
 
   constructor(private readonly world: World, readonly browser: MemoryBrowser) {
     this.page = browser.page();
@@ -188,8 +197,6 @@ class Tab {
       }),
       sendPhoto: () => world.request((): SendAnswer => ({ kind: "kept" })),
     }, this.page.outbox, world.clock);
-    this.editor.subscribe(() => this.look());
-    this.look();
     void this.editor.open();
     void this.recorder.open();
   }
@@ -201,7 +208,7 @@ class Tab {
       if (sameJson(document, world.server.document)) return { kind: "saved", job: world.server };
       if (revision !== world.server.revision) return { kind: "conflict", current: world.server };
       const kept = new Set(document.packed);
-      world.lost.push(...world.server.document.packed.filter((token) => !kept.has(token) && !this.seen.has(token)));
+      world.lost.push(...world.server.document.packed.filter((token) => !kept.has(token) && !this.shown.has(token) && !world.typedIn.get(this.browser)?.has(token)));
       world.server = { ...world.server, revision: revision + 1, document };
       return { kind: "saved", job: world.server };
     };
@@ -210,6 +217,7 @@ class Tab {
 
   edit(token: string): void {
     this.world.typed.add(token);
+    this.world.typedIn.set(this.browser, (this.world.typedIn.get(this.browser) ?? new Set()).add(token));
     this.editor.edit((document) => packed(document, [...document.packed, token]));
   }
 
@@ -231,7 +239,7 @@ class Tab {
   choose(choice: "mine" | "theirs"): void {
     const { status, document } = this.editor.getSnapshot();
     if (status.kind !== "conflict") return;
-    for (const token of [...status.theirs.document.packed, ...document.packed]) this.seen.add(token);
+    for (const token of [...status.theirs.document.packed, ...document.packed]) this.shown.add(token);
     const kept = new Set((choice === "mine" ? document : status.theirs.document).packed);
     for (const token of [...document.packed, ...status.theirs.document.packed]) {
       if (!kept.has(token)) this.world.excused.add(token);
@@ -255,10 +263,6 @@ class Tab {
 
   private leave(): void {
     this.world.pages = this.world.pages.filter((page) => page !== this);
-  }
-
-  private look(): void {
-    for (const token of this.editor.getSnapshot().document.packed) this.seen.add(token);
   }
 }
 
