@@ -43,7 +43,7 @@ const tariffSchema = z.object({
   importPerKwh: z.number().min(0).max(10).default(0.32), nightPerKwh: z.number().min(0).max(10).default(0.22), nightFromH: hour.default(0), nightToH: hour.default(6), exportPerKwh: z.number().min(-1).max(10).default(0.08),
 });
 
-export const diversionRequestSchema = z.object({
+const requestShape = z.object({
   days: z.int().min(1).max(366), stepMin: z.number().min(1 / 60, "a step of at least a second").max(60).default(1), firstDay: z.int("day of the year, 1 for the first of January").min(1).max(365).default(172),
   place: z.object({ latDeg: z.number().min(-66).max(66), lonDeg: z.number().min(-180).max(180), utcOffsetH: z.number().min(-12).max(14) }).default({ latDeg: 52, lonDeg: 0, utcOffsetH: 0 }),
   fields: z.array(fieldSchema).max(12).default([]), cloudiness: z.number().min(0).max(1).default(0.6), seed: z.int().min(0).max(2 ** 31).default(1),
@@ -60,7 +60,16 @@ export const diversionRequestSchema = z.object({
   sight: z.object({ battery: sightSchema.optional(), heater: sightSchema.optional(), vehicle: sightSchema.optional() }).optional(),
   /** Whether the flows at each step come with the answer; of at most a week. */
   series: z.boolean().default(false),
-}).superRefine(refineWith(diversionProblems));
+});
+
+export const diversionRequestSchema = requestShape.superRefine(refineWith(diversionProblems));
+
+/** Each part where nobody said more than that it is there. */
+export const USUAL_DIVERSION = requestShape.parse({ days: 1 });
+export const USUAL_FIELD = fieldSchema.omit({ kwp: true }).parse({});
+export const USUAL_STORAGE = batterySchema.omit({ capacityKwh: true, powerW: true }).parse({});
+export const USUAL_HEATER = heaterSchema.omit({ ratedW: true }).parse({});
+export const USUAL_VEHICLE = vehicleSchema.parse({});
 
 const totalsShape = z.object({
   order: z.array(actorSchema), sunKwh: z.number(), houseKwh: z.number(), selfUseKwh: z.number(), importKwh: z.number(), exportKwh: z.number(), batteryInKwh: z.number(), batteryOutKwh: z.number(), batteryLossKwh: z.number(),

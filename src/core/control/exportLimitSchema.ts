@@ -2,6 +2,7 @@ import { z } from "zod";
 import { findingSchema } from "@/core/findings";
 import { refineWith, type Problem } from "@/core/problem";
 import { idSchema, phaseSchema } from "@/core/site/planSchema";
+import { text } from "@/core/text";
 
 const MAX_STEPS = 400_000;
 const watt = z.number().min(-1e8).max(1e8);
@@ -18,6 +19,9 @@ const inverterShape = z.object({
 
 /** Another controller on the same grid: it holds the grid at its own set-point, W of import. */
 const actorShape = z.object({ phases: z.array(phaseSchema).min(1).max(3), gainPerS: z.number().min(0).max(100), setPointW: watt.default(0), periodMs: milliseconds.default(1000), tauMs: milliseconds.default(300) });
+
+/** Another controller where nobody said otherwise. */
+export const USUAL_ACTOR = actorShape.omit({ phases: true, gainPerS: true }).parse({});
 
 const eventShape = z.discriminatedUnion("kind", [
   z.object({ atS: second, kind: z.literal("meter-lost") }), z.object({ atS: second, kind: z.literal("meter-back") }),
@@ -48,14 +52,14 @@ export const exportLimitResponseSchema = z.object({
   maxExportW: z.number(), worstPhase: phaseSchema, secondsOver: z.number(), longestOverS: z.number(), settledExportW: z.number(), oscillates: z.boolean(),
   /** From the loss of the meter until all are at their fallback; null without one. */
   fallbackS: nullableSecond,
-  delayBudgetMs: z.object({ sampling: z.number(), transport: z.number(), controller: z.number(), deadTime: z.number(), lag: z.number(), total: z.number(), dominant: z.string() }),
+  delayBudgetMs: z.object({ sampling: z.number(), transport: z.number(), controller: z.number(), deadTime: z.number(), lag: z.number(), total: z.number(), dominant: text() }),
   maxStableGainPerS: z.number(), recommendedSetPointW: z.number(),
   verdict: z.enum(["holds", "too-long", "too-high", "hunts"]),
   findings: z.array(findingSchema),
   series: z.object({
-    tS: z.array(z.number()), gridW: z.array(z.number()), phaseW: z.record(z.string(), z.array(z.number())), loadW: z.array(z.number()), inverterW: z.array(z.number()),
+    tS: z.array(z.number()), gridW: z.array(z.number()), phaseW: z.record(text(), z.array(z.number())), loadW: z.array(z.number()), inverterW: z.array(z.number()),
     /** Each by its id. */
-    inverters: z.record(z.string(), z.array(z.number())),
+    inverters: z.record(text(), z.array(z.number())),
     /** What the controller believes of the grid. */
     seenW: z.array(z.number()), batteryW: z.array(z.number()), diverterW: z.array(z.number()),
   }),

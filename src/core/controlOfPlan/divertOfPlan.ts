@@ -1,6 +1,6 @@
 import type { JobDocument } from "@/core/job/jobDocument";
 import { surplusOrders } from "@/core/control/diversion";
-import { diversionRequestSchema, type DiversionRequest, type SurplusActor } from "@/core/control/diversionSchema";
+import { USUAL_DIVERSION, USUAL_FIELD, USUAL_HEATER, USUAL_STORAGE, USUAL_VEHICLE, type DiversionRequest, type SurplusActor } from "@/core/control/diversionSchema";
 
 /** Modules for each kW of an inverter, where nobody said. */
 const KWP_PER_KW = 1.15;
@@ -20,19 +20,19 @@ export function diversionOfPlan({ site, kits, divert }: Pick<JobDocument, "site"
   const inverterW = of("battery-inverter", "hybrid-inverter").reduce((sum, { ratedW }) => sum + (ratedW ?? 0), 0);
   const [heater] = of("diverter");
   const [charger] = of("ev-charger");
-  const battery = divert.battery ?? (inverterW > 0 ? { capacityKwh: storage > 0 ? storage : (2 * inverterW) / 1000, powerW: inverterW } : undefined);
-  const water = divert.heater ?? (heater ? { ratedW: heater.ratedW ?? 3000 } : undefined);
-  const vehicle = divert.vehicle ?? (charger ? { phases: (charger.phases?.length ?? 1) === 3 ? 3 as const : 1 as const, maxA: Math.min(80, Math.max(6, Math.round((charger.ratedW ?? 7400) / site.supply.voltageV / (charger.phases?.length ?? 1)))) } : undefined);
+  const battery = divert.battery ?? (inverterW > 0 ? { ...USUAL_STORAGE, capacityKwh: storage > 0 ? storage : (2 * inverterW) / 1000, powerW: inverterW } : undefined);
+  const water = divert.heater ?? (heater ? { ...USUAL_HEATER, ratedW: heater.ratedW ?? 3000 } : undefined);
+  const vehicle = divert.vehicle ?? (charger ? { ...USUAL_VEHICLE, phases: (charger.phases?.length ?? 1) === 3 ? 3 as const : 1 as const, maxA: Math.min(80, Math.max(6, Math.round((charger.ratedW ?? 7400) / site.supply.voltageV / (charger.phases?.length ?? 1)))) } : undefined);
   const actors: SurplusActor[] = [...(battery ? ["battery" as const] : []), ...(water ? ["heater" as const] : []), ...(vehicle ? ["vehicle" as const] : [])];
   const orders = surplusOrders(actors);
   const chosen = divert.order?.filter((actor) => actors.includes(actor));
   const first = chosen && chosen.length === actors.length ? chosen : orders[0]!;
-  return diversionRequestSchema.parse({
-    ...over, firstDay: over.days > 7 ? 1 : divert.firstDay, place: divert.place, cloudiness: divert.cloudiness, seed: divert.seed, house: divert.house, tariff: divert.tariff,
-    fields: divert.fields.length > 0 ? divert.fields : solarKw > 0 ? [{ kwp: solarKw * KWP_PER_KW }] : [],
+  return {
+    ...USUAL_DIVERSION, ...over, firstDay: over.days > 7 ? 1 : divert.firstDay, place: divert.place, cloudiness: divert.cloudiness, seed: divert.seed, house: divert.house, tariff: divert.tariff,
+    fields: divert.fields.length > 0 ? divert.fields : solarKw > 0 ? [{ ...USUAL_FIELD, kwp: solarKw * KWP_PER_KW }] : [],
     ...(battery ? { battery } : {}), ...(water ? { heater: water } : {}), ...(vehicle ? { vehicle } : {}),
     orders: [first, ...orders.filter((order) => order.join() !== first.join())],
-  });
+  };
 }
 
 /**

@@ -1,6 +1,6 @@
 import type { JobDocument } from "@/core/job/jobDocument";
 import type { OwnEvent } from "@/core/job/limitSettings";
-import { exportLimitRequestSchema, type ExportLimitRequest } from "@/core/control/exportLimitSchema";
+import { USUAL_ACTOR, type ExportEvent, type ExportLimitRequest } from "@/core/control/exportLimitSchema";
 import { safeSetPointW } from "@/core/control/exportLimit";
 import { linkItems, type LinkItem } from "@/core/links/linkItems";
 import { pollOfLink } from "@/core/links/pollOfLink";
@@ -11,6 +11,7 @@ import type { Meter, Phase, SiteNode } from "@/core/site/planSchema";
 import { phasesOf } from "@/core/site/tree";
 
 type Plan = Pick<JobDocument, "site" | "kits" | "links" | "limit">;
+type Happening = Pick<ExportLimitRequest, "durationS"> & Partial<Pick<ExportLimitRequest, "loads" | "events">>;
 
 /** Who limits, by what it knows of the grid, and what it tells. */
 export interface LimitPlan {
@@ -110,7 +111,7 @@ export function limitRequest(document: Plan, plan: LimitPlan, scenario: Scenario
       const { deadTimeMs, lagMs, rampPctPerS } = kit?.exportLimit?.response ?? USUAL_RESPONSE;
       const failSafe = kit?.exportLimit?.failSafe ?? USUAL_FALLBACK;
       return {
-        id: node.id, ratedW: node.ratedW!, availableW: 0.95 * node.ratedW!, phases: [...phasesOf(node, site)] as Phase[], deadTimeMs, tauMs: lagMs, rampWPerS: (rampPctPerS / 100) * node.ratedW!,
+        id: node.id, ratedW: node.ratedW!, availableW: 0.95 * node.ratedW!, phases: [...phasesOf(node, site)] as Phase[], deadTimeMs, tauMs: lagMs, rampWPerS: (rampPctPerS / 100) * node.ratedW!, minW: 0,
         lostMeter: { afterMs: failSafe.timeS * 1000, fallbackW: (failSafe.fallbackPct / 100) * node.ratedW! },
       };
     }),
@@ -119,7 +120,8 @@ export function limitRequest(document: Plan, plan: LimitPlan, scenario: Scenario
   };
   const setPointW = plannedSetPointW(limit, plan);
   const longestFallbackS = Math.max(...base.inverters.map(({ lostMeter }) => lostMeter.afterMs / 1000));
-  return exportLimitRequestSchema.parse({ ...base, ...(withOthers ? otherControllers(site) : {}), controller: { ...base.controller, setPointW }, ...happenings(scenario, phases, houseW, total, base.inverters, longestFallbackS, limit.events) });
+  const happening = happenings(scenario, phases, houseW, total, base.inverters, longestFallbackS, limit.events);
+  return { ...base, ...(withOthers ? otherControllers(site) : {}), controller: { ...base.controller, setPointW }, loads: [], events: [], ...happening };
 }
 
 /**
@@ -139,16 +141,16 @@ export function responseTexts({ kits }: Pick<Plan, "kits">, { inverters }: Pick<
 }
 
 /** A battery that holds the grid at nothing, and a heater that takes what is exported. */
-function otherControllers(site: JobDocument["site"]): object {
+function otherControllers(site: JobDocument["site"]): Pick<ExportLimitRequest, "battery" | "diverter"> {
   const battery = site.nodes.find(({ kind, ratedW }) => kind === "battery-inverter" && ratedW !== undefined);
   const heater = site.nodes.find(({ kind, ratedW }) => kind === "diverter" && ratedW !== undefined);
   return {
-    ...(battery ? { battery: { phases: [...phasesOf(battery, site)], gainPerS: OTHER_GAIN_PER_S, setPointW: 0, powerW: battery.ratedW } } : {}),
-    ...(heater ? { diverter: { phases: [...phasesOf(heater, site)], gainPerS: OTHER_GAIN_PER_S / 2, setPointW: -50, ratedW: heater.ratedW } } : {}),
+    ...(battery ? { battery: { ...USUAL_ACTOR, phases: [...phasesOf(battery, site)], gainPerS: OTHER_GAIN_PER_S, setPointW: 0, powerW: battery.ratedW ?? 0 } } : {}),
+    ...(heater ? { diverter: { ...USUAL_ACTOR, phases: [...phasesOf(heater, site)], gainPerS: OTHER_GAIN_PER_S / 2, setPointW: -50, ratedW: heater.ratedW ?? 0 } } : {}),
   };
 }
 
-function happenings(scenario: ScenarioId, phases: readonly Phase[], houseW: number, totalW: number, inverters: readonly { readonly id: string }[], fallbackS: number, own: readonly OwnEvent[]): object {
+function happenings(scenario: ScenarioId, phases: readonly Phase[], houseW: number, totalW: number, inverters: readonly { readonly id: string }[], fallbackS: number, own: readonly OwnEvent[]): Happening {
   const on = (atS: number, powerW: number) => phases.map((phase) => ({ atS, phase, powerW: powerW / phases.length }));
   const first = phases[0]!;
   switch (scenario) {
@@ -163,7 +165,7 @@ function happenings(scenario: ScenarioId, phases: readonly Phase[], houseW: numb
       return {
         durationS: Math.max(60, 30 + Math.max(0, ...own.map(({ atS }) => atS))),
         loads: [...on(0, houseW), ...own.filter(({ what, phase }) => what === "load" && phases.includes(phase)).map(({ atS, phase, powerW }) => ({ atS, phase, powerW }))],
-        events: own.flatMap(({ atS, what, inverter, powerW }): object[] => {
+        events: own.flatMap(({ atS, what, inverter, powerW }): ExportEvent[] => {
           const id = known.has(inverter) ? inverter : undefined;
           if (what === "load") return [];
           if (what === "sun") return [{ atS, kind: what, availableW: powerW, ...(id ? { id } : {}) }];

@@ -3,6 +3,7 @@ import type { Problem } from "@/core/problem";
 import { deviceProblems, deviceStateShape, powerWSchema } from "@/core/flows/stateSchema";
 import { idSchema, type Site } from "@/core/site/planSchema";
 import { phasesOf, siteTree } from "@/core/site/tree";
+import { text } from "@/core/text";
 
 const MAX_STEPS = 40;
 const MAX_READINGS = 200;
@@ -15,7 +16,7 @@ export const knownDeviceShape = deviceStateShape.extend({
 export const seenReadingShape = z.object({ meter: idSchema, input: z.int().min(1).max(99), powerW: powerWSchema });
 
 export const testStepShape = z.object({
-  label: z.string().trim().min(1, "say what is switched in this step").max(120),
+  label: text().trim().min(1, "say what is switched in this step").max(120),
   devices: z.array(knownDeviceShape).max(200).default([]),
   readings: z.array(seenReadingShape).max(MAX_READINGS).default([]),
   /** Readings that were computed to try the page are never taken for ones that somebody saw. */

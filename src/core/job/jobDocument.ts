@@ -9,28 +9,29 @@ import { limitSettingsSchema } from "@/core/job/limitSettings";
 import { runSettingsSchema } from "@/core/job/runSettings";
 import { colourSchemeSchema } from "@/core/site/conductorColours";
 import { siteSchema } from "@/core/site/siteSchema";
+import { text } from "@/core/text";
 
 export const JOB_FORMAT = "gormit-job";
 export const JOB_VERSION = 1;
 
-export const jobNameSchema = z.string().trim().min(1, "give the job a name").max(80, "a job's name has at most 80 characters");
+export const jobNameSchema = text().trim().min(1, "give the job a name").max(80, "a job's name has at most 80 characters");
 
 const jobDetailsShape = z.object({
   name: jobNameSchema,
-  place: z.string().trim().max(120, "at most 120 characters").default(""),
-  notes: z.string().max(20_000, "at most 20 000 characters").default(""),
+  place: text().trim().max(120, "at most 120 characters").default(""),
+  notes: text().max(20_000, "at most 20 000 characters").default(""),
   colourScheme: colourSchemeSchema.default("iec"),
   /** The site pattern that the plan was made from. */
-  pattern: z.string().max(64).optional(),
+  pattern: text().max(64).optional(),
 });
 
 /** A finding that somebody looked at and lets stand, with the reason. It stays open to be taken back. */
 const acceptedSchema = z.object({
-  finding: z.string().min(1).max(300),
+  finding: text().min(1).max(300),
   /** What it said when it was accepted; it is told in the log after it is gone. */
-  title: z.string().max(300).default(""),
-  person: z.string().trim().max(60).default(""),
-  reason: z.string().trim().min(1, "say why it may stand").max(300, "at most 300 characters"),
+  title: text().max(300).default(""),
+  person: text().trim().max(60).default(""),
+  reason: text().trim().min(1, "say why it may stand").max(300, "at most 300 characters"),
   at: z.iso.datetime(),
 });
 
@@ -55,14 +56,14 @@ export const jobDocumentSchema = z
     network: networkSchema.default(() => networkSchema.parse({})),
     busReadings: busReadingsSchema.default([]),
     /** Ids of the cores that are terminated at both ends. */
-    terminated: z.array(z.string().min(1).max(300)).max(2000).default([]),
+    terminated: z.array(text().min(1).max(300)).max(2000).default([]),
     /** How the visit is done: technicians, strings, schools. */
     run: runSettingsSchema.default(() => runSettingsSchema.parse({})),
     limit: limitSettingsSchema.default(() => limitSettingsSchema.parse({})),
     divert: divertSettingsSchema.default(() => divertSettingsSchema.parse({})),
     accepted: z.array(acceptedSchema).max(500).default([]),
     /** Materials and tools that are packed. */
-    packed: z.array(z.string().min(1).max(200)).max(500).default([]),
+    packed: z.array(text().min(1).max(200)).max(500).default([]),
   })
   .superRefine(refineWith((document) => [
     ...testSheetProblems(document.tests, document.site).map((problem) => ({ ...problem, path: ["tests", ...problem.path] })),

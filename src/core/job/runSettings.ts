@@ -1,10 +1,11 @@
 import { z } from "zod";
 import { idSchema } from "@/core/site/planSchema";
+import { text } from "@/core/text";
 
 /** A string of modules, from which its voltage follows. */
 const stringSchema = z.object({
   device: idSchema,
-  name: z.string().trim().min(1, "give the string a name").max(40, "at most 40 characters"),
+  name: text().trim().min(1, "give the string a name").max(40, "at most 40 characters"),
   modules: z.int().min(1).max(60),
   /** Open-circuit voltage of one module at 25 °C, V. */
   vocV: z.number().positive().max(200),

@@ -3,6 +3,7 @@ import { jobDocumentSchema, jobNameSchema, JOB_FORMAT, JOB_VERSION, type JobDocu
 import { usualColourScheme } from "@/core/site/conductorColours";
 import { phasesOfSupply } from "@/core/site/phasors";
 import { directionSchema, type Phase } from "@/core/site/planSchema";
+import { text } from "@/core/text";
 
 const STANDARD_GRID_PRIMARY_A = 100;
 const STANDARD_DEVICE_PRIMARY_A = 50;
@@ -11,7 +12,7 @@ const TEST_LOAD_W = 2000;
 /** The few questions of a new job; everything else is derived and can be changed. */
 export const starterSchema = z.object({
   name: jobNameSchema,
-  place: z.string().trim().max(120, "at most 120 characters").default(""),
+  place: text().trim().max(120, "at most 120 characters").default(""),
   system: z.enum(["single-phase", "split-phase", "three-phase"]),
   solarKw: z.number("give the rating in kW, 0 for none").min(0, "0 for none").max(1000, "at most 1000 kW").default(0),
   batteryKw: z.number("give the rating in kW, 0 for none").min(0, "0 for none").max(1000, "at most 1000 kW").default(0),

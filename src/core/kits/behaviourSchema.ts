@@ -1,11 +1,12 @@
 import { z } from "zod";
+import { text } from "@/core/text";
 
-const textSchema = z.string().trim().min(1).max(300);
+const textSchema = text().trim().min(1).max(300);
 const secondsSchema = z.number().positive().max(86_400).optional();
 
 export const lampSchema = z.strictObject({
-  lamp: z.string().trim().min(1).max(40),
-  colour: z.string().trim().min(1).max(20),
+  lamp: text().trim().min(1).max(40),
+  colour: text().trim().min(1).max(20),
   pattern: z.enum(["off", "steady", "slow-blink", "fast-blink", "double-blink", "alternating"]),
   means: textSchema,
 });
@@ -52,7 +53,7 @@ export const exportLimitSchema = z.strictObject({
  * inverter; one adapter for each inverter.
  */
 export const topologyRuleSchema = z.strictObject({
-  rule: z.string().trim().min(1).max(60), text: textSchema, why: textSchema,
+  rule: text().trim().min(1).max(60), text: textSchema, why: textSchema,
   check: z.enum(["all-behind-router", "one-hub", "most-on-line", "first-speaks", "one-device-a-line"]).optional(),
   most: z.int().min(1).max(247).optional(),
 }).refine(({ check, most }) => check !== "most-on-line" || most !== undefined, { path: ["most"], message: "say how many" });

@@ -4,6 +4,7 @@ import { environmentSchema, exportLimitSchema, lampSchema, powerUpSchema, timers
 import { clampKitSchema, meteringSchema } from "@/core/kits/sensingSchema";
 import { refineWith, type Problem } from "@/core/problem";
 import { idSchema, nameSchema } from "@/core/site/planSchema";
+import { text } from "@/core/text";
 
 /** What a kit is. The first of them stand in the plan as devices, the rest measure, carry or control. */
 export const kitKindSchema = z.enum([
@@ -38,10 +39,10 @@ export const kitSchema = z.strictObject({
   id: idSchema.regex(/^[a-z0-9][a-z0-9-]*$/, "small letters, digits and hyphens"),
   kind: kitKindSchema,
   name: nameSchema,
-  summary: z.string().trim().min(1, "say in a sentence what it is").max(400, "at most 400 characters"),
-  source: z.string().trim().min(1, "say where the values come from").max(300, "at most 300 characters"),
-  sources: z.record(z.string().max(200), z.string().trim().min(1).max(300)).default({}),
-  serialPattern: z.string().max(200).refine(isPattern, "this is no regular expression").optional(),
+  summary: text().trim().min(1, "say in a sentence what it is").max(400, "at most 400 characters"),
+  source: text().trim().min(1, "say where the values come from").max(300, "at most 300 characters"),
+  sources: z.record(text().max(200), text().trim().min(1).max(300)).default({}),
+  serialPattern: text().max(200).refine(isPattern, "this is no regular expression").optional(),
   ratings: ratingsSchema,
   metering: meteringSchema.optional(),
   clamp: clampKitSchema.optional(),

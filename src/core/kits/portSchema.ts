@@ -1,11 +1,12 @@
 import { z } from "zod";
 import { idSchema } from "@/core/site/planSchema";
+import { text } from "@/core/text";
 
-const textSchema = z.string().trim().min(1).max(200);
+const textSchema = text().trim().min(1).max(200);
 
 /** Signal roles are electrical; the letters printed beside them differ from maker to maker. */
 const terminalSchema = z.strictObject({
-  label: z.string().trim().min(1).max(20),
+  label: text().trim().min(1).max(20),
   pin: z.int().min(1).max(64).optional(),
   role: z.enum([
     "non-inverting", "inverting", "signal-ground", "shield", "can-high", "can-low", "dry-contact", "dry-contact-common",
@@ -16,7 +17,7 @@ const terminalSchema = z.strictObject({
 export const portSchema = z.strictObject({
   id: idSchema,
   kind: z.enum(["rs485", "can", "ethernet", "wifi", "radio", "power-line", "dry-contact", "usb", "ct", "mains", "bluetooth", "cellular"]),
-  label: z.string().trim().min(1).max(40),
+  label: text().trim().min(1).max(40),
   connector: z.enum(["terminal", "rj45", "usb-a", "usb-c", "aerial", "none"]).default("terminal"),
   role: z.enum(["client", "server", "either"]).optional(),
   terminals: z.array(terminalSchema).max(64).default([]),
@@ -41,7 +42,7 @@ export const serialSchema = z.strictObject({
   turnaroundMs: z.number().min(0).max(10_000).optional(),
   registers: z.array(z.strictObject({
     name: textSchema, address: z.int().min(0).max(65_535), table: z.enum(["input", "holding"]).default("input"),
-    type: z.enum(["u16", "s16", "u32", "s32", "f32"]), unit: z.string().trim().min(1).max(12), scale: z.number().default(1),
+    type: z.enum(["u16", "s16", "u32", "s32", "f32"]), unit: text().trim().min(1).max(12), scale: z.number().default(1),
   })).max(200).default([]),
 });
 

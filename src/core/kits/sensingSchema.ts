@@ -1,11 +1,12 @@
 import { z } from "zod";
 import { ratioFormSchema } from "@/core/kits/ratioForm";
 import { ctClassSchema, directionSchema, secondarySchema, sensingRoleSchema } from "@/core/site/planSchema";
+import { text } from "@/core/text";
 
 /** One metering input as the maker wants it. */
 const kitInputSchema = z.strictObject({
   n: z.int().min(1).max(99),
-  label: z.string().trim().min(1).max(40).optional(),
+  label: text().trim().min(1).max(40).optional(),
   arrow: directionSchema,
   positive: directionSchema,
   secondary: secondarySchema,
@@ -23,14 +24,14 @@ export const meteringSchema = z.strictObject({
   /** Accuracy class of the meter itself, % of the power. */
   classPct: z.number().min(0).max(20),
   wiring: z.array(z.enum(["1P2W", "1P3W", "3P3W", "3P4W"])).min(1),
-  taps: z.array(z.string().trim().min(1).max(8)).min(1).max(12),
+  taps: z.array(text().trim().min(1).max(8)).min(1).max(12),
   inputs: z.array(kitInputSchema).min(1).max(48),
   /** Measures direct, without CTs, up to this current. */
   builtInUpToA: z.number().positive().max(1e5).optional(),
   /** Links between terminals for a supply of fewer phases than it has taps. */
-  jumpers: z.array(z.strictObject({ when: z.string().trim().min(1).max(120), link: z.string().trim().min(1).max(120) })).max(10).default([]),
+  jumpers: z.array(z.strictObject({ when: text().trim().min(1).max(120), link: text().trim().min(1).max(120) })).max(10).default([]),
   /** Values of its own menu, in the order in which they are entered. */
-  menu: z.array(z.strictObject({ field: z.string().trim().min(1).max(60), value: z.string().trim().min(1).max(120) })).max(40).default([]),
+  menu: z.array(z.strictObject({ field: text().trim().min(1).max(60), value: text().trim().min(1).max(120) })).max(40).default([]),
   /** A radio transmitter for CTs. */
   transmitter: z.strictObject({
     supply: z.enum(["battery", "mains", "self-powered"]),

@@ -1,8 +1,9 @@
 import type { Kit } from "@/core/kits/kitSchema";
 import { linkItems, memberDistancesM, memberPort, type KitPort, type LinkItem } from "@/core/links/linkItems";
 import type { Link } from "@/core/links/linkSchema";
-import { rs485RequestSchema, type Rs485Bus } from "@/core/links/rs485Schema";
-import type { Site } from "@/core/site/planSchema";
+import { USUAL_BUS, USUAL_BUS_DEVICE, type BusDevice, type Rs485Bus } from "@/core/links/rs485Schema";
+import { MOST_ID_CHARACTERS, type Site } from "@/core/site/planSchema";
+import { distinctNames } from "@/core/words";
 
 /** Registers that one request fetches at most; more are asked for in further blocks. */
 const REGISTERS_A_BLOCK = 40;
@@ -20,22 +21,21 @@ export function busOfLink(site: Site, kits: readonly Kit[], link: Link): Rs485Bu
   if (ports.some((port) => port === undefined)) return undefined;
   const isClient = (port: KitPort, item: LinkItem, at: number) => asksOnLine(port, item, at);
   const settings = ports.find((end, at) => end && isClient(end.port, end.item, at))?.item.kit.serial ?? ports[0]?.item.kit.serial;
-  // Two devices of one name must still be told apart.
-  const callNames = ports.map((end, at) => ports.some((other, which) => which !== at && other!.item.name === end!.item.name) ? `${end!.item.name} (${end!.item.id} ${end!.port.label})`.slice(0, 64) : end!.item.name.slice(0, 64));
+  const callNames = distinctNames(ports.map((end) => ({ name: end!.item.name, more: `${end!.item.id} ${end!.port.label}` })), MOST_ID_CHARACTERS);
   const receivers = ports.map((end) => end!.port.receiver ?? "plain");
-  return rs485RequestSchema.parse({
-    baud: link.baud ?? settings?.baud ?? 9600, dataBits: settings?.dataBits ?? 8, parity: settings?.parity ?? "none", stopBits: settings?.stopBits ?? 1,
-    receiver: receivers.includes("plain") ? "plain" : "fail-safe",
-    devices: link.members.map((member, at) => {
+  const { baud, dataBits, parity, stopBits } = settings ?? USUAL_BUS;
+  return {
+    ...USUAL_BUS, baud: link.baud ?? baud, dataBits, parity, stopBits, receiver: receivers.includes("plain") ? "plain" : "fail-safe",
+    devices: link.members.map((member, at): BusDevice => {
       const { port, item } = ports[at]!;
       return {
-        id: callNames[at]!, role: isClient(port, item, at) ? "client" : "server", distanceM: distances[at] ?? 0, stubM: member.stubM ?? 0, unitLoad: port.unitLoad ?? 1,
+        ...USUAL_BUS_DEVICE, id: callNames[at]!, role: isClient(port, item, at) ? "client" : "server", distanceM: distances[at] ?? 0, stubM: member.stubM ?? 0, unitLoad: port.unitLoad ?? 1,
         terminator: member.terminator ?? false, bias: port.bias ?? null, ...(member.address === undefined ? {} : { address: member.address }),
         ...(isClient(port, item, at) || item.kit.kind === "radio-pair" ? {} : serialOf(item.kit)),
         poll: isClient(port, item, at) || item.kit.kind === "radio-pair" ? [] : blocks(item.kit), turnaroundMs: item.kit.kind === "radio-pair" ? 0 : item.kit.serial?.turnaroundMs ?? 0,
       };
     }),
-  });
+  };
 }
 
 /**
@@ -48,11 +48,11 @@ export function asksOnLine(port: KitPort, item: LinkItem, at: number): boolean {
 }
 
 /** What a kit comes set to; where that is not the bus's setting, it has to be set. */
-function serialOf({ serial }: Kit): object {
+function serialOf({ serial }: Kit): Partial<BusDevice> {
   return serial ? { baud: serial.baud, dataBits: serial.dataBits, parity: serial.parity, stopBits: serial.stopBits } : {};
 }
 
-function blocks(kit: Kit): readonly { readonly registers: number }[] {
+function blocks(kit: Kit): BusDevice["poll"] {
   const count = (kit.serial?.registers ?? []).reduce((sum, register) => sum + REGISTERS_OF_TYPE[register.type], 0);
   const whole = Math.max(1, Math.ceil(count / REGISTERS_A_BLOCK));
   return Array.from({ length: whole }, (_, at) => ({ registers: Math.max(1, Math.min(REGISTERS_A_BLOCK, count - at * REGISTERS_A_BLOCK)) }));

@@ -21,7 +21,7 @@ const frameShape = z.object({
   id: z.int().min(0).max(LAST_EXTENDED_ID), bytes: z.int().min(0).max(8), perSecond: z.number().min(0).max(100_000), extended: z.boolean().default(false),
 });
 
-export const canRequestSchema = z.object({
+const busShape = z.object({
   bitrate: z.number().min(5000).max(1_000_000),
   /** Part of the bit before it is sampled: 0.875, or 87.5 for percent. */
   samplePoint: z.number().positive().max(100).default(0.875),
@@ -30,8 +30,13 @@ export const canRequestSchema = z.object({
   loopDelayNs: z.number().min(0).max(100_000).default(250),
   terminators: z.int().min(0).max(20),
   frames: z.array(frameShape).max(2000).default([]),
-}).superRefine(refineWith(({ frames }) => frames.flatMap(({ id, extended }, at): readonly Problem[] =>
+});
+
+export const canRequestSchema = busShape.superRefine(refineWith(({ frames }) => frames.flatMap(({ id, extended }, at): readonly Problem[] =>
   !extended && id > LAST_STANDARD_ID ? [{ path: ["frames", at, "id"], message: `an 11-bit id is at most ${LAST_STANDARD_ID}; say extended for a longer one` }] : [])));
+
+/** A bus where nobody said otherwise. */
+export const USUAL_CAN_BUS = busShape.parse({ bitrate: 500_000, lengthM: 0, terminators: 0 });
 
 export const canResponseSchema = z.object({
   marginNs: z.number(), maxLengthM: z.number(), busLoadPct: z.number(),

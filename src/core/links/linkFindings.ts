@@ -2,7 +2,7 @@ import type { Finding } from "@/core/findings";
 import type { Kit } from "@/core/kits/kitSchema";
 import { radioOfLink } from "@/core/links/airPath";
 import { busOfLink } from "@/core/links/busOfLink";
-import { can } from "@/core/links/can";
+import { can, canRequestSchema } from "@/core/links/can";
 import { canOfLink } from "@/core/links/canOfLink";
 import { cellularMbAMonth } from "@/core/links/cellular";
 import { linkFinding } from "@/core/links/linkFinding";
@@ -11,7 +11,9 @@ import { cellularSettings, powerLineSettings, wifiSettings, type Link, type Netw
 import { LONGEST_ETHERNET_M } from "@/core/links/proposeNetwork";
 import { radio } from "@/core/links/radio";
 import { rs485 } from "@/core/links/rs485";
+import { rs485RequestSchema } from "@/core/links/rs485Schema";
 import { wifiBudget } from "@/core/links/wifi";
+import { rangeFindings } from "@/core/rangeFindings";
 import { distanceBetween } from "@/core/site/distances";
 import type { Site } from "@/core/site/planSchema";
 import { threeDigits } from "@/core/units";
@@ -58,11 +60,11 @@ function ownFindings(context: LinkContext, link: Link): readonly Finding[] {
   switch (link.kind) {
     case "rs485": {
       const bus = busOfLink(site, kits, link);
-      return bus ? rs485(bus).findings.filter(({ code }) => code !== "termination-optional").filter((finding) => !isRadioAddress(context, link, finding)).map(asPlanned) : [];
+      return bus ? [...rangeFindings(rs485RequestSchema, bus, inRange(link)), ...rs485(bus).findings.filter(({ code }) => code !== "termination-optional").filter((finding) => !isRadioAddress(context, link, finding)).map(asPlanned)] : [];
     }
     case "can": {
       const bus = canOfLink(site, kits, link);
-      return bus ? [...can(bus).findings, ...bitrateFindings(context, link)] : [];
+      return bus ? [...rangeFindings(canRequestSchema, bus, inRange(link)), ...can(bus).findings, ...bitrateFindings(context, link)] : [];
     }
     case "ethernet": return ethernetFindings(context, link);
     case "wifi": return wifiFindings(context, link);
@@ -72,6 +74,10 @@ function ownFindings(context: LinkContext, link: Link): readonly Finding[] {
     case "dry-contact": return contactFindings(context, link);
     case "usb": return [];
   }
+}
+
+function inRange({ name }: Link) {
+  return { id: "bus", name, stage: "wire", subject: { kind: "job" } } as const;
 }
 
 /** Half of a radio pair passes frames on and has no address of its own. */

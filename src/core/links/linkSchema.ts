@@ -3,13 +3,14 @@ import { isIpv4, parsedSubnet } from "@/core/links/ipv4";
 import { wallsSchema } from "@/core/links/walls";
 import { idSchema, nameSchema, type Site } from "@/core/site/planSchema";
 import type { Problem } from "@/core/problem";
+import { text } from "@/core/text";
 
 const MAX_LINKS = 80;
 const MAX_MEMBERS = 40;
 
 export const linkKindSchema = z.enum(["rs485", "can", "ethernet", "wifi", "radio", "power-line", "dry-contact", "usb", "cellular"]);
 
-const ipv4Schema = z.string().trim().refine(isIpv4, "four numbers from 0 to 255 with dots: 192.168.7.20");
+const ipv4Schema = text().trim().refine(isIpv4, "four numbers from 0 to 255 with dots: 192.168.7.20");
 
 const memberSchema = z.object({
   /** A device, meter or piece of equipment of the plan. */
@@ -75,7 +76,7 @@ export const linksSchema = z.array(linkSchema).max(MAX_LINKS);
 
 /** The customer's network as it is found: what its router gives and hears. */
 export const networkSchema = z.object({
-  subnet: z.string().trim().refine((text) => parsedSubnet(text) !== undefined, "an address and a length: 192.168.7.0/24").optional(),
+  subnet: text().trim().refine((text) => parsedSubnet(text) !== undefined, "an address and a length: 192.168.7.0/24").optional(),
   gateway: ipv4Schema.optional(),
   /** What the router gives by itself. */
   poolFrom: ipv4Schema.optional(),

@@ -30,7 +30,7 @@ const busDeviceShape = z.object({
   baud: baudNumber.optional(), dataBits: dataBitsNumber.optional(), parity: parityChoice.optional(), stopBits: stopBitsNumber.optional(),
 });
 
-export const rs485RequestSchema = z.object({
+const busShape = z.object({
   baud: baudNumber,
   dataBits: dataBitsNumber.default(8),
   parity: parityChoice.default("none"),
@@ -46,7 +46,13 @@ export const rs485RequestSchema = z.object({
   }).default({ ohmPerKm: 84, velocityFactor: 0.66, z0Ohm: 120 }),
   riseTimeNs: z.number().positive().max(1e6).default(250),
   devices: z.array(busDeviceShape).min(1, "a bus has at least one device").max(MAX_DEVICES),
-}).superRefine(refineWith(({ devices }) => repeatedIds(devices)));
+});
+
+export const rs485RequestSchema = busShape.superRefine(refineWith(({ devices }) => repeatedIds(devices)));
+
+/** A bus and a device of it where nobody said otherwise. */
+export const USUAL_BUS = busShape.omit({ devices: true }).parse({ baud: 9600 });
+export const USUAL_BUS_DEVICE = busDeviceShape.omit({ id: true, role: true, distanceM: true }).parse({});
 
 export const rs485ResponseSchema = z.object({
   lengthM: z.number(), maxLengthM: z.number(),

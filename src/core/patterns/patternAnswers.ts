@@ -2,6 +2,7 @@ import { z } from "zod";
 import { jobNameSchema } from "@/core/job/jobDocument";
 import type { Pattern } from "@/core/patterns/patternSchema";
 import { idSchema, phaseSchema, waySchema } from "@/core/site/planSchema";
+import { text } from "@/core/text";
 
 const deviceAnswerSchema = z.object({
   id: idSchema,
@@ -13,9 +14,9 @@ const deviceAnswerSchema = z.object({
 
 /** The few things about a site that its pattern cannot know. */
 export const patternAnswersSchema = z.object({
-  pattern: z.string().regex(/^S[0-9]{2}$/, "choose a pattern"),
+  pattern: text().regex(/^S[0-9]{2}$/, "choose a pattern"),
   name: jobNameSchema,
-  place: z.string().trim().max(120, "at most 120 characters").default(""),
+  place: text().trim().max(120, "at most 120 characters").default(""),
   system: z.enum(["single-phase", "split-phase", "three-phase"]),
   mainFuseA: z.number("give the main fuse in A").positive("above 0").max(5000, "at most 5000 A"),
   devices: z.array(deviceAnswerSchema).max(60),

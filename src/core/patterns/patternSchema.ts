@@ -1,6 +1,7 @@
 import { z } from "zod";
 import { refineWith, type Problem } from "@/core/problem";
 import { conductorSchema, idSchema, nameSchema, nodeKindSchema, placeSchema, sensingRoleSchema, waySchema } from "@/core/site/planSchema";
+import { text } from "@/core/text";
 
 const systemSchema = z.enum(["single-phase", "split-phase", "three-phase"]);
 
@@ -21,7 +22,7 @@ const patternNodeSchema = z.strictObject({
   /** Can be left out of a site of this pattern. */
   optional: z.boolean().default(false),
   existing: z.boolean().default(false),
-  owner: z.string().trim().max(80).optional(),
+  owner: text().trim().max(80).optional(),
 });
 
 const patternInputSchema = z.strictObject({
@@ -50,11 +51,11 @@ const patternMeterSchema = z.strictObject({
 export const patternSchema = z.strictObject({
   format: z.literal("gormit-pattern", 'this is no pattern file: "format" must be "gormit-pattern"'),
   version: z.literal(1, "this program reads version 1 of the format"),
-  id: z.string().regex(/^S[0-9]{2}$/, "S and two digits"),
+  id: text().regex(/^S[0-9]{2}$/, "S and two digits"),
   title: nameSchema,
-  summary: z.string().trim().min(1).max(500),
+  summary: text().trim().min(1).max(500),
   /** What to look out for on such a site, a sentence each. */
-  watch: z.array(z.string().trim().min(1).max(300)).max(8).default([]),
+  watch: z.array(text().trim().min(1).max(300)).max(8).default([]),
   supply: z.strictObject({
     systems: z.array(systemSchema).min(1).max(3),
     mainFuseA: z.number().positive().max(1e5),

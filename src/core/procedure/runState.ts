@@ -2,6 +2,7 @@ import type { Finding } from "@/core/findings";
 import type { RunEntry } from "@/core/procedure/runEntry";
 import type { RunSheet } from "@/core/procedure/runSheet";
 import type { RunStep } from "@/core/procedure/runStep";
+import { MAX_STEPS } from "@/core/procedure/schedule/scheduleSchema";
 import { joined } from "@/core/words";
 
 export type StepStatus = "open" | "waiting" | "done" | "stopped" | "skipped";
@@ -131,7 +132,7 @@ export function isComplete({ evidence }: Pick<RunStep, "evidence">, recorded: Re
 /** What the log finds: steps outside their limits, gates skipped, steps to look at again. */
 export function runFindings(sheet: RunSheet, state: RunState): readonly Finding[] {
   const source = "Run sheet and log";
-  return [...sheet.findings, ...sheet.steps.flatMap((step): readonly Finding[] => {
+  return [...sheet.findings, ...tooLong(sheet, source), ...sheet.steps.flatMap((step): readonly Finding[] => {
     const { status, entry, needsLook } = stateOf(state, step.id);
     const subject = { kind: "step", step: step.id } as const;
     return [
@@ -140,6 +141,14 @@ export function runFindings(sheet: RunSheet, state: RunState): readonly Finding[
       ...(needsLook ? [{ id: `look-again:${step.id}`, code: "look-again", severity: "note" as const, stage: "run" as const, subject, title: "Changed since it was recorded", detail: `${step.title}: the plan says something else now than when it was recorded.`, cure: "Look again, and record it once more", source }] : []),
     ];
   })];
+}
+
+function tooLong({ steps }: RunSheet, source: string): readonly Finding[] {
+  if (steps.length <= MAX_STEPS) return [];
+  return [{
+    id: "sheet-too-long", code: "sheet-too-long", severity: "note", stage: "run", subject: { kind: "job" }, title: "The sheet is too long for a schedule",
+    detail: `${steps.length} steps; a schedule is worked out for at most ${MAX_STEPS}.`, cure: "Part the site into two jobs, or go by the order of the sheet", source,
+  }];
 }
 
 /**

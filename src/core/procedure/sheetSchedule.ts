@@ -1,7 +1,7 @@
 import type { RunEntry } from "@/core/procedure/runEntry";
 import type { RunSheet } from "@/core/procedure/runSheet";
 import { isOver, stateOf, type RunState } from "@/core/procedure/runState";
-import { scheduleRequestSchema, type ScheduleRequest } from "@/core/procedure/schedule/scheduleSchema";
+import type { ScheduleRequest } from "@/core/procedure/schedule/scheduleSchema";
 import { distanceBetween } from "@/core/site/distances";
 import type { Site } from "@/core/site/planSchema";
 
@@ -22,14 +22,14 @@ export function sheetSchedule(sheet: RunSheet, state: RunState, site: Site, tech
   const stillMin = (id: string) => { const { waitsUntilMs } = stateOf(state, id); return waitsUntilMs === undefined || nowMs === undefined ? 0 : Math.max(0, (waitsUntilMs - nowMs) / MINUTE_MS); };
   const left = sheet.steps.filter(({ id }) => (nowMs === undefined ? true : isLeft(id)));
   const ids = new Set(left.map(({ id }) => id));
-  return scheduleRequestSchema.parse({
-    technicians, places: places.map((id) => ({ id })), walkMin: walks(site, places),
+  return {
+    technicians, seed: 1, places: places.map((id) => ({ id })), walkMin: walks(site, places),
     steps: left.map(({ id, place, activeMin, waitMin, needs, window }) => ({
       id, place: place !== undefined && places.includes(place) ? place : first, activeMin, waitMin, needs: needs.map(({ step }) => step).filter((need) => ids.has(need)),
       earliestMin: Math.max(0, ...needs.map(({ step }) => stillMin(step))), ...(window && ids.has(window.after) ? { window } : {}),
     })),
-    starts: nowMs === undefined ? [] : whereabouts(sheet, entries, technicians).map((place) => ({ ...(place !== undefined && places.includes(place) ? { place } : {}) })),
-  });
+    starts: nowMs === undefined ? [] : whereabouts(sheet, entries, technicians).map((place) => ({ ...(place !== undefined && places.includes(place) ? { place } : {}), freeMin: 0 })),
+  };
 }
 
 function walks(site: Site, places: readonly string[]): Record<string, number> {

@@ -1,4 +1,5 @@
 import { z } from "zod";
+import { text } from "@/core/text";
 
 /** Largest list sizes that a request or file may carry; far above any real site, low enough to stay fast. */
 const MAX_NODES = 200;
@@ -9,9 +10,12 @@ const MAX_WINDOW_ENTRIES = 12;
 const MAX_PLACES = 40;
 const MAX_WAYS = 200;
 
-export const idSchema = z.string().trim().min(1, "give an id").max(64, "an id has at most 64 characters");
-export const nameSchema = z.string().trim().min(1, "give a name").max(80, "a name has at most 80 characters");
-export const ownerSchema = z.string().trim().max(80, "at most 80 characters");
+export const MOST_ID_CHARACTERS = 64;
+export const MOST_NAME_CHARACTERS = 80;
+
+export const idSchema = text().trim().min(1, "give an id").max(MOST_ID_CHARACTERS, `an id has at most ${MOST_ID_CHARACTERS} characters`);
+export const nameSchema = text().trim().min(1, "give a name").max(MOST_NAME_CHARACTERS, `a name has at most ${MOST_NAME_CHARACTERS} characters`);
+export const ownerSchema = text().trim().max(80, "at most 80 characters");
 export const phaseSchema = z.enum(["L1", "L2", "L3"]);
 export const conductorSchema = z.enum(["L1", "L2", "L3", "N"]);
 export const directionSchema = z.enum(["to-load", "to-grid"]);
@@ -93,7 +97,7 @@ export const clampChoiceSchema = z.object({
 const inputSchema = z.object({
   n: z.int().min(1).max(99),
   measures: z.array(windowEntrySchema).min(1, "say which run and conductor this input measures").max(MAX_WINDOW_ENTRIES),
-  tap: z.string().trim().min(1).max(8),
+  tap: text().trim().min(1).max(8),
   arrow: directionSchema,
   positive: directionSchema,
   primaryA: z.number().positive().max(1e5),
@@ -110,7 +114,7 @@ const inputSchema = z.object({
 const meterSchema = z.object({
   id: idSchema,
   name: nameSchema,
-  taps: z.record(z.string().min(1).max(8), phaseSchema),
+  taps: z.record(text().min(1).max(8), phaseSchema),
   inputs: z.array(inputSchema).min(1, "a meter has at least one input").max(MAX_INPUTS),
   kit: idSchema.optional(),
   place: idSchema.optional(),

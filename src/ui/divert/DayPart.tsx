@@ -4,11 +4,12 @@ import { useMemo } from "react";
 import { DivertSettingsForm } from "@/ui/divert/DivertSettingsForm";
 import { OrderTable } from "@/ui/divert/OrderTable";
 import { useDiversion, type DivertDesk } from "@/ui/divert/useDivert";
+import { Failure } from "@/ui/parts/Failure";
 import { LineChart } from "@/ui/parts/LineChart";
 
 /** A day's flows: where the sun goes, what the water and the battery make of it, and every order beside the one chosen. */
 export function DayPart({ desk }: { desk: DivertDesk }) {
-  const result = useDiversion(desk.dayRequest);
+  const { result, failure } = useDiversion(desk.dayRequest);
   const series = result?.series;
   const flows = useMemo(() => {
     if (!series) return undefined;
@@ -25,7 +26,8 @@ export function DayPart({ desk }: { desk: DivertDesk }) {
   return (
     <div className="mx-auto max-w-6xl space-y-4">
       <DivertSettingsForm desk={desk} />
-      {!flows || !series ? <p role="status">Simulating …</p> : (
+      <Failure of="This day" why={failure} />
+      {!flows || !series ? failure === undefined && <p role="status">Simulating …</p> : (
         <>
           {!series.sunW.some((value) => value > 0) && <p className="font-semibold">No sun in this day: the plan has no solar inverter yet. Add one under Plan, or fields above.</p>}
           <section aria-label="Where it goes"><h3 className="font-bold">Where the power goes, in this order: {desk.dayRequest.orders[0]!.join(", then ") || "house, then grid"}</h3>

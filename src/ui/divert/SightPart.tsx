@@ -5,6 +5,7 @@ import { blindControllers, whoSeesWhat, type Sight } from "@/core/control/whoSee
 import type { DivertDesk } from "@/ui/divert/useDivert";
 import { useDiversion } from "@/ui/divert/useDivert";
 import { WrongSightDay } from "@/ui/divert/WrongSightDay";
+import { Failure } from "@/ui/parts/Failure";
 import { FindingLine } from "@/ui/parts/FindingLine";
 import { SelectField } from "@/ui/parts/SelectField";
 import { useSay } from "@/ui/parts/useNumberStyle";
@@ -56,8 +57,11 @@ function SharedCt({ desk }: { desk: DivertDesk }) {
   const contentW = (base.battery?.setPointW ?? 0) + 100;
   const shared = useDiversion({ ...base, sharedCt: true, ...(base.heater ? { heater: { ...base.heater, setPointW: contentW } } : {}) });
   const apart = useDiversion({ ...base, sharedCt: false });
-  const [a, b] = [shared?.totals[0], apart?.totals[0]];
-  if (!base.battery || !base.heater || !a || !b) return null;
+  const [a, b] = [shared.result?.totals[0], apart.result?.totals[0]];
+  const failure = shared.failure ?? apart.failure;
+  if (!base.battery || !base.heater) return null;
+  if (failure !== undefined) return <Failure of="Battery and heater on one CT" why={failure} />;
+  if (!a || !b) return null;
   return (
     <section aria-label="Battery and heater" className="panel p-3">
       <h3 className="font-bold">If the battery feeds the heater</h3>

@@ -6,6 +6,7 @@ import type { Sight } from "@/core/control/whoSeesWhat";
 import { RIGHT_SIGHT, sightMistakes, wrongSights, type Flow } from "@/core/controlOfPlan/sightOfPlan";
 import { fixedText } from "@/core/units";
 import { useDiversion, type DivertDesk } from "@/ui/divert/useDivert";
+import { Failure } from "@/ui/parts/Failure";
 import { LineChart } from "@/ui/parts/LineChart";
 import { SelectField } from "@/ui/parts/SelectField";
 import { useSay } from "@/ui/parts/useNumberStyle";
@@ -23,8 +24,8 @@ export function WrongSightDay({ desk: { dayRequest }, sights }: { desk: DivertDe
   const choice = chosen ?? { who: fitted.length > 0 ? "fitted" as const : actors[0] ?? "fitted" as const, flow: "sun" as const, factor: "2" };
   const wrong: Partial<Record<SurplusActor, FlowSight>> = choice.who === "fitted" ? Object.fromEntries(fitted.map(({ actor, sight }) => [actor, sight])) : { [choice.who]: { ...RIGHT_SIGHT, [choice.flow]: Number(choice.factor) } };
   const orders = [actors];
-  const right = useDiversion({ ...dayRequest, orders, series: false })?.totals[0];
-  const so = useDiversion({ ...dayRequest, orders, sight: wrong });
+  const right = useDiversion({ ...dayRequest, orders, series: false }).result?.totals[0];
+  const { result: so, failure } = useDiversion({ ...dayRequest, orders, sight: wrong });
   const totals = so?.totals[0];
   const series = so?.series;
   const lines = useMemo(() => (series ? [{ name: "grid as it is, importing above 0", values: series.gridW, width: 3 }, { name: "grid as seen", values: series.seenW }] : []), [series]);
@@ -41,6 +42,7 @@ export function WrongSightDay({ desk: { dayRequest }, sights }: { desk: DivertDe
           <div className="w-48"><SelectField label="as" value={choice.factor} options={HOW} onValue={(factor) => setChosen({ ...choice, factor })} /></div></>}
       </div>
       <ul className="space-y-1">{mistakes.map(({ actor, flow, words, cure }) => <li key={`${actor} ${flow}`}>{called(actor)} <b>{words}</b>. Cure: {cure}.</li>)}</ul>
+      <Failure of="This day" why={failure} />
       {totals && right && (
         <table className="w-full max-w-2xl text-left text-sm" data-wrong-sight={totals.importKwh.toFixed(1)}>
           <thead><tr className="border-b-2 border-base-300"><th scope="col">This day, kWh</th>{["seen rightly", "seen so", "difference"].map((name) => <th key={name} scope="col" className="pl-3 text-right">{name}</th>)}</tr></thead>

@@ -7,6 +7,7 @@ import { heaterChecks } from "@/core/control/heaterChecks";
 import { fixedText, threeDigits } from "@/core/units";
 import { OrderTable } from "@/ui/divert/OrderTable";
 import { useSweep, type DivertDesk } from "@/ui/divert/useDivert";
+import { Failure } from "@/ui/parts/Failure";
 import { FindingLine } from "@/ui/parts/FindingLine";
 import { LineChart } from "@/ui/parts/LineChart";
 import { useSay } from "@/ui/parts/useNumberStyle";
@@ -29,6 +30,7 @@ export function YearPart({ desk }: { desk: DivertDesk }) {
   return (
     <div className="mx-auto max-w-6xl space-y-4">
       <Runner words={`Simulate the year, ${request.orders.length === 1 ? "one order" : `${request.orders.length} orders`}`} run={year} onStart={() => year.start(request.orders.map((order) => ({ name: "year", request: { ...request, orders: [order] } })))} />
+      <Failure of="The year" why={year.failure ?? sweep.failure} />
       {meant && <Months totals={meant} />}
       {rows.length > 0 && <OrderTable desk={desk} totals={rows} of="a year" />}
       {hygiene.map((finding) => <FindingLine key={finding.id} finding={finding} />)}

@@ -7,7 +7,7 @@ import type { DiversionRequest, DiversionResult, DiversionTotals } from "@/core/
 import type { DivertSettings } from "@/core/job/divertSettings";
 import type { JobDocument } from "@/core/job/jobDocument";
 import { controlThread } from "@/ui/limit/useLimit";
-import { useWorkerThread } from "@/ui/parts/useWorkerThread";
+import { failureText, useWorkerAnswer, type WorkerAnswer } from "@/ui/parts/useWorkerAnswer";
 import { useWorkspace } from "@/ui/workspace/workspaceContext";
 import type { ControlWorker } from "@/workers/control.worker";
 
@@ -37,17 +37,11 @@ export function useDivert(): DivertDesk {
   return { document, divert, own, setOwn, dayRequest, set: (change, field) => editor.edit((before) => ({ ...before, divert: { ...before.divert, ...change } }), field && `divert ${field}`) };
 }
 
+const askDiversion = (worker: Comlink.Remote<ControlWorker>, request: DiversionRequest) => worker.diversion(request, Comlink.proxy(() => undefined));
+
 /** Simulate a request in a worker whenever it changes. */
-export function useDiversion(request: DiversionRequest): DiversionResult | undefined {
-  const worker = useWorkerThread<ControlWorker>(controlThread);
-  const [result, setResult] = useState<DiversionResult | undefined>();
-  const text = JSON.stringify(request);
-  useEffect(() => {
-    let isOutdated = false;
-    void worker.current?.diversion(JSON.parse(text), Comlink.proxy(() => undefined)).then((answer) => { if (!isOutdated && answer) setResult(answer); });
-    return () => { isOutdated = true; };
-  }, [text, worker]);
-  return result;
+export function useDiversion(request: DiversionRequest): WorkerAnswer<DiversionRequest, DiversionResult> {
+  return useWorkerAnswer<ControlWorker, DiversionRequest, DiversionResult>(controlThread, request, askDiversion);
 }
 
 export interface Sweep {
@@ -55,13 +49,14 @@ export interface Sweep {
   readonly done: number;
   readonly all: number;
   readonly isRunning: boolean;
+  readonly failure: string | undefined;
   readonly start: (variants: readonly { readonly name: string; readonly request: DiversionRequest }[]) => void;
   readonly cancel: () => void;
 }
 
 /** Many years, on as many threads as there are cores; each row as it is done. */
 export function useSweep(): Sweep {
-  const [state, setState] = useState<Pick<Sweep, "rows" | "done" | "all" | "isRunning">>({ rows: [], done: 0, all: 0, isRunning: false });
+  const [state, setState] = useState<Pick<Sweep, "rows" | "done" | "all" | "isRunning" | "failure">>({ rows: [], done: 0, all: 0, isRunning: false, failure: undefined });
   const run = useRef(0);
   const threads = useRef<Worker[]>([]);
   const stop = () => {
@@ -75,7 +70,7 @@ export function useSweep(): Sweep {
     start: (variants) => {
       stop();
       const own = run.current;
-      setState({ rows: [], done: 0, all: variants.length, isRunning: true });
+      setState({ rows: [], done: 0, all: variants.length, isRunning: true, failure: undefined });
       const waiting = [...variants];
       const count = Math.min(variants.length, Math.max(1, navigator.hardwareConcurrency || 2));
       for (let which = 0; which < count; which++) {
@@ -90,7 +85,11 @@ export function useSweep(): Sweep {
             setState((before) => ({ ...before, done: before.done + 1, isRunning: before.done + 1 < before.all, rows: [...before.rows, ...(result?.totals ?? []).map((totals) => ({ ...totals, variant: name }))] }));
           }
           thread.terminate();
-        })();
+        })().catch((error: unknown) => {
+          if (own !== run.current) return;
+          stop();
+          setState((before) => ({ ...before, isRunning: false, failure: failureText(error) }));
+        });
       }
     },
     cancel: () => {

@@ -4,6 +4,7 @@ import { limitEntries } from "@/core/controlOfPlan/limitEntries";
 import { limitSettingsSchema } from "@/core/job/limitSettings";
 import { threeDigits } from "@/core/units";
 import { useLimitCost, type LimitDesk } from "@/ui/limit/useLimit";
+import { Failure } from "@/ui/parts/Failure";
 import { FindingLine } from "@/ui/parts/FindingLine";
 import { NumberField } from "@/ui/parts/NumberField";
 import { SelectField } from "@/ui/parts/SelectField";
@@ -15,7 +16,7 @@ import { useWorkspace } from "@/ui/workspace/workspaceContext";
 export function LimitSettingsPart({ desk }: { desk: LimitDesk }) {
   const { document, limit, plan, safeW, set } = desk;
   const { findings } = useWorkspace();
-  const cost = useLimitCost(desk);
+  const { result: cost, failure } = useLimitCost(desk);
   const say = useSay();
   if (!plan) return null;
   const setPointW = limit.setPointW ?? safeW;
@@ -32,6 +33,7 @@ export function LimitSettingsPart({ desk }: { desk: LimitDesk }) {
       </fieldset>
       {limit.powerW === undefined ? <p>Type the limit that the operator wrote; the values to enter follow from it.</p> : (
         <>
+          <Failure of="What the limit costs" why={failure} />
           <section aria-label="Set-point" className="panel space-y-2 p-3">
             <div className="flex flex-wrap items-start gap-3">
               <h3 className="mr-auto text-2xl font-bold" data-set-point={Math.floor(setPointW)}>Set-point {say(String(Math.floor(setPointW)))} W</h3>

@@ -6,6 +6,7 @@ import type { ExportLimitResult } from "@/core/control/exportLimitSchema";
 import { threeDigits } from "@/core/units";
 import { EventList } from "@/ui/limit/EventList";
 import { useExportRun, useScenario, type LimitDesk } from "@/ui/limit/useLimit";
+import { Failure } from "@/ui/parts/Failure";
 import { FindingLine } from "@/ui/parts/FindingLine";
 import { LineChart } from "@/ui/parts/LineChart";
 import { NumberField } from "@/ui/parts/NumberField";
@@ -23,7 +24,7 @@ export function LimitSimulation({ desk }: { desk: LimitDesk }) {
   const [withOthers, setWithOthers] = useState(false);
   const request = useScenario(desk, scenario, withOthers);
   const others = desk.document.site.nodes.filter(({ kind, ratedW }) => (kind === "battery-inverter" || kind === "diverter") && ratedW !== undefined);
-  const { result, isBusy } = useExportRun(request);
+  const { result, isBusy, failure } = useExportRun(request);
   const say = useSay();
   const three = (value: number) => say(String(threeDigits(value)));
   const { nodes } = desk.document.site;
@@ -47,7 +48,8 @@ export function LimitSimulation({ desk }: { desk: LimitDesk }) {
       {others.length > 0 && <label className="press flex items-center gap-2 text-sm"><input type="checkbox" className="checkbox checkbox-sm" checked={withOthers} onChange={(event) => setWithOthers(event.target.checked)} />{others.map(({ name }) => name).join(" and ")} act on the grid too; without this they are full and hot, the worst case</label>}
       {scenario === "own" && <EventList desk={desk} />}
       <div role="status" aria-busy={isBusy}>
-        {!result ? <p>Simulating …</p> : (
+        <Failure of="This scenario" why={failure} />
+        {!result ? failure === undefined && <p>Simulating …</p> : (
           <>
             <p className={`text-2xl font-bold ${result.verdict === "holds" ? "text-success" : "text-error"}`} data-limit-verdict={isBusy ? "busy" : result.verdict}>{LIMIT_VERDICTS[result.verdict]}</p>
             <p>Largest export <b className="reading">{three(result.maxExportW)} W</b>, above the limit for <b className="reading">{three(result.longestOverS)} s</b> at a time and {three(result.secondsOver)} s in all, settled at <b className="reading">{three(result.settledExportW)} W</b>, worst on {result.worstPhase}.{result.fallbackS !== null && <> After the meter is lost: <b className="reading">{three(result.fallbackS)} s</b> to the fallback.</>}</p>

@@ -1,14 +1,15 @@
 "use client";
 
-import { useEffect, useMemo, useState } from "react";
+import type * as Comlink from "comlink";
+import { useMemo } from "react";
 import type { ExportLimitRequest, ExportLimitResult } from "@/core/control/exportLimitSchema";
-import type { LimitCost } from "@/core/control/limitCost";
+import type { LimitCost, LimitCostRequest } from "@/core/control/limitCost";
 import { limitCostOfPlan } from "@/core/controlOfPlan/limitCostOfPlan";
 import { limitPlan, limitRequest, type LimitPlan, type ScenarioId } from "@/core/controlOfPlan/limitOfPlan";
 import { safeSetPointW } from "@/core/control/exportLimit";
 import type { JobDocument } from "@/core/job/jobDocument";
 import type { LimitSettings } from "@/core/job/limitSettings";
-import { useWorkerThread } from "@/ui/parts/useWorkerThread";
+import { useWorkerAnswer, type WorkerAnswer } from "@/ui/parts/useWorkerAnswer";
 import { useWorkspace } from "@/ui/workspace/workspaceContext";
 import type { ControlWorker } from "@/workers/control.worker";
 
@@ -33,33 +34,18 @@ export function useLimit(): LimitDesk {
   return { document, limit, plan, safeW, set: (change, field) => editor.edit((before) => ({ ...before, limit: { ...before.limit, ...change } }), field && `limit ${field}`) };
 }
 
+const askExport = (worker: Comlink.Remote<ControlWorker>, request: ExportLimitRequest) => worker.exportLimit(request);
+const askCost = (worker: Comlink.Remote<ControlWorker>, request: LimitCostRequest) => worker.limitCost(request);
+
 /** Run a request in the worker whenever it changes; the last answer stays until the next is there. */
-export function useExportRun(request: ExportLimitRequest | undefined): { readonly result: ExportLimitResult | undefined; readonly isBusy: boolean } {
-  const worker = useWorkerThread<ControlWorker>(controlThread);
-  const [answer, setAnswer] = useState<{ readonly of: string; readonly result: ExportLimitResult } | undefined>();
-  const text = request && JSON.stringify(request);
-  useEffect(() => {
-    if (text === undefined) return;
-    let isOutdated = false;
-    void worker.current?.exportLimit(JSON.parse(text)).then((result) => { if (!isOutdated) setAnswer({ of: text, result }); });
-    return () => { isOutdated = true; };
-  }, [text, worker]);
-  return { result: answer?.result, isBusy: text !== undefined && answer?.of !== text };
+export function useExportRun(request: ExportLimitRequest | undefined): WorkerAnswer<ExportLimitRequest, ExportLimitResult> {
+  return useWorkerAnswer<ControlWorker, ExportLimitRequest, ExportLimitResult>(controlThread, request, askExport);
 }
 
 /** What limit and margin cost a year, in a worker. */
-export function useLimitCost({ document, plan }: LimitDesk): LimitCost | undefined {
-  const worker = useWorkerThread<ControlWorker>(controlThread);
-  const [cost, setCost] = useState<LimitCost | undefined>();
+export function useLimitCost({ document, plan }: LimitDesk): WorkerAnswer<LimitCostRequest, LimitCost> {
   const request = useMemo(() => (plan ? limitCostOfPlan(document, plan) : undefined), [document, plan]);
-  const text = request && JSON.stringify(request);
-  useEffect(() => {
-    if (text === undefined) return;
-    let isOutdated = false;
-    void worker.current?.limitCost(JSON.parse(text)).then((answer) => { if (!isOutdated) setCost(answer); });
-    return () => { isOutdated = true; };
-  }, [text, worker]);
-  return cost;
+  return useWorkerAnswer<ControlWorker, LimitCostRequest, LimitCost>(controlThread, request, askCost);
 }
 
 /** The request of a scenario; undefined while there is no plan or no limit. */

@@ -3,6 +3,7 @@
 import { useMemo, useState } from "react";
 import { criticalPath } from "@/core/procedure/schedule/criticalPath";
 import { timelineLanes } from "@/core/procedure/timelineLanes";
+import { Failure } from "@/ui/parts/Failure";
 import { FindingLine } from "@/ui/parts/FindingLine";
 import { SelectField } from "@/ui/parts/SelectField";
 import { useSay } from "@/ui/parts/useNumberStyle";
@@ -16,14 +17,14 @@ const LONG_WAIT_MIN = 5;
 
 /** Who does what when: the rest of the visit from now on, or the whole of it before the day. */
 export function SchedulePart({ desk, onShow }: { desk: RunDesk; onShow: (step: string) => void }) {
-  const { planned, wholeDay, settings, setSettings, sheet, placeName, log } = desk;
+  const { planned, wholeDay, scheduleFailure, settings, setSettings, sheet, placeName, log } = desk;
   const [view, setView] = useState<"now" | "day">(log.entries.length > 0 ? "now" : "day");
   const now = useNow(MINUTE_MS);
   const say = useSay();
   const shown = view === "now" ? planned : wholeDay;
   const lanes = useMemo(() => (shown ? timelineLanes(shown.request, shown.schedule) : []), [shown]);
   const path = useMemo(() => (shown ? criticalPath(shown.request, shown.schedule) : []), [shown]);
-  if (!shown) return <p role="status" className="mx-auto max-w-6xl">Planning …</p>;
+  if (!shown) return scheduleFailure === undefined ? <p role="status" className="mx-auto max-w-6xl">Planning …</p> : <Failure of="The schedule" why={scheduleFailure} />;
   const { schedule, request } = shown;
   const titleOf = (id: string) => sheet.steps.find((step) => step.id === id)?.title ?? id;
   const total = Math.max(1, schedule.makespanMin);

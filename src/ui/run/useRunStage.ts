@@ -1,15 +1,17 @@
 "use client";
 
-import { useEffect, useMemo, useState } from "react";
-import type { RunEntry } from "@/core/procedure/runEntry";
+import type * as Comlink from "comlink";
+import { useMemo } from "react";
+import { MOST_SAID_CHARACTERS, MOST_TITLE_CHARACTERS, type RunEntry } from "@/core/procedure/runEntry";
 import { contentMark, outsideLimits, recordedText, type Recorded } from "@/core/procedure/runState";
 import type { RunStep } from "@/core/procedure/runStep";
 import type { RunSettings } from "@/core/job/runSettings";
 import { sheetSchedule } from "@/core/procedure/sheetSchedule";
 import type { Schedule, ScheduleRequest } from "@/core/procedure/schedule/scheduleSchema";
+import { cutText } from "@/core/text";
 import { useNow } from "@/ui/run/useNow";
 import { usePerson } from "@/ui/parts/usePerson";
-import { useWorkerThread } from "@/ui/parts/useWorkerThread";
+import { useWorkerAnswer } from "@/ui/parts/useWorkerAnswer";
 import { useWorkspace } from "@/ui/workspace/workspaceContext";
 import type { RunWork } from "@/ui/workspace/useRun";
 import type { ScheduleWorker } from "@/workers/schedule.worker";
@@ -28,6 +30,8 @@ export interface RunDesk extends RunWork {
   /** From now on, and before the day. */
   readonly planned: Planned | undefined;
   readonly wholeDay: Planned | undefined;
+  /** Why there is no schedule. */
+  readonly scheduleFailure: string | undefined;
   readonly settings: RunSettings;
   readonly setSettings: (change: Partial<RunSettings>, field?: string) => void;
   readonly start: (step: RunStep) => void;
@@ -51,17 +55,17 @@ export function useRunStage(): RunDesk {
   const minute = useNow(REPLAN_MS);
   const request = useMemo(() => (minute === undefined ? undefined : sheetSchedule(sheet, state, site, settings.technicians, log.entries, minute)), [sheet, state, site, settings.technicians, log.entries, minute]);
   const dayRequest = useMemo(() => sheetSchedule(sheet, state, site, settings.technicians, [], undefined), [sheet, state, site, settings.technicians]);
-  const planned = useSchedule(request);
-  const wholeDay = useSchedule(dayRequest);
+  const { planned, failure } = useSchedule(request);
+  const { planned: wholeDay } = useSchedule(dayRequest);
   const common = () => ({ id: crypto.randomUUID(), at: new Date().toISOString(), person });
-  const ofStep = (step: RunStep) => ({ step: step.id, title: step.title, content: contentMark(step) });
+  const ofStep = (step: RunStep) => ({ step: step.id, title: cutText(step.title, MOST_TITLE_CHARACTERS), content: contentMark(step) });
   const add = (entry: RunEntry, photo?: Blob) => void recorder.add(entry, photo);
   const names = useMemo(() => new Map(site.places.map(({ id, name }) => [id, name])), [site.places]);
   return {
-    ...run, jobId: job.id, person, setPerson, planned, wholeDay, settings,
+    ...run, jobId: job.id, person, setPerson, planned, wholeDay, scheduleFailure: failure, settings,
     setSettings: (change, field) => editor.edit((document) => ({ ...document, run: { ...document.run, ...change } }), field && `run ${field}`),
     start: (step) => add({ ...common(), ...ofStep(step), kind: "start" }),
-    record: (step, { values, choice, serial }) => add({ ...common(), ...ofStep(step), kind: "result", ...(values ? { values: { ...values } } : {}), ...(choice === undefined ? {} : { choice }), ...(serial === undefined ? {} : { serial: serial.trim() }), said: recordedText(step, { values, choice, serial: serial?.trim() }), outside: [...outsideLimits(step, { values, choice, serial: serial?.trim() })] }),
+    record: (step, { values, choice, serial }) => add({ ...common(), ...ofStep(step), kind: "result", ...(values ? { values: { ...values } } : {}), ...(choice === undefined ? {} : { choice }), ...(serial === undefined ? {} : { serial: serial.trim() }), said: cutText(recordedText(step, { values, choice, serial: serial?.trim() }), MOST_SAID_CHARACTERS), outside: [...outsideLimits(step, { values, choice, serial: serial?.trim() })] }),
     skip: (step, reason) => add({ ...common(), ...ofStep(step), kind: "skip", reason }),
     reopen: (step, reason) => add({ ...common(), ...ofStep(step), kind: "reopen", reason }),
     note: (text, step) => add({ ...common(), kind: "note", text, ...(step === undefined ? {} : { step }) }),
@@ -71,19 +75,15 @@ export function useRunStage(): RunDesk {
   };
 }
 
+async function askSchedule(worker: Comlink.Remote<ScheduleWorker>, request: ScheduleRequest): Promise<Schedule | undefined> {
+  const outcome = await worker.plan(request);
+  if (outcome.kind === "cycle") throw new Error(`the needs lead in a circle: ${outcome.steps.join(", ")}`);
+  return outcome.kind === "schedule" ? outcome.schedule : undefined;
+}
+
 /** Plan a request in a worker; the last plan stays until the next one is there. */
-function useSchedule(request: ScheduleRequest | undefined): Planned | undefined {
-  const worker = useWorkerThread<ScheduleWorker>(scheduleThread);
-  const [planned, setPlanned] = useState<Planned | undefined>();
-  const text = request && JSON.stringify(request);
-  useEffect(() => {
-    if (text === undefined) return;
-    let isOutdated = false;
-    const asked = JSON.parse(text) as ScheduleRequest;
-    void worker.current?.plan(asked).then((outcome) => {
-      if (!isOutdated && outcome.kind === "schedule") setPlanned({ request: asked, schedule: outcome.schedule });
-    });
-    return () => { isOutdated = true; };
-  }, [text, worker]);
-  return planned;
+function useSchedule(request: ScheduleRequest | undefined): { readonly planned: Planned | undefined; readonly failure: string | undefined } {
+  const { result, of, failure } = useWorkerAnswer<ScheduleWorker, ScheduleRequest, Schedule>(scheduleThread, request, askSchedule);
+  const planned = useMemo(() => (result && of ? { request: of, schedule: result } : undefined), [result, of]);
+  return { planned, failure };
 }

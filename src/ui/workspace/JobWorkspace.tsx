@@ -52,11 +52,11 @@ function OpenJob({ editor, drafts, library, children }: OpenProps) {
   const [showFindings, setShowFindings] = useState(false);
 
   const { document } = job;
-  const { site, tests, kits, links, network, limit, accepted } = document;
+  const { site, tests, kits, links, network, limit, divert, accepted } = document;
   const plan = useMemo(() => planFindings({ site, kits }), [site, kits]);
   const place = useMemo(() => placeFindings(site), [site]);
   const wire = useMemo(() => wireFindings({ site, kits, links, network }), [site, kits, links, network]);
-  const control = useMemo(() => controlFindings({ site, kits, links, limit }), [site, kits, links, limit]);
+  const control = useMemo(() => controlFindings({ site, kits, links, limit, divert }), [site, kits, links, limit, divert]);
   const hasReadings = tests.steps.some((step) => step.readings.length > 0);
   const verdict = hasReadings ? diagnosis.diagnosis : undefined;
   const prove = useMemo(() => (verdict ? proveFindings(site, verdict) : []), [site, verdict]);

@@ -99,6 +99,7 @@ export class JobEditor {
   private readonly listeners = new Set<() => void>();
   private cancelTimer: (() => void) | undefined;
   private saving = false;
+  private underWay: Promise<void> = Promise.resolve();
   private adopting = false;
   private isClosed = false;
   private retryMs = RETRY_FIRST_MS;
@@ -211,6 +212,11 @@ export class JobEditor {
     this.cancelTimer = undefined;
     if (this.saving || this.snapshot.status.kind === "conflict") return;
     if (!this.hasUnsaved()) return this.settle();
+    this.underWay = this.save();
+    await this.underWay;
+  }
+
+  private async save(): Promise<void> {
     const { id, document } = this.snapshot;
     this.saving = true;
     this.unanswered = [...this.unanswered, document].slice(-MOST_UNANSWERED);
@@ -231,9 +237,13 @@ export class JobEditor {
     else if (this.snapshot.status.kind === "saved" && !this.isClosed) void this.takeUpDrafts();
   }
 
-  /** The page goes: one last try to save; what waits then lies in the draft store for whoever comes next. */
+  /**
+   * The page goes: what is under way comes to its end, and one last try to save. What waits then lies in the draft
+   * store; whoever takes it up must not do so before a save that is under way has arrived.
+   */
   async close(): Promise<void> {
     this.isClosed = true;
+    await this.underWay;
     await this.flush();
   }
 

@@ -9,7 +9,7 @@ import { RunRecorder, type SendAnswer } from "@/ui/workspace/runRecorder";
 import { HandClock, MemoryBrowser, settled, type PageDrafts } from "../../../tests/fixtures/memoryBrowser";
 
 const base = starterPlan({ name: "Model", place: "", system: "single-phase", solarKw: 4, batteryKw: 0, solarMeter: false, arrow: "to-load" });
-const RUNS = 2500;
+const RUNS = 60000;
 
 /** What may happen, to whichever page or message is there by then. */
 const anyStep = fc.record({
@@ -45,6 +45,7 @@ describe("Whatever several people do in several tabs, with a connection that com
 
 /** A message under way: served by the server first, answered to the page then; lost before or after. */
 interface Message {
+  readonly of: Tab;
   readonly serve: () => void;
   readonly answer: () => void;
   readonly lose: () => void;
@@ -63,7 +64,8 @@ class World {
   /** What was typed, and what somebody took back or gave up in a conflict that was shown to them. */
   readonly typed = new Set<string>();
   readonly excused = new Set<string>();
-  readonly typedIn = new Map<MemoryBrowser, Set<string>>();
+  /** What each browser may take away: what was typed in it, and what a conflict in it was decided about. */
+  readonly known = new Map<MemoryBrowser, Set<string>>();
   readonly noted = new Set<string>();
   /** What went from the server though nobody whose save took it had ever been asked. */
   readonly lost: string[] = [];
@@ -104,9 +106,9 @@ class World {
       case "offline": this.isOnline = false; return;
       case "online": this.isOnline = true; return;
       case "open": if (this.pages.length < 5) this.open(much); return;
-      case "reload": if (page) { page.die(); this.pages.push(new Tab(this, page.browser)); } return;
+      case "reload": if (page) { page.die(much % 2 === 0); this.pages.push(new Tab(this, page.browser)); } return;
       case "close": if (page) void page.close(); return;
-      case "die": page?.die(); return;
+      case "die": page?.die(much % 2 === 0); return;
     }
   }
 
@@ -148,12 +150,12 @@ class World {
   }
 
   /** A request that can be served now and answered later. */
-  request<T>(work: () => T): Promise<T> {
-    if (!this.isOnline) return Promise.reject(new Error("away"));
+  request<T>(of: Tab, work: () => T): Promise<T> {
+    if (!this.isOnline || of.isGone) return Promise.reject(new Error("away"));
     return new Promise<T>((resolve, reject) => {
       let answer: T;
       const message: Message = {
-        isServed: false,
+        of, isServed: false,
         serve: () => { if (message.isServed) return; message.isServed = true; answer = work(); },
         answer: () => { this.forget(message); resolve(answer); },
         lose: () => { this.forget(message); reject(new Error("lost")); },
@@ -181,24 +183,24 @@ class World {
   }
 }
 
-/** One tab with an editor and a recorder, and what it may take away: what was typed in its browser, and what a conflict showed. */
+/** One tab with an editor and a recorder. */
 class Tab {
   readonly editor: JobEditor;
   readonly recorder: RunRecorder;
+  isGone = false;
   private readonly page: PageDrafts;
-  private readonly shown = new Set<string>();
 
   constructor(private readonly world: World, readonly browser: MemoryBrowser) {
     this.page = browser.page();
     // The page is made from what the server has when it is asked; it may be old by the time it is shown.
-    this.editor = new JobEditor(world.server, { save: (_id, revision, document) => this.save(revision, document), load: () => world.request(() => world.server) }, this.page, world.clock);
+    this.editor = new JobEditor(world.server, { save: (_id, revision, document) => this.save(revision, document), load: () => world.request(this, () => world.server) }, this.page, world.clock);
     this.recorder = new RunRecorder("job", {
-      load: () => world.request(() => ({ entries: [...world.log], changes: [] })),
-      send: (_job, entry) => world.request((): SendAnswer => {
+      load: () => world.request(this, () => ({ entries: [...world.log], changes: [] })),
+      send: (_job, entry) => world.request(this, (): SendAnswer => {
         if (!world.log.some(({ id }) => id === entry.id)) world.log.push(entry);
         return { kind: "kept" };
       }),
-      sendPhoto: () => world.request((): SendAnswer => ({ kind: "kept" })),
+      sendPhoto: () => world.request(this, (): SendAnswer => ({ kind: "kept" })),
     }, this.page.outbox, world.clock);
     void this.editor.open();
     void this.recorder.open();
@@ -211,16 +213,16 @@ class Tab {
       if (sameJson(document, world.server.document)) return { kind: "saved", job: world.server };
       if (revision !== world.server.revision) return { kind: "conflict", current: world.server };
       const kept = new Set(document.packed);
-      world.lost.push(...world.server.document.packed.filter((token) => !kept.has(token) && !this.shown.has(token) && !world.typedIn.get(this.browser)?.has(token)));
+      world.lost.push(...world.server.document.packed.filter((token) => !kept.has(token) && !this.mayTake(token)));
       world.server = { ...world.server, revision: revision + 1, document };
       return { kind: "saved", job: world.server };
     };
-    return world.request(work);
+    return world.request(this, work);
   }
 
   edit(token: string): void {
     this.world.typed.add(token);
-    this.world.typedIn.set(this.browser, (this.world.typedIn.get(this.browser) ?? new Set()).add(token));
+    this.browserKnows(token);
     this.editor.edit((document) => packed(document, [...document.packed, token]));
   }
 
@@ -236,15 +238,17 @@ class Tab {
     work();
     const after = new Set(this.editor.getSnapshot().document.packed);
     for (const token of before) if (!after.has(token)) this.world.excused.add(token);
-    for (const token of after) if (!before.has(token)) this.world.excused.delete(token);
+    for (const token of after) if (!before.has(token) && this.mayTake(token)) this.world.excused.delete(token);
   }
 
   choose(choice: "mine" | "theirs"): void {
     const { status, document } = this.editor.getSnapshot();
     if (status.kind !== "conflict") return;
-    for (const token of [...status.theirs.document.packed, ...document.packed]) this.shown.add(token);
-    const kept = new Set((choice === "mine" ? document : status.theirs.document).packed);
-    for (const token of [...document.packed, ...status.theirs.document.packed]) {
+    // The decision lies in the draft, and is carried out by whichever page of this browser takes that up.
+    for (const token of [...status.theirs.document.packed, ...document.packed]) this.browserKnows(token);
+    // Whoever takes the other version gives up their own; what stands in both is from then on guarded as the server's.
+    const kept = new Set(choice === "mine" ? document.packed : []);
+    for (const token of [...document.packed, ...(choice === "mine" ? status.theirs.document.packed : [])]) {
       if (!kept.has(token)) this.world.excused.add(token);
     }
     this.editor.resolve(choice);
@@ -257,11 +261,26 @@ class Tab {
     this.page.die();
   }
 
-  die(): void {
+  /** The tab is gone, and with it its requests: what the server heard of them by then is done, the rest never was. */
+  die(wereHeard: boolean): void {
     this.leave();
+    void this.editor.flush();
     void this.editor.close();
     this.recorder.close();
     this.page.die();
+    this.isGone = true;
+    for (const message of this.world.messages.filter(({ of }) => of === this)) {
+      if (wereHeard) message.serve();
+      message.lose();
+    }
+  }
+
+  private browserKnows(token: string): void {
+    this.world.known.set(this.browser, (this.world.known.get(this.browser) ?? new Set()).add(token));
+  }
+
+  private mayTake(token: string): boolean {
+    return this.world.known.get(this.browser)?.has(token) === true;
   }
 
   private leave(): void {

@@ -1,11 +1,12 @@
 import { z } from "zod";
 import { findingSchema } from "@/core/findings";
 import { refineWith, type Problem } from "@/core/problem";
+import { text } from "@/core/text";
 
-const MAX_STEPS = 300;
+export const MAX_STEPS = 300;
 const MAX_PLACES = 60;
 
-const stepIdSchema = z.string().trim().min(1, "give an id").max(200, "an id has at most 200 characters");
+const stepIdSchema = text().trim().min(1, "give an id").max(200, "an id has at most 200 characters");
 const minutes = z.number().min(0).max(10_000);
 
 const stepShape = z.object({
@@ -27,7 +28,7 @@ export const scheduleRequestSchema = z.object({
   technicians: z.int().min(1).max(4),
   places: z.array(z.object({ id: stepIdSchema })).min(1).max(MAX_PLACES),
   /** Minutes between two places, "a|b", the same both ways; without one it takes no time. */
-  walkMin: z.record(z.string().max(401), minutes).default({}),
+  walkMin: z.record(text().max(401), minutes).default({}),
   steps: z.array(stepShape).max(MAX_STEPS),
   /** Where each technician is at the beginning, and when free; at the place of their first step, at once, where left out. */
   starts: z.array(z.object({ place: stepIdSchema.optional(), freeMin: minutes.default(0) })).max(4).default([]),
@@ -38,9 +39,9 @@ export const scheduleResponseSchema = z.object({
   makespanMin: z.number(), lowerBoundMin: z.number(),
   /** Whether no shorter one exists. */
   proven: z.boolean(),
-  assignments: z.array(z.object({ step: z.string(), technician: z.int(), startMin: z.number() })),
+  assignments: z.array(z.object({ step: text(), technician: z.int(), startMin: z.number() })),
   /** Steps by their start. */
-  order: z.array(z.string()),
+  order: z.array(text()),
   findings: z.array(findingSchema),
 });
 
