@@ -1,7 +1,8 @@
 import { readdir, readFile } from "node:fs/promises";
 import { importJob } from "@/core/job/importJob";
+import { jobSummary } from "@/core/job/jobSummary";
 import { pathText } from "@/core/problem";
-import { pool } from "@/db/client";
+import { closeDatabase } from "@/db/client";
 import { createJob } from "@/db/job";
 
 const DEMO_FOLDER = new URL("../demo/", import.meta.url);
@@ -13,9 +14,9 @@ async function main(): Promise<void> {
     if (outcome.kind === "bad-file") {
       throw new Error(`demo/${file}: ${outcome.problems.map((problem) => `${pathText(problem.path)}: ${problem.message}`).join("; ")}`);
     }
-    await createJob(outcome.document, file.replace(/\.json$/, ""));
+    await createJob({ document: outcome.document, summary: jobSummary(outcome.document) }, { demoKey: file.replace(/\.json$/, "") });
   }
-  await pool().end();
+  await closeDatabase();
 }
 
 await main();

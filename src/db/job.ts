@@ -1,61 +1,165 @@
+import { createHash } from "node:crypto";
 import { z } from "zod";
-import { jobDocumentSchema, type JobDocument } from "@/core/job/jobDocument";
-import { jobSummary, jobSummarySchema } from "@/core/job/jobSummary";
+import type { JobDocument } from "@/core/job/jobDocument";
+import { jobSummarySchema, type JobSummary } from "@/core/job/jobSummary";
+import { storedJobSchema } from "@/core/job/storedJob";
+import { pathText } from "@/core/problem";
+import { sameJson } from "@/core/sameJson";
 import { query, transaction, type Queryable } from "@/db/client";
 
-const jobRowSchema = z.object({
-  id: z.uuid(),
-  document: jobDocumentSchema,
-  revision: z.int(),
-  updated_at: z.date(),
-}).transform((row) => ({ id: row.id, document: row.document, revision: row.revision, savedAt: row.updated_at.toISOString() }));
+const rowShape = { id: z.uuid(), revision: z.int(), updated_at: z.date() };
+
+const jobRowSchema = z.object({ ...rowShape, document: storedJobSchema })
+  .transform((row) => ({ id: row.id, document: row.document, revision: row.revision, savedAt: row.updated_at.toISOString() }));
+
+const bareRowSchema = z.object({ ...rowShape, name: z.string(), document: z.unknown() });
 
 const jobLineSchema = z.object({
   id: z.uuid(),
   name: z.string(),
   place: z.string(),
-  summary: jobSummarySchema,
+  summary: z.unknown(),
   updated_at: z.date(),
-}).transform((row) => ({ id: row.id, name: row.name, place: row.place, summary: row.summary, savedAt: row.updated_at.toISOString() }));
+}).transform(({ id, name, place, summary, updated_at }): JobLine => {
+  const read = jobSummarySchema.safeParse(summary);
+  return { id, name, place, summary: read.success ? read.data : UNREADABLE, savedAt: updated_at.toISOString() };
+});
 
 /** A job with the revision that it is at. */
 export type Job = z.output<typeof jobRowSchema>;
+
+/** A row that this program cannot read as a job: shown as broken, with what stands in it. */
+export interface BrokenJob {
+  readonly id: string;
+  readonly name: string;
+  readonly problem: string;
+  readonly document: unknown;
+}
+
 /** What the list of jobs shows of one. */
-export type JobLine = z.output<typeof jobLineSchema>;
+export interface JobLine {
+  readonly id: string;
+  readonly name: string;
+  readonly place: string;
+  readonly summary: JobSummary;
+  readonly savedAt: string;
+}
+
+export interface JobPage {
+  readonly jobs: readonly JobLine[];
+  /** Of all pages. */
+  readonly total: number;
+  readonly page: number;
+  readonly pages: number;
+}
+
+/** What is looked for in the list of jobs, how it is ordered, and which page of it is wanted. */
+export const jobSearchSchema = z.object({
+  search: z.string().trim().max(120, "at most 120 characters").refine((text) => text.isWellFormed() && !text.includes("\u0000"), "no whole text").default(""),
+  sort: z.enum(["changed", "name", "supply", "state", "findings"]).default("changed"),
+  order: z.enum(["up", "down"]).default("down"),
+  page: z.coerce.number().int().min(1).max(100_000).default(1),
+  size: z.coerce.number().int().min(1).max(200).default(50),
+});
+
+export type JobSearch = z.output<typeof jobSearchSchema>;
+
+/** A document with its summary, as they are written: the summary is made before the transaction, never in it. */
+export interface SummarisedJob {
+  readonly document: JobDocument;
+  readonly summary: JobSummary;
+}
+
+export type CreateOutcome =
+  | { readonly kind: "created" | "there-already"; readonly job: Job }
+  /** The id is of a job that was made from something else, or was deleted. */
+  | { readonly kind: "taken" };
 
 export type SaveOutcome =
   | { readonly kind: "saved"; readonly job: Job }
   | { readonly kind: "conflict"; readonly current: Job }
   | { readonly kind: "gone" };
 
+/** Where a job comes from: an id that its browser chose, what was asked (to know the same request again), or a demo. */
+export interface JobOrigin {
+  readonly id?: string | undefined;
+  readonly request?: string | undefined;
+  readonly demoKey?: string | undefined;
+}
+
+/** Parts of a document whose change is worth a line in the log. */
+const PARTS = ["site", "kits", "links", "tests", "run", "limit", "divert", "network"] as const;
+
 const JOB_COLUMNS = "id, document, revision, updated_at";
 
-/** All jobs that are not deleted, the one changed last first. */
-export async function manyJobs(): Promise<readonly JobLine[]> {
+const SORTED: Readonly<Record<JobSearch["sort"], string>> = {
+  changed: "updated_at", name: "lower(name)", supply: "summary ->> 'supply'", state: "summary ->> 'state'",
+  findings: "(coalesce(summary #>> '{findings,stop}', '0')::numeric * 1000000 + coalesce(summary #>> '{findings,fix}', '0')::numeric * 1000 + coalesce(summary #>> '{findings,note}', '0')::numeric)",
+};
+
+const UNREADABLE: JobSummary = { supply: "not readable", state: "placing", findings: { stop: 0, fix: 0, note: 0 }, next: "Open it to see what cannot be read" };
+
+/** One page of the jobs that are not deleted and hold every word that is sought in their name, place or summary. */
+export async function onePageOfJobs({ search, sort, order, page, size }: JobSearch): Promise<JobPage> {
+  const words = search.split(/\s+/u).filter((word) => word !== "");
+  const wanted = words.map((_, at) => `(name || ' ' || coalesce(document #>> '{job,place}', '') || ' ' || (summary ->> 'supply') || ' ' || (summary ->> 'next')) ilike $${at + 1}`);
+  const where = ["deleted_at is null", ...wanted].join(" and ");
+  const values = words.map((word) => `%${word.replace(/[\\%_]/g, (sign) => `\\${sign}`)}%`);
+  const [counted] = await query(`select count(*)::int as total from job where ${where}`, values);
+  const { total } = z.object({ total: z.int() }).parse(counted);
+  const pages = Math.max(1, Math.ceil(total / size));
+  const shown = Math.min(page, pages);
+  const direction = order === "up" ? "asc" : "desc";
   const rows = await query(`
-    select id, name, coalesce(document -> 'job' ->> 'place', '') as place, summary, updated_at
-    from job where deleted_at is null order by updated_at desc, name`);
-  return rows.map((row) => jobLineSchema.parse(row));
+    select id, name, coalesce(document #>> '{job,place}', '') as place, summary, updated_at
+    from job where ${where} order by ${SORTED[sort]} ${direction}, id ${direction} limit ${size} offset ${(shown - 1) * size}`, values);
+  return { jobs: rows.map((row) => jobLineSchema.parse(row)), total, page: shown, pages };
 }
 
-/** A job, unless there is none of this id or it is deleted. */
+/** A job; what stands in its row if that cannot be read; undefined when there is none of this id or it is deleted. */
+export async function maybeJobOrBroken(id: string): Promise<{ readonly kind: "job"; readonly job: Job } | { readonly kind: "broken"; readonly broken: BrokenJob } | undefined> {
+  if (!isId(id)) return undefined;
+  const [row] = await query(`select ${JOB_COLUMNS}, name from job where id = $1 and deleted_at is null`, [id]);
+  if (!row) return undefined;
+  const parsed = jobRowSchema.safeParse(row);
+  if (parsed.success) return { kind: "job", job: parsed.data };
+  const { name, document } = bareRowSchema.parse(row);
+  const [first] = parsed.error.issues;
+  return { kind: "broken", broken: { id, name, document, problem: first ? `${pathText(first.path)}: ${first.message}` : "unreadable" } };
+}
+
+/** A job, unless there is none of this id, it is deleted, or it cannot be read. */
 export async function maybeJob(id: string): Promise<Job | undefined> {
-  if (!z.uuid().safeParse(id).success) return undefined;
-  const [row] = await query(`select ${JOB_COLUMNS} from job where id = $1 and deleted_at is null`, [id]);
-  return row && jobRowSchema.parse(row);
+  const found = await maybeJobOrBroken(id);
+  return found?.kind === "job" ? found.job : undefined;
 }
 
-/** Keep a new job at revision 1. With a demo key, does nothing and returns undefined when that demo was loaded before. */
-export async function createJob(document: JobDocument, demoKey: string | null = null): Promise<Job | undefined> {
-  return transaction(async (client) => {
+/** Names of jobs that begin like this one. */
+export async function manyNamesLike(start: string): Promise<readonly string[]> {
+  const rows = await query<{ name: string }>("select name from job where starts_with(name, $1)", [start]);
+  return rows.map(({ name }) => name);
+}
+
+/**
+ * Keep a new job at revision 1. The same request under the same id, sent again after a lost answer, finds its job; with a
+ * demo key nothing is done when that demo was loaded before.
+ */
+export async function createJob({ document, summary }: SummarisedJob, { id, request, demoKey }: JobOrigin = {}): Promise<CreateOutcome> {
+  const madeFrom = request === undefined ? null : createHash("sha256").update(request).digest();
+  return transaction(`job ${id ?? ""}`, async (client): Promise<CreateOutcome> => {
     const { rows: [row] } = await client.query(`
-      insert into job (name, document, summary, demo_key) values ($1, $2, $3, $4)
-      on conflict (demo_key) do nothing returning ${JOB_COLUMNS}`,
-      [document.job.name, document, jobSummary(document), demoKey]);
-    if (!row) return undefined;
-    const job = jobRowSchema.parse(row);
-    await keepRevision(client, job);
-    return job;
+      insert into job (id, name, document, summary, demo_key, made_from) values (coalesce($1, gen_random_uuid()), $2, $3, $4, $5, $6)
+      on conflict do nothing returning ${JOB_COLUMNS}`,
+      [id ?? null, document.job.name, document, summary, demoKey ?? null, madeFrom]);
+    if (row) {
+      const job = jobRowSchema.parse(row);
+      await client.query("insert into job_revision (job_id, revision, document) values ($1, 1, $2)", [job.id, document]);
+      return { kind: "created", job };
+    }
+    const { rows: [known] } = await client.query(`
+      select ${JOB_COLUMNS} from job where deleted_at is null and (demo_key = $1 or (id = $2 and made_from = $3))`,
+      [demoKey ?? null, id ?? null, madeFrom]);
+    return known ? { kind: "there-already", job: jobRowSchema.parse(known) } : { kind: "taken" };
   });
 }
 
@@ -64,22 +168,22 @@ export async function createJob(document: JobDocument, demoKey: string | null = 
  * current version comes back, for both to be shown. A save that repeats the current version word for word
  * (sent again after a lost answer) succeeds without a new revision.
  */
-export async function saveJob(id: string, revision: number, document: JobDocument): Promise<SaveOutcome> {
-  return transaction(async (client): Promise<SaveOutcome> => {
-    const { rows: [row] } = await client.query(`
-      select ${JOB_COLUMNS}, document = $2::jsonb as same from job where id = $1 and deleted_at is null for update`,
-      [id, document]);
+export async function saveJob(id: string, revision: number, { document, summary }: SummarisedJob, person = ""): Promise<SaveOutcome> {
+  if (!isId(id)) return { kind: "gone" };
+  return transaction(`job ${id}`, async (client): Promise<SaveOutcome> => {
+    const { rows: [row] } = await client.query(`select ${JOB_COLUMNS} from job where id = $1 and deleted_at is null for update`, [id]);
     if (!row) return { kind: "gone" };
     const current = jobRowSchema.parse(row);
-    if (row.same) return { kind: "saved", job: current };
+    if (sameJson(current.document, document)) return { kind: "saved", job: current };
     if (current.revision !== revision) return { kind: "conflict", current };
     const { rows: [saved] } = await client.query(`
       update job set name = $2, document = $3, summary = $4, revision = revision + 1, updated_at = now()
-      where id = $1 returning ${JOB_COLUMNS}`,
-      [id, document.job.name, document, jobSummary(document)]);
-    const job = jobRowSchema.parse(saved);
-    await keepRevision(client, job);
-    return { kind: "saved", job };
+      where id = $1 returning id, revision, updated_at`,
+      [id, document.job.name, document, summary]);
+    const { revision: next, updated_at } = z.object(rowShape).parse(saved);
+    const parts = PARTS.filter((part) => !sameJson(current.document[part], document[part]));
+    await keepRevision(client, { id, revision: next, document, person, parts });
+    return { kind: "saved", job: { id, document, revision: next, savedAt: updated_at.toISOString() } };
   });
 }
 
@@ -93,17 +197,28 @@ export async function restoreJob(id: string): Promise<boolean> {
   return setDeleted(id, "update job set deleted_at = null where id = $1 and deleted_at is not null returning id");
 }
 
-/** The revisions of a job, newest first. */
+/** The revisions of a job that are kept, newest first. */
 export async function manyRevisions(id: string): Promise<readonly number[]> {
   const rows = await query<{ revision: number }>("select revision from job_revision where job_id = $1 order by revision desc", [id]);
   return rows.map((row) => row.revision);
 }
 
 async function setDeleted(id: string, statement: string): Promise<boolean> {
-  if (!z.uuid().safeParse(id).success) return false;
-  return (await query(statement, [id])).length > 0;
+  if (!isId(id)) return false;
+  return transaction(`job ${id}`, async (client) => (await client.query(statement, [id])).rows.length > 0);
 }
 
-async function keepRevision(client: Queryable, job: Job): Promise<void> {
-  await client.query("insert into job_revision (job_id, revision, document) values ($1, $2, $3)", [job.id, job.revision, job.document]);
+/** One more revision, or the latest one grown: what one person saves within two minutes is one. The first stays as it was made. */
+async function keepRevision(client: Queryable, { id, revision, document, person, parts }: { readonly id: string; readonly revision: number; readonly document: JobDocument; readonly person: string; readonly parts: readonly string[] }): Promise<void> {
+  const { rows: grown } = await client.query(`
+    update job_revision set revision = $2, document = $3, saved_at = now(), parts = (select coalesce(array_agg(distinct part), '{}') from unnest(parts || $5::text[]) part)
+    where job_id = $1 and revision = (select max(revision) from job_revision where job_id = $1)
+      and revision > 1 and person = $4 and began_at > now() - interval '110 seconds' returning revision`,
+    [id, revision, document, person, parts]);
+  if (grown.length > 0) return;
+  await client.query("insert into job_revision (job_id, revision, document, person, parts) values ($1, $2, $3, $4, $5)", [id, revision, document, person, parts]);
+}
+
+function isId(id: string): boolean {
+  return z.uuid().safeParse(id).success;
 }

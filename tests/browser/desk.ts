@@ -61,7 +61,7 @@ export class Desk {
   }
 
   private async create(route: string, body: object): Promise<string> {
-    const response = await fetch(`${this.app}/api/v1/jobs${route}`, { method: "POST", body: JSON.stringify(body) });
+    const response = await fetch(`${this.app}/api/v1/jobs${route}`, { method: "POST", body: JSON.stringify(body), headers: { "content-type": "application/json" } });
     expect(response.status).toBe(201);
     return ((await response.json()) as { id: string }).id;
   }

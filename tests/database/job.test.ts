@@ -2,53 +2,54 @@ import { readFileSync } from "node:fs";
 import { afterAll, describe, expect, it } from "vitest";
 import { importJob } from "@/core/job/importJob";
 import type { JobDocument } from "@/core/job/jobDocument";
-import { DatabaseUnavailable, pool, query, transaction } from "@/db/client";
-import { createJob, deleteJob, manyJobs, manyRevisions, maybeJob, restoreJob, saveJob } from "@/db/job";
+import { closeDatabase, DatabaseUnavailable, query, transaction } from "@/db/client";
+import { createJob, deleteJob, jobSearchSchema, manyRevisions, maybeJob, onePageOfJobs, restoreJob, saveJob, type SummarisedJob } from "@/db/job";
+import { keptJob, summarised } from "../fixtures/keptJob";
 
 const SUMMARY = JSON.stringify({ supply: "", state: "placing", findings: {}, next: "" });
 const NOBODY = "00000000-0000-4000-8000-000000000000";
 
 describe("job", () => {
-  afterAll(() => pool().end());
+  afterAll(() => closeDatabase());
 
   it("keeps a document as it was given, at revision 1, with a summary for the list", async () => {
-    const job = (await createJob(demo("tollgate-cottage")))!;
+    const job = await keptJob(demo("tollgate-cottage"));
     expect(await maybeJob(job.id)).toEqual({ ...job, revision: 1, document: demo("tollgate-cottage") });
-    expect((await manyJobs()).find((line) => line.id === job.id)).toMatchObject({ name: "Tollgate Cottage", place: "Mallow Quay", summary: { state: "faults-found" } });
+    expect((await onePageOfJobs(jobSearchSchema.parse({}))).jobs.find((line) => line.id === job.id)).toMatchObject({ name: "Tollgate Cottage", place: "Mallow Quay", summary: { state: "faults-found" } });
   });
 
   it("saves on top of the revision that the change was made on, and keeps both revisions", async () => {
-    const job = (await createJob(demo("fennel-court")))!;
+    const job = await keptJob(demo("fennel-court"));
     const outcome = await saveJob(job.id, 1, renamed(job.document, "Changed"));
     expect(outcome).toMatchObject({ kind: "saved", job: { revision: 2, document: { job: { name: "Changed" } } } });
     expect(await manyRevisions(job.id)).toEqual([2, 1]);
   });
 
   it("writes nothing over a newer revision, and hands that one back", async () => {
-    const job = (await createJob(demo("fennel-court")))!;
+    const job = await keptJob(demo("fennel-court"));
     await saveJob(job.id, 1, renamed(job.document, "First"));
     expect(await saveJob(job.id, 1, renamed(job.document, "Second"))).toMatchObject({ kind: "conflict", current: { revision: 2, document: { job: { name: "First" } } } });
     expect((await maybeJob(job.id))?.document.job.name).toBe("First");
   });
 
   it("lets one of many saves at once win, and tells the others", async () => {
-    const job = (await createJob(demo("fennel-court")))!;
+    const job = await keptJob(demo("fennel-court"));
     const outcomes = await Promise.all(Array.from({ length: 8 }, (_, at) => saveJob(job.id, 1, renamed(job.document, `Writer ${at}`))));
     expect(outcomes.map((outcome) => outcome.kind).sort()).toEqual([...Array<string>(7).fill("conflict"), "saved"]);
   });
 
   it("takes a save that is sent twice for one", async () => {
-    const job = (await createJob(demo("fennel-court")))!;
+    const job = await keptJob(demo("fennel-court"));
     await saveJob(job.id, 1, renamed(job.document, "Once"));
     expect(await saveJob(job.id, 1, renamed(job.document, "Once"))).toMatchObject({ kind: "saved", job: { revision: 2 } });
     expect(await manyRevisions(job.id)).toEqual([2, 1]);
   });
 
   it("brings a deleted job back as it was", async () => {
-    const job = (await createJob(demo("larkspur-house")))!;
+    const job = await keptJob(demo("larkspur-house"));
     expect(await deleteJob(job.id)).toBe(true);
     expect(await maybeJob(job.id)).toBeUndefined();
-    expect(await saveJob(job.id, 1, job.document)).toEqual({ kind: "gone" });
+    expect(await saveJob(job.id, 1, summarised(job.document))).toEqual({ kind: "gone" });
     expect(await restoreJob(job.id)).toBe(true);
     expect(await maybeJob(job.id)).toEqual(job);
   });
@@ -61,15 +62,18 @@ describe("job", () => {
   });
 
   it("loads a demo job once, and not again after it was deleted", async () => {
-    const first = (await createJob(demo("brindle-dairy"), "test-demo"))!;
-    await deleteJob(first.id);
-    expect(await createJob(demo("brindle-dairy"), "test-demo")).toBeUndefined();
+    const once = () => createJob(summarised(demo("brindle-dairy")), { demoKey: "test-demo" });
+    const first = await once();
+    expect(first.kind).toBe("created");
+    expect((await once()).kind).toBe("there-already");
+    if (first.kind === "created") await deleteJob(first.job.id);
+    expect(await once()).toEqual({ kind: "taken" });
   });
 
   it("lets nobody change a kept revision", async () => {
-    await createJob(demo("fennel-court"));
-    await expect(query("update job_revision set document = '{}'")).rejects.toThrow("append-only");
-    await expect(query("delete from job_revision")).rejects.toThrow("append-only");
+    await keptJob(demo("fennel-court"));
+    await expect(query("update job_revision set document = '{}'")).rejects.toThrow("not to be changed any more");
+    await expect(query("delete from job_revision")).rejects.toThrow("keeps what was acknowledged");
   });
 
   it("refuses in the schema what no code should write", async () => {
@@ -78,17 +82,18 @@ describe("job", () => {
   });
 
   it("does all of a transaction or none", async () => {
-    const before = (await manyJobs()).length;
-    await expect(transaction(async (client) => {
+    const count = async () => (await onePageOfJobs(jobSearchSchema.parse({}))).total;
+    const before = await count();
+    await expect(transaction("half", async (client) => {
       await client.query(`insert into job (name, document, summary) values ('Half', '{"format":"gormit-job"}', '${SUMMARY}')`);
       throw new Error("half way");
     })).rejects.toThrow("half way");
-    expect((await manyJobs()).length).toBe(before);
+    expect(await count()).toBe(before);
   });
 
   it("says that the database is unavailable when its server ends the connection", async () => {
-    await expect(transaction((client) => client.query("select pg_terminate_backend(pg_backend_pid())"))).rejects.toBeInstanceOf(DatabaseUnavailable);
-    expect(await manyJobs()).toBeInstanceOf(Array);
+    await expect(transaction("ended", (client) => client.query("select pg_terminate_backend(pg_backend_pid())"))).rejects.toBeInstanceOf(DatabaseUnavailable);
+    expect((await onePageOfJobs(jobSearchSchema.parse({}))).jobs).toBeInstanceOf(Array);
   });
 });
 
@@ -98,6 +103,6 @@ function demo(name: string): JobDocument {
   return outcome.document;
 }
 
-function renamed(document: JobDocument, name: string): JobDocument {
-  return { ...document, job: { ...document.job, name } };
+function renamed(document: JobDocument, name: string): SummarisedJob {
+  return summarised({ ...document, job: { ...document.job, name } });
 }

@@ -1,18 +1,18 @@
 import { afterAll, describe, expect, it } from "vitest";
 import { kitSchema } from "@/core/kits/kitSchema";
 import { readYaml } from "@/core/kits/readYaml";
-import { pool, query } from "@/db/client";
-import { createJob } from "@/db/job";
-import { deleteKit, manyJobsWithKit, manyKits, maybeKit, restoreKit, saveKit } from "@/db/kit";
+import { closeDatabase, query } from "@/db/client";
+import { deleteKit, manyJobsWithKit, manyKits, maybeKit, restoreKit, saveKit, type KitOutcome } from "@/db/kit";
+import { keptJob } from "../fixtures/keptJob";
 import { jobFromPattern, kitText } from "../fixtures/shipped";
 
 describe("kit", () => {
-  afterAll(() => pool().end());
+  afterAll(() => closeDatabase());
 
   it("keeps text and document, and replaces them on another save", async () => {
     await save("db-meter");
     const text = textOf("db-meter").replace("classPct: 0.5", "classPct: 0.2");
-    await save("db-meter", text);
+    await save("db-meter", text, 1);
     expect(await maybeKit("db-meter")).toMatchObject({ text, origin: "own", kit: { metering: { classPct: 0.2 } } });
     expect(await query("select revision from kit where id = 'db-meter'")).toEqual([{ revision: 2 }]);
   });
@@ -21,14 +21,14 @@ describe("kit", () => {
     await save("gone-meter");
     expect(await deleteKit("gone-meter")).toBe(true);
     expect(await deleteKit("gone-meter")).toBe(false);
-    expect((await manyKits()).map(({ kit }) => kit.id)).not.toContain("gone-meter");
+    expect((await manyKits()).kits.map(({ kit }) => kit.id)).not.toContain("gone-meter");
     expect(await restoreKit("gone-meter")).toBe(true);
     expect(await maybeKit("gone-meter")).toBeDefined();
   });
 
   it("finds the jobs that use a kit", async () => {
     const document = jobFromPattern("S18", { name: "With a gateway" });
-    const job = (await createJob(document))!;
+    const job = await keptJob(document);
     expect(await manyJobsWithKit("gateway-din-metering")).toContainEqual({ id: job.id, name: "With a gateway" });
     expect((await manyJobsWithKit("pv-single-5k-keys")).map(({ id }) => id)).not.toContain(job.id);
   });
@@ -42,8 +42,8 @@ function textOf(id: string): string {
   return kitText("meter-three-5a").replace("id: meter-three-5a", `id: ${id}`);
 }
 
-async function save(id: string, text = textOf(id)): Promise<void> {
+async function save(id: string, text = textOf(id), revision = 0): Promise<KitOutcome> {
   const outcome = readYaml(text, kitSchema);
   if (outcome.kind === "bad-file") throw new Error(outcome.problems[0]?.message);
-  await saveKit(outcome.value, text);
+  return saveKit(outcome.value, text, revision);
 }

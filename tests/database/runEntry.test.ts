@@ -8,10 +8,11 @@ import { afterAll, describe, expect, it } from "vitest";
 import { importJob } from "@/core/job/importJob";
 import type { JobDocument } from "@/core/job/jobDocument";
 import { runEntrySchema, type RunEntry } from "@/core/procedure/runEntry";
-import { pool, query } from "@/db/client";
-import { createJob, saveJob } from "@/db/job";
-import { addPhoto, maybePhoto } from "@/db/photo";
+import { closeDatabase, query } from "@/db/client";
+import { deleteJob, saveJob } from "@/db/job";
+import { addPhoto, maybePhoto, type NewPhoto } from "@/db/photo";
 import { addRunEntries, manyPlanChanges, manyRunEntries } from "@/db/runEntry";
+import { keptJob, summarised } from "../fixtures/keptJob";
 import { startCluster } from "../../scripts/lib/cluster.mjs";
 import { migrate } from "../../scripts/lib/database.mjs";
 import { ensurePostgres } from "../../scripts/lib/install.mjs";
@@ -20,10 +21,10 @@ const NOBODY = "00000000-0000-4000-8000-000000000000";
 const PNG = Buffer.from([0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a, 0]);
 
 describe("the log of a visit", () => {
-  afterAll(() => pool().end());
+  afterAll(() => closeDatabase());
 
   it("keeps entries in the order in which they came, and takes those that are sent twice for one", async () => {
-    const job = (await createJob(demo()))!;
+    const job = await keptJob(demo());
     const [a, b, c] = [note("a"), note("b"), note("c")];
     expect(await addRunEntries(job.id, [a, b])).toEqual({ kind: "kept", ids: [a.id, b.id] });
     expect(await addRunEntries(job.id, [b, c])).toEqual({ kind: "kept", ids: [b.id, c.id] });
@@ -31,17 +32,17 @@ describe("the log of a visit", () => {
   });
 
   it("acknowledges nothing under an id that another job's log has", async () => {
-    const [job, other] = [(await createJob(demo()))!, (await createJob(demo()))!];
+    const [job, other] = [await keptJob(demo()), await keptJob(demo())];
     const [line, another] = [note("mine"), note("new")];
     await addRunEntries(job.id, [line]);
-    expect(await addRunEntries(other.id, [another, line])).toEqual({ kind: "taken", ids: [line.id] });
+    expect(await addRunEntries(other.id, [another, line])).toEqual({ kind: "taken", taken: [{ id: line.id, why: "it is of another job's log" }] });
     expect(await manyRunEntries(other.id)).toEqual([]);
   });
 
   it("lets nobody change or delete a line or a photo", async () => {
-    const job = (await createJob(demo()))!;
+    const job = await keptJob(demo());
     await addRunEntries(job.id, [note("kept")]);
-    await addPhoto(job.id, randomUUID(), "image/png", PNG);
+    await addPhoto(job.id, randomUUID(), photo(PNG));
     for (const table of ["run_entry", "photo"]) {
       await expect(query(`update ${table} set job_id = job_id`)).rejects.toThrow("append-only");
       await expect(query(`delete from ${table}`)).rejects.toThrow("append-only");
@@ -49,29 +50,33 @@ describe("the log of a visit", () => {
   });
 
   it("keeps photos of a job, and gives them to no other", async () => {
-    const [job, other] = [(await createJob(demo()))!, (await createJob(demo()))!];
+    const [job, other] = [await keptJob(demo()), await keptJob(demo())];
     const id = randomUUID();
-    expect(await addPhoto(job.id, id, "image/png", PNG)).toBe(true);
-    expect(await addPhoto(job.id, id, "image/png", PNG)).toBe(true);
+    expect(await addPhoto(job.id, id, photo(PNG))).toEqual({ kind: "kept" });
+    expect(await addPhoto(job.id, id, photo(PNG))).toEqual({ kind: "kept" });
+    expect(await addPhoto(job.id, id, photo(Buffer.concat([PNG, PNG])))).toEqual({ kind: "taken" });
+    expect(await addPhoto(other.id, id, photo(PNG))).toEqual({ kind: "taken" });
     expect((await maybePhoto(job.id, id))?.bytes.equals(PNG)).toBe(true);
     expect(await maybePhoto(other.id, id)).toBeUndefined();
-    expect(await addPhoto(NOBODY, randomUUID(), "image/png", PNG)).toBe(false);
+    expect(await addPhoto(NOBODY, randomUUID(), photo(PNG))).toEqual({ kind: "no-job" });
+    await deleteJob(job.id);
+    expect(await maybePhoto(job.id, id)).toBeUndefined();
     expect(await addRunEntries(NOBODY, [note("x")])).toEqual({ kind: "no-job" });
   });
 
   it("knows which revision changed what", async () => {
-    const job = (await createJob(demo()))!;
+    const job = await keptJob(demo());
     const renamed = { ...job.document, job: { ...job.document.job, name: "Other" } };
-    await saveJob(job.id, 1, renamed);
-    await saveJob(job.id, 2, { ...renamed, links: [] });
+    await saveJob(job.id, 1, summarised(renamed), "Robin");
+    await saveJob(job.id, 2, summarised({ ...renamed, links: [] }), "Kim");
     expect(await manyPlanChanges(job.id)).toMatchObject([{ revision: 3, parts: ["links"] }]);
   });
 
   it("refuses in the schema what no code should write", async () => {
-    const job = (await createJob(demo()))!;
+    const job = await keptJob(demo());
     await expect(query("insert into run_entry (id, job_id, at, person, kind, body) values (gen_random_uuid(), $1, now(), ' ', 'note', '{\"kind\":\"note\"}')", [job.id])).rejects.toThrow("run_entry_person_check");
     await expect(query("insert into run_entry (id, job_id, at, person, kind, body) values (gen_random_uuid(), $1, now(), 'Kim', 'note', '{\"kind\":\"skip\"}')", [job.id])).rejects.toThrow("run_entry_check");
-    await expect(query("insert into photo (id, job_id, type, bytes, sha256) values (gen_random_uuid(), $1, 'text/html', 'x', sha256('x'))", [job.id])).rejects.toThrow("photo_type_check");
+    await expect(query("insert into photo (id, job_id, type, bytes, sha256, sent_sha256) values (gen_random_uuid(), $1, 'text/html', 'x', sha256('x'), sha256('x'))", [job.id])).rejects.toThrow("photo_type_check");
   });
 });
 
@@ -139,6 +144,10 @@ async function connected(url: string): Promise<pg.Client> {
 
 function note(text: string): RunEntry {
   return runEntrySchema.parse({ id: randomUUID(), at: "2026-11-26T08:00:00.000Z", person: "Robin", kind: "note", text });
+}
+
+function photo(bytes: Buffer): NewPhoto {
+  return { type: "image/png", bytes, sent: bytes };
 }
 
 function demo(): JobDocument {

@@ -107,7 +107,7 @@ describe("GET /api/v1/openapi.json", () => {
 });
 
 async function post(route: string, text: string): Promise<{ status: number; body: unknown }> {
-  const response = await fetch(`${fromTestRun("GORMIT_TEST_APP")}/api/v1/compute/${route}`, { method: "POST", body: text });
+  const response = await fetch(`${fromTestRun("GORMIT_TEST_APP")}/api/v1/compute/${route}`, { method: "POST", headers: { "content-type": "application/json" }, body: text });
   return { status: response.status, body: await response.json() };
 }
 

@@ -74,7 +74,7 @@ function address(): string {
 }
 
 async function call<T>(method: string, path: string, body?: string): Promise<{ status: number; body: T }> {
-  const response = await fetch(address() + path, { method, body });
+  const response = await fetch(address() + path, { method, body, headers: { "content-type": "application/json" } });
   return { status: response.status, body: (response.status === 204 ? undefined : await response.json()) as T };
 }
 

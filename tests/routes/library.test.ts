@@ -76,7 +76,7 @@ describe("a job from a pattern", () => {
     expect(pdf.headers.get("content-type")).toBe("application/pdf");
     expect(Buffer.from(await pdf.arrayBuffer()).subarray(0, 5).toString()).toBe("%PDF-");
     expect(await (await fetch(`${address()}/jobs/${body.id}/labels.csv`)).text()).toContain("CT round L2 of Main board; Arrow toward the grid");
-    expect(await (await fetch(`${address()}/jobs/${body.id}/materials.csv`)).text()).toContain('"Split-core CT, 100 mA, 24 mm window, 100 A : 100 mA, class 1",3,pcs');
+    expect(await (await fetch(`${address()}/jobs/${body.id}/materials.csv`)).text()).toContain('"Split-core CT, 100 mA, 24 mm window, 100 A : 100 mA, class 1","3","pcs"');
   });
 
   it("is refused with the path of what is wrong", async () => {
@@ -97,7 +97,7 @@ describe("a job from a pattern", () => {
 });
 
 async function call<T = unknown>(method: string, path: string, body?: string): Promise<{ status: number; body: T }> {
-  const response = await fetch(`${address()}${path}`, { method, body });
+  const response = await fetch(`${address()}${path}`, { method, body, headers: { "content-type": path.startsWith("/kits") ? "application/yaml" : "application/json" } });
   return { status: response.status, body: (response.status === 204 ? undefined : await response.json()) as T };
 }
 

@@ -42,19 +42,19 @@ describe("the wiring schedule", () => {
   it("comes as CSV and as PDF, and is refused where there is none", async () => {
     const of = async (id: string) => {
       const pattern = shippedPatterns().find((candidate) => candidate.id === id)!;
-      const job = await (await fetch(`${fromTestRun("GORMIT_TEST_APP")}/api/v1/jobs?from=pattern`, { method: "POST", body: JSON.stringify({ ...usualAnswers(pattern), name: `Wiring ${id}` }) })).json() as { id: string };
+      const job = await (await fetch(`${fromTestRun("GORMIT_TEST_APP")}/api/v1/jobs?from=pattern`, { method: "POST", body: JSON.stringify({ ...usualAnswers(pattern), name: `Wiring ${id}` }), headers: { "content-type": "application/json" } })).json() as { id: string };
       return `${fromTestRun("GORMIT_TEST_APP")}/api/v1/jobs/${job.id}`;
     };
     const storage = await of("S05");
-    expect(await (await fetch(`${storage}/wiring.csv`)).text()).toContain('can-1,"Network cable Cat 6, shielded",white-orange,pair 2,can-high,Hybrid inverter BMS,CANH,1,,Battery stack INV,H,4,,pin 1 to pin 4: a straight patch lead would be wrong');
+    expect(await (await fetch(`${storage}/wiring.csv`)).text()).toContain('"can-1","Network cable Cat 6, shielded","white-orange","pair 2","can-high","Hybrid inverter BMS","CANH","1","","Battery stack INV","H","4","","pin 1 to pin 4: a straight patch lead would be wrong"');
     expect(Buffer.from(await (await fetch(`${storage}/wiring.pdf`)).arrayBuffer()).subarray(0, 5).toString()).toBe("%PDF-");
     const { revision, document } = await (await fetch(storage)).json() as { revision: number; document: object };
-    await fetch(storage, { method: "PUT", body: JSON.stringify({ revision, document: { ...document, links: [] } }) });
+    await fetch(storage, { method: "PUT", body: JSON.stringify({ revision, document: { ...document, links: [] } }), headers: { "content-type": "application/json" } });
     expect((await fetch(`${storage}/wiring.pdf`)).status).toBe(422);
   });
 });
 
 async function post(route: string, request: object): Promise<{ status: number; body: unknown }> {
-  const response = await fetch(`${fromTestRun("GORMIT_TEST_APP")}/api/v1/compute/${route}`, { method: "POST", body: JSON.stringify(request) });
+  const response = await fetch(`${fromTestRun("GORMIT_TEST_APP")}/api/v1/compute/${route}`, { method: "POST", body: JSON.stringify(request), headers: { "content-type": "application/json" } });
   return { status: response.status, body: await response.json() };
 }

@@ -42,7 +42,7 @@ describe("the routes of a visit", () => {
     const line = note();
     await post(`jobs/${await job()}/run`, { entries: [line] });
     const answer = await post(`jobs/${await job()}/run`, { entries: [note(), line] });
-    expect(answer).toMatchObject({ status: 400, body: { error: { issues: [{ path: "entries[1].id" }] } } });
+    expect(answer).toMatchObject({ status: 409, body: { error: { issues: [{ path: "entries[1].id" }] } } });
   });
 
   it("know no job that is not there", async () => {
@@ -85,7 +85,7 @@ function url(path: string): string {
 }
 
 async function post(path: string, body: object): Promise<{ readonly status: number; readonly body: unknown }> {
-  const response = await fetch(url(path), { method: "POST", body: JSON.stringify(body) });
+  const response = await fetch(url(path), { method: "POST", body: JSON.stringify(body), headers: { "content-type": "application/json" } });
   return { status: response.status, body: await response.json() };
 }
 

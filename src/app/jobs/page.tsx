@@ -1,11 +1,18 @@
 import type { Metadata } from "next";
 import { connection } from "next/server";
-import { manyJobs } from "@/db/job";
+import { jobSearchSchema, onePageOfJobs } from "@/db/job";
 import { JobsPage } from "@/ui/jobs/JobsPage";
 
 export const metadata: Metadata = { title: "Jobs" };
 
-export default async function Page() {
+interface Props {
+  readonly searchParams: Promise<Readonly<Record<string, string | string[] | undefined>>>;
+}
+
+/** A page of the jobs as the address says; what in it makes no sense is left out. */
+export default async function Page({ searchParams }: Props) {
   await connection();
-  return <JobsPage jobs={await manyJobs()} />;
+  const asked = jobSearchSchema.safeParse(await searchParams);
+  const search = asked.success ? asked.data : jobSearchSchema.parse({});
+  return <JobsPage found={await onePageOfJobs(search)} search={search} />;
 }

@@ -7,5 +7,5 @@ export const metadata: Metadata = { title: "Kits" };
 
 export default async function Page() {
   await connection();
-  return <KitsPage kits={await kitLibrary()} />;
+  return <KitsPage {...await kitLibrary()} />;
 }

@@ -1,6 +1,6 @@
 import { kitSchema } from "@/core/kits/kitSchema";
 import type { LibraryKit } from "@/core/kits/libraryKit";
-import { manyKits, maybeKit } from "@/db/kit";
+import { manyKits, maybeKit, type BrokenKit } from "@/db/kit";
 import { shippedFiles } from "@/app/library/shippedFiles";
 
 /** Shipped files do not change while the program runs. */
@@ -12,10 +12,10 @@ export function shippedKits(): Promise<readonly LibraryKit[]> {
   return shipped;
 }
 
-/** Shipped kits and those that users brought in, by name. */
-export async function kitLibrary(): Promise<readonly LibraryKit[]> {
-  const kits = [...await shippedKits(), ...await manyKits()];
-  return kits.toSorted((a, b) => a.kit.name.localeCompare(b.kit.name, "en"));
+/** Shipped kits and those that users brought in, by name; and what of the latter cannot be read. */
+export async function kitLibrary(): Promise<{ readonly kits: readonly LibraryKit[]; readonly broken: readonly BrokenKit[] }> {
+  const own = await manyKits();
+  return { kits: [...await shippedKits(), ...own.kits].toSorted((a, b) => a.kit.name.localeCompare(b.kit.name, "en")), broken: own.broken };
 }
 
 /** One kit of the library. */

@@ -4,7 +4,7 @@ import { controlFindings, limitState } from "@/core/controlOfPlan/controlFinding
 import { diversion, diversionInSlices, surplusOrders } from "@/core/control/diversion";
 import { diversionRequestSchema, type DiversionRequest } from "@/core/control/diversionSchema";
 import { diversionOfPlan, sizeVariants } from "@/core/controlOfPlan/divertOfPlan";
-import { exportLimit, judgeExport, maxStableGain, safeSetPointW } from "@/core/control/exportLimit";
+import { exportLimit, judgeExport, safeSetPointW } from "@/core/control/exportLimit";
 import { exportLimitRequestSchema } from "@/core/control/exportLimitSchema";
 import { backupChecks, heaterChecks, hubChecks } from "@/core/control/heaterChecks";
 import { houseSeries } from "@/core/control/house";
@@ -84,7 +84,7 @@ describe("the export limit in time", () => {
     expect(calm.settledExportW).toBeGreaterThan(4700);
     expect(calm.settledExportW).toBeLessThan(5000);
     expect(calm.maxExportW).toBeGreaterThan(5000);
-    const gain = maxStableGain(limitRequestOf());
+    const gain = exportLimit(limitRequestOf()).maxStableGainPerS;
     expect(calm.maxStableGainPerS).toBe(gain);
     const at = (gainPerS: number) => exportLimit(limitRequestOf({ controller: { kind: "integral", gainPerS, setPointW: 4900, deadBandW: 50, periodMs: 500 } }));
     expect(at(0.8 * gain).oscillates).toBe(false);
@@ -92,7 +92,7 @@ describe("the export limit in time", () => {
   });
 
   it("bears less gain with more delay, and says which delay is most", () => {
-    const gainAt = (delayMs: number) => maxStableGain(limitRequestOf({ meter: { samplePeriodMs: 200, delayMs, errorPct: 0 } }));
+    const gainAt = (delayMs: number) => exportLimit(limitRequestOf({ meter: { samplePeriodMs: 200, delayMs, errorPct: 0 } })).maxStableGainPerS;
     expect(gainAt(2000)).toBeLessThan(gainAt(200));
     expect(exportLimit(limitRequestOf({ meter: { samplePeriodMs: 200, delayMs: 2000, errorPct: 0 } })).delayBudgetMs).toMatchObject({ transport: 2000, dominant: "transport", total: 3300 });
   });

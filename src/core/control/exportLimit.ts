@@ -17,6 +17,11 @@ const GAIN_STEPS = 14;
 const GAIN_RUN_DELAYS = 45;
 const GAIN_RUN_LEAST_S = 60;
 const MOST_GAIN_PER_S = 20;
+/** More steps show a swing no better. */
+const MOST_GAIN_RUN_STEPS = 8_000;
+/** Measured on one usual core; meter, loads and controller take as long as so many inverters. */
+const INVERTER_STEPS_A_MS = 12_000;
+const FIXED_SHARE = 4;
 const OVER_TOLERANCE_W = 1;
 const SOURCE = "Simulation of meter, bus, controller and inverters in time; the rule is the network operator's";
 
@@ -43,16 +48,36 @@ export interface ExportJudgement {
  * @example A limit of 5000 W with a set-point of 4900 and a meter that is 1.5 % off: recommendedSetPointW 4876.
  */
 export function exportLimit(request: ExportLimitRequest): ExportLimitResult {
+  const work = exportLimitInSlices(request);
+  for (;;) {
+    const { done, value } = work.next();
+    if (done) return value;
+  }
+}
+
+/** `exportLimit` as a generator, one simulation a slice, so that a thread hears in between whether anybody still waits. */
+export function* exportLimitInSlices(request: ExportLimitRequest): Generator<undefined, ExportLimitResult> {
   const run = simulateExport(request);
+  yield;
   const judged = judgeExport(traceOf(run, request.limit.basis), request.limit, request.controller.deadBandW, lastHappeningS(request));
   const fallbackS = fallbackOf(request, run);
   const recommendedSetPointW = safeSetPointW(request.limit.powerW, request.meter.errorPct, request.controller.deadBandW);
-  const maxStableGainPerS = maxStableGain(request);
+  const maxStableGainPerS = yield* maxStableGain(request);
   const budget = delayBudget(request);
   return {
     ...judged, worstPhase: worstPhase(run), fallbackS, delayBudgetMs: budget, maxStableGainPerS, recommendedSetPointW,
     findings: [...limitFindings(request, judged, fallbackS, maxStableGainPerS, recommendedSetPointW, budget)], series: seriesOf(run, request.inverters.map(({ id }) => id)),
   };
+}
+
+/**
+ * About how long an answer takes, ms on one usual core: every step of every inverter, of the run and of those that the
+ * largest gain is looked for with.
+ */
+export function exportLimitCostMs(request: ExportLimitRequest): number {
+  const gain = gainRun(request);
+  const steps = (request.durationS * 1000) / request.stepMs + (GAIN_STEPS + 1) * ((gain.runS * 1000) / gain.stepMs);
+  return (steps * (request.inverters.length + FIXED_SHARE)) / INVERTER_STEPS_A_MS;
 }
 
 /** The export that a limit is on, at every step. */
@@ -139,18 +164,25 @@ export function safeSetPointW(limitW: number, errorPct: number, deadBandW: numbe
   return Math.max(0, limitW / (1 + Math.abs(errorPct) / 100) - deadBandW);
 }
 
+/** How the largest gain is looked for: a run long enough to show a swing, in steps that are a small part of the delay. */
+function gainRun(request: ExportLimitRequest): { readonly runS: number; readonly stepMs: number } {
+  const delayMs = delayBudget(request).total;
+  const runS = Math.max(GAIN_RUN_LEAST_S, (GAIN_RUN_DELAYS * delayMs) / 1000);
+  // A sluggish loop is looked at in coarser steps; the most sluggish ones in so many that the search stays short.
+  return { runS, stepMs: Math.max(request.stepMs, Math.min(50, delayMs / 40), (runS * 1000) / MOST_GAIN_RUN_STEPS) };
+}
+
 /** The largest gain for which a load drop does not make it hunt, 1/s, by halving between one that does not and one that does. */
-export function maxStableGain(request: ExportLimitRequest): number {
+function* maxStableGain(request: ExportLimitRequest): Generator<undefined, number> {
   const phase = request.inverters[0]!.phases[0]!;
   const loadW = 0.4 * request.inverters.reduce((sum, { ratedW }) => sum + ratedW, 0);
-  const runS = Math.max(GAIN_RUN_LEAST_S, (GAIN_RUN_DELAYS * delayBudget(request).total) / 1000);
-  // A sluggish loop is looked at in coarser steps: each is still a small part of its delay.
-  const stepMs = Math.max(request.stepMs, Math.min(50, delayBudget(request).total / 40));
+  const { runS, stepMs } = gainRun(request);
   const base: ExportLimitRequest = { ...request, stepMs, durationS: runS, events: [], loads: [{ atS: 0, phase, powerW: loadW }, { atS: runS / 4, phase, powerW: 0 }] };
   const isStable = (gainPerS: number) => !judgeExport(traceOf(simulateExport({ ...base, controller: { ...base.controller, kind: "integral", gainPerS } }), "sum"), base.limit, base.controller.deadBandW, runS / 4).oscillates;
   if (isStable(MOST_GAIN_PER_S)) return MOST_GAIN_PER_S;
   let [stable, hunting] = [0, MOST_GAIN_PER_S];
   for (let step = 0; step < GAIN_STEPS; step++) {
+    yield;
     // In equal ratios: gains matter by how many times, not by how much.
     const middle = stable === 0 ? hunting / 4 : Math.sqrt(stable * hunting);
     if (isStable(middle)) stable = middle;

@@ -34,7 +34,7 @@ export interface Sight {
 export function controllers(site: Site, kits: readonly Kit[], links: readonly Link[]): readonly Controller[] {
   const items = linkItems(site, kits);
   return items.filter(({ kit }) => CONTROLLER_KINDS.includes(kit.kind)).flatMap(({ id, name, kit }): readonly Controller[] => {
-    const own = site.meters.filter((meter) => meter.kit === kit.id || meter.id === id || isReadBy(meter, id, links, items));
+    const own = site.meters.filter((meter) => meter.partOf === id || meter.id === id || isReadBy(meter, id, links, items));
     const grid = own.find((meter) => meter.inputs.some(({ role }) => role === "grid")) ?? own[0];
     return grid ? [{ id, name, kind: kit.kind, meter: grid }] : [];
   });

@@ -1,5 +1,6 @@
 import { z } from "zod";
 import { chiSquareSurvival } from "@/core/flows/chiSquare";
+import { diagnosisCostMs } from "@/core/flows/diagnosisCost";
 import { cures } from "@/core/flows/cure";
 import { EvidenceScorer } from "@/core/flows/evidence";
 import { applyFault, plannedFitting, type SiteFitting } from "@/core/flows/fitting";
@@ -21,6 +22,8 @@ export const MAX_COMBINATIONS = 2_000_000;
 
 const MAX_SHOWN_HYPOTHESES = 12;
 const MAX_SHOWN_ALTERNATIVES = 20;
+/** A slice takes about so long at most, ms, so that whoever cancels is heard; and at most so many hypotheses. */
+const SLICE_MS = 15;
 const SLICE = 2_000;
 
 export const diagnoseRequestSchema = z
@@ -92,8 +95,9 @@ export function* diagnoseInSlices(site: Site, sheet: TestSheet): Generator<Diagn
   const scorer = new EvidenceScorer(set, { seen: problem.seen, lastingCount: problem.lastingCount, noise: sheet.noise });
   const logPosterior = new Float64Array(set.count);
   const chiSquare = new Float64Array(set.count);
+  const slice = Math.max(1, Math.min(SLICE, Math.floor((SLICE_MS * combinations) / diagnosisCostMs(site, sheet))));
   for (let hypothesis = 0; hypothesis < set.count; hypothesis++) {
-    if (hypothesis % SLICE === 0) yield { done: hypothesis, of: set.count };
+    if (hypothesis % slice === 0) yield { done: hypothesis, of: set.count };
     const evidence = scorer.score(hypothesis);
     logPosterior[hypothesis] = Math.log(set.weights[hypothesis]!) + evidence.logEvidence;
     chiSquare[hypothesis] = evidence.chiSquare;
@@ -104,14 +108,23 @@ export function* diagnoseInSlices(site: Site, sheet: TestSheet): Generator<Diagn
   const fitProbability = chiSquareSurvival(chiSquare[best]!, scorer.readingCount);
   const verdict = verdictOf(probabilities[best]!, set.faultsOf(set.likeliest[best]!).length, fitProbability);
   const certain = verdict === "as-planned" || verdict === "faults-found";
+  const tests = certain ? [] : yield* withProgress(nextTests(problem, set, scorer, ranked.map((id) => ({ id, probability: probabilities[id]! }))), { done: set.count, of: set.count });
   return {
     kind: "diagnosed",
     diagnosis: {
       verdict, fitProbability, scored: set.combinationCount,
       hypotheses: shown(problem, set, ranked, { probabilities, chiSquare, readingCount: scorer.readingCount }),
-      nextTests: certain ? [] : nextTests(problem, set, scorer, ranked.map((id) => ({ id, probability: probabilities[id]! }))),
+      nextTests: tests,
     },
   };
+}
+
+function* withProgress<T>(work: Generator<undefined, T, void>, progress: DiagnosisProgress): Generator<DiagnosisProgress, T, void> {
+  for (;;) {
+    const { done, value } = work.next();
+    if (done) return value;
+    yield progress;
+  }
 }
 
 /** The fitting that a list of faults makes of the plan. */

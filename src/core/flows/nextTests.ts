@@ -51,20 +51,24 @@ interface Expected {
  * Gaussian given what was read so far. The expectation is taken at fixed, evenly spread points (see
  * `normalPoints`), so that the same sheet always gives the same advice.
  *
+ * In slices, one a test.
+ *
  * @returns Best first; empty when no test tells anything.
  */
-export function nextTests(
+export function* nextTests(
   problem: TestProblem, set: HypothesisSet, scorer: EvidenceScorer, ranked: readonly RankedHypothesis[],
-): readonly NextTest[] {
+): Generator<undefined, readonly NextTest[], void> {
   const weighed = leading(ranked);
   const beliefs = weighed.map(({ id }) => backgroundBelief(scorer, id));
   const points = normalPoints(POINTS, set.inputCount);
-  const tests = possibleTests(problem).map((test): NextTest => {
+  const tests: NextTest[] = [];
+  for (const test of possibleTests(problem)) {
+    yield;
     const tables = testTables(problem, set, test);
     const expected = weighed.map(({ id }, at) => expectation(set, id, tables, beliefs[at]!, problem));
     const gainBits = informationBits(weighed, expected, points, set.inputCount);
-    return { ...published(test), gainBits, why: reason(problem, set, weighed, expected) };
-  });
+    tests.push({ ...published(test), gainBits, why: reason(problem, set, weighed, expected) });
+  }
   return tests.filter((test) => test.gainBits > LEAST_GAIN_BITS).sort((a, b) => b.gainBits - a.gainBits);
 }
 
@@ -205,7 +209,9 @@ function clearestPair(weighed: readonly RankedHypothesis[], expected: readonly E
   const candidates = others.map((other, at) => {
     const distances = Array.from(first.mean, (value, input) => {
       const spread = marginalSd(first, input) + marginalSd(other, input);
-      return Math.abs(value - other.mean[input]!) / spread;
+      const distance = Math.abs(value - other.mean[input]!) / spread;
+      // Powers so large that they cancel to nothing known tell no explanations apart.
+      return Number.isNaN(distance) ? 0 : distance;
     });
     const input = distances.indexOf(Math.max(...distances));
     return { first: 0, second: at + 1, input, worth: weighed[at + 1]!.probability * Math.min(distances[input]!, 3) };

@@ -1,6 +1,7 @@
 import microdiff from "microdiff";
 import type { JobDocument } from "@/core/job/jobDocument";
 import { pathText } from "@/core/problem";
+import { cutText } from "@/core/text";
 
 /** One place in which two versions of a job differ, with what stands in each. */
 export interface Difference {
@@ -27,5 +28,5 @@ export function differences(mine: JobDocument, theirs: JobDocument): readonly Di
 
 function shortText(value: unknown): string {
   const text = typeof value === "string" ? value : JSON.stringify(value);
-  return text.length > LONGEST ? `${text.slice(0, LONGEST)}…` : text;
+  return text.length > LONGEST ? `${cutText(text, LONGEST)}…` : text;
 }

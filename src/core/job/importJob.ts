@@ -1,8 +1,10 @@
 import { jobDocumentSchema, type JobDocument } from "@/core/job/jobDocument";
+import { upgradeJob } from "@/core/job/upgradeJob";
 import type { Problem } from "@/core/problem";
 
 export type ImportOutcome =
-  | { readonly kind: "job"; readonly document: JobDocument }
+  /** With what an earlier version of the format left open, for a person to answer. */
+  | { readonly kind: "job"; readonly document: JobDocument; readonly questions: readonly string[] }
   | { readonly kind: "bad-file"; readonly problems: readonly Problem[] };
 
 /**
@@ -18,7 +20,8 @@ export function importJob(text: string): ImportOutcome {
   } catch (error) {
     return { kind: "bad-file", problems: [{ path: [], message: `this is not JSON: ${error instanceof Error ? error.message : "unreadable"}` }] };
   }
-  const parsed = jobDocumentSchema.safeParse(raw);
+  const { document, questions } = upgradeJob(raw);
+  const parsed = jobDocumentSchema.safeParse(document);
   if (!parsed.success) {
     return {
       kind: "bad-file",
@@ -27,8 +30,8 @@ export function importJob(text: string): ImportOutcome {
       })),
     };
   }
-  const unknown = unknownFields(raw, parsed.data, []);
-  return unknown.length > 0 ? { kind: "bad-file", problems: unknown } : { kind: "job", document: parsed.data };
+  const unknown = unknownFields(document, parsed.data, []);
+  return unknown.length > 0 ? { kind: "bad-file", problems: unknown } : { kind: "job", document: parsed.data, questions };
 }
 
 /** Fields of the file that parsing dropped. */

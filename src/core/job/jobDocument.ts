@@ -12,9 +12,11 @@ import { siteSchema } from "@/core/site/siteSchema";
 import { text } from "@/core/text";
 
 export const JOB_FORMAT = "gormit-job";
-export const JOB_VERSION = 1;
+export const JOB_VERSION = 2;
 
-export const jobNameSchema = text().trim().min(1, "give the job a name").max(80, "a job's name has at most 80 characters");
+export const MOST_JOB_NAME_CHARACTERS = 80;
+
+export const jobNameSchema = text().trim().min(1, "give the job a name").max(MOST_JOB_NAME_CHARACTERS, `a job's name has at most ${MOST_JOB_NAME_CHARACTERS} characters`);
 
 const jobDetailsShape = z.object({
   name: jobNameSchema,

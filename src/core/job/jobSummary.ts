@@ -1,17 +1,19 @@
 import { z } from "zod";
 import { countFindings, type Finding } from "@/core/findings";
 import { diagnose, type Diagnosis } from "@/core/flows/diagnose";
-import { candidateFaults } from "@/core/flows/faults";
-import { combinationCount } from "@/core/flows/hypotheses";
+import { diagnosisCostMs } from "@/core/flows/diagnosisCost";
 import type { JobDocument } from "@/core/job/jobDocument";
 import { sortFindings } from "@/core/job/openFindings";
 import { placeFindings } from "@/core/job/placeFindings";
 import { planFindings } from "@/core/job/planFindings";
 import { proveFindings } from "@/core/job/proveFindings";
 import { wireFindings } from "@/core/job/wireFindings";
+import { cutText } from "@/core/text";
 
-/** Above this a summary looks at single faults only: it is made at every save. */
-const MAX_SUMMARY_COMBINATIONS = 20_000;
+/** A summary is made at every save: it looks for fewer faults at once rather than take longer than this, ms. */
+const SUMMARY_BUDGET_MS = 250;
+
+const MOST_NEXT_CHARACTERS = 300;
 
 export const jobSummarySchema = z.object({
   supply: z.string(),
@@ -29,18 +31,28 @@ export type JobState = JobSummary["state"];
  * @example A job with a clamp missing: state `placing`, next "Place the clamp of input 2 round L2 of Main board".
  */
 export function jobSummary(document: JobDocument): JobSummary {
+  try {
+    return wholeSummary(document);
+  } catch (error) {
+    // A defect in one check must not keep a job from being saved: what was typed comes before what is said of it.
+    const reason = error instanceof Error ? error.message : String(error);
+    return { supply: supplyText(document.site.supply), state: "placing", findings: { stop: 0, fix: 0, note: 0 }, next: cutText(`Open the job: its summary could not be made (${reason})`, MOST_NEXT_CHARACTERS) };
+  }
+}
+
+function wholeSummary(document: JobDocument): JobSummary {
   const { open: place } = sortFindings([...planFindings(document), ...placeFindings(document.site), ...wireFindings(document)], document.accepted);
   const diagnosis = hasReadings(document) ? quickDiagnosis(document) : undefined;
   return {
     supply: supplyText(document.site.supply),
-    state: jobState(place, diagnosis),
+    state: jobState(place, diagnosis, hasReadings(document)),
     findings: { ...countFindings([...place, ...(diagnosis ? sortFindings(proveFindings(document.site, diagnosis), document.accepted).open : [])]) },
-    next: nextThing(document, place, diagnosis),
+    next: diagnosis || !hasReadings(document) ? nextThing(document, place, diagnosis) : nextThing(document, place, undefined, "Open Prove: this site takes longer to be judged than a list can wait for"),
   };
 }
 
 /** The next thing to do, from what is found so far. `place` are the open findings of plan and clamps. */
-export function nextThing(document: JobDocument, place: readonly Finding[], diagnosis: Diagnosis | undefined): string {
+export function nextThing(document: JobDocument, place: readonly Finding[], diagnosis: Diagnosis | undefined, unjudged = "Prove the flows: take the first readings"): string {
   const stop = place.find((finding) => finding.severity === "stop");
   if (stop) return stop.cure;
   if (document.site.meters.length === 0) return "Add a meter to the plan";
@@ -48,7 +60,7 @@ export function nextThing(document: JobDocument, place: readonly Finding[], diag
   if (diagnosis?.verdict === "faults-found") return diagnosis.hypotheses[0]!.cure[0]!;
   const fix = place.find((finding) => finding.severity === "fix");
   if (fix) return fix.cure;
-  if (!diagnosis) return "Prove the flows: take the first readings";
+  if (!diagnosis) return unjudged;
   switch (diagnosis.verdict) {
     case "ambiguous": return diagnosis.nextTests[0]?.label ?? "Check the clamps by eye: no test tells these explanations apart";
     case "not-explained": return "Check the readings and the known powers: no two faults explain them";
@@ -63,10 +75,10 @@ export function supplyText(supply: JobDocument["site"]["supply"]): string {
   return `${names[supply.system]}, ${volts} ${supply.frequencyHz} Hz`;
 }
 
-function jobState(place: readonly Finding[], diagnosis: Diagnosis | undefined): JobState {
+function jobState(place: readonly Finding[], diagnosis: Diagnosis | undefined, hasReadings: boolean): JobState {
   if (diagnosis?.verdict === "faults-found") return "faults-found";
   if (diagnosis?.verdict === "as-planned") return "proved";
-  if (diagnosis) return "proving";
+  if (diagnosis || hasReadings) return "proving";
   return place.some((finding) => finding.severity !== "note") ? "placing" : "to-prove";
 }
 
@@ -74,8 +86,13 @@ function hasReadings({ tests }: JobDocument): boolean {
   return tests.steps.some((step) => step.readings.length > 0);
 }
 
+/** The diagnosis with as many faults at once as the budget allows; undefined where not even single faults do. */
 function quickDiagnosis({ site, tests }: JobDocument): Diagnosis | undefined {
-  const combinations = combinationCount(candidateFaults(site).length, Math.min(tests.maxFaults, 2));
-  const outcome = diagnose(site, { ...tests, maxFaults: combinations > MAX_SUMMARY_COMBINATIONS ? 1 : Math.min(tests.maxFaults, 2) });
-  return outcome.kind === "diagnosed" ? outcome.diagnosis : undefined;
+  for (let maxFaults = Math.min(tests.maxFaults, 2); maxFaults >= 0; maxFaults--) {
+    const sheet = { ...tests, maxFaults };
+    if (diagnosisCostMs(site, sheet) > SUMMARY_BUDGET_MS) continue;
+    const outcome = diagnose(site, sheet);
+    return outcome.kind === "diagnosed" ? outcome.diagnosis : undefined;
+  }
+  return undefined;
 }

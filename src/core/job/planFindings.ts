@@ -5,6 +5,7 @@ import { clampChecks } from "@/core/sensing/clampChecks";
 import { deviceCurrentA } from "@/core/sensing/inputFlows";
 import { inputSetups } from "@/core/sensing/meterSetup";
 import { roleChecks } from "@/core/sensing/roleChecks";
+import { hostFindings } from "@/core/site/meterHost";
 import { phasesOfSupply } from "@/core/site/phasors";
 import type { Site } from "@/core/site/planSchema";
 import { phasesOf } from "@/core/site/tree";
@@ -21,6 +22,7 @@ export function planFindings({ site, kits }: Pick<JobDocument, "site" | "kits">)
     ...roleChecks(site),
     ...alikeTogether(inputSetups(site, kits).flatMap((setup) => clampChecks(site, setup))),
     ...deviceChecks(site, kits),
+    ...hostFindings(site),
     ...mainFuseFindings(site),
   ];
 }

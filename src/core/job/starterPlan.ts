@@ -8,14 +8,15 @@ import { text } from "@/core/text";
 const STANDARD_GRID_PRIMARY_A = 100;
 const STANDARD_DEVICE_PRIMARY_A = 50;
 const TEST_LOAD_W = 2000;
+const LEAST_RATING_KW = 0.001;
 
 /** The few questions of a new job; everything else is derived and can be changed. */
 export const starterSchema = z.object({
   name: jobNameSchema,
   place: text().trim().max(120, "at most 120 characters").default(""),
   system: z.enum(["single-phase", "split-phase", "three-phase"]),
-  solarKw: z.number("give the rating in kW, 0 for none").min(0, "0 for none").max(1000, "at most 1000 kW").default(0),
-  batteryKw: z.number("give the rating in kW, 0 for none").min(0, "0 for none").max(1000, "at most 1000 kW").default(0),
+  solarKw: z.number("give the rating in kW, 0 for none").min(0, "0 for none").max(1000, "at most 1000 kW").refine(isRating, "0 for none, or at least 0.001 kW").default(0),
+  batteryKw: z.number("give the rating in kW, 0 for none").min(0, "0 for none").max(1000, "at most 1000 kW").refine(isRating, "0 for none, or at least 0.001 kW").default(0),
   solarMeter: z.boolean().default(false),
   arrow: directionSchema.default("to-load"),
 });
@@ -34,7 +35,7 @@ export function starterPlan(answers: StarterAnswers): JobDocument {
   const supply = { system: answers.system, voltageV: split ? 120 : 230, frequencyHz: split ? 60 : 50, rotation: "L1-L2-L3" as const };
   const phases = phasesOfSupply(supply);
   const device = (id: string, kind: string, name: string, kw: number) =>
-    ({ id, kind, name, fedFrom: "board", phases: devicePhases(phases, kw), ratedW: Math.round(kw * 1000) });
+    ({ id, kind, name, fedFrom: "board", phases: devicePhases(phases, kw), ratedW: Number((kw * 1000).toPrecision(6)) });
   const hasSolar = answers.solarKw > 0;
   const nodes = [
     { id: "grid", kind: "grid", name: "Supply" },
@@ -56,6 +57,11 @@ export function starterPlan(answers: StarterAnswers): JobDocument {
     site: { supply, nodes, meters, cts: [] },
     tests: {},
   });
+}
+
+/** Nothing, or something that a plan can hold. */
+function isRating(kw: number): boolean {
+  return kw === 0 || kw >= LEAST_RATING_KW;
 }
 
 /** Small inverters on a three-phase supply are usually on one phase; the plan can say otherwise. */

@@ -1,5 +1,9 @@
 import { parseDocument } from "yaml";
+import { MOST_NAME_CHARACTERS } from "@/core/site/planSchema";
+import { cutText } from "@/core/text";
 import type { LibraryKit } from "@/core/kits/libraryKit";
+
+const COPY = " (copy)";
 
 /**
  * The text of a kit under an id and a name that are still free, to be edited. Comments and order stay.
@@ -9,7 +13,7 @@ import type { LibraryKit } from "@/core/kits/libraryKit";
 export function copyOfKit({ kit, text }: LibraryKit, takenIds: readonly string[]): string {
   const document = parseDocument(text);
   document.set("id", freeId(kit.id, takenIds));
-  document.set("name", `${kit.name.slice(0, 73)} (copy)`);
+  document.set("name", `${cutText(kit.name, MOST_NAME_CHARACTERS - COPY.length)}${COPY}`);
   return document.toString({ lineWidth: 0, flowCollectionPadding: false });
 }
 

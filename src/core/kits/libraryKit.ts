@@ -6,4 +6,6 @@ export interface LibraryKit {
   /** As it stands in its file. */
   readonly text: string;
   readonly origin: "shipped" | "own";
+  /** Of one's own: which of its texts this is, so that nothing newer is written over. */
+  readonly revision?: number;
 }

@@ -1,5 +1,6 @@
-import { LineCounter, parseDocument, isMap, isSeq, isPair, type Document, type Node } from "yaml";
+import { LineCounter, parseDocument, isMap, isScalar, isSeq, isPair, visit, type Document, type Node } from "yaml";
 import type { z } from "zod";
+import { MOST_PROBLEMS } from "@/core/problem";
 
 const MAX_TEXT = 200_000;
 /** A kit or pattern has a handful of aliases at most; more is an attempt to blow the text up. */
@@ -25,10 +26,13 @@ export type YamlOutcome<T> =
 export function readYaml<S extends z.ZodType>(text: string, schema: S): YamlOutcome<z.output<S>> {
   if (text.length > MAX_TEXT) return bad([{ line: 1, path: [], message: `the file is longer than ${MAX_TEXT} characters` }]);
   const lines = new LineCounter();
-  const document = parseDocument(text, { lineCounter: lines, prettyErrors: false });
+  // The parser compares each key with all before it, so that is done here, once through.
+  const document = parseDocument(text, { lineCounter: lines, prettyErrors: false, uniqueKeys: false });
   if (document.errors.length > 0) {
     return bad(document.errors.map((error) => ({ line: lines.linePos(error.pos[0]).line, path: [], message: `this is not YAML: ${error.message}` })));
   }
+  const outline = outlineOf(document, lines);
+  if (outline.length > 0) return bad(outline);
   let raw: unknown;
   try {
     raw = document.toJS({ maxAliasCount: MAX_ALIASES });
@@ -43,6 +47,30 @@ export function readYaml<S extends z.ZodType>(text: string, schema: S): YamlOutc
     return { line: lineOf(document, lines, named === undefined ? path : [...path, named]), path, message: issue.message };
   });
   return bad(problems.toSorted((a, b) => a.line - b.line));
+}
+
+/** Keys that stand twice in one map, and more aliases than a file can need: each once through the text. */
+function outlineOf(document: Document, lines: LineCounter): readonly LineProblem[] {
+  const problems: LineProblem[] = [];
+  let aliases = 0;
+  visit(document, {
+    Alias: (_key, node) => {
+      aliases++;
+      if (aliases === MAX_ALIASES + 1) problems.push({ line: lines.linePos(node.range?.[0] ?? 0).line, path: [], message: `more than ${MAX_ALIASES} aliases` });
+      return problems.length >= MOST_PROBLEMS ? visit.BREAK : undefined;
+    },
+    Map: (_key, map) => {
+      const seen = new Set<string>();
+      for (const { key } of map.items) {
+        if (!isScalar(key)) continue;
+        const name = String(key.value);
+        if (seen.has(name)) problems.push({ line: lines.linePos(key.range?.[0] ?? 0).line, path: [name], message: `this is not YAML: the key "${name}" stands twice in one map` });
+        seen.add(name);
+      }
+      return problems.length >= MOST_PROBLEMS ? visit.BREAK : undefined;
+    },
+  });
+  return problems.slice(0, MOST_PROBLEMS);
 }
 
 /** The line of the deepest part of the path that the file has. */

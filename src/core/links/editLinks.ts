@@ -1,6 +1,8 @@
 import type { FreePort } from "@/core/links/freePort";
 import { memberOf } from "@/core/links/freePort";
 import type { Link, LinkKind, LinkMember } from "@/core/links/linkSchema";
+import { MOST_NAME_CHARACTERS } from "@/core/site/planSchema";
+import { cutText } from "@/core/text";
 
 /** Change one link of a list. */
 export function changeLink(links: readonly Link[], id: string, change: Partial<Omit<Link, "id" | "members">>): Link[] {
@@ -49,7 +51,7 @@ export function addLink(links: readonly Link[], kind: LinkKind, from: FreePort, 
   while (links.some(({ id }) => id === `${kind}-${number}`)) number++;
   const hasEnds = kind === "rs485" || kind === "can";
   const members = [from, ...(to ? [to] : [])].map((end) => ({ ...memberOf(end), ...(hasEnds ? { terminator: true } : {}) }));
-  return [...links, { id: `${kind}-${number}`, kind, name: `${from.item.name}${to ? ` to ${to.item.name}` : ", to the provider"}`.slice(0, 80), members }];
+  return [...links, { id: `${kind}-${number}`, kind, name: cutText(`${from.item.name}${to ? ` to ${to.item.name}` : ", to the provider"}`, MOST_NAME_CHARACTERS), members }];
 }
 
 /** Take a link away. */

@@ -1,6 +1,7 @@
 import type { Kit } from "@/core/kits/kitSchema";
 import type { Link, LinkMember } from "@/core/links/linkSchema";
 import { distanceBetween } from "@/core/site/distances";
+import { isOwnUnit } from "@/core/site/meterHost";
 import type { Site } from "@/core/site/planSchema";
 
 export type KitPort = Kit["ports"][number];
@@ -19,8 +20,7 @@ const SAME_PLACE_M = 2;
 /** Everything of a plan that has a kit with ports. A meter that is part of a device is that device. */
 export function linkItems(site: Site, kits: readonly Kit[]): readonly LinkItem[] {
   const find = (id: string | undefined) => kits.find((kit) => kit.id === id);
-  const deviceKits = new Set(site.nodes.map((node) => node.kit));
-  const all = [...site.nodes, ...site.equipment, ...site.meters.filter((meter) => !deviceKits.has(meter.kit))];
+  const all = [...site.nodes, ...site.equipment, ...site.meters.filter(isOwnUnit)];
   return all.flatMap(({ id, name, kit: kitId, place }) => {
     const kit = find(kitId);
     return kit && kit.ports.length > 0 ? [{ id, name, kit, place }] : [];

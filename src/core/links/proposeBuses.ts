@@ -109,7 +109,7 @@ function lineOf(site: Site, client: FreePort, servers: readonly FreePort[], take
   const ordered = shortestLine(site, client, servers);
   const baud = asker.item.kit.serial?.baud;
   return {
-    kind: "rs485", name: client === asker ? `${client.item.name}, ${client.port.label}` : `${client.item.name} for ${asker.item.name}`.slice(0, 80), ...(baud === undefined ? {} : { baud }),
+    kind: "rs485", name: client === asker ? `${client.item.name}, ${client.port.label}` : `${client.item.name} for ${asker.item.name}`, ...(baud === undefined ? {} : { baud }),
     members: ordered.map((end, at) => ({
       ...memberOf(end), ...((at === 0 || at === ordered.length - 1) ? { terminator: true } : {}),
       ...(at > 0 && end.port.role === "server" ? { address: addressFor(end, taken) } : {}),

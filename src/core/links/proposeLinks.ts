@@ -4,7 +4,8 @@ import type { Link } from "@/core/links/linkSchema";
 import { proposeBuses } from "@/core/links/proposeBuses";
 import { proposeNetwork } from "@/core/links/proposeNetwork";
 import { proposeShortLinks } from "@/core/links/proposeShortLinks";
-import type { Site } from "@/core/site/planSchema";
+import { MOST_NAME_CHARACTERS, type Site } from "@/core/site/planSchema";
+import { cutText } from "@/core/text";
 
 /**
  * The links that a plan and its kits ask for, of every kind: which port, in which order, who asks, where terminators go,
@@ -20,6 +21,6 @@ export function proposeLinks(site: Site, kits: readonly Kit[]): readonly Link[] 
   return [...buses, ...short, ...proposeNetwork(site, items, short)].map((link) => {
     const count = (counts.get(link.kind) ?? 0) + 1;
     counts.set(link.kind, count);
-    return { ...link, id: `${link.kind}-${count}` };
+    return { ...link, name: cutText(link.name, MOST_NAME_CHARACTERS), id: `${link.kind}-${count}` };
   });
 }

@@ -3,6 +3,7 @@ import { linkItems, memberPort, type LinkItem } from "@/core/links/linkItems";
 import type { Link } from "@/core/links/linkSchema";
 import { pollOfLink } from "@/core/links/pollOfLink";
 import { airPath } from "@/core/links/airPath";
+import { isOwnUnit } from "@/core/site/meterHost";
 import type { Meter, Site } from "@/core/site/planSchema";
 
 /** How old a reading of a meter can be where it is used. */
@@ -29,7 +30,7 @@ export function readingAges(site: Site, kits: readonly Kit[], links: readonly Li
   const items = linkItems(site, kits);
   return site.meters.flatMap((meter): readonly ReadingAge[] => {
     const kit = kits.find((candidate) => candidate.id === meter.kit);
-    const own = items.find((item) => item.kit.id === meter.kit && (item.id === meter.id ? asksOnALine(meter, links) : site.nodes.some((node) => node.id === item.id)));
+    const own = items.find((item) => (isOwnUnit(meter) ? item.id === meter.id && asksOnALine(meter, links) : item.id === meter.partOf));
     if (own) return [{ meter, reader: own, oldestMs: INSIDE_MS, oneDeadMs: INSIDE_MS, way: "inside the device" }];
     const radio = links.find((link) => link.kind === "radio" && link.members.some((member) => member.item === meter.id));
     const reportS = kit?.metering?.transmitter?.reportS;

@@ -41,6 +41,8 @@ const patternInputSchema = z.strictObject({
 
 const patternMeterSchema = z.strictObject({
   id: idSchema, name: nameSchema, kit: idSchema, place: idSchema.optional(),
+  /** The device whose own inputs these are, where several of its kit could be meant; null for a unit by itself. */
+  partOf: idSchema.nullable().optional(),
   inputs: z.array(patternInputSchema).min(1).max(24),
 });
 

@@ -7,6 +7,7 @@ import type { Problem } from "@/core/problem";
 import { advisedPrimaryA, usablePrimariesA } from "@/core/sensing/advisedPrimary";
 import { usualColourScheme } from "@/core/site/conductorColours";
 import { idealCt } from "@/core/site/idealCt";
+import { likelyHost } from "@/core/site/meterHost";
 import { phasesOfSupply } from "@/core/site/phasors";
 import type { Conductor, Meter, MeterInput, Phase, Site, SiteNode, Supply } from "@/core/site/planSchema";
 import { siteSchema } from "@/core/site/siteSchema";
@@ -98,9 +99,15 @@ function planMeter(meter: Pattern["meters"][number], site: Site, kits: readonly 
   const first = inputs[0]!.conductor;
   const taps: Record<string, Phase> = Object.fromEntries(tapNames.map((tap, at) => [tap, tapNames.length === 1 && first !== "N" ? first : phases[at]!]));
   return [{
-    id: meter.id, name: meter.name, kit: meter.kit, ...optional("place", meter.place), ...optional("classPct", kit?.metering?.classPct), taps,
+    id: meter.id, name: meter.name, kit: meter.kit, ...hostIn(meter, site), ...optional("place", meter.place), ...optional("classPct", kit?.metering?.classPct), taps,
     inputs: inputs.map(({ conductor, planned }, at) => planInput(at + 1, conductor, planned, taps, site, kit, kits)),
   }];
+}
+
+/** Which device a meter is a part of: as the pattern says, else the only one that it can be. */
+function hostIn(meter: Pattern["meters"][number], site: Site): Pick<Meter, "partOf"> {
+  const host = meter.partOf === undefined ? likelyHost(site, meter) : meter.partOf;
+  return host === undefined || (host !== null && site.nodes.every(({ id }) => id !== host)) ? {} : { partOf: host };
 }
 
 function inputConductors(planned: PatternInput, runs: readonly string[], site: Site): readonly Conductor[] {

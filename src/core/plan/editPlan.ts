@@ -3,6 +3,7 @@ import type { Kit } from "@/core/kits/kitSchema";
 import { tidyPlan } from "@/core/plan/tidyPlan";
 import { advisedPrimaryA } from "@/core/sensing/advisedPrimary";
 import { idealCt } from "@/core/site/idealCt";
+import { likelyHost } from "@/core/site/meterHost";
 import { phasesOfSupply } from "@/core/site/phasors";
 import type { Conductor, Equipment, Meter, MeterInput, NodeKind, Phase, Place, SensingRole, Site, SiteNode, Supply, Way } from "@/core/site/planSchema";
 import { siteTree } from "@/core/site/tree";
@@ -110,7 +111,8 @@ export function addMeter({ name, kit, run, role }: { readonly name: string; read
     const meter: Meter = { id, name, kit: kit.id, classPct: metering.classPct, taps, inputs: [] };
     const inputs = (node.phases ?? []).slice(0, metering.inputs.length).map((conductor, at) =>
       newInput(site, meter, kit, { n: metering.inputs[at]!.n, run, conductor, role }));
-    const whole = { ...meter, inputs };
+    const host = node.kit === kit.id ? node.id : likelyHost(site, meter);
+    const whole: Meter = { ...meter, inputs, ...(host === undefined ? {} : { partOf: host }) };
     const cts = inputs.map((input) => ({ ...idealCt(whole, input), id: freeId(site.cts.map((ct) => ct.id), `ct-${id}-${input.n}`) }));
     return edited(withKit(document, kit), { meters: [...site.meters, whole], cts: [...site.cts, ...cts] });
   };

@@ -1,6 +1,7 @@
 import type { JobDocument } from "@/core/job/jobDocument";
 import { idealCt } from "@/core/site/idealCt";
 import { phasesOfSupply } from "@/core/site/phasors";
+import { possibleHosts } from "@/core/site/meterHost";
 import type { Ct, Meter, MeterInput, Phase, Site, SiteNode, WindowEntry } from "@/core/site/planSchema";
 
 /**
@@ -76,6 +77,8 @@ function tidyMeter(meter: Meter, site: Site): Meter[] {
   const supplyPhases = phasesOfSupply(site.supply);
   const taps = Object.fromEntries(Object.entries(meter.taps).map(([tap, phase]) => [tap, supplyPhases.includes(phase) ? phase : supplyPhases[0]!]));
   const nodeIds = new Set(site.nodes.map((node) => node.id));
+  const isHostGone = typeof meter.partOf === "string" && !possibleHosts(site, meter).some(({ id }) => id === meter.partOf) && !site.equipment.some(({ id, kit }) => id === meter.partOf && kit === meter.kit);
+  const { partOf: _host, ...alone } = meter;
   const inputs = meter.inputs.flatMap((input): MeterInput[] => {
     const measures = tidyWindow(input.measures, site);
     const of = input.of?.filter((id) => nodeIds.has(id));
@@ -83,7 +86,7 @@ function tidyMeter(meter: Meter, site: Site): Meter[] {
     if (measures.length === 0) return [];
     return [{ ...input, measures, tap: Object.hasOwn(taps, input.tap) ? input.tap : Object.keys(taps)[0]!, ...(of === undefined ? {} : { of }) }];
   });
-  return inputs.length === 0 ? [] : [{ ...meter, taps, inputs }];
+  return inputs.length === 0 ? [] : [{ ...(isHostGone ? alone : meter), taps, inputs }];
 }
 
 function tidyWindow(entries: readonly WindowEntry[], site: Site): WindowEntry[] {

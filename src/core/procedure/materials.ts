@@ -8,6 +8,7 @@ import { isCurrentOutput } from "@/core/sensing/ctBurden";
 import { inputSetups } from "@/core/sensing/meterSetup";
 import { distanceBetween } from "@/core/site/distances";
 import { inputTag } from "@/core/site/inputTag";
+import { isOwnUnit } from "@/core/site/meterHost";
 import type { Site } from "@/core/site/planSchema";
 import { phasesOf } from "@/core/site/tree";
 import { threeDigits } from "@/core/units";
@@ -66,11 +67,10 @@ export function withSlackM(lengthM: number): number {
 /** Everything of a kit that is to be brought: its name, kit and place. */
 function brought(site: Site, kits: readonly Kit[]): readonly { readonly name: string; readonly kit: Kit; readonly place: string | undefined }[] {
   const find = (id: string | undefined) => kits.find((kit) => kit.id === id);
-  const nodeKits = new Set(site.nodes.map((node) => node.kit));
   const items = [
     ...site.nodes.filter((node) => !node.existing).map((node) => ({ name: node.name, kit: find(node.kit), place: node.place })),
     // A meter that is part of a device comes with it.
-    ...site.meters.filter((meter) => !nodeKits.has(meter.kit)).map((meter) => ({ name: meter.name, kit: find(meter.kit), place: meter.place })),
+    ...site.meters.filter(isOwnUnit).map((meter) => ({ name: meter.name, kit: find(meter.kit), place: meter.place })),
     ...site.equipment.filter((item) => !item.existing).map((item) => ({ name: item.name, kit: find(item.kit), place: item.place })),
   ];
   return items.flatMap(({ kit, ...item }) => (kit ? [{ ...item, kit }] : []));

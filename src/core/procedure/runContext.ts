@@ -3,6 +3,7 @@ import type { Kit } from "@/core/kits/kitSchema";
 import { linkItems, type LinkItem } from "@/core/links/linkItems";
 import type { Link } from "@/core/links/linkSchema";
 import { inputSetups, type InputSetup } from "@/core/sensing/meterSetup";
+import { isOwnUnit } from "@/core/site/meterHost";
 import type { Site, SiteNode } from "@/core/site/planSchema";
 
 export type RunPlan = Pick<JobDocument, "site" | "kits" | "links" | "run" | "job">;
@@ -33,10 +34,9 @@ export interface RunContext {
 export function runContext(plan: RunPlan): RunContext {
   const { site, kits, links } = plan;
   const find = (id: string | undefined) => kits.find((kit) => kit.id === id);
-  const nodeKits = new Set(site.nodes.map((node) => node.kit));
   const worked = [
     ...site.nodes.map((node) => ({ id: node.id, name: node.name, kit: find(node.kit), place: node.place, isNew: !node.existing, node })),
-    ...site.meters.filter((meter) => !nodeKits.has(meter.kit)).map((meter) => ({ id: meter.id, name: meter.name, kit: find(meter.kit), place: meter.place, isNew: true, node: undefined })),
+    ...site.meters.filter(isOwnUnit).map((meter) => ({ id: meter.id, name: meter.name, kit: find(meter.kit), place: meter.place, isNew: true, node: undefined })),
     ...site.equipment.map((item) => ({ id: item.id, name: item.name, kit: find(item.kit), place: item.place, isNew: !item.existing, node: undefined })),
   ].flatMap(({ kit, ...item }): readonly Worked[] => (kit ? [{ ...item, kit }] : []));
   const placeNames = new Map(site.places.map(({ id, name }) => [id, name]));

@@ -92,6 +92,9 @@ function meterProblems(site: Site): readonly Problem[] {
       problems.push(...missingPhases([phase], phasesOfSupply(site.supply), `a ${site.supply.system} supply`, [...path, "taps", tap], false));
     }
     problems.push(...inputProblems(meter, site, path));
+    if (typeof meter.partOf === "string" && ![...site.nodes, ...site.equipment].some(({ id }) => id === meter.partOf)) {
+      problems.push({ path: [...path, "partOf"], message: `there is no device "${meter.partOf}"` });
+    }
   });
   return problems;
 }

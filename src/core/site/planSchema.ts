@@ -119,6 +119,8 @@ const meterSchema = z.object({
   kit: idSchema.optional(),
   place: idSchema.optional(),
   classPct: z.number().min(0).max(20).optional(),
+  /** The device whose own inputs these are; null for a unit by itself; left out while nobody said. */
+  partOf: idSchema.nullable().optional(),
 });
 
 const ctSchema = z.object({

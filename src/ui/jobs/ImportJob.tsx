@@ -4,21 +4,25 @@ import { useRouter } from "next/navigation";
 import { useState } from "react";
 import { callApi, UNREACHABLE, type ApiProblem } from "@/ui/parts/apiClient";
 import { ProblemList } from "@/ui/parts/ProblemList";
+import { useRepeatableId } from "@/ui/parts/useRepeatableId";
 
 /** Bring in a gormit-job file: all of it, or a list of everything that is wrong with it. */
 export function ImportJob({ onClose }: { onClose: () => void }) {
   const router = useRouter();
   const [problem, setProblem] = useState<ApiProblem | undefined>();
   const [busy, setBusy] = useState(false);
+  const { idFor, done } = useRepeatableId();
 
   const bring = async (file: File | undefined) => {
     if (!file) return;
     setBusy(true);
     setProblem(undefined);
-    const answer = await file.text().then((text) => callApi<{ id: string }>("POST", "/api/v1/jobs/import", text)).catch(() => undefined);
+    const answer = await file.text().then((text) => callApi<{ id: string }>("POST", `/api/v1/jobs/import?id=${idFor(text)}`, text)).catch(() => undefined);
     setBusy(false);
-    if (answer?.kind === "ok") router.push(`/jobs/${answer.value.id}/place`);
-    else setProblem(answer ? answer.problem : UNREACHABLE);
+    if (answer?.kind === "ok") {
+      done();
+      router.push(`/jobs/${answer.value.id}/place`);
+    } else setProblem(answer ? answer.problem : UNREACHABLE);
   };
 
   return (

@@ -1,13 +1,9 @@
 "use client";
 
-import {
-  columnFilteringFeature, createColumnHelper, createFilteredRowModel, createSortedRowModel, FlexRender, globalFilteringFeature,
-  filterFn_includesString, rowSortingFeature, sortFn_alphanumeric, tableFeatures, useTable,
-} from "@tanstack/react-table";
 import { format, parseISO } from "date-fns";
-import { ArrowDown, ArrowUp, ArrowUpDown } from "lucide-react";
+import { ArrowDown, ArrowUp, ArrowUpDown, ChevronLeft, ChevronRight } from "lucide-react";
 import Link from "next/link";
-import { useId, type ReactNode } from "react";
+import { useEffect, useId, useRef, useState, type ReactNode } from "react";
 import type { JobState, JobSummary } from "@/core/job/jobSummary";
 import { FindingMark } from "@/ui/parts/FindingMark";
 
@@ -20,80 +16,119 @@ export interface JobRow {
   readonly savedAt: string;
 }
 
+export type JobSort = "changed" | "name" | "supply" | "state" | "findings";
+
+/** What is looked for, and in which order. */
+export interface JobSearch {
+  readonly search: string;
+  readonly sort: JobSort;
+  readonly order: "up" | "down";
+  readonly page: number;
+}
+
+/** One page of what was found. */
+export interface JobPage {
+  readonly jobs: readonly JobRow[];
+  readonly total: number;
+  readonly page: number;
+  readonly pages: number;
+}
+
+interface Props {
+  readonly found: JobPage;
+  readonly search: JobSearch;
+  readonly onSearch: (search: JobSearch) => void;
+  readonly actions: (job: JobRow) => ReactNode;
+}
+
 const STATE_WORDS: Readonly<Record<JobState, string>> = {
   "placing": "Placing clamps", "to-prove": "Ready to prove", "proving": "Proving", "faults-found": "Faults found", "proved": "Proved",
 };
 
-const features = tableFeatures({
-  columnFilteringFeature, globalFilteringFeature, rowSortingFeature,
-  filteredRowModel: createFilteredRowModel(), sortedRowModel: createSortedRowModel(),
-  filterFns: { includesString: filterFn_includesString }, sortFns: { alphanumeric: sortFn_alphanumeric },
-});
+const COLUMNS: readonly { readonly id: string; readonly header: string; readonly sort?: JobSort }[] = [
+  { id: "job", header: "Job", sort: "name" }, { id: "supply", header: "Supply", sort: "supply" }, { id: "state", header: "State", sort: "state" },
+  { id: "findings", header: "Findings", sort: "findings" }, { id: "next", header: "Next thing to do" }, { id: "saved", header: "Changed", sort: "changed" },
+];
 
-const helper = createColumnHelper<typeof features, JobRow>();
+/** Somebody who types goes on within this. */
+const SEARCH_AFTER_MS = 250;
 
-const columns = helper.columns([
-  helper.accessor((job) => `${job.name} ${job.place}`, {
-    id: "job", header: "Job", sortFn: "alphanumeric", filterFn: "includesString",
-    cell: ({ row }) => <><Link className="text-lg font-semibold hover:underline" href={`/jobs/${row.original.id}/place`}>{row.original.name}</Link><span className="quiet block text-sm">{row.original.place}</span></>,
-  }),
-  helper.accessor((job) => job.summary.supply, { id: "supply", header: "Supply", sortFn: "alphanumeric", filterFn: "includesString" }),
-  helper.accessor((job) => STATE_WORDS[job.summary.state], { id: "state", header: "State", sortFn: "alphanumeric", filterFn: "includesString" }),
-  helper.accessor((job) => job.summary.findings.stop * 1e6 + job.summary.findings.fix * 1e3 + job.summary.findings.note, {
-    id: "findings", header: "Findings", sortFn: "alphanumeric", enableGlobalFilter: false,
-    cell: ({ row }) => <FindingCounts summary={row.original.summary} />,
-  }),
-  helper.accessor((job) => job.summary.next, { id: "next", header: "Next thing to do", enableSorting: false, filterFn: "includesString" }),
-  helper.accessor("savedAt", {
-    id: "saved", header: "Changed", sortFn: "alphanumeric", enableGlobalFilter: false,
-    cell: ({ getValue }) => <time className="whitespace-nowrap" dateTime={getValue()} suppressHydrationWarning>{format(parseISO(getValue()), "d MMM HH:mm")}</time>,
-  }),
-]);
-
-/** The jobs as a table that sorts and searches; on a phone each row is a card. */
-export function JobTable({ jobs, actions }: { jobs: readonly JobRow[]; actions: (job: JobRow) => ReactNode }) {
-  const searchId = useId();
-  const table = useTable({ features, columns, data: jobs as JobRow[], globalFilterFn: "includesString" });
-  const rows = table.getRowModel().rows;
+/** A page of the jobs as a table; searched and sorted where the jobs are. On a phone each row is a card. */
+export function JobTable({ found, search, onSearch, actions }: Props) {
+  const { jobs, total } = found;
   return (
     <div className="space-y-3">
-      <div className="flex flex-wrap items-center gap-2">
-        <label htmlFor={searchId}>Search</label>
-        <input id={searchId} type="search" className="field max-w-xs" onChange={(event) => table.setGlobalFilter(event.target.value)} />
-      </div>
+      <SearchField search={search} onSearch={onSearch} />
       <table className="w-full border-collapse text-left">
         <thead className="max-lg:sr-only">
-          {table.getHeaderGroups().map((group) => (
-            <tr key={group.id} className="border-b-2 border-base-300">
-              {group.headers.map((header) => (
-                <th key={header.id} scope="col" className="py-1 pr-3" aria-sort={sortWord(header.column.getIsSorted())}>
-                  {header.column.getCanSort()
-                    ? <button type="button" className="press inline-flex items-center gap-1 font-semibold" onClick={header.column.getToggleSortingHandler()}>
-                        <FlexRender header={header} /><SortIcon sorted={header.column.getIsSorted()} />
-                      </button>
-                    : <FlexRender header={header} />}
-                </th>
-              ))}
-              <th scope="col"><span className="sr-only">Actions</span></th>
-            </tr>
-          ))}
+          <tr className="border-b-2 border-base-300">
+            {COLUMNS.map(({ id, header, sort }) => (
+              <th key={id} scope="col" className="py-1 pr-3" aria-sort={search.sort === sort ? (search.order === "up" ? "ascending" : "descending") : "none"}>
+                {sort ? (
+                  <button type="button" className="press inline-flex items-center gap-1 font-semibold" onClick={() => onSearch({ ...search, sort, order: search.sort === sort && search.order === "down" ? "up" : "down", page: 1 })}>
+                    {header}<SortIcon order={search.sort === sort ? search.order : undefined} />
+                  </button>
+                ) : header}
+              </th>
+            ))}
+            <th scope="col"><span className="sr-only">Actions</span></th>
+          </tr>
         </thead>
-        <tbody>
-          {rows.map((row) => (
-            <tr key={row.id} data-job={row.original.name} className="border-b border-base-300 align-top max-lg:panel max-lg:mb-3 max-lg:block max-lg:p-3">
-              {row.getAllCells().map((cell) => (
-                <td key={cell.id} className="py-3 pr-3 max-lg:block max-lg:py-1">
-                  {cell.column.id !== "job" && <span className="quiet mr-2 text-sm lg:hidden">{String(cell.column.columnDef.header)}</span>}
-                  <FlexRender cell={cell} />
-                </td>
-              ))}
-              <td className="py-2 max-lg:block">{actions(row.original)}</td>
-            </tr>
-          ))}
-        </tbody>
+        <tbody>{jobs.map((job) => <Row key={job.id} job={job} actions={actions} />)}</tbody>
       </table>
-      {rows.length === 0 && <p className="panel p-4">No job has these words. Clear the search to see all {jobs.length}.</p>}
+      {jobs.length === 0 && <p className="panel p-4">No job has these words. Clear the search to see all.</p>}
+      <Pages found={found} onPage={(page) => onSearch({ ...search, page })} />
+      <p role="status" className="quiet text-sm">{total === 1 ? "One job" : `${total} jobs`}{search.search === "" ? "" : ` with “${search.search}”`}</p>
     </div>
+  );
+}
+
+function SearchField({ search, onSearch }: Pick<Props, "search" | "onSearch">) {
+  const id = useId();
+  const [typed, setTyped] = useState(search.search);
+  const latest = useRef({ search, onSearch });
+  useEffect(() => { latest.current = { search, onSearch }; }, [search, onSearch]);
+  useEffect(() => {
+    if (typed.trim() === latest.current.search.search) return;
+    const timer = setTimeout(() => latest.current.onSearch({ ...latest.current.search, search: typed.trim(), page: 1 }), SEARCH_AFTER_MS);
+    return () => clearTimeout(timer);
+  }, [typed]);
+  return (
+    <div className="flex flex-wrap items-center gap-2">
+      <label htmlFor={id}>Search</label>
+      <input id={id} type="search" className="field max-w-xs" maxLength={120} value={typed} onChange={(event) => setTyped(event.target.value)} />
+    </div>
+  );
+}
+
+function Row({ job, actions }: { job: JobRow; actions: Props["actions"] }) {
+  const { name, place, summary, savedAt } = job;
+  const cells: readonly ReactNode[] = [
+    <><Link className="text-lg font-semibold hover:underline" href={`/jobs/${job.id}/place`} prefetch={false}>{name}</Link><span className="quiet block text-sm">{place}</span></>,
+    summary.supply, STATE_WORDS[summary.state], <FindingCounts key="findings" summary={summary} />, summary.next,
+    <time key="saved" className="whitespace-nowrap" dateTime={savedAt} suppressHydrationWarning>{format(parseISO(savedAt), "d MMM HH:mm")}</time>,
+  ];
+  return (
+    <tr data-job={name} className="border-b border-base-300 align-top max-lg:panel max-lg:mb-3 max-lg:block max-lg:p-3">
+      {COLUMNS.map(({ id, header }, at) => (
+        <td key={id} className="py-3 pr-3 max-lg:block max-lg:py-1">
+          {id !== "job" && <span className="quiet mr-2 text-sm lg:hidden">{header}</span>}
+          {cells[at]}
+        </td>
+      ))}
+      <td className="py-2 max-lg:block">{actions(job)}</td>
+    </tr>
+  );
+}
+
+function Pages({ found: { page, pages }, onPage }: { found: JobPage; onPage: (page: number) => void }) {
+  if (pages < 2) return null;
+  return (
+    <nav aria-label="Pages" className="flex items-center gap-3">
+      <button type="button" className="btn press" disabled={page === 1} onClick={() => onPage(page - 1)}><ChevronLeft size={18} aria-hidden />Before</button>
+      <span>Page {page} of {pages}</span>
+      <button type="button" className="btn press" disabled={page === pages} onClick={() => onPage(page + 1)}>Next<ChevronRight size={18} aria-hidden /></button>
+    </nav>
   );
 }
 
@@ -103,12 +138,7 @@ function FindingCounts({ summary: { findings } }: { summary: JobSummary }) {
   return <span className="inline-flex flex-wrap gap-x-3">{levels.map((level) => <FindingMark key={level} level={level} count={findings[level]} />)}</span>;
 }
 
-function SortIcon({ sorted }: { sorted: false | "asc" | "desc" }) {
-  if (sorted === "asc") return <ArrowUp size={16} aria-hidden />;
-  return sorted === "desc" ? <ArrowDown size={16} aria-hidden /> : <ArrowUpDown size={16} className="opacity-50" aria-hidden />;
-}
-
-function sortWord(sorted: false | "asc" | "desc"): "ascending" | "descending" | "none" {
-  if (sorted === "asc") return "ascending";
-  return sorted === "desc" ? "descending" : "none";
+function SortIcon({ order }: { order: JobSearch["order"] | undefined }) {
+  if (order === "up") return <ArrowUp size={16} aria-hidden />;
+  return order === "down" ? <ArrowDown size={16} aria-hidden /> : <ArrowUpDown size={16} className="opacity-50" aria-hidden />;
 }

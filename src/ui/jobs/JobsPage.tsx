@@ -4,21 +4,23 @@ import { Download, Copy, FilePlus2, FolderOpen, LayoutTemplate, Library, Trash2,
 import Link from "next/link";
 import { useRouter } from "next/navigation";
 import { useState } from "react";
-import type { JobSummary } from "@/core/job/jobSummary";
 import { ImportJob } from "@/ui/jobs/ImportJob";
 import { NewJobForm } from "@/ui/jobs/NewJobForm";
-import { JobTable, type JobRow } from "@/ui/jobs/JobTable";
+import { JobTable, type JobPage, type JobRow, type JobSearch } from "@/ui/jobs/JobTable";
 import { callApi, UNREACHABLE, type ApiProblem } from "@/ui/parts/apiClient";
 import { ProblemList } from "@/ui/parts/ProblemList";
+import { useRepeatableId } from "@/ui/parts/useRepeatableId";
 import { ThemeSwitch } from "@/ui/parts/ThemeSwitch";
 
 interface Props {
-  readonly jobs: readonly { readonly id: string; readonly name: string; readonly place: string; readonly summary: JobSummary; readonly savedAt: string }[];
+  readonly found: JobPage;
+  readonly search: JobSearch;
 }
 
 /** All jobs, and everything that can be done with one as a whole. */
-export function JobsPage({ jobs }: Props) {
+export function JobsPage({ found, search }: Props) {
   const router = useRouter();
+  const { idFor, done } = useRepeatableId();
   const [open, setOpen] = useState<"new" | "import" | undefined>();
   const [deleted, setDeleted] = useState<JobRow | undefined>();
   const [problem, setProblem] = useState<ApiProblem | undefined>();
@@ -28,6 +30,14 @@ export function JobsPage({ jobs }: Props) {
     setProblem(!answer ? UNREACHABLE : answer.kind === "failed" ? answer.problem : undefined);
     router.refresh();
     return answer?.kind === "ok";
+  };
+  const look = ({ search: words, sort, order, page }: JobSearch) => {
+    const query = new URLSearchParams({ ...(words === "" ? {} : { search: words }), ...(sort === "changed" && order === "down" ? {} : { sort, order }), ...(page === 1 ? {} : { page: String(page) }) });
+    router.replace(query.size === 0 ? "/jobs" : `/jobs?${query}`, { scroll: false });
+  };
+  const duplicate = async (job: JobRow) => {
+    const path = `/api/v1/jobs/${job.id}/duplicate`;
+    if (await call("POST", `${path}?id=${idFor(path)}`)) done();
   };
   const remove = async (job: JobRow) => {
     if (await call("DELETE", `/api/v1/jobs/${job.id}`)) setDeleted(job);
@@ -60,12 +70,12 @@ export function JobsPage({ jobs }: Props) {
             <button type="button" className="btn press" onClick={() => void restore(deleted)}><Undo2 size={18} aria-hidden />Undo</button>
           </div>
         )}
-        {jobs.length === 0
+        {found.total === 0 && search.search === ""
           ? <p className="panel p-6">No job yet. <b>Start from a pattern</b>, make a plain one with <b>New job</b>, or bring one in with <b>Import</b>.</p>
-          : <JobTable jobs={jobs} actions={(job) => (
+          : <JobTable found={found} search={search} onSearch={look} actions={(job) => (
               <span className="flex gap-1">
-                <Link className="btn btn-sm press" href={`/jobs/${job.id}/place`}><FolderOpen size={18} aria-hidden />Open<span className="sr-only"> {job.name}</span></Link>
-                <IconButton label={`Duplicate ${job.name}`} onClick={() => void call("POST", `/api/v1/jobs/${job.id}/duplicate`)}><Copy size={18} aria-hidden /></IconButton>
+                <Link className="btn btn-sm press" href={`/jobs/${job.id}/place`} prefetch={false}><FolderOpen size={18} aria-hidden />Open<span className="sr-only"> {job.name}</span></Link>
+                <IconButton label={`Duplicate ${job.name}`} onClick={() => void duplicate(job)}><Copy size={18} aria-hidden /></IconButton>
                 <a className="btn btn-ghost btn-sm press px-0" href={`/api/v1/jobs/${job.id}/export`} download title={`Export ${job.name}`}>
                   <Download size={18} aria-hidden /><span className="sr-only">Export {job.name}</span>
                 </a>

@@ -9,18 +9,21 @@ import { starterSchema } from "@/core/job/starterPlan";
 import { callApi, UNREACHABLE, type ApiProblem } from "@/ui/parts/apiClient";
 import { Field, fieldState } from "@/ui/parts/Field";
 import { ProblemList } from "@/ui/parts/ProblemList";
+import { useRepeatableId } from "@/ui/parts/useRepeatableId";
 
 /** The few questions that a new job needs; the plan with its meters follows from the answers. */
 export function NewJobForm({ onClose }: { onClose: () => void }) {
   const router = useRouter();
   const [problem, setProblem] = useState<ApiProblem | undefined>();
+  const { idFor } = useRepeatableId();
   const { register, handleSubmit, formState: { errors, isSubmitting } } = useForm<z.input<typeof starterSchema>, unknown, z.output<typeof starterSchema>>({
     resolver: zodResolver(starterSchema),
     defaultValues: { name: "", place: "", system: "single-phase", solarKw: 0, batteryKw: 0, solarMeter: false, arrow: "to-load" },
   });
 
   const create = handleSubmit(async (answers) => {
-    const answer = await callApi<{ id: string }>("POST", "/api/v1/jobs", JSON.stringify(answers)).catch(() => undefined);
+    const body = JSON.stringify(answers);
+    const answer = await callApi<{ id: string }>("POST", `/api/v1/jobs?id=${idFor(body)}`, body).catch(() => undefined);
     if (answer?.kind === "ok") router.push(`/jobs/${answer.value.id}/place`);
     else setProblem(answer ? answer.problem : UNREACHABLE);
   });

@@ -6,22 +6,28 @@ import CodeMirror, { EditorView } from "@uiw/react-codemirror";
 import Link from "next/link";
 import { useRouter } from "next/navigation";
 import { useMemo, useState, useSyncExternalStore } from "react";
+import { z } from "zod";
 import { kitSchema } from "@/core/kits/kitSchema";
 import { readYaml, type LineProblem } from "@/core/kits/readYaml";
 import { pathText } from "@/core/problem";
-import { callApi, UNREACHABLE, type ApiProblem } from "@/ui/parts/apiClient";
+import { sendApi, UNREACHABLE, type ApiProblem } from "@/ui/parts/apiClient";
 import { ProblemList } from "@/ui/parts/ProblemList";
 
 const DRAFT_PREFIX = "gormit-kit-draft:";
 
+const draftSchema = z.object({ text: z.string(), revision: z.int() });
+
 /** A kit's file as text, checked as it is typed: every problem at its line. What is typed is kept in this browser until it is saved. */
-export function KitEditor({ name, initial, replaces }: { name: string; initial: string; replaces: string | undefined }) {
+export function KitEditor({ name, initial, replaces }: { name: string; initial: string; replaces: { readonly id: string; readonly revision: number } | undefined }) {
   const router = useRouter();
-  const key = DRAFT_PREFIX + (replaces ?? name);
+  const key = DRAFT_PREFIX + (replaces?.id ?? name);
   const draft = useSyncExternalStore(subscribeNever, () => localStorage.getItem(key), () => null);
   const [typed, setTyped] = useState<string | undefined>();
   const [problem, setProblem] = useState<ApiProblem | undefined>();
-  const text = typed ?? draft ?? initial;
+  const kept = useMemo(() => keptDraft(draft, replaces?.revision ?? 0), [draft, replaces]);
+  const text = typed ?? kept?.text ?? initial;
+  // What was typed on top of an older text is saved as that: somebody else's newer one is not written over.
+  const madeFrom = kept?.revision ?? replaces?.revision ?? 0;
   const problems = useMemo(() => problemsOf(text), [text]);
   const extensions = useMemo(() => [yaml(), EditorView.lineWrapping, EditorView.contentAttributes.of({ "aria-label": "Kit file" }), lintGutter(), linter((view) => problemsOf(view.state.doc.toString()).map((found): Diagnostic => {
     const line = view.state.doc.line(Math.min(found.line, view.state.doc.lines));
@@ -29,7 +35,7 @@ export function KitEditor({ name, initial, replaces }: { name: string; initial: 
   }))], []);
 
   const save = async () => {
-    const answer = await callApi<{ id: string }>("POST", `/api/v1/kits${replaces ? `?replace=${replaces}` : ""}`, text).catch(() => undefined);
+    const answer = await sendApi<{ id: string }>("POST", `/api/v1/kits${replaces ? `?replace=${replaces.id}&revision=${madeFrom}` : ""}`, text, "application/yaml").catch(() => undefined);
     if (answer?.kind !== "ok") {
       setProblem(answer ? answer.problem : UNREACHABLE);
       return;
@@ -43,7 +49,7 @@ export function KitEditor({ name, initial, replaces }: { name: string; initial: 
     <div className="mx-auto flex h-dvh max-w-7xl flex-col p-4">
       <header className="flex flex-wrap items-end gap-3 pb-3">
         <div className="mr-auto"><Link href="/kits" className="link quiet text-sm">Kits</Link><h1 className="text-2xl font-bold leading-tight">{replaces ? name : `Copy of ${name}`}</h1></div>
-        <button type="button" className="btn press" onClick={() => { localStorage.removeItem(key); setTyped(initial); }}>Back to the start</button>
+        <button type="button" className="btn press" onClick={() => { localStorage.removeItem(key); setTyped(initial); router.refresh(); }}>Back to the start</button>
         <button type="button" className="btn btn-primary press" disabled={problems.length > 0} onClick={() => void save()}>Save the kit</button>
       </header>
       {problem && <ProblemList problem={problem} />}
@@ -53,7 +59,7 @@ export function KitEditor({ name, initial, replaces }: { name: string; initial: 
             onChange={(value) => {
               setTyped(value);
               try {
-                localStorage.setItem(key, value);
+                localStorage.setItem(key, JSON.stringify({ text: value, revision: madeFrom }));
               } catch {
                 // A full or private browser keeps no draft; the page still holds the text.
               }
@@ -75,6 +81,16 @@ function problemsOf(text: string): readonly LineProblem[] {
 
 function problemText({ path, message }: LineProblem): string {
   return path.length === 0 ? message : `${pathText(path)}: ${message}`;
+}
+
+/** What this browser kept of an edit; the program's first version kept the text alone. */
+function keptDraft(draft: string | null, revision: number): z.output<typeof draftSchema> | undefined {
+  if (draft === null) return undefined;
+  try {
+    return draftSchema.parse(JSON.parse(draft));
+  } catch {
+    return { text: draft, revision };
+  }
 }
 
 function subscribeNever(): () => void {

@@ -5,13 +5,14 @@ import Link from "next/link";
 import { useRouter } from "next/navigation";
 import { useState } from "react";
 import type { LibraryKit } from "@/core/kits/libraryKit";
-import { callApi, UNREACHABLE, type ApiProblem } from "@/ui/parts/apiClient";
+import { callApi, sendApi, UNREACHABLE, type ApiProblem } from "@/ui/parts/apiClient";
+import { downloadText } from "@/ui/parts/downloadText";
 import { ProblemList } from "@/ui/parts/ProblemList";
 import { ThemeSwitch } from "@/ui/parts/ThemeSwitch";
 import { KIT_KIND_WORDS } from "@/ui/plan/planWords";
 
 /** The library of kits: what Gormit knows of each type of device. */
-export function KitsPage({ kits }: { kits: readonly LibraryKit[] }) {
+export function KitsPage({ kits, broken }: { kits: readonly LibraryKit[]; broken: readonly { readonly id: string; readonly text: string; readonly problem: string }[] }) {
   const router = useRouter();
   const [sought, setSought] = useState("");
   const [kind, setKind] = useState("");
@@ -22,7 +23,7 @@ export function KitsPage({ kits }: { kits: readonly LibraryKit[] }) {
 
   const bring = async (file: File | undefined) => {
     if (!file) return;
-    const answer = await file.text().then((text) => callApi<{ id: string }>("POST", "/api/v1/kits", text)).catch(() => undefined);
+    const answer = await file.text().then((text) => sendApi<{ id: string }>("POST", "/api/v1/kits", text, "application/yaml")).catch(() => undefined);
     if (answer?.kind === "ok") router.push(`/kits/${answer.value.id}`);
     else setProblem(answer ? answer.problem : UNREACHABLE);
   };
@@ -53,6 +54,10 @@ export function KitsPage({ kits }: { kits: readonly LibraryKit[] }) {
           <div role="status" className="panel flex items-center gap-3 p-3"><span className="mr-auto">“{deleted.kit.name}” is deleted. Jobs that use it keep it.</span>
             <button type="button" className="btn press" onClick={() => void call("POST", `/api/v1/kits/${deleted.kit.id}/restore`).then((ok) => ok && setDeleted(undefined))}><Undo2 size={18} aria-hidden />Undo</button></div>
         )}
+        {broken.map(({ id, text, problem: why }) => (
+          <div key={id} role="alert" className="panel flex flex-wrap items-center gap-3 border-2 border-error p-3"><span className="mr-auto min-w-0"><b>Your kit “{id}” cannot be read.</b> {why}. It stays as it is.</span>
+            <button type="button" className="btn press" onClick={() => downloadText(`${id}.gormit-kit.yaml`, text)}>Save its text as a file</button></div>
+        ))}
         {shown.length === 0 && <p className="panel p-6">No kit has all of these words.</p>}
         <ul className="grid gap-3 sm:grid-cols-2 lg:grid-cols-3">
           {shown.map((entry) => (

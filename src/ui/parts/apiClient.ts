@@ -12,11 +12,11 @@ const TIMEOUT_MS = 60_000;
 
 /** Call a route of this app with JSON. Throws only when the server cannot be reached, or does not answer. */
 export function callApi<T>(method: "GET" | "POST" | "PUT" | "DELETE", path: string, body?: string): Promise<ApiAnswer<T>> {
-  return sendApi(method, path, body, body === undefined ? undefined : "application/json", TIMEOUT_MS);
+  return sendApi(method, path, body, body === undefined ? undefined : "application/json");
 }
 
 /** Call a route of this app with a body of any type. */
-export async function sendApi<T>(method: string, path: string, body: BodyInit | undefined, type: string | undefined, timeoutMs: number): Promise<ApiAnswer<T>> {
+export async function sendApi<T>(method: string, path: string, body: BodyInit | undefined, type: string | undefined, timeoutMs = TIMEOUT_MS): Promise<ApiAnswer<T>> {
   const headers = type === undefined ? undefined : { "content-type": type };
   const response = await fetch(path, { method, body, headers, signal: AbortSignal.timeout(timeoutMs) });
   const answer: unknown = response.status === 204 ? undefined : await response.json().catch(() => undefined);

@@ -14,9 +14,14 @@ function subscribe(listener: () => void): () => void {
   };
 }
 
+/** Who works on this device; empty until somebody said. */
+export function readPerson(): string {
+  return localStorage.getItem(KEY) ?? "";
+}
+
 /** Who works on this device: typed or picked once, and on every entry from then on. */
 export function usePerson(): { readonly person: string; readonly setPerson: (name: string) => void } {
-  const person = useSyncExternalStore(subscribe, () => localStorage.getItem(KEY) ?? "", () => "");
+  const person = useSyncExternalStore(subscribe, readPerson, () => "");
   const setPerson = useCallback((name: string) => {
     localStorage.setItem(KEY, name);
     window.dispatchEvent(new Event(CHANGED));

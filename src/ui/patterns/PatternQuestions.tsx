@@ -22,6 +22,7 @@ import { ProblemList } from "@/ui/parts/ProblemList";
 import { SelectField } from "@/ui/parts/SelectField";
 import { TextField } from "@/ui/parts/TextField";
 import { useNumberStyle } from "@/ui/parts/useNumberStyle";
+import { useRepeatableId } from "@/ui/parts/useRepeatableId";
 
 const SYSTEMS = { "single-phase": "Single phase (L1, N)", "split-phase": "Split phase (L1, L2, N)", "three-phase": "Three phase (L1, L2, L3, N)" } as const;
 const PREVIEW_PX = 430;
@@ -29,6 +30,7 @@ const NOTHING: ReadonlySet<string> = new Set();
 
 /** The few questions of a pattern, with the board that comes of the answers beside them. */
 export function PatternQuestions({ pattern, kits }: { pattern: Pattern; kits: readonly Kit[] }) {
+  const { idFor } = useRepeatableId();
   const router = useRouter();
   const [answers, setAnswers] = useState<PatternAnswers>(() => usualAnswers(pattern));
   const [problem, setProblem] = useState<ApiProblem | undefined>();
@@ -38,7 +40,7 @@ export function PatternQuestions({ pattern, kits }: { pattern: Pattern; kits: re
 
   const make = async () => {
     setBusy(true);
-    const answer = await callApi<{ id: string }>("POST", "/api/v1/jobs?from=pattern", JSON.stringify(answers)).catch(() => undefined);
+    const answer = await callApi<{ id: string }>("POST", `/api/v1/jobs?from=pattern&id=${idFor(JSON.stringify(answers))}`, JSON.stringify(answers)).catch(() => undefined);
     setBusy(false);
     if (answer?.kind === "ok") router.push(`/jobs/${answer.value.id}/plan`);
     else setProblem(answer ? answer.problem : UNREACHABLE);

@@ -6,8 +6,10 @@ import { windowText } from "@/core/job/placeFindings";
 import { addInput, addMeter, changeMeter, nextInput, removeMeter } from "@/core/plan/editPlan";
 import { arrowSchool, inputSetups } from "@/core/sensing/meterSetup";
 import { inputTag, meterLetter } from "@/core/site/inputTag";
+import { possibleHosts } from "@/core/site/meterHost";
 import { nameSchema, sensingRoleSchema, type Meter, type SensingRole } from "@/core/site/planSchema";
 import { siteTree } from "@/core/site/tree";
+import { cutText } from "@/core/text";
 import { FindingMark } from "@/ui/parts/FindingMark";
 import { SelectField } from "@/ui/parts/SelectField";
 import { KitLink } from "@/ui/plan/KitLink";
@@ -27,6 +29,9 @@ export function MetersEditor({ plan, onPick }: { plan: Plan; onPick: (picked: Pl
   );
 }
 
+/** No id has a space. */
+const ALONE = "by itself";
+
 function MeterCard({ plan, meter, onPick }: { plan: Plan; meter: Meter; onPick: (picked: PlanPick | undefined) => void }) {
   const { site, edit, kitOf, document, picked, findings } = plan;
   const say = useSay();
@@ -40,6 +45,12 @@ function MeterCard({ plan, meter, onPick }: { plan: Plan; meter: Meter; onPick: 
         <TextField label={`Meter ${meterLetter(site, meter.id)}`} value={meter.name} schema={nameSchema} onValue={(name) => edit(changeMeter(meter.id, { name }), `${meter.id} name`)} />
         <SelectField label="Place" value={meter.place ?? ""} options={[{ value: "", label: "not said" }, ...site.places.map((place) => ({ value: place.id, label: place.name }))]} onValue={(place) => edit(changeMeter(meter.id, { place: place || undefined }))} />
       </div>
+      {possibleHosts(site, meter).length > 0 && (
+        <SelectField
+          label="Part of" value={meter.partOf === null ? ALONE : meter.partOf ?? ""} hint="whose own inputs these are" onValue={(host) => edit(changeMeter(meter.id, { partOf: host === ALONE ? null : host || undefined }))}
+          options={[...(meter.partOf === undefined ? [{ value: "", label: "nobody said yet" }] : []), ...possibleHosts(site, meter).map(({ id, name }) => ({ value: id, label: name })), { value: ALONE, label: "nothing: a unit by itself" }]}
+        />
+      )}
       <p className="mt-1 text-sm">{kit ? <KitLink kit={kit} /> : "No kit"}. <span className="quiet">{Object.entries(meter.taps).map(([tap, phase]) => `${tap} on ${phase}`).join(", ")}; class {say(String(meter.classPct ?? 1))}</span></p>
       <ul className="mt-2 space-y-1">
         {setups.map((setup) => {
@@ -87,7 +98,7 @@ function AddMeter({ plan, onPick }: { plan: Plan; onPick: (picked: PlanPick | un
     if (!kit) return;
     const before = new Set(site.meters.map((meter) => meter.id));
     edit((document) => {
-      const after = addMeter({ name: kit.name.slice(0, 60), kit, run: chosenRun, role })(document);
+      const after = addMeter({ name: cutText(kit.name, 60), kit, run: chosenRun, role })(document);
       const added = after.site.meters.find((meter) => !before.has(meter.id));
       if (added) onPick({ kind: "input", meter: added.id, input: added.inputs[0]!.n });
       return after;

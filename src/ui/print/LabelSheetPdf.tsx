@@ -1,4 +1,4 @@
-import { Document, Image, Page, StyleSheet, Text, View } from "@react-pdf/renderer";
+import { Document, Page, Path, StyleSheet, Svg, Text, View } from "@react-pdf/renderer";
 import type { Label, LabelKind } from "@/core/procedure/labels";
 
 /** A sheet of labels: how many across and down on a page of this size, mm; `single` is one label a page. */
@@ -14,6 +14,12 @@ export const SHEET_FORMS = {
   "a4-10": { across: 2, down: 5, page: { width: 210, height: 297 }, margin: { x: 5, y: 13.5 } },
   "single": { across: 1, down: 1, page: { width: 70, height: 37 }, margin: { x: 0, y: 0 } },
 } as const satisfies Record<string, SheetForm>;
+
+/** The dark and light modules of a QR code, row by row. */
+export interface CodeModules {
+  readonly size: number;
+  readonly data: ArrayLike<number>;
+}
 
 /** Families that whoever renders this has registered: text, and the signs that it lacks. */
 export const PDF_FONTS = ["Text", "Signs"] as const;
@@ -32,7 +38,7 @@ const styles = StyleSheet.create({
 });
 
 /** Labels with their QR codes, cut along the dashed lines. */
-export function LabelSheetPdf({ labels, form, codes, title }: { labels: readonly Label[]; form: SheetForm; codes: ReadonlyMap<string, string>; title: string }) {
+export function LabelSheetPdf({ labels, form, codes, title }: { labels: readonly Label[]; form: SheetForm; codes: ReadonlyMap<string, CodeModules>; title: string }) {
   const perPage = form.across * form.down;
   const pages = Array.from({ length: Math.ceil(labels.length / perPage) }, (_, at) => labels.slice(at * perPage, (at + 1) * perPage));
   const size = { width: mm((form.page.width - 2 * form.margin.x) / form.across), height: mm((form.page.height - 2 * form.margin.y) / form.down) };
@@ -50,8 +56,7 @@ export function LabelSheetPdf({ labels, form, codes, title }: { labels: readonly
                     <Text style={[styles.title, label.title.length > 14 ? { fontSize: 9.5 } : {}]}>{label.title}</Text>
                     {label.lines.map((line, at) => <Text key={at} style={styles.line}>{line}</Text>)}
                   </View>
-                  {/* eslint-disable-next-line jsx-a11y/alt-text -- an image of a PDF has no alt; the code holds the text beside it */}
-                  <Image src={codes.get(label.id) ?? ""} style={{ width: codeSize, height: codeSize }} />
+                  <Code modules={codes.get(label.id)} size={codeSize} />
                 </View>
               ))}
             </View>
@@ -60,6 +65,13 @@ export function LabelSheetPdf({ labels, form, codes, title }: { labels: readonly
       ))}
     </Document>
   );
+}
+
+/** Drawn as one path: a picture of it would be packed and unpacked for each label. */
+function Code({ modules, size }: { modules: CodeModules | undefined; size: number }) {
+  if (!modules) return null;
+  const rows = Array.from({ length: modules.size }, (_, y) => Array.from({ length: modules.size }, (__, x) => (modules.data[y * modules.size + x] ? `M${x} ${y}h1v1h-1z` : "")).join(""));
+  return <Svg viewBox={`0 0 ${modules.size} ${modules.size}`} style={{ width: size, height: size }}><Path d={rows.join("")} fill="#000000" /></Svg>;
 }
 
 function mm(length: number): number {

@@ -5,6 +5,7 @@ import { useState } from "react";
 import { copyOfJob } from "@/core/job/copyOfJob";
 import { differences } from "@/core/job/differences";
 import { callApi } from "@/ui/parts/apiClient";
+import { useRepeatableId } from "@/ui/parts/useRepeatableId";
 import type { ServerJob } from "@/ui/workspace/jobEditor";
 import { useWorkspace } from "@/ui/workspace/workspaceContext";
 
@@ -12,11 +13,13 @@ import { useWorkspace } from "@/ui/workspace/workspaceContext";
 export function ConflictPanel({ theirs }: { theirs: ServerJob }) {
   const { editor, job } = useWorkspace();
   const [failed, setFailed] = useState(false);
+  const { idFor } = useRepeatableId();
   const found = differences(job.document, theirs.document);
 
   const keepBoth = async () => {
     const copy = copyOfJob(job.document, [job.document.job.name]);
-    const answer = await callApi("POST", "/api/v1/jobs/import", JSON.stringify(copy)).catch(() => undefined);
+    const body = JSON.stringify(copy);
+    const answer = await callApi("POST", `/api/v1/jobs/import?id=${idFor(body)}`, body).catch(() => undefined);
     setFailed(answer?.kind !== "ok");
     if (answer?.kind === "ok") editor.resolve("theirs");
   };

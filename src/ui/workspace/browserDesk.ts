@@ -1,10 +1,11 @@
 import { callApi, isPassing } from "@/ui/parts/apiClient";
+import { readPerson } from "@/ui/parts/usePerson";
 import type { Clock, JobTransport, ServerJob } from "@/ui/workspace/jobEditor";
 
 /** The editor's server: this app's job routes. */
 export const serverTransport: JobTransport = {
   async save(id, revision, document) {
-    const answer = await callApi<ServerJob>("PUT", `/api/v1/jobs/${id}`, JSON.stringify({ revision, document }));
+    const answer = await callApi<ServerJob>("PUT", `/api/v1/jobs/${id}`, JSON.stringify({ revision, document, person: person() }));
     if (answer.kind === "ok") return { kind: "saved", job: answer.value };
     if (answer.status === 409 && isConflict(answer.body)) return { kind: "conflict", current: answer.body.current };
     // The server or its database is away or busy: thrown, so that the editor keeps the draft and tries again.
@@ -25,6 +26,15 @@ export const browserClock: Clock = {
     return () => clearTimeout(timer);
   },
 };
+
+/** Who works on this device: saves of one person that come close together are one revision. */
+function person(): string {
+  try {
+    return readPerson();
+  } catch {
+    return "";
+  }
+}
 
 function isConflict(body: unknown): body is { current: ServerJob } {
   return typeof body === "object" && body !== null && "current" in body;

@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { jobDocumentSchema } from "@/core/job/jobDocument";
+import { storedJobSchema } from "@/core/job/storedJob";
 import type { Draft, DraftStore } from "@/ui/workspace/jobEditor";
 
 const PREFIX = "gormit-draft:";
@@ -14,14 +14,14 @@ export interface UnreadableDraft {
 }
 
 const draftSchema = z.object({
-  base: z.object({ revision: z.int(), document: jobDocumentSchema.optional() }),
-  document: jobDocumentSchema,
-  unanswered: z.array(jobDocumentSchema).default([]),
+  base: z.object({ revision: z.int(), document: storedJobSchema.optional() }),
+  document: storedJobSchema,
+  unanswered: z.array(storedJobSchema).default([]),
   at: z.number().default(0),
 });
 
 /** The program's first version kept one draft a job, with the revision it was made on. */
-const firstDraftSchema = z.object({ revision: z.int(), document: jobDocumentSchema })
+const firstDraftSchema = z.object({ revision: z.int(), document: storedJobSchema })
   .transform(({ revision, document }) => ({ base: { revision }, document, unanswered: [], at: 0 }));
 
 const anyDraftSchema = z.union([draftSchema, firstDraftSchema]);

@@ -1,7 +1,6 @@
 import { createStore, del, entries as allRecords, get, update, type UseStore } from "idb-keyval";
 import { z } from "zod";
-import { runEntrySchema, type RunEntry } from "@/core/procedure/runEntry";
-import type { PlanChange } from "@/core/procedure/visitLog";
+import { runEntrySchema } from "@/core/procedure/runEntry";
 import { callApi, isPassing, sendApi, type ApiAnswer } from "@/ui/parts/apiClient";
 import type { BrokenEntry, RunStore, RunTransport, SendAnswer } from "@/ui/workspace/runRecorder";
 
@@ -11,17 +10,27 @@ const FIRST_KEY = "gormit-run:";
 /** The server failed at what it was asked, and did not say that it is away or busy. */
 const DEFECT = 500;
 const PHOTO_TIMEOUT_MS = 180_000;
+const LOAD_TIMEOUT_MS = 30_000;
+const NOT_MODIFIED = 304;
 
 const waitingShape = { entry: runEntrySchema, photo: z.instanceof(Blob).optional(), refused: z.string().optional(), failures: z.int().optional() };
 const recordSchema = z.object({ ...waitingShape, order: z.number() });
+const logSchema = z.object({ entries: z.array(runEntrySchema), changes: z.array(z.object({ revision: z.int(), at: z.string(), parts: z.array(z.string()) })) });
 const newsSchema = z.object({ kind: z.enum(["added", "sent", "let-go", "set-aside"]), waiting: z.object(waitingShape) });
+
+/** The last log of each job that this page got: whoever asks without news gets an empty answer. */
+const seen = new Map<string, { readonly etag: string; readonly log: z.output<typeof logSchema> }>();
 
 /** The recorder's server: this app's run routes. */
 export const serverRun: RunTransport = {
   async load(jobId) {
-    const answer = await callApi<{ entries: readonly RunEntry[]; changes: readonly PlanChange[] }>("GET", `/api/v1/jobs/${jobId}/run`);
-    if (answer.kind === "ok") return answer.value;
-    throw new Error(answer.problem.message);
+    const known = seen.get(jobId);
+    const response = await fetch(`/api/v1/jobs/${jobId}/run`, { cache: "no-store", headers: known ? { "if-none-match": known.etag } : {}, signal: AbortSignal.timeout(LOAD_TIMEOUT_MS) });
+    if (response.status === NOT_MODIFIED && known) return known.log;
+    if (!response.ok) throw new Error(`The log cannot be had (${response.status}).`);
+    const log = logSchema.parse(await response.json());
+    seen.set(jobId, { etag: response.headers.get("etag") ?? "", log });
+    return log;
   },
   async send(jobId, entry) {
     return sent(await callApi("POST", `/api/v1/jobs/${jobId}/run`, JSON.stringify({ entries: [entry] })));

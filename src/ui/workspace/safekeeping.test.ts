@@ -9,7 +9,7 @@ import { RunRecorder, type SendAnswer } from "@/ui/workspace/runRecorder";
 import { HandClock, MemoryBrowser, settled, type PageDrafts } from "../../../tests/fixtures/memoryBrowser";
 
 const base = starterPlan({ name: "Model", place: "", system: "single-phase", solarKw: 4, batteryKw: 0, solarMeter: false, arrow: "to-load" });
-const RUNS = 60000;
+const RUNS = 2500;
 
 /** What may happen, to whichever page or message is there by then. */
 const anyStep = fc.record({

@@ -3,7 +3,8 @@ import { notFound } from "next/navigation";
 import { connection } from "next/server";
 import type { ReactNode } from "react";
 import { kitLibrary } from "@/app/library/kitLibrary";
-import { maybeJob } from "@/db/job";
+import { maybeJob, maybeJobOrBroken } from "@/db/job";
+import { BrokenJobPage } from "@/ui/jobs/BrokenJobPage";
 import { JobWorkspace } from "@/ui/workspace/JobWorkspace";
 
 interface Props {
@@ -18,7 +19,9 @@ export async function generateMetadata({ params }: Props): Promise<Metadata> {
 
 export default async function Layout({ params, children }: Props) {
   await connection();
-  const job = await maybeJob((await params).jobId);
-  if (!job) notFound();
-  return <JobWorkspace key={job.id} job={job} library={(await kitLibrary()).map(({ kit }) => kit)}>{children}</JobWorkspace>;
+  const found = await maybeJobOrBroken((await params).jobId);
+  if (!found) notFound();
+  if (found.kind === "broken") return <BrokenJobPage job={found.broken} />;
+  const { job } = found;
+  return <JobWorkspace key={job.id} job={job} library={(await kitLibrary()).kits.map(({ kit }) => kit)}>{children}</JobWorkspace>;
 }

@@ -8,5 +8,5 @@ export const metadata: Metadata = { title: "Start from a pattern" };
 
 export default async function Page() {
   await connection();
-  return <NewFromPattern patterns={await patternLibrary()} kits={(await kitLibrary()).map(({ kit }) => kit)} />;
+  return <NewFromPattern patterns={await patternLibrary()} kits={(await kitLibrary()).kits.map(({ kit }) => kit)} />;
 }

@@ -7,6 +7,7 @@ import type { StepDraft, ValueField } from "@/core/procedure/runStep";
 import { ratioEntry } from "@/core/sensing/ratioEntry";
 import { flowWord, readingTowardLoadW } from "@/core/site/flowWords";
 import { inputTag } from "@/core/site/inputTag";
+import { metersOf } from "@/core/site/meterHost";
 import { phasesOfSupply } from "@/core/site/phasors";
 import { powerText } from "@/core/units";
 
@@ -113,11 +114,11 @@ function lampChoice({ kit }: Pick<Worked, "kit">): Pick<StepDraft, "evidence"> {
 
 /** What is typed into a device: ratio of each input, address, speed, limit, its menu. */
 function settingsOf({ site, setups, links, plan }: RunContext, item: Worked): readonly { readonly label: string; readonly value: string }[] {
-  const meter = site.meters.find((own) => own.id === item.id || own.kit === item.kit.id);
-  const inputs = setups.filter((setup) => setup.meter.id === meter?.id).flatMap(({ input, kitInput }) => {
+  const own = new Set([item.id, ...metersOf(site, item.id).map(({ id }) => id)]);
+  const inputs = setups.filter((setup) => own.has(setup.meter.id)).flatMap(({ meter, input, kitInput }) => {
     if (!kitInput || input.builtIn) return [];
     const entry = ratioEntry(kitInput.ratio, input.primaryA, input.secondary);
-    return [{ label: `${inputTag(site, meter!.id, input.n)} CT`, value: entry.kind === "entry" ? entry.text : `${input.primaryA} A cannot be entered: ${entry.why}` }];
+    return [{ label: `${inputTag(site, meter.id, input.n)} CT`, value: entry.kind === "entry" ? entry.text : `${input.primaryA} A cannot be entered: ${entry.why}` }];
   });
   const buses = links.filter(({ kind }) => kind === "rs485").flatMap((link) => link.members.flatMap((member) => {
     if (member.item !== item.id) return [];

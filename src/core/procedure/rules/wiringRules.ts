@@ -12,6 +12,7 @@ import type { StepDraft, ValueField } from "@/core/procedure/runStep";
 import { stringVoltageV } from "@/core/procedure/stringVoltage";
 import { arrowWords } from "@/core/site/arrowWords";
 import { inputTag } from "@/core/site/inputTag";
+import { isOwnUnit } from "@/core/site/meterHost";
 import { threeDigits } from "@/core/units";
 
 const PRACTICE = "Order of work: power wiring, CTs, meters, links";
@@ -74,7 +75,7 @@ export const WIRING_RULES: readonly RunRule[] = [
       evidence: { kind: "values" as const, fields: [{ id: "battery", label: "Battery, + to −", unit: "V", least: ratedV ? Math.round(ratedV * (1 - BATTERY_SHARE)) : 1, most: ratedV ? Math.round(ratedV * (1 + BATTERY_SHARE)) : 1000, outside: "Negative: exchange the leads at the battery, breaker open. Far off: count the modules and read their display" }] },
     };
   }) },
-  { id: "taps", yields: ({ site, setups, placeName }) => site.meters.filter((meter) => setups.some((setup) => setup.meter.id === meter.id && setup.kit && site.nodes.every((node) => node.kit !== setup.kit!.id))).map((meter) => ({
+  { id: "taps", yields: ({ site, setups, placeName }) => site.meters.filter((meter) => isOwnUnit(meter) && setups.some((setup) => setup.meter.id === meter.id && setup.kit)).map((meter) => ({
     tag: "taps", stage: "clamps" as const, title: `Voltage taps of ${meter.name}`, place: meter.place, about: meter.id, why: "Each input multiplies its current with the voltage of its tap", activeMin: 6, source: "Taps of the plan", caution: MAINS_CAUTION,
     content: [...Object.entries(meter.taps).map(([tap, phase]) => ({ label: tap, value: phase as string })), { label: "At", value: placeName(meter.place) }, ...(setups.find((setup) => setup.meter.id === meter.id)?.kit?.metering?.jumpers ?? []).map(({ when, link }) => ({ label: when, value: link }))],
   })) },

@@ -1,10 +1,10 @@
-import { answered } from "@/app/api/respond";
-import { query } from "@/db/client";
+import { answered, jsonResponse } from "@/app/api/respond";
+import { databaseAnswers } from "@/db/client";
 
 /** 200 when the app and its database answer. */
 export function GET(): Promise<Response> {
   return answered(async () => {
-    await query("select 1");
-    return Response.json({ ok: true });
+    await databaseAnswers();
+    return jsonResponse({ ok: true });
   });
 }

@@ -1,14 +1,20 @@
-import { answered, errorResponse, parseBody } from "@/app/api/respond";
+import { createdFrom } from "@/app/api/createdJob";
+import { answered, errorResponse, jsonResponse, parseBody } from "@/app/api/respond";
 import { kitLibrary } from "@/app/library/kitLibrary";
 import { patternLibrary } from "@/app/library/patternLibrary";
 import { starterPlan, starterSchema } from "@/core/job/starterPlan";
 import { patternAnswersSchema, type PatternAnswers } from "@/core/patterns/patternAnswers";
 import { planFromPattern } from "@/core/patterns/planFromPattern";
-import { createJob, manyJobs } from "@/db/job";
+import { problemsOf } from "@/core/problem";
+import { jobSearchSchema, onePageOfJobs } from "@/db/job";
 
-
-export function GET(): Promise<Response> {
-  return answered(async () => Response.json({ jobs: await manyJobs() }));
+/** One page of the jobs: `search`, `sort`, `order`, `page`, `size`. */
+export function GET(request: Request): Promise<Response> {
+  return answered(async () => {
+    const query = jobSearchSchema.safeParse(Object.fromEntries(new URL(request.url).searchParams));
+    if (!query.success) return errorResponse("invalid", "The jobs cannot be listed like this.", problemsOf(query.error).problems);
+    return jsonResponse(await onePageOfJobs(query.data));
+  });
 }
 
 export function POST(request: Request): Promise<Response> {
@@ -16,18 +22,14 @@ export function POST(request: Request): Promise<Response> {
     const isPattern = new URL(request.url).searchParams.get("from") === "pattern";
     const parsed = await parseBody(request, isPattern ? patternAnswersSchema : starterSchema);
     if (parsed.kind === "refused") return parsed.response;
-    return "pattern" in parsed.value ? fromPattern(parsed.value) : created(starterPlan(parsed.value));
+    return "pattern" in parsed.value ? fromPattern(request, parsed.value) : createdFrom(request, starterPlan(parsed.value), JSON.stringify(parsed.value));
   });
 }
 
-async function fromPattern(answers: PatternAnswers): Promise<Response> {
+async function fromPattern(request: Request, answers: PatternAnswers): Promise<Response> {
   const pattern = (await patternLibrary()).find(({ id }) => id === answers.pattern);
   if (!pattern) return errorResponse("invalid", "There is no such pattern.", [{ path: ["pattern"], message: `there is no pattern "${answers.pattern}"` }]);
-  const outcome = planFromPattern(pattern, answers, (await kitLibrary()).map(({ kit }) => kit));
+  const outcome = planFromPattern(pattern, answers, (await kitLibrary()).kits.map(({ kit }) => kit));
   if (outcome.kind === "not-possible") return errorResponse("invalid", "No plan comes of these answers.", outcome.problems);
-  return created(outcome.document);
-}
-
-async function created(document: Parameters<typeof createJob>[0]): Promise<Response> {
-  return Response.json(await createJob(document), { status: 201 });
+  return createdFrom(request, outcome.document, JSON.stringify(answers));
 }

@@ -11,10 +11,10 @@ export const metadata: Metadata = { title: "Edit a kit" };
 export default async function Page({ params }: { params: Promise<{ kitId: string }> }) {
   await connection();
   const { kitId } = await params;
-  const library = await kitLibrary();
+  const { kits: library } = await kitLibrary();
   const found = library.find(({ kit }) => kit.id === kitId);
   if (!found) notFound();
   const isOwn = found.origin === "own";
   const text = isOwn ? found.text : copyOfKit(found, library.map(({ kit }) => kit.id));
-  return <KitEditor name={found.kit.name} initial={text} replaces={isOwn ? kitId : undefined} />;
+  return <KitEditor name={found.kit.name} initial={text} replaces={isOwn ? { id: kitId, revision: found.revision ?? 0 } : undefined} />;
 }

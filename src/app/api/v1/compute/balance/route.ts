@@ -1,9 +1,3 @@
-import { answered, parseBody } from "@/app/api/respond";
-import { balance, balanceRequestSchema } from "@/core/flows/balance";
+import { computeRoute } from "@/app/api/computeRoute";
 
-export function POST(request: Request): Promise<Response> {
-  return answered(async () => {
-    const parsed = await parseBody(request, balanceRequestSchema);
-    return parsed.kind === "refused" ? parsed.response : Response.json(balance(parsed.value.values));
-  });
-}
+export const POST = computeRoute("balance");

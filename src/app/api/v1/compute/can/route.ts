@@ -1,9 +1,3 @@
-import { answered, parseBody } from "@/app/api/respond";
-import { can, canRequestSchema } from "@/core/links/can";
+import { computeRoute } from "@/app/api/computeRoute";
 
-export function POST(request: Request): Promise<Response> {
-  return answered(async () => {
-    const parsed = await parseBody(request, canRequestSchema);
-    return parsed.kind === "refused" ? parsed.response : Response.json(can(parsed.value));
-  });
-}
+export const POST = computeRoute("can");

@@ -1,9 +1,3 @@
-import { answered, parseBody } from "@/app/api/respond";
-import { computeCt, ctRequestSchema } from "@/core/sensing/computeCt";
+import { computeRoute } from "@/app/api/computeRoute";
 
-export function POST(request: Request): Promise<Response> {
-  return answered(async () => {
-    const parsed = await parseBody(request, ctRequestSchema);
-    return parsed.kind === "refused" ? parsed.response : Response.json(computeCt(parsed.value));
-  });
-}
+export const POST = computeRoute("ct");

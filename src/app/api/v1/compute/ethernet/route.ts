@@ -1,9 +1,3 @@
-import { answered, parseBody } from "@/app/api/respond";
-import { ethernet, ethernetRequestSchema } from "@/core/links/ethernet";
+import { computeRoute } from "@/app/api/computeRoute";
 
-export function POST(request: Request): Promise<Response> {
-  return answered(async () => {
-    const parsed = await parseBody(request, ethernetRequestSchema);
-    return parsed.kind === "refused" ? parsed.response : Response.json(ethernet(parsed.value));
-  });
-}
+export const POST = computeRoute("ethernet");

@@ -1,10 +1,3 @@
-import { answered, parseBody } from "@/app/api/respond";
-import { exportLimit } from "@/core/control/exportLimit";
-import { exportLimitRequestSchema } from "@/core/control/exportLimitSchema";
+import { computeRoute } from "@/app/api/computeRoute";
 
-export function POST(request: Request): Promise<Response> {
-  return answered(async () => {
-    const parsed = await parseBody(request, exportLimitRequestSchema);
-    return parsed.kind === "refused" ? parsed.response : Response.json(exportLimit(parsed.value));
-  });
-}
+export const POST = computeRoute("export-limit");

@@ -1,10 +1,3 @@
-import { answered, parseBody } from "@/app/api/respond";
-import { rs485 } from "@/core/links/rs485";
-import { rs485RequestSchema } from "@/core/links/rs485Schema";
+import { computeRoute } from "@/app/api/computeRoute";
 
-export function POST(request: Request): Promise<Response> {
-  return answered(async () => {
-    const parsed = await parseBody(request, rs485RequestSchema);
-    return parsed.kind === "refused" ? parsed.response : Response.json(rs485(parsed.value));
-  });
-}
+export const POST = computeRoute("rs485");

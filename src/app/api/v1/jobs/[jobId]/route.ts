@@ -1,11 +1,8 @@
-import { z } from "zod";
-import { answered, errorResponse, parseBody } from "@/app/api/respond";
-import { jobDocumentSchema } from "@/core/job/jobDocument";
+import { asking } from "@/app/api/asking";
+import { answered, errorResponse, fromThread, jsonResponse, readJsonBytes } from "@/app/api/respond";
+import { MAX_JOB_BYTES } from "@/app/api/v1/jobs/maxJobBytes";
 import { deleteJob, maybeJob, saveJob } from "@/db/job";
-
-const MAX_JOB_BYTES = 5_000_000;
-
-const saveSchema = z.object({ revision: z.int().min(1), document: jobDocumentSchema });
+import { saveRead } from "@/workers/serverThreads";
 
 interface Context {
   readonly params: Promise<{ jobId: string }>;
@@ -14,7 +11,7 @@ interface Context {
 export function GET(_: Request, { params }: Context): Promise<Response> {
   return answered(async () => {
     const job = await maybeJob((await params).jobId);
-    return job ? Response.json(job) : noSuchJob();
+    return job ? jsonResponse(job) : noSuchJob();
   });
 }
 
@@ -22,12 +19,15 @@ export function GET(_: Request, { params }: Context): Promise<Response> {
 export function PUT(request: Request, { params }: Context): Promise<Response> {
   return answered(async () => {
     const { jobId } = await params;
-    const parsed = await parseBody(request, saveSchema, MAX_JOB_BYTES);
-    if (parsed.kind === "refused") return parsed.response;
-    if (!z.uuid().safeParse(jobId).success) return noSuchJob();
-    const outcome = await saveJob(jobId, parsed.value.revision, parsed.value.document);
+    const body = await readJsonBytes(request, MAX_JOB_BYTES);
+    if (body.kind === "refused") return body.response;
+    const read = fromThread(await saveRead(body.value, asking(request)));
+    if (read.kind === "refused") return read.response;
+    if (read.value.kind !== "ready") return errorResponse(read.value.kind, read.value.message, read.value.problems);
+    const { revision, person, job } = read.value;
+    const outcome = await saveJob(jobId, revision, job, person);
     switch (outcome.kind) {
-      case "saved": return Response.json(outcome.job);
+      case "saved": return jsonResponse(outcome.job);
       case "gone": return noSuchJob();
       case "conflict": return errorResponse("conflict", "The job was changed elsewhere since; nothing was overwritten.", [], { current: outcome.current });
     }

@@ -1,15 +1,18 @@
-import { answered, errorResponse, readText } from "@/app/api/respond";
-import { importJob } from "@/core/job/importJob";
-import { createJob } from "@/db/job";
+import { asking } from "@/app/api/asking";
+import { createdJob } from "@/app/api/createdJob";
+import { answered, errorResponse, fromThread, readJsonBytes } from "@/app/api/respond";
+import { MAX_JOB_BYTES } from "@/app/api/v1/jobs/maxJobBytes";
+import { importRead } from "@/workers/serverThreads";
 
-const MAX_FILE_BYTES = 5_000_000;
-
+/** Bring in a job file. `questions` in the answer are what an earlier version of the format left open. */
 export function POST(request: Request): Promise<Response> {
   return answered(async () => {
-    const text = await readText(request, MAX_FILE_BYTES);
-    if (text.kind === "refused") return text.response;
-    const outcome = importJob(text.value);
-    if (outcome.kind === "job") return Response.json(await createJob(outcome.document), { status: 201 });
-    return errorResponse("invalid", "Nothing was imported: the file has problems.", outcome.problems);
+    const body = await readJsonBytes(request, MAX_JOB_BYTES);
+    if (body.kind === "refused") return body.response;
+    const from = body.value.toString("utf8");
+    const read = fromThread(await importRead(body.value, asking(request)));
+    if (read.kind === "refused") return read.response;
+    if (read.value.kind === "bad-file") return errorResponse("invalid", "Nothing was imported: the file has problems.", read.value.problems);
+    return createdJob(request, read.value.job, from, read.value.questions.length > 0 ? { questions: read.value.questions } : {});
   });
 }

@@ -1,12 +1,13 @@
+import { createdFrom } from "@/app/api/createdJob";
 import { answered, errorResponse } from "@/app/api/respond";
-import { copyOfJob } from "@/core/job/copyOfJob";
-import { createJob, manyJobs, maybeJob } from "@/db/job";
+import { copyOfJob, nameWithoutCopy } from "@/core/job/copyOfJob";
+import { maybeJob, manyNamesLike } from "@/db/job";
 
-export function POST(_: Request, { params }: { params: Promise<{ jobId: string }> }): Promise<Response> {
+export function POST(request: Request, { params }: { params: Promise<{ jobId: string }> }): Promise<Response> {
   return answered(async () => {
     const job = await maybeJob((await params).jobId);
     if (!job) return errorResponse("not-found", "There is no such job, or it was deleted.");
-    const names = (await manyJobs()).map((line) => line.name);
-    return Response.json(await createJob(copyOfJob(job.document, names)), { status: 201 });
+    const names = await manyNamesLike(nameWithoutCopy(job.document.job.name));
+    return createdFrom(request, copyOfJob(job.document, names), `copy of ${job.id}`);
   });
 }

@@ -1,4 +1,4 @@
-import { answered, errorResponse } from "@/app/api/respond";
+import { answered, errorResponse, PRIVATE } from "@/app/api/respond";
 import { jobFileName } from "@/core/job/copyOfJob";
 import { maybeJob } from "@/db/job";
 
@@ -8,7 +8,7 @@ export function GET(_: Request, { params }: { params: Promise<{ jobId: string }>
     if (!job) return errorResponse("not-found", "There is no such job, or it was deleted.");
     return new Response(`${JSON.stringify(job.document, null, 2)}\n`, {
       headers: {
-        "content-type": "application/json; charset=utf-8",
+        ...PRIVATE, "content-type": "application/json; charset=utf-8",
         "content-disposition": `attachment; filename="${jobFileName(job.document)}"`,
       },
     });

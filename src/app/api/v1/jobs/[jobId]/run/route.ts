@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { answered, errorResponse, parseBody } from "@/app/api/respond";
+import { answered, errorResponse, jsonResponse, parseBody, PRIVATE } from "@/app/api/respond";
 import { runEntriesSchema } from "@/core/procedure/runEntry";
 import { addRunEntries, manyPlanChanges, manyRunEntries, maybeRunMark } from "@/db/runEntry";
 
@@ -13,7 +13,7 @@ export function GET(request: Request, { params }: Context): Promise<Response> {
     const { jobId } = await params;
     const mark = z.uuid().safeParse(jobId).success ? await maybeRunMark(jobId) : undefined;
     if (mark === undefined) return errorResponse("not-found", "There is no such job, or it was deleted.");
-    const headers = { "etag": `"${mark}"`, "cache-control": "private, no-cache" };
+    const headers = { "etag": `"${mark}"`, ...PRIVATE };
     if (request.headers.get("if-none-match") === headers.etag) return new Response(null, { status: 304, headers });
     const [entries, changes] = await Promise.all([manyRunEntries(jobId), manyPlanChanges(jobId)]);
     return Response.json({ entries, changes }, { headers });
@@ -29,9 +29,9 @@ export function POST(request: Request, { params }: Context): Promise<Response> {
     const { entries } = parsed.value;
     const outcome = z.uuid().safeParse(jobId).success ? await addRunEntries(jobId, entries) : { kind: "no-job" } as const;
     switch (outcome.kind) {
-      case "kept": return Response.json({ kept: outcome.ids });
+      case "kept": return jsonResponse({ kept: outcome.ids });
       case "no-job": return errorResponse("not-found", "There is no such job, or it was deleted.");
-      case "taken": return errorResponse("invalid", "Nothing was kept: an id is of another job's log.", outcome.ids.map((id) => ({ path: ["entries", entries.findIndex((entry) => entry.id === id), "id"], message: "is of another job's log; give each line an id of its own" })));
+      case "taken": return errorResponse("conflict", "Nothing was kept: an id stands for another line already.", outcome.taken.map(({ id, why }) => ({ path: ["entries", entries.findIndex((entry) => entry.id === id), "id"], message: `is taken: ${why}; give each line an id of its own` })));
     }
   });
 }

@@ -1,6 +1,6 @@
 import { z } from "zod";
-import { imageType } from "@/app/library/imageType";
-import { answered, errorResponse, readBytes } from "@/app/api/respond";
+import { answered, errorResponse, jsonResponse, PRIVATE, readBytes } from "@/app/api/respond";
+import { cleanPhoto } from "@/app/library/cleanPhoto";
 import { addPhoto, maybePhoto } from "@/db/photo";
 
 const MAX_PHOTO_BYTES = 12 * 1024 * 1024;
@@ -11,24 +11,33 @@ interface Context {
 
 const idsSchema = z.object({ jobId: z.uuid(), photoId: z.uuid() });
 
-export function GET(_: Request, { params }: Context): Promise<Response> {
+/** A photo. A browser keeps it, and asks each time whether it is still there: with its job it goes. */
+export function GET(request: Request, { params }: Context): Promise<Response> {
   return answered(async () => {
     const ids = idsSchema.safeParse(await params);
     const photo = ids.success ? await maybePhoto(ids.data.jobId, ids.data.photoId) : undefined;
-    if (!photo) return errorResponse("not-found", "There is no such photo.");
-    return new Response(new Uint8Array(photo.bytes), { headers: { "content-type": photo.type, "cache-control": "private, max-age=31536000, immutable", "content-disposition": "inline" } });
+    if (!photo || !ids.success) return errorResponse("not-found", "There is no such photo.");
+    const headers = { "etag": `"${ids.data.photoId}"`, "cache-control": "private, no-cache" };
+    if (request.headers.get("if-none-match") === headers.etag) return new Response(null, { status: 304, headers });
+    return new Response(new Uint8Array(photo.bytes), { headers: { ...headers, "content-type": photo.type, "content-disposition": "inline" } });
   });
 }
 
-/** Keep a photo; its kind is told by its bytes, not by what it says that it is. */
+/** Keep a photo, made anew without what it says of its place; its kind is told by its content, not by what it says that it is. */
 export function PUT(request: Request, { params }: Context): Promise<Response> {
   return answered(async () => {
     const ids = idsSchema.safeParse(await params);
     if (!ids.success) return errorResponse("not-found", "There is no such job, or it was deleted.");
     const body = await readBytes(request, MAX_PHOTO_BYTES);
     if (body.kind === "refused") return body.response;
-    const type = imageType(body.value);
-    if (!type) return errorResponse("invalid", "This is no photo that can be kept: JPEG, PNG or WebP.", [{ path: [], message: "not a JPEG, PNG or WebP picture" }]);
-    return await addPhoto(ids.data.jobId, ids.data.photoId, type, body.value) ? Response.json({ kept: ids.data.photoId }) : errorResponse("not-found", "There is no such job, or it was deleted.");
+    const clean = await cleanPhoto(body.value);
+    if (!clean) return errorResponse("invalid", "This is no photo that can be kept: JPEG, PNG or WebP.", [{ path: [], message: "not a JPEG, PNG or WebP picture" }]);
+    const outcome = await addPhoto(ids.data.jobId, ids.data.photoId, { ...clean, sent: body.value });
+    switch (outcome.kind) {
+      case "kept": return jsonResponse({ kept: ids.data.photoId }, { headers: PRIVATE });
+      case "no-job": return errorResponse("not-found", "There is no such job, or it was deleted.");
+      case "taken": return errorResponse("conflict", "Nothing was kept: this id stands for another picture already.", [{ path: ["photoId"], message: "is taken; give each picture an id of its own" }]);
+      case "too-many": return errorResponse("too-large", outcome.why);
+    }
   });
 }

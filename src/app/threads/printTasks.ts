@@ -1,0 +1,47 @@
+import { renderToBuffer, type DocumentProps } from "@react-pdf/renderer";
+import QRCode from "qrcode";
+import { createElement, type ReactElement } from "react";
+import { registerPdfFonts } from "@/app/threads/pdfFonts";
+import type { JobDocument } from "@/core/job/jobDocument";
+import { wiringSchedule } from "@/core/links/wiringSchedule";
+import { labels } from "@/core/procedure/labels";
+import { LabelSheetPdf, SHEET_FORMS } from "@/ui/print/LabelSheetPdf";
+import { WiringPdf } from "@/ui/print/WiringPdf";
+
+export interface LabelsAsked {
+  readonly document: JobDocument;
+  readonly form: keyof typeof SHEET_FORMS;
+  readonly date: string;
+  /** One label instead of all. */
+  readonly only?: string | undefined;
+}
+
+export interface WiringAsked {
+  readonly document: JobDocument;
+  readonly printed: string;
+}
+
+export type Printed = { readonly kind: "pdf"; readonly bytes: Uint8Array } | { readonly kind: "nothing"; readonly message: string };
+
+registerPdfFonts();
+
+/** The labels of a job with their codes, as a sheet or one a page. */
+export async function printLabels({ document, form, date, only }: LabelsAsked): Promise<Printed> {
+  const wanted = labels(document, date).filter((label) => only === undefined || label.id === only);
+  if (wanted.length === 0) return { kind: "nothing", message: "There is nothing to label: the plan has no input with a clamp." };
+  const codes = new Map(wanted.map((label) => [label.id, QRCode.create(label.text, { errorCorrectionLevel: "M" }).modules]));
+  return printed(createElement(LabelSheetPdf, { labels: wanted, form: SHEET_FORMS[form], codes, title: `Labels, ${document.job.name}` }));
+}
+
+/** The wiring schedule of a job. */
+export async function printWiring({ document, printed: day }: WiringAsked): Promise<Printed> {
+  const { site, kits, links, terminated, job } = document;
+  const rows = wiringSchedule(site, kits, links);
+  if (rows.length === 0) return { kind: "nothing", message: "There is no core to terminate: the plan has no link." };
+  return printed(createElement(WiringPdf, { job: job.name, links, rows, done: new Set(terminated), printed: day }));
+}
+
+async function printed(document: ReactElement<object>): Promise<Printed> {
+  // The components' own props hide from the types that what they render is a Document.
+  return { kind: "pdf", bytes: new Uint8Array(await renderToBuffer(document as ReactElement<DocumentProps>)) };
+}

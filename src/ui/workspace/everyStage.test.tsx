@@ -1,0 +1,89 @@
+import fc from "fast-check";
+import { renderToString } from "react-dom/server";
+import type { ReactNode } from "react";
+import { describe, expect, it, vi } from "vitest";
+import { importJob } from "@/core/job/importJob";
+import type { JobDocument } from "@/core/job/jobDocument";
+import { jobSummary } from "@/core/job/jobSummary";
+import { labels } from "@/core/procedure/labels";
+import { materials } from "@/core/procedure/materials";
+import { DivertStage } from "@/ui/divert/DivertStage";
+import { LimitStage } from "@/ui/limit/LimitStage";
+import { PlaceStage } from "@/ui/place/PlaceStage";
+import { BringList } from "@/ui/plan/BringList";
+import { LabelSheets } from "@/ui/plan/LabelSheets";
+import { PlacesEditor } from "@/ui/plan/PlacesEditor";
+import { PlanStage } from "@/ui/plan/PlanStage";
+import { usePlan } from "@/ui/plan/usePlan";
+import { ProveStage } from "@/ui/prove/ProveStage";
+import { RunStage } from "@/ui/run/RunStage";
+import { WireStage } from "@/ui/wire/WireStage";
+import { JobWorkspace } from "@/ui/workspace/JobWorkspace";
+import { useWorkspace } from "@/ui/workspace/workspaceContext";
+import { anyRecipe, documentOf } from "../../../tests/fixtures/anyDocument";
+import { jobFromPattern, shippedKits } from "../../../tests/fixtures/shipped";
+
+const shown = vi.hoisted(() => ({ part: "" }));
+vi.mock("next/navigation", () => ({
+  useSearchParams: () => new URLSearchParams({ part: shown.part }), usePathname: () => "/jobs/1/plan",
+  useRouter: () => ({ push: () => undefined, refresh: () => undefined }),
+}));
+
+const STAGES: Readonly<Record<string, { readonly stage: () => ReactNode; readonly parts: readonly string[] }>> = {
+  plan: { stage: () => <PlanStage start={undefined} />, parts: [""] },
+  meters: { stage: () => <FirstInput />, parts: [""] },
+  planParts: { stage: () => <PlanParts />, parts: [""] },
+  place: { stage: () => <PlaceStage start={undefined} />, parts: [""] },
+  wire: { stage: () => <WireStage />, parts: ["links", "wiring", "timing", "addresses", "meter", "can-log", "lead"] },
+  run: { stage: () => <RunStage step={undefined} />, parts: ["now", "sheet", "schedule", "log"] },
+  prove: { stage: () => <ProveStage />, parts: [""] },
+  limit: { stage: () => <LimitStage />, parts: ["settings", "hold", "proof"] },
+  divert: { stage: () => <DivertStage />, parts: ["day", "year", "sees", "hunt"] },
+};
+
+/** The first input of the plan as it is picked on the board. */
+function FirstInput() {
+  const [meter] = useWorkspace().job.document.site.meters;
+  return meter ? <PlanStage start={{ kind: "input", meter: meter.id, input: meter.inputs[0]!.n }} /> : <p>no meter</p>;
+}
+
+/** The parts of Plan that are behind a tab. */
+function PlanParts() {
+  const plan = usePlan(undefined);
+  return <><PlacesEditor plan={plan} /><BringList plan={plan} /><LabelSheets plan={plan} /></>;
+}
+
+/** Every stage with all its parts, as the server renders them. */
+function pagesOf(document: JobDocument): readonly string[] {
+  return Object.values(STAGES).flatMap(({ stage, parts }) => parts.map((part) => {
+    shown.part = part;
+    return renderToString(
+      <JobWorkspace job={{ id: "00000000-0000-4000-8000-000000000000", document, revision: 1, savedAt: "2026-11-26T08:00:00.000Z" }} library={shippedKits()}>{stage()}</JobWorkspace>,
+    );
+  }));
+}
+
+describe("Whatever stands in a job", () => {
+  it("has every part of every stage of a job from a pattern, each with something of its own", () => {
+    const pages = pagesOf(jobFromPattern("S07"));
+    expect(new Set(pages).size).toBe(pages.length);
+  });
+
+  it("is shown by every part of every stage", () => {
+    fc.assert(fc.property(anyRecipe, (recipe) => {
+      const document = documentOf(recipe);
+      for (const page of pagesOf(document)) expect(page).toContain("</main>");
+    }), { numRuns: 30 });
+  });
+
+  it("is summed up, labelled, packed for, and comes back from its file", () => {
+    fc.assert(fc.property(anyRecipe, (recipe) => {
+      const document = documentOf(recipe);
+      expect(jobSummary(document).next).not.toBe("");
+      expect(labels(document, "2026-11-26")).toBeInstanceOf(Array);
+      expect(materials(document)).toBeInstanceOf(Array);
+      const outcome = importJob(JSON.stringify(document));
+      expect(outcome.kind).toBe("job");
+    }), { numRuns: 30 });
+  });
+});

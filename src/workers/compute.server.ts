@@ -1,0 +1,16 @@
+import { parentPort } from "node:worker_threads";
+import type { JobDocument } from "@/core/job/jobDocument";
+import { computeAnswer, type ComputeName } from "@/workers/computeTasks";
+import { readImport, readKit, readSave, summarised } from "@/workers/jobTasks";
+import { serveTasks, type ThreadWork } from "@/workers/pool/serveTasks";
+
+/** The tasks of a thread. Their inputs come from `serverThreads` alone, which is typed by the same functions. */
+const TASKS: Readonly<Record<string, ThreadWork>> = {
+  compute: (input) => { const { name, body } = input as { name: ComputeName; body: Uint8Array }; return computeAnswer(name, body); },
+  save: async (input) => readSave(input as Uint8Array),
+  import: async (input) => readImport(input as Uint8Array),
+  kit: async (input) => readKit(input as Uint8Array),
+  summary: async (input) => summarised(input as JobDocument),
+};
+
+if (parentPort) serveTasks(parentPort, TASKS);

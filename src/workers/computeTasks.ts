@@ -1,0 +1,103 @@
+import type { z } from "zod";
+import { diversionInSlices } from "@/core/control/diversion";
+import { diversionRequestSchema } from "@/core/control/diversionSchema";
+import { exportLimitCostMs, exportLimitInSlices } from "@/core/control/exportLimit";
+import { exportLimitRequestSchema } from "@/core/control/exportLimitSchema";
+import { balance, balanceRequestSchema } from "@/core/flows/balance";
+import { diagnoseInSlices, diagnoseRequestSchema } from "@/core/flows/diagnose";
+import { diagnosisCostMs } from "@/core/flows/diagnosisCost";
+import { predict, predictRequestSchema } from "@/core/flows/predict";
+import { can, canRequestSchema } from "@/core/links/can";
+import { ethernet, ethernetRequestSchema } from "@/core/links/ethernet";
+import { radio, radioRequestSchema } from "@/core/links/radio";
+import { rs485 } from "@/core/links/rs485";
+import { rs485RequestSchema } from "@/core/links/rs485Schema";
+import { problemsOf, type Problem } from "@/core/problem";
+import { scheduleInSlices } from "@/core/procedure/schedule/schedule";
+import { scheduleRequestSchema } from "@/core/procedure/schedule/scheduleSchema";
+import { computeCt, ctRequestSchema } from "@/core/sensing/computeCt";
+
+/** What an answer may cost, ms on one usual core: longer, and nobody waits on a ladder for it. */
+export const COST_BUDGET_MS = 15_000;
+/** A simulated device and minute, or a schedule's step, on one usual core. */
+const DIVERSION_STEPS_A_MS = 3_000;
+const SCHEDULE_LEAST_MS = 300;
+const SCHEDULE_MS_A_STEP = 8;
+
+/** What a compute route answers, before it is a response. */
+export type ComputeAnswer =
+  | { readonly kind: "ok"; readonly json: string; readonly costMs: number }
+  | { readonly kind: "problem"; readonly code: "bad-json" | "invalid" | "cannot-compute"; readonly message: string; readonly problems: readonly Problem[]; readonly more?: object };
+
+type Outcome = { readonly value: object } | { readonly cannot: string; readonly problems: readonly Problem[]; readonly more?: object };
+
+interface ComputeTask {
+  readonly schema: z.ZodType;
+  readonly costMs: (request: never) => number;
+  readonly work: (request: never) => Generator<unknown, Outcome>;
+}
+
+/** The compute routes: schema, about what an answer costs, and the work. */
+const COMPUTE_TASKS = {
+  "predict": task(predictRequestSchema, small, atOnce(({ site, as, state }) => {
+    const { findings, ...prediction } = predict(site, as, state);
+    if (findings.length === 0) return { value: prediction };
+    const problems = findings.map(({ subject, detail }) => ({ path: subject.kind === "ct" ? ["site", "cts", site.cts.findIndex(({ id }) => id === subject.id), "secondary", "unit"] : [], message: detail }));
+    return { cannot: "A clamp gives another kind of signal than its input takes.", problems, more: { findings } };
+  })),
+  "diagnose": task(diagnoseRequestSchema, ({ site, ...sheet }) => diagnosisCostMs(site, sheet), function* ({ site, ...sheet }) {
+    const outcome = yield* diagnoseInSlices(site, sheet);
+    if (outcome.kind === "diagnosed") return { value: outcome.diagnosis };
+    return { cannot: `${outcome.combinations} combinations of faults are more than the ${outcome.limit} that are looked at.`, problems: [{ path: ["maxFaults"], message: "lower maxFaults, or diagnose one meter at a time" }] };
+  }),
+  "balance": task(balanceRequestSchema, small, atOnce(({ values }) => ({ value: balance(values) }))),
+  "ct": task(ctRequestSchema, small, atOnce((request) => ({ value: computeCt(request) }))),
+  "rs485": task(rs485RequestSchema, small, atOnce((request) => ({ value: rs485(request) }))),
+  "can": task(canRequestSchema, small, atOnce((request) => ({ value: can(request) }))),
+  "radio": task(radioRequestSchema, small, atOnce((request) => ({ value: radio(request) }))),
+  "ethernet": task(ethernetRequestSchema, small, atOnce((request) => ({ value: ethernet(request) }))),
+  "export-limit": task(exportLimitRequestSchema, exportLimitCostMs, function* (request) { return { value: yield* exportLimitInSlices(request) }; }),
+  "diversion": task(diversionRequestSchema, ({ days, stepMin, orders }) => (orders.length * days * 1440) / stepMin / DIVERSION_STEPS_A_MS, function* (request) { return { value: yield* diversionInSlices(request) }; }),
+  "schedule": task(scheduleRequestSchema, ({ steps }) => SCHEDULE_LEAST_MS + SCHEDULE_MS_A_STEP * steps.length, function* (request) {
+    const outcome = yield* scheduleInSlices(request);
+    if (outcome.kind === "schedule") return { value: outcome.schedule };
+    return { cannot: `The needs lead in a circle: ${outcome.steps.join(", ")}.`, problems: [{ path: ["steps"], message: `${outcome.steps.join(" needs ")} needs ${outcome.steps[0]}` }] };
+  }),
+} as const satisfies Readonly<Record<string, ComputeTask>>;
+
+export type ComputeName = keyof typeof COMPUTE_TASKS;
+
+/** A compute route's body as its answer: read, checked, weighed and computed, all of it off the server's main thread. */
+export function* computeAnswer(name: ComputeName, body: Uint8Array): Generator<unknown, ComputeAnswer> {
+  const { schema, costMs, work } = COMPUTE_TASKS[name] as ComputeTask;
+  let raw: unknown;
+  try {
+    raw = JSON.parse(new TextDecoder().decode(body));
+  } catch (error) {
+    const detail = error instanceof Error ? error.message : "unreadable";
+    return { kind: "problem", code: "bad-json", message: `The body is not JSON: ${detail}`, problems: [{ path: [], message: detail }] };
+  }
+  yield;
+  const parsed = schema.safeParse(raw);
+  if (!parsed.success) return { kind: "problem", code: "invalid", ...problemsOf(parsed.error) };
+  // Each task's schema, cost and work are of one request type; the table forgets which.
+  const request = parsed.data as never;
+  const cost = costMs(request);
+  if (cost > COST_BUDGET_MS) return { kind: "problem", code: "cannot-compute", message: `This would take about ${Math.round(cost / 1000)} s of computing; at most ${COST_BUDGET_MS / 1000} s are spent on one answer.`, problems: [{ path: name === "diagnose" ? ["maxFaults"] : [], message: "ask for less: fewer faults, steps, devices or a shorter time" }], more: { cost: { estimatedMs: Math.round(cost), budgetMs: COST_BUDGET_MS } } };
+  const outcome = yield* work(request);
+  if ("value" in outcome) return { kind: "ok", json: JSON.stringify(outcome.value), costMs: cost };
+  return { kind: "problem", code: "cannot-compute", message: outcome.cannot, problems: outcome.problems, ...(outcome.more ? { more: outcome.more } : {}) };
+}
+
+function task<S extends z.ZodType>(schema: S, costMs: (request: z.output<S>) => number, work: (request: z.output<S>) => Generator<unknown, Outcome>) {
+  return { schema, costMs, work };
+}
+
+function small(): number {
+  return 1;
+}
+
+// eslint-disable-next-line require-yield -- what is done at once needs no slice
+function atOnce<Q>(answer: (request: Q) => Outcome): (request: Q) => Generator<unknown, Outcome> {
+  return function* (request) { return answer(request); };
+}

@@ -1,0 +1,64 @@
+import { z } from "zod";
+import { importJob } from "@/core/job/importJob";
+import type { JobDocument } from "@/core/job/jobDocument";
+import { jobSummary, type JobSummary } from "@/core/job/jobSummary";
+import { storedJobSchema } from "@/core/job/storedJob";
+import { kitSchema, type Kit } from "@/core/kits/kitSchema";
+import { readYaml, type LineProblem } from "@/core/kits/readYaml";
+import { MOST_PROBLEMS, problemsOf, type Problem } from "@/core/problem";
+import { text } from "@/core/text";
+
+/** A job ready to be written. */
+export interface ReadyJob {
+  readonly document: JobDocument;
+  readonly summary: JobSummary;
+}
+
+export type SaveReading =
+  | { readonly kind: "ready"; readonly revision: number; readonly person: string; readonly job: ReadyJob }
+  | { readonly kind: "bad-json" | "invalid"; readonly message: string; readonly problems: readonly Problem[] };
+
+export type ImportReading =
+  | { readonly kind: "ready"; readonly job: ReadyJob; readonly questions: readonly string[] }
+  | { readonly kind: "bad-file"; readonly problems: readonly Problem[] };
+
+export type KitReading =
+  | { readonly kind: "ready"; readonly kit: Kit }
+  | { readonly kind: "bad-file"; readonly problems: readonly LineProblem[] };
+
+const saveSchema = z.object({ revision: z.int().min(1), document: storedJobSchema, person: text().trim().max(60, "at most 60 characters").default("") });
+
+/** The body of a save: read, checked and summed up. */
+export function readSave(body: Uint8Array): SaveReading {
+  const raw = readJson(body);
+  if (raw.kind === "bad-json") return { kind: "bad-json", message: `The body is not JSON: ${raw.detail}`, problems: [{ path: [], message: raw.detail }] };
+  const parsed = saveSchema.safeParse(raw.value);
+  if (!parsed.success) return { kind: "invalid", ...problemsOf(parsed.error) };
+  const { revision, document, person } = parsed.data;
+  return { kind: "ready", revision, person, job: summarised(document) };
+}
+
+/** A job file: read, checked and summed up. */
+export function readImport(body: Uint8Array): ImportReading {
+  const outcome = importJob(new TextDecoder().decode(body));
+  if (outcome.kind === "bad-file") return { kind: "bad-file", problems: outcome.problems.slice(0, MOST_PROBLEMS) };
+  return { kind: "ready", job: summarised(outcome.document), questions: outcome.questions };
+}
+
+/** A kit file, read and checked. */
+export function readKit(body: Uint8Array): KitReading {
+  const outcome = readYaml(new TextDecoder().decode(body), kitSchema);
+  return outcome.kind === "ok" ? { kind: "ready", kit: outcome.value } : { kind: "bad-file", problems: outcome.problems.slice(0, MOST_PROBLEMS) };
+}
+
+export function summarised(document: JobDocument): ReadyJob {
+  return { document, summary: jobSummary(document) };
+}
+
+function readJson(body: Uint8Array): { readonly kind: "ok"; readonly value: unknown } | { readonly kind: "bad-json"; readonly detail: string } {
+  try {
+    return { kind: "ok", value: JSON.parse(new TextDecoder().decode(body)) };
+  } catch (error) {
+    return { kind: "bad-json", detail: error instanceof Error ? error.message : "unreadable" };
+  }
+}
