@@ -5,6 +5,8 @@ const config: NextConfig = {
   serverExternalPackages: ["pg", "pino", "@react-pdf/renderer", "sharp"],
   poweredByHeader: false,
   devIndicators: false,
+  // Above every limit of a route: what is longer arrives cut off here, and is refused there as too long.
+  experimental: { proxyClientMaxBodySize: "16mb" },
   // Every picture is one's own and comes from a route of its own; nothing is fetched and resized for others.
   images: { unoptimized: true },
   headers: async () => [{

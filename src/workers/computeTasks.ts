@@ -5,7 +5,6 @@ import { exportLimitCostMs, exportLimitInSlices } from "@/core/control/exportLim
 import { exportLimitRequestSchema } from "@/core/control/exportLimitSchema";
 import { balance, balanceRequestSchema } from "@/core/flows/balance";
 import { diagnoseInSlices, diagnoseRequestSchema } from "@/core/flows/diagnose";
-import { diagnosisCostMs } from "@/core/flows/diagnosisCost";
 import { predict, predictRequestSchema } from "@/core/flows/predict";
 import { can, canRequestSchema } from "@/core/links/can";
 import { ethernet, ethernetRequestSchema } from "@/core/links/ethernet";
@@ -18,7 +17,7 @@ import { scheduleRequestSchema } from "@/core/procedure/schedule/scheduleSchema"
 import { computeCt, ctRequestSchema } from "@/core/sensing/computeCt";
 
 /** What an answer may cost, ms on one usual core: longer, and nobody waits on a ladder for it. */
-export const COST_BUDGET_MS = 15_000;
+const COST_BUDGET_MS = 15_000;
 /** A simulated device and minute, or a schedule's step, on one usual core. */
 const DIVERSION_STEPS_A_MS = 3_000;
 const SCHEDULE_LEAST_MS = 300;
@@ -45,9 +44,10 @@ const COMPUTE_TASKS = {
     const problems = findings.map(({ subject, detail }) => ({ path: subject.kind === "ct" ? ["site", "cts", site.cts.findIndex(({ id }) => id === subject.id), "secondary", "unit"] : [], message: detail }));
     return { cannot: "A clamp gives another kind of signal than its input takes.", problems, more: { findings } };
   })),
-  "diagnose": task(diagnoseRequestSchema, ({ site, ...sheet }) => diagnosisCostMs(site, sheet), function* ({ site, ...sheet }) {
-    const outcome = yield* diagnoseInSlices(site, sheet);
+  "diagnose": task(diagnoseRequestSchema, small, function* ({ site, ...sheet }) {
+    const outcome = yield* diagnoseInSlices(site, sheet, COST_BUDGET_MS);
     if (outcome.kind === "diagnosed") return { value: outcome.diagnosis };
+    if (outcome.kind === "too-costly") return tooCostly(outcome.costMs, ["maxFaults"]);
     return { cannot: `${outcome.combinations} combinations of faults are more than the ${outcome.limit} that are looked at.`, problems: [{ path: ["maxFaults"], message: "lower maxFaults, or diagnose one meter at a time" }] };
   }),
   "balance": task(balanceRequestSchema, small, atOnce(({ values }) => ({ value: balance(values) }))),
@@ -83,10 +83,16 @@ export function* computeAnswer(name: ComputeName, body: Uint8Array): Generator<u
   // Each task's schema, cost and work are of one request type; the table forgets which.
   const request = parsed.data as never;
   const cost = costMs(request);
-  if (cost > COST_BUDGET_MS) return { kind: "problem", code: "cannot-compute", message: `This would take about ${Math.round(cost / 1000)} s of computing; at most ${COST_BUDGET_MS / 1000} s are spent on one answer.`, problems: [{ path: name === "diagnose" ? ["maxFaults"] : [], message: "ask for less: fewer faults, steps, devices or a shorter time" }], more: { cost: { estimatedMs: Math.round(cost), budgetMs: COST_BUDGET_MS } } };
-  const outcome = yield* work(request);
+  const outcome = cost > COST_BUDGET_MS ? tooCostly(cost, []) : yield* work(request);
   if ("value" in outcome) return { kind: "ok", json: JSON.stringify(outcome.value), costMs: cost };
   return { kind: "problem", code: "cannot-compute", message: outcome.cannot, problems: outcome.problems, ...(outcome.more ? { more: outcome.more } : {}) };
+}
+
+function tooCostly(costMs: number, path: Problem["path"]): Outcome {
+  return {
+    cannot: `This would take about ${Math.round(costMs / 1000)} s of computing; at most ${COST_BUDGET_MS / 1000} s are spent on one answer.`,
+    problems: [{ path, message: "ask for less: fewer faults, steps, devices or a shorter time" }], more: { cost: { estimatedMs: Math.round(costMs), budgetMs: COST_BUDGET_MS } },
+  };
 }
 
 function task<S extends z.ZodType>(schema: S, costMs: (request: z.output<S>) => number, work: (request: z.output<S>) => Generator<unknown, Outcome>) {
@@ -97,7 +103,6 @@ function small(): number {
   return 1;
 }
 
-// eslint-disable-next-line require-yield -- what is done at once needs no slice
 function atOnce<Q>(answer: (request: Q) => Outcome): (request: Q) => Generator<unknown, Outcome> {
   return function* (request) { return answer(request); };
 }

@@ -50,8 +50,11 @@ describe("the kit routes", () => {
     expect((await call<ErrorAnswer>("POST", "/kits", kitText("meter-three-5a"))).body.error.issues).toMatchObject([{ path: "id" }]);
     const own = kitText("meter-three-5a").replace("id: meter-three-5a", "id: twice-meter");
     expect((await call("POST", "/kits", own)).status).toBe(201);
-    expect((await call("POST", "/kits", own)).status).toBe(409);
-    expect((await call("POST", "/kits?replace=twice-meter", own.replace("classPct: 0.5", "classPct: 0.2"))).status).toBe(201);
+    expect((await call("POST", "/kits", own)).status).toBe(201);
+    const other = own.replace("classPct: 0.5", "classPct: 0.2");
+    expect((await call("POST", "/kits", other)).status).toBe(409);
+    expect(await call("POST", "/kits?replace=twice-meter&revision=1", other)).toMatchObject({ status: 201, body: { revision: 2 } });
+    expect(await call("POST", "/kits?replace=twice-meter&revision=1", own)).toMatchObject({ status: 409, body: { current: { revision: 2, text: other } } });
     expect(await (await fetch(`${address()}/kits/twice-meter/export`)).text()).toContain("classPct: 0.2");
   });
 

@@ -137,7 +137,7 @@ describe("who sees what, on every kind of site", () => {
     const cottage = jobFromPattern("S01");
     const [own] = cottage.site.meters;
     const diverter = cottage.site.nodes.find(({ kind }) => kind === "diverter")!;
-    const grid = { ...own!, id: "diverter-ct", name: "Diverter's CT", kit: diverter.kit!, inputs: [own!.inputs[0]!] };
+    const grid = { ...own!, id: "diverter-ct", name: "Diverter's CT", kit: diverter.kit!, partOf: diverter.id, inputs: [own!.inputs[0]!] };
     const site = { ...cottage.site, meters: [...cottage.site.meters, grid] };
     expect(sightFindings(site, whoSeesWhat(site, cottage.kits, cottage.links, "planned")).map(({ code }) => code)).toContain("battery-feeds-heater");
     const narrow = { ...site, meters: site.meters.map((meter) => (meter.id === "diverter-ct" ? { ...meter, inputs: meter.inputs.map((input) => ({ ...input, measures: [{ run: "solar", conductor: "L1" as const }] })) } : meter)) };

@@ -1,6 +1,6 @@
 import { z } from "zod";
 import { chiSquareSurvival } from "@/core/flows/chiSquare";
-import { diagnosisCostMs } from "@/core/flows/diagnosisCost";
+import { scoringCostMs } from "@/core/flows/diagnosisCost";
 import { cures } from "@/core/flows/cure";
 import { EvidenceScorer } from "@/core/flows/evidence";
 import { applyFault, plannedFitting, type SiteFitting } from "@/core/flows/fitting";
@@ -58,7 +58,9 @@ export interface Diagnosis {
 
 export type DiagnosisOutcome =
   | { readonly kind: "diagnosed"; readonly diagnosis: Diagnosis }
-  | { readonly kind: "too-many"; readonly combinations: number; readonly limit: number };
+  | { readonly kind: "too-many"; readonly combinations: number; readonly limit: number }
+  /** More computing than was allowed for. */
+  | { readonly kind: "too-costly"; readonly costMs: number };
 
 /** How far a diagnosis in slices has come. */
 export interface DiagnosisProgress {
@@ -85,17 +87,23 @@ export function diagnose(site: Site, sheet: TestSheet): DiagnosisOutcome {
   }
 }
 
-/** `diagnose` as a generator that yields its progress, so that a worker or server can breathe and stop in between. */
-export function* diagnoseInSlices(site: Site, sheet: TestSheet): Generator<DiagnosisProgress, DiagnosisOutcome, void> {
+/**
+ * `diagnose` as a generator that yields its progress, so that a worker or server can breathe and stop in between.
+ *
+ * @param budgetMs Whoever has no more time than this is told so once it is known how many explanations there are.
+ */
+export function* diagnoseInSlices(site: Site, sheet: TestSheet, budgetMs = Infinity): Generator<DiagnosisProgress, DiagnosisOutcome, void> {
   const problem = testProblem(site, sheet);
   const combinations = combinationCount(problem.candidates.length, sheet.maxFaults);
   if (combinations > MAX_COMBINATIONS) return { kind: "too-many", combinations, limit: MAX_COMBINATIONS };
   yield { done: 0, of: combinations };
   const set = hypothesisSet(site, problem.candidates, sheet.maxFaults, problem.responses);
+  const costMs = scoringCostMs(site, sheet, set.count);
+  if (costMs > budgetMs) return { kind: "too-costly", costMs };
   const scorer = new EvidenceScorer(set, { seen: problem.seen, lastingCount: problem.lastingCount, noise: sheet.noise });
   const logPosterior = new Float64Array(set.count);
   const chiSquare = new Float64Array(set.count);
-  const slice = Math.max(1, Math.min(SLICE, Math.floor((SLICE_MS * combinations) / diagnosisCostMs(site, sheet))));
+  const slice = Math.max(1, Math.min(SLICE, Math.floor((SLICE_MS * set.count) / costMs)));
   for (let hypothesis = 0; hypothesis < set.count; hypothesis++) {
     if (hypothesis % slice === 0) yield { done: hypothesis, of: set.count };
     const evidence = scorer.score(hypothesis);

@@ -31,12 +31,12 @@ describe("demo jobs", () => {
 
 describe("importJob", () => {
   it("takes what was exported, unchanged", () => {
-    expect(importJob(JSON.stringify(tollgate))).toEqual({ kind: "job", document: tollgate });
+    expect(importJob(JSON.stringify(tollgate))).toEqual({ kind: "job", document: tollgate, questions: [] });
   });
 
   it.each<[string, (job: Record<string, unknown>) => void, string, string]>([
     ["another format", (job) => { job.format = "other"; }, "format", "this is no gormit-job file"],
-    ["a later version", (job) => { job.version = 2; }, "version", "reads version 1"],
+    ["a later version", (job) => { job.version = 3; }, "version", "reads version 2"],
     ["a field it does not know", (job) => { job.sauna = true; }, "sauna", "no such field"],
     ["a step on an unknown device", (job) => { (job.tests as { steps: { devices: { node: string }[] }[] }).steps[0]!.devices[0]!.node = "sauna"; }, "tests.steps.0.devices.0.node", "no node"],
     ["a missing plan", (job) => { delete job.site; }, "site", "expected object"],

@@ -9,14 +9,16 @@ const STANDARD_GRID_PRIMARY_A = 100;
 const STANDARD_DEVICE_PRIMARY_A = 50;
 const TEST_LOAD_W = 2000;
 const LEAST_RATING_KW = 0.001;
+/** Where everything is until somebody says more: gates are of a place. */
+const PLACE = { id: "board-place", name: "At the main board" };
 
 /** The few questions of a new job; everything else is derived and can be changed. */
 export const starterSchema = z.object({
   name: jobNameSchema,
   place: text().trim().max(120, "at most 120 characters").default(""),
   system: z.enum(["single-phase", "split-phase", "three-phase"]),
-  solarKw: z.number("give the rating in kW, 0 for none").min(0, "0 for none").max(1000, "at most 1000 kW").refine(isRating, "0 for none, or at least 0.001 kW").default(0),
-  batteryKw: z.number("give the rating in kW, 0 for none").min(0, "0 for none").max(1000, "at most 1000 kW").refine(isRating, "0 for none, or at least 0.001 kW").default(0),
+  solarKw: z.number("give the rating in kW, 0 for none").max(1000, "at most 1000 kW").refine(isRating, "0 for none, or at least 0.001 kW").default(0),
+  batteryKw: z.number("give the rating in kW, 0 for none").max(1000, "at most 1000 kW").refine(isRating, "0 for none, or at least 0.001 kW").default(0),
   solarMeter: z.boolean().default(false),
   arrow: directionSchema.default("to-load"),
 });
@@ -35,11 +37,11 @@ export function starterPlan(answers: StarterAnswers): JobDocument {
   const supply = { system: answers.system, voltageV: split ? 120 : 230, frequencyHz: split ? 60 : 50, rotation: "L1-L2-L3" as const };
   const phases = phasesOfSupply(supply);
   const device = (id: string, kind: string, name: string, kw: number) =>
-    ({ id, kind, name, fedFrom: "board", phases: devicePhases(phases, kw), ratedW: Number((kw * 1000).toPrecision(6)) });
+    ({ id, kind, name, fedFrom: "board", place: PLACE.id, phases: devicePhases(phases, kw), ratedW: Number((kw * 1000).toPrecision(6)) });
   const hasSolar = answers.solarKw > 0;
   const nodes = [
     { id: "grid", kind: "grid", name: "Supply" },
-    { id: "board", kind: "board", name: "Main board", fedFrom: "grid", phases },
+    { id: "board", kind: "board", name: "Main board", fedFrom: "grid", phases, place: PLACE.id },
     { id: "house", kind: "load", name: "House", fedFrom: "board", phases },
     ...(hasSolar ? [device("solar", "pv-inverter", "Solar inverter", answers.solarKw)] : []),
     ...(answers.batteryKw > 0 ? [device("battery", "battery-inverter", "Battery", answers.batteryKw)] : []),
@@ -54,7 +56,7 @@ export function starterPlan(answers: StarterAnswers): JobDocument {
   return jobDocumentSchema.parse({
     format: JOB_FORMAT, version: JOB_VERSION,
     job: { name: answers.name, place: answers.place, notes: "", colourScheme: usualColourScheme(answers.system) },
-    site: { supply, nodes, meters, cts: [] },
+    site: { supply, nodes, meters, cts: [], places: [PLACE] },
     tests: {},
   });
 }
@@ -74,7 +76,7 @@ function meter(
   kit: { arrow: string; positive: string; primaryA: number },
 ) {
   return {
-    id, name,
+    id, name, place: PLACE.id,
     taps: Object.fromEntries(phases.map((phase, at) => [`V${at + 1}`, phase])),
     inputs: phases.map((phase, at) => ({
       n: at + 1, measures: [{ run, conductor: phase }], tap: `V${at + 1}`, ...kit,

@@ -1,13 +1,16 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { runSettingsSchema } from "@/core/job/runSettings";
+import { starterPlan } from "@/core/job/starterPlan";
 import { meanwhile, nextStep, readySteps } from "@/core/procedure/nextSteps";
 import { runEntrySchema, type RunEntry } from "@/core/procedure/runEntry";
 import { runSheet, type RunSheet } from "@/core/procedure/runSheet";
 import { contentMark, isComplete, openGates, outsideLimits, recordedText, runFindings, runState, stateOf, type Recorded } from "@/core/procedure/runState";
+import { TOUCHES } from "@/core/procedure/rules/orderRules";
 import { RUN_STAGES, type RunStep } from "@/core/procedure/runStep";
 import { runProgress } from "@/core/procedure/sheetSchedule";
 import { searchLog, visitLog } from "@/core/procedure/visitLog";
+import { anyRecipe, documentOf } from "../../../tests/fixtures/anyDocument";
 import { FORGOTTEN } from "../../../tests/fixtures/forgotten";
 import { jobFromPattern, shippedPatterns } from "../../../tests/fixtures/shipped";
 
@@ -157,5 +160,57 @@ describe("meanwhile", () => {
     expect(places).toEqual(places.toSorted((a, b) => Number(b) - Number(a)));
     const elsewhere = offered.filter(({ place }) => place !== current!.place).map(({ id }) => order.indexOf(id));
     expect(elsewhere).toEqual(elsewhere.toSorted((a, b) => a - b));
+  });
+});
+
+describe("the gates of any visit", () => {
+  /** Everything that comes before a step, however far. */
+  function before(sheet: RunSheet, step: RunStep): readonly RunStep[] {
+    const byId = new Map(sheet.steps.map((own) => [own.id, own]));
+    const seen = new Set<string>();
+    const walk = (own: RunStep): void => {
+      for (const { step: id } of own.needs) {
+        if (seen.has(id)) continue;
+        seen.add(id);
+        walk(byId.get(id)!);
+      }
+    };
+    walk(step);
+    return [...seen].map((id) => byId.get(id)!);
+  }
+
+  /** Isolated and proved dead at its place, or everywhere where nobody said at which; the covers and the supply too. */
+  function expectGates(job: Parameters<typeof runSheet>[0]): void {
+    const sheet = runSheet(job);
+    const gates = sheet.steps.filter(({ tag }) => tag === "prove-dead");
+    for (const step of sheet.steps.filter(({ tag }) => TOUCHES.includes(tag))) {
+      const earlier = before(sheet, step);
+      expect(earlier.some(({ tag, isGate }) => tag === "isolate" && isGate)).toBe(true);
+      const proved = earlier.filter(({ tag, isGate }) => tag === "prove-dead" && isGate);
+      if (step.place === undefined) expect(proved).toHaveLength(gates.length);
+      else expect(proved.some(({ place }) => place === step.place)).toBe(true);
+      expect(proved.length).toBeGreaterThan(0);
+    }
+    for (const tag of ["isolate", "restore", "covers"]) expect(sheet.steps.some((step) => step.tag === tag)).toBe(true);
+    const isUnplaced = sheet.steps.some(({ tag, place }) => TOUCHES.includes(tag) && place === undefined);
+    const named = sheet.steps.filter(({ tag, place }) => TOUCHES.includes(tag) && place === undefined).map(({ about }) => about);
+    const things = [...job.site.nodes, ...job.site.meters, ...job.site.equipment].map(({ id }) => id);
+    if (isUnplaced && named.some((about) => things.includes(about!))) expect(sheet.findings).toContainEqual(expect.objectContaining({ code: "place-missing", severity: "stop" }));
+  }
+
+  it.each(PATTERNS)("%s has isolate and prove dead of the right place before every step that touches a conductor", (id) => expectGates(jobFromPattern(id)));
+
+  it.each(["single-phase", "split-phase", "three-phase"] as const)("a job of the short form, %s, has them too", (system) => {
+    expectGates(starterPlan({ name: "Short", place: "", system, solarKw: 5, batteryKw: 5, solarMeter: true, arrow: "to-load" }));
+  });
+
+  it("so has any job after any edits, and any document at all, without places and without a board too", () => {
+    fc.assert(fc.property(anyRecipe, (recipe) => {
+      const job = documentOf(recipe);
+      expectGates(job);
+      const nowhere = { ...job.site, places: [], ways: [], nodes: job.site.nodes.map(({ place: _place, ...node }) => node), meters: job.site.meters.map(({ place: _place, ...meter }) => meter), equipment: job.site.equipment.map(({ place: _place, ...item }) => item) };
+      expectGates({ ...job, site: nowhere });
+      expectGates({ ...job, site: { ...nowhere, nodes: nowhere.nodes.map((node) => (node.kind === "board" ? { ...node, kind: "load" as const } : node)) } });
+    }), { numRuns: 60 });
   });
 });

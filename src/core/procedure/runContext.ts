@@ -27,6 +27,7 @@ export interface RunContext {
   readonly setups: readonly InputSetup[];
   /** Everything with a kit, each once; a meter that is part of a device is that device. */
   readonly worked: readonly Worked[];
+  /** Where the supply is switched; without a board in the plan, the supply itself. */
   readonly boards: readonly SiteNode[];
   readonly placeName: (id: string | undefined) => string;
 }
@@ -41,9 +42,15 @@ export function runContext(plan: RunPlan): RunContext {
   ].flatMap(({ kit, ...item }): readonly Worked[] => (kit ? [{ ...item, kit }] : []));
   const placeNames = new Map(site.places.map(({ id, name }) => [id, name]));
   return {
-    plan, site, links, items: linkItems(site, kits), setups: inputSetups(site, kits), worked, boards: site.nodes.filter(({ kind }) => kind === "board"),
-    placeName: (id) => (id === undefined ? "no place" : placeNames.get(id) ?? id),
+    plan, site, links, items: linkItems(site, kits), setups: inputSetups(site, kits), worked, boards: boardsOf(site),
+    placeName: (id) => (id === undefined ? "every place that is opened" : placeNames.get(id) ?? id),
   };
+}
+
+/** A site is switched off and on somewhere, also where nobody drew a board. */
+function boardsOf(site: Site): readonly SiteNode[] {
+  const boards = site.nodes.filter(({ kind }) => kind === "board");
+  return boards.length > 0 ? boards : site.nodes.filter(({ kind }) => kind === "grid");
 }
 
 /** Whether something makes power from light: it has strings and a DC side. */

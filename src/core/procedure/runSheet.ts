@@ -2,13 +2,12 @@ import type { Finding } from "@/core/findings";
 import { findCycle } from "@/core/procedure/schedule/constraintGraph";
 import { isOnMains, isSolar, runContext, type RunContext, type RunPlan, type Worked } from "@/core/procedure/runContext";
 import { RUN_STAGES, type Need, type RunStep, type StepDraft } from "@/core/procedure/runStep";
-import { ORDER_RULES } from "@/core/procedure/rules/orderRules";
+import type { RunRule } from "@/core/procedure/runRule";
+import { ORDER_RULES, TOUCHES } from "@/core/procedure/rules/orderRules";
 import { POWER_UP_RULES } from "@/core/procedure/rules/powerUpRules";
-import { SITE_RULES } from "@/core/procedure/rules/siteRules";
+import { deadGates, SITE_RULES } from "@/core/procedure/rules/siteRules";
 import { WIRING_RULES } from "@/core/procedure/rules/wiringRules";
 import { joined } from "@/core/words";
-
-const RULES = [...SITE_RULES, ...WIRING_RULES, ...POWER_UP_RULES];
 
 /** The steps of a visit in an order that keeps every constraint, and what is wrong with the rules. */
 export interface RunSheet {
@@ -25,7 +24,7 @@ export interface RunSheet {
  */
 export function runSheet(plan: RunPlan): RunSheet {
   const context = runContext(plan);
-  const drafts = RULES.flatMap((rule) => rule.yields(context).map((draft) => ({ ...draft, rule: rule.id })));
+  const drafts = allDrafts(context);
   const ids = uniqueIds(drafts);
   const needs = drafts.map((): Need[] => []);
   const indexOf = new Map(ids.map((id, at) => [id, at]));
@@ -38,7 +37,7 @@ export function runSheet(plan: RunPlan): RunSheet {
     }
   }
   for (const { first, then, rule } of kitOrders(context, drafts)) needs[then]!.push({ step: ids[first]!, rule });
-  const findings = withoutCircles(needs, ids, indexOf, drafts);
+  const findings = [...unplacedFindings(context, drafts), ...withoutCircles(needs, ids, indexOf, drafts)];
   const steps = drafts.map((draft, at): RunStep => ({
     place: undefined, about: undefined, content: [], caution: undefined, evidence: { kind: "tick" }, wantsPhoto: false, waitMin: 0, waiting: undefined, isGate: false, school: undefined,
     ...draft, id: ids[at]!, needs: reduced(needs[at]!),
@@ -58,10 +57,31 @@ function uniqueIds(drafts: readonly StepDraft[]): readonly string[] {
   });
 }
 
+/** The steps of all rules; dead is proved wherever one of them touches a conductor. */
+function allDrafts(context: RunContext): readonly (StepDraft & { readonly rule: string })[] {
+  const of = (rules: readonly RunRule[]) => rules.flatMap((rule) => rule.yields(context).map((draft) => ({ ...draft, rule: rule.id })));
+  const wiring = of(WIRING_RULES);
+  const touched = wiring.filter(({ tag }) => TOUCHES.includes(tag)).map(({ place }) => place);
+  return [...of(SITE_RULES), ...deadGates(context, touched).map((gate) => ({ ...gate, rule: "prove-dead" })), ...wiring, ...of(POWER_UP_RULES)];
+}
+
+/** Where nobody said where something is, no gate can be its own: all of them hold it up, and it is said. */
+function unplacedFindings({ worked, site }: RunContext, drafts: readonly StepDraft[]): readonly Finding[] {
+  const about = new Set(drafts.filter(({ tag, place }) => TOUCHES.includes(tag) && place === undefined).map((draft) => draft.about));
+  const names = [...worked, ...site.meters].filter(({ id }, at, all) => about.has(id) && all.findIndex((other) => other.id === id) === at).map(({ name }) => name);
+  if (names.length === 0) return [];
+  return [{
+    id: "place-missing", code: "place-missing", severity: "stop", stage: "run", subject: { kind: "job" }, title: "Where something hangs is not said",
+    detail: `${joined(names)}: without a place, nobody knows where to prove dead for ${names.length === 1 ? "it" : "them"}. The sheet asks for it everywhere.`,
+    cure: "Name the places under Plan, Places, and say there or at the device where each hangs", source: "Places of the plan",
+  }];
+}
+
 function isSame(same: "device" | "place" | "site", a: StepDraft, b: StepDraft): boolean {
   switch (same) {
     case "site": return true;
-    case "place": return a.place !== undefined && a.place === b.place;
+    // Whoever does something nobody knows where comes past every gate.
+    case "place": return b.place === undefined || a.place === b.place;
     case "device": return a.about !== undefined && a.about === b.about;
   }
 }

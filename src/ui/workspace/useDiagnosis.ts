@@ -48,6 +48,7 @@ export function useDiagnosis({ site, tests }: JobDocument): DiagnosisState {
           of: request, diagnosis: undefined, running: undefined,
           message: `${outcome.combinations.toLocaleString("en")} combinations of faults are too many for this site. Look for fewer faults at once.`,
         });
+        case "too-costly": return setState({ of: request, diagnosis: undefined, running: undefined, message: `This would take about ${Math.round(outcome.costMs / 1000)} s. Look for fewer faults at once.` });
         case "cancelled": return setState((before) => ({ ...before, of: request, running: undefined, message: "Stopped. Look for fewer faults at once, or change a reading to start again." }));
       }
     }, (error: unknown) => {

@@ -3,13 +3,13 @@ interface OrderRule {
   readonly id: string;
   readonly first: readonly string[];
   readonly then: readonly string[];
-  /** Only between steps of the same device, at the same place, or anywhere. */
+  /** Only between steps of the same device, at the same place (or where nobody said at which), or anywhere. */
   readonly same: "device" | "place" | "site";
   readonly why: string;
 }
 
 /** Everything that opens a cover or touches a conductor. */
-const TOUCHES = ["bond", "wire-power", "neutral-earth", "taps", "ct-leads", "clamp", "wire-link", "measure-link", "battery-polarity"] as const;
+export const TOUCHES: readonly string[] = ["bond", "wire-power", "neutral-earth", "taps", "ct-leads", "clamp", "wire-link", "measure-link", "battery-polarity"];
 const SWITCHES_ON = ["on-ac", "on-battery", "on-dc", "on"] as const;
 
 /**

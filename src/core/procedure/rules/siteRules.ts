@@ -1,5 +1,6 @@
 import { isSolar, type RunContext, type Worked } from "@/core/procedure/runContext";
 import type { RunRule } from "@/core/procedure/runRule";
+import type { StepDraft } from "@/core/procedure/runStep";
 
 const PRACTICE = "Order of work: survey, fix, isolate and prove dead";
 /** Above this nothing counts as dead; a tester shows induced volts below it. */
@@ -7,13 +8,28 @@ const DEAD_V = 10;
 /** What a DC link must have fallen to before its cover is opened. */
 const BLED_V = 50;
 const USUAL_BLEED_S = 300;
+/** No place of a plan has a space in its id. */
+const SOMEWHERE = "somewhere unsaid";
 const DEAD_CAUTION = "Use an approved two-pole tester, proved before and after; a non-contact pen is never proof. Local rules and a licensed electrician come first.";
 
-/** Places where a cover is opened: a board, a new device on the mains, a meter, or whatever a bus ends in. */
-function openedPlaces({ boards, worked, site, links, items }: RunContext): readonly string[] {
+/** Places where a cover is opened: a board, a new device on the mains, a meter, or whatever a bus ends in. Undefined among them is somewhere: a place that nobody named. */
+function openedPlaces({ boards, worked, site, links, items }: RunContext): readonly (string | undefined)[] {
   const joinedUp = links.filter(({ kind }) => kind === "rs485" || kind === "can" || kind === "dry-contact").flatMap((link) => link.members.map((member) => items.find(({ id }) => id === member.item)?.place));
   const places = [...boards.map(({ place }) => place), ...worked.filter(({ isNew, kit }) => isNew && kit.kind !== "router" && kit.kind !== "dongle").map(({ place }) => place), ...site.meters.map(({ place }) => place), ...joinedUp];
-  return [...new Set(places.flatMap((place) => place ?? []))];
+  return [...new Set(places)];
+}
+
+/**
+ * What proves dead at every place where something is opened or touched, each a gate of its own.
+ *
+ * @param touched The places of the steps that touch conductors; undefined for those of which nobody said where they are.
+ */
+export function deadGates(context: RunContext, touched: readonly (string | undefined)[]): readonly StepDraft[] {
+  return [...new Set([...openedPlaces(context), ...touched])].map((place) => ({
+    tag: "prove-dead", stage: "isolate" as const, title: `Prove dead at ${context.placeName(place)}`, place, about: place ?? SOMEWHERE, why: "Nothing is touched before it is proved", activeMin: 4, source: PRACTICE, isGate: true, caution: DEAD_CAUTION,
+    content: [{ label: "Between", value: pairsOf(context).join(", ") }],
+    evidence: { kind: "values" as const, fields: [{ id: "highest", label: "Highest of all pairs", unit: "V", least: 0, most: DEAD_V, outside: "Find the source that still feeds it: trace the breaker again, and look for solar, battery and generator" }] },
+  }));
 }
 
 /** Steps before any cover is open. */
@@ -29,15 +45,10 @@ export const SITE_RULES: readonly RunRule[] = [
     tag: "unload", stage: "arrive", title: "Unload and check against the list", place: boards[0]?.place ?? site.places[0]?.id, why: "What is missing is fetched while other work goes on", activeMin: 8, source: PRACTICE,
     content: [{ label: "List", value: "Plan, Bring: devices, cable, ferrules, instruments" }],
   }] },
-  { id: "isolate", yields: ({ boards, site, placeName }) => (boards.length > 0 ? boards : site.nodes.filter(({ kind }) => kind === "grid")).map((board) => ({
+  { id: "isolate", yields: ({ boards, site, placeName }) => boards.map((board) => ({
     tag: "isolate", stage: "isolate" as const, title: `Isolate and lock off ${board.name}`, place: board.place, about: board.id, why: "Boards are often labelled wrongly: trace the breaker, do not believe it", activeMin: 6, source: PRACTICE, isGate: true,
     content: [{ label: "Where", value: placeName(board.place) }, ...(board.fuseA ? [{ label: "Its breaker", value: `${board.fuseA} A` }] : []), { label: "Other sources", value: site.nodes.filter(({ kind }) => ["pv-inverter", "hybrid-inverter", "battery-inverter", "generator"].includes(kind)).map(({ name }) => name).join(", ") || "none" }],
     caution: "Every source is switched off and locked, solar, battery and generator too.",
-  })) },
-  { id: "prove-dead", yields: (context) => openedPlaces(context).map((place) => ({
-    tag: "prove-dead", stage: "isolate" as const, title: `Prove dead at ${context.placeName(place)}`, place, about: place, why: "Nothing is touched before it is proved", activeMin: 4, source: PRACTICE, isGate: true, caution: DEAD_CAUTION,
-    content: [{ label: "Between", value: pairsOf(context).join(", ") }],
-    evidence: { kind: "values" as const, fields: [{ id: "highest", label: "Highest of all pairs", unit: "V", least: 0, most: DEAD_V, outside: "Find the source that still feeds it: trace the breaker again, and look for solar, battery and generator" }] },
   })) },
   { id: "bleed", yields: ({ worked }) => worked.filter(isBled).map((item) => ({
     tag: "bleed", stage: "isolate" as const, title: `DC off and bled at ${item.name}`, place: item.place, about: item.id, why: "The DC link holds its charge after the switch is off", activeMin: 3, waitMin: (item.kit.timers.dischargeS ?? USUAL_BLEED_S) / 60,
