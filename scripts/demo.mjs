@@ -3,32 +3,42 @@ import { ensurePackages } from "./lib/install.mjs";
 import { ensureBuilt, startApp } from "./lib/app.mjs";
 import { freePort, portIsFree } from "./lib/cluster.mjs";
 import { loadDemo, migrate, openDatabase } from "./lib/database.mjs";
+import { forgetRunning, takeOverRest, writeRunning } from "./lib/running.mjs";
 import { run, say, Stop } from "./lib/say.mjs";
+import { supervise } from "./lib/supervise.mjs";
 
 const USUAL_PORT = 3000;
 
 await run(async () => {
   checkNode();
+  await takeOverRest();
   // From here on Ctrl-C ends what is being done and then comes to the clean-up below.
   let isStopping = false;
   const stop = stopWanted().then(() => { isStopping = true; });
   const port = await choosePort();
   await ensurePackages();
-  const database = await openDatabase({ name: "cluster" });
+  const { url, stop: stopDatabase, cluster } = await openDatabase({ name: "cluster" });
   try {
-    await migrate(database.url);
-    await loadDemo(database.url);
+    await migrate(url);
+    await loadDemo(url);
     await ensureBuilt();
-    const app = await startApp({ port, databaseUrl: database.url });
-    say(`\nGormit is at ${app.address}\nStop it with Ctrl-C; your jobs are kept.`);
-    await Promise.race([stop, app.ended.then(() => { throw new Stop("The app ended by itself; the reason stands above."); })]);
-    say("\nStopping …");
-    await app.stop();
+    const start = () => startApp({ port, databaseUrl: url, dataDir: cluster?.data });
+    const hold = { app: await start() };
+    const noteDown = () => writeRunning({ demo: process.pid, app: hold.app.pid, address: hold.app.address });
+    try {
+      await noteDown();
+      say(`\nGormit is at ${hold.app.address}\nStop it with Ctrl-C; your jobs are kept.`);
+      await supervise({ hold, cluster, start, stop, onApp: noteDown });
+      say("\nStopping …");
+    } finally {
+      await hold.app.stop();
+    }
   } catch (error) {
     // What Ctrl-C ended half way has not failed.
     if (!isStopping) throw error;
   } finally {
-    await database.stop();
+    await stopDatabase();
+    await forgetRunning();
   }
   say("Stopped.");
 });

@@ -25,18 +25,19 @@ export async function ensureBuilt() {
 
 /**
  * Start the built app on loopback and wait until it and its database answer.
- * @param {{ port: number, databaseUrl: string }} options
+ * @param {{ port: number, databaseUrl: string, dataDir?: string | undefined, env?: Record<string, string> }} options dataDir: the private database's folder, whose disk is watched.
  */
-export async function startApp({ port, databaseUrl }) {
+export async function startApp({ port, databaseUrl, dataDir, env = {} }) {
   const child = spawn(process.execPath, [NEXT, "start", "-H", "127.0.0.1", "-p", String(port)], {
     cwd: projectDir, stdio: ["ignore", "ignore", "inherit"], detached: true,
-    env: { ...process.env, NODE_ENV: "production", DATABASE_URL: databaseUrl, NEXT_TELEMETRY_DISABLED: "1" },
+    env: { ...process.env, NODE_ENV: "production", DATABASE_URL: databaseUrl, NEXT_TELEMETRY_DISABLED: "1", ...(dataDir ? { GORMIT_DATA_DIR: dataDir } : {}), ...env },
   });
-  const ended = new Promise((resolve) => child.on("exit", resolve));
+  /** @type {Promise<string>} How it ended, in words. */
+  const ended = new Promise((resolve) => child.on("exit", (code, signal) => resolve(signal ? `by the signal ${signal}` : `with code ${code}`)));
   const address = `http://127.0.0.1:${port}`;
   await whenReady(`${address}/api/v1/health`, ended);
   return {
-    address, ended,
+    address, ended, pid: child.pid,
     stop: async () => {
       child.kill("SIGTERM");
       await ended;

@@ -10,7 +10,7 @@ const LEAST_VERSION_NUMBER = 130_000;
  * The database to use: DATABASE_URL when it is set (then nothing local is installed or started), else the
  * private cluster of this project.
  * @param {{ name: string, throwAway?: boolean }} options
- * @returns {Promise<{ url: string, stop: () => Promise<void> }>}
+ * @returns {Promise<{ url: string, stop: () => Promise<void>, cluster?: import("./cluster.mjs").Cluster }>} cluster: where it is a private one.
  */
 export async function openDatabase(options) {
   const given = process.env.DATABASE_URL;
@@ -20,7 +20,8 @@ export async function openDatabase(options) {
   }
   const binaries = await ensurePostgres();
   say("Starting the private database …");
-  return startCluster(binaries, options);
+  const cluster = await startCluster(binaries, options);
+  return { url: cluster.url, stop: cluster.stop, cluster };
 }
 
 /** Bring the schema up to date. @param {string} url */
