@@ -38,9 +38,22 @@ export class Desk {
     const page = await this.browser.newPage();
     page.setDefaultTimeout(WAIT_MS);
     page.on("pageerror", (error) => this.faults.push(String(error)));
+    page.on("console", (message) => { if (message.text().includes("Content Security Policy")) this.faults.push(message.text()); });
     await page.setViewport(viewport);
     await page.goto(this.app + url, { waitUntil: "networkidle2" });
     return page;
+  }
+
+  /** A page of another site, with scripts of its own. */
+  async foreignPage(): Promise<Page> {
+    const page = await this.browser.newPage();
+    await page.goto("data:text/html,<title>elsewhere</title>");
+    return page;
+  }
+
+  /** Import a document as a job, without the interface. */
+  async imported(document: object): Promise<string> {
+    return this.create("/import", document);
   }
 
   /** Import a demo job under a name of its own, without the interface. */
@@ -61,7 +74,7 @@ export class Desk {
   }
 
   private async create(route: string, body: object): Promise<string> {
-    const response = await fetch(`${this.app}/api/v1/jobs${route}`, { method: "POST", body: JSON.stringify(body), headers: { "content-type": "application/json" } });
+    const response = await fetch(`${this.app}/api/v1/jobs${route}`, { method: "POST", headers: { "content-type": "application/json" }, body: JSON.stringify(body) });
     expect(response.status).toBe(201);
     return ((await response.json()) as { id: string }).id;
   }

@@ -89,7 +89,7 @@ describe("Run", () => {
     await openPart(page, "Log");
     await shows(page, "Nothing was recorded yet");
     const entry = { id: randomUUID(), at: new Date().toISOString(), person: "Kim", kind: "note", text: "Array lead is in the loft" };
-    const answer = await fetch(`${desk.app}/api/v1/jobs/${id}/run`, { method: "POST", body: JSON.stringify({ entries: [entry] }) });
+    const answer = await fetch(`${desk.app}/api/v1/jobs/${id}/run`, { method: "POST", headers: { "content-type": "application/json" }, body: JSON.stringify({ entries: [entry] }) });
     expect(answer.status).toBe(200);
     await shows(page, "Array lead is in the loft");
   });
@@ -129,7 +129,7 @@ describe("Run", () => {
     await showsNot(page, "kept here");
     const job = (await (await fetch(`${desk.app}/api/v1/jobs/${id}`)).json()) as { revision: number; document: { site: { nodes: { id: string; name: string }[] } } };
     for (const node of job.document.site.nodes) if (node.id === "solar") node.name = "Old inverter";
-    expect((await fetch(`${desk.app}/api/v1/jobs/${id}`, { method: "PUT", body: JSON.stringify({ revision: job.revision, document: job.document }) })).status).toBe(200);
+    expect((await fetch(`${desk.app}/api/v1/jobs/${id}`, { method: "PUT", headers: { "content-type": "application/json" }, body: JSON.stringify({ revision: job.revision, document: job.document }) })).status).toBe(200);
     await page.reload({ waitUntil: "networkidle2" });
     await openPart(page, "Sheet");
     await shows(page, "look again");
