@@ -9,14 +9,12 @@ export default defineConfig({
   test: {
     reporters: ["default", "./tests/setup/closingLine.ts"],
     projects: [
-      { resolve: { alias }, test: { name: "unit", testTimeout: UNIT_TIMEOUT_MS, include: ["src/**/*.test.{ts,tsx}", "tests/architecture/**/*.test.ts"] } },
+      { resolve: { alias }, test: { name: "unit", testTimeout: UNIT_TIMEOUT_MS, include: ["src/**/*.test.{ts,tsx}", "tests/architecture/**/*.test.ts", "tests/scripts/**/*.test.ts"] } },
       // These need a database and the built app, which `npm test` starts; they share both, so they take turns.
       {
         resolve: { alias },
         test: {
           name: "whole", testTimeout: BROWSER_TIMEOUT_MS, hookTimeout: BROWSER_TIMEOUT_MS, fileParallelism: false,
-          // A browser on a loaded machine can lose a key or a frame; what fails twice is the app's.
-          retry: 1,
           include: ["tests/database/**/*.test.ts", "tests/routes/**/*.test.ts", "tests/browser/**/*.test.ts"],
         },
       },

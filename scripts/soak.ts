@@ -52,7 +52,7 @@ async function people({ app }: Ground): Promise<void> {
   const failures = new Map<string, number>();
   const until = Date.now() + 180_000 * SHARE;
   const technician = async (number: number) => {
-    const job = await (await send(app, "POST", "/jobs/import", { ...base, job: { ...base.job, name: `Soak ${number}` } })).json() as { id: string; revision: number; document: JobDocument };
+    const job = await (await send(app, "POST", "/jobs/import", { ...base, job: { ...base.job, name: `Soak ${number}` } }, number)).json() as { id: string; revision: number; document: JobDocument };
     let { revision } = job;
     const every = async (periodMs: number, kind: keyof typeof times, work: () => Promise<Response>) => {
       await pause(Math.random() * periodMs);
@@ -101,6 +101,7 @@ async function heavy({ app }: Ground): Promise<void> {
 /** Ten thousand jobs, one of them with 5 000 entries and 3 000 revisions. */
 async function much({ app, url }: Ground): Promise<void> {
   const client = new pg.Client({ connectionString: url });
+  client.on("error", () => undefined);
   await client.connect();
   const base = demo();
   const [jobs, entries, revisions] = [10_000, 5_000, 3_000].map((count) => Math.max(1, Math.round(count * SHARE))) as [number, number, number];

@@ -1,10 +1,12 @@
 import { readFileSync } from "node:fs";
+import pg from "pg";
 import { afterAll, describe, expect, it } from "vitest";
 import { importJob } from "@/core/job/importJob";
 import type { JobDocument } from "@/core/job/jobDocument";
-import { closeDatabase, DatabaseUnavailable, query, transaction } from "@/db/client";
+import { closeDatabase, DatabaseBusy, DatabaseUnavailable, query, transaction, UnstorableValue } from "@/db/client";
 import { createJob, deleteJob, jobSearchSchema, manyRevisions, maybeJob, onePageOfJobs, restoreJob, saveJob, type SummarisedJob } from "@/db/job";
 import { keptJob, summarised } from "../fixtures/keptJob";
+import { fromTestRun } from "../setup/environment";
 
 const SUMMARY = JSON.stringify({ supply: "", state: "placing", findings: {}, next: "" });
 const NOBODY = "00000000-0000-4000-8000-000000000000";
@@ -79,6 +81,32 @@ describe("job", () => {
   it("refuses in the schema what no code should write", async () => {
     await expect(query("insert into job (name, document, summary) values ('x', '{}', '{}')")).rejects.toThrow(/job_(document|summary)_check/);
     await expect(query(`insert into job (name, document, summary) values ('  ', '{"format":"gormit-job"}', '${SUMMARY}')`)).rejects.toThrow("job_name_check");
+  });
+
+  it("saves one job though another is locked, however many saves wait for that one", async () => {
+    const [locked, free] = [await keptJob(demo("fennel-court")), await keptJob(demo("fennel-court"))];
+    const other = new pg.Client({ connectionString: fromTestRun("DATABASE_URL") });
+    await other.connect();
+    await other.query("begin");
+    await other.query("select id from job where id = $1 for update", [locked.id]);
+    const waiting = Array.from({ length: 20 }, (_, at) => saveJob(locked.id, 1, renamed(locked.document, `Waits ${at}`)));
+    expect((await saveJob(free.id, 1, renamed(free.document, "Goes on"))).kind).toBe("saved");
+    await other.query("rollback");
+    await other.end();
+    expect((await Promise.all(waiting)).filter(({ kind }) => kind === "saved")).toHaveLength(1);
+  });
+
+  it("says that a text cannot be kept, and that a transaction that met another may be tried again", async () => {
+    await expect(query("select $1::text", ["a\u0000b"])).rejects.toBeInstanceOf(UnstorableValue);
+    await expect(query("select '0000-01-01'::timestamptz")).rejects.toBeInstanceOf(UnstorableValue);
+    let tries = 0;
+    const outcome = await transaction("collides", async (client) => {
+      tries++;
+      if (tries < 3) await client.query("do $$ begin raise exception 'met another' using errcode = '40P01'; end $$");
+      return "done";
+    });
+    expect([outcome, tries]).toEqual(["done", 3]);
+    await expect(transaction("collides", (client) => client.query("do $$ begin raise exception 'met another' using errcode = '40001'; end $$"))).rejects.toBeInstanceOf(DatabaseBusy);
   });
 
   it("does all of a transaction or none", async () => {

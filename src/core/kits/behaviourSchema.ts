@@ -37,7 +37,7 @@ export const environmentSchema = z.strictObject({
 }).default({ shelter: "indoors" });
 
 export const exportLimitSchema = z.strictObject({
-  basis: z.array(z.enum(["sum", "per-phase"])).min(1),
+  basis: z.array(z.enum(["sum", "per-phase"])).min(1).max(2),
   unit: z.enum(["W", "percent"]),
   min: z.number().min(0).max(1e8),
   max: z.number().positive().max(1e8),

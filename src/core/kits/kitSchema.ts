@@ -1,4 +1,5 @@
 import { z } from "zod";
+import { boundedRecord } from "@/core/boundedRecord";
 import { canSchema, networkSchema, portSchema, radioSchema, serialSchema } from "@/core/kits/portSchema";
 import { environmentSchema, exportLimitSchema, lampSchema, powerUpSchema, timersSchema, topologyRuleSchema } from "@/core/kits/behaviourSchema";
 import { clampKitSchema, meteringSchema } from "@/core/kits/sensingSchema";
@@ -41,7 +42,7 @@ export const kitSchema = z.strictObject({
   name: nameSchema,
   summary: text().trim().min(1, "say in a sentence what it is").max(400, "at most 400 characters"),
   source: text().trim().min(1, "say where the values come from").max(300, "at most 300 characters"),
-  sources: z.record(text().max(200), text().trim().min(1).max(300)).default({}),
+  sources: boundedRecord(text().max(200), text().trim().min(1).max(300), 300).default({}),
   serialPattern: text().max(200).refine(isPattern, "this is no regular expression").optional(),
   ratings: ratingsSchema,
   metering: meteringSchema.optional(),

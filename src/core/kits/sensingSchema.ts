@@ -23,7 +23,7 @@ const kitInputSchema = z.strictObject({
 export const meteringSchema = z.strictObject({
   /** Accuracy class of the meter itself, % of the power. */
   classPct: z.number().min(0).max(20),
-  wiring: z.array(z.enum(["1P2W", "1P3W", "3P3W", "3P4W"])).min(1),
+  wiring: z.array(z.enum(["1P2W", "1P3W", "3P3W", "3P4W"])).min(1).max(4),
   taps: z.array(text().trim().min(1).max(8)).min(1).max(12),
   inputs: z.array(kitInputSchema).min(1).max(48),
   /** Measures direct, without CTs, up to this current. */

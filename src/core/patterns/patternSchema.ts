@@ -27,7 +27,7 @@ const patternNodeSchema = z.strictObject({
 
 const patternInputSchema = z.strictObject({
   role: sensingRoleSchema,
-  of: z.array(idSchema).optional(),
+  of: z.array(idSchema).max(40).optional(),
   /** The runs that share its window. */
   runs: z.array(idSchema).min(1).max(12),
   /** One input for each phase that the runs have, or this conductor only. */

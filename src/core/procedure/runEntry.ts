@@ -1,4 +1,5 @@
 import { z } from "zod";
+import { boundedRecord } from "@/core/boundedRecord";
 import { text } from "@/core/text";
 
 export const MOST_TITLE_CHARACTERS = 300;
@@ -21,7 +22,7 @@ export const runEntrySchema = z.discriminatedUnion("kind", [
   z.object({ ...common, ...ofStep, kind: z.literal("start") }),
   z.object({
     ...common, ...ofStep, kind: z.literal("result"),
-    values: z.record(text().max(60), z.number().min(-1e9).max(1e9)).optional(), choice: text().max(60).optional(), serial: serialSchema.optional(),
+    values: boundedRecord(text().max(60), z.number().min(-1e9).max(1e9), 80).optional(), choice: text().max(60).optional(), serial: serialSchema.optional(),
     /** The same with its labels and units, as it was shown; a log is read long after its sheet is gone. */
     said: text().max(MOST_SAID_CHARACTERS).default(""),
     /** What was outside its limits, in words; empty when all was good. */

@@ -1,4 +1,5 @@
 import { z } from "zod";
+import { boundedRecord } from "@/core/boundedRecord";
 import { text } from "@/core/text";
 
 /** Largest list sizes that a request or file may carry; far above any real site, low enough to stay fast. */
@@ -7,6 +8,7 @@ const MAX_METERS = 24;
 const MAX_INPUTS = 48;
 const MAX_CTS = 200;
 const MAX_WINDOW_ENTRIES = 12;
+const MAX_TAPS = 24;
 const MAX_PLACES = 40;
 const MAX_WAYS = 200;
 
@@ -114,7 +116,7 @@ const inputSchema = z.object({
 const meterSchema = z.object({
   id: idSchema,
   name: nameSchema,
-  taps: z.record(text().min(1).max(8), phaseSchema),
+  taps: boundedRecord(text().min(1).max(8), phaseSchema, MAX_TAPS),
   inputs: z.array(inputSchema).min(1, "a meter has at least one input").max(MAX_INPUTS),
   kit: idSchema.optional(),
   place: idSchema.optional(),

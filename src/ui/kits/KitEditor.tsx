@@ -49,7 +49,7 @@ export function KitEditor({ name, initial, replaces }: { name: string; initial: 
     <div className="mx-auto flex h-dvh max-w-7xl flex-col p-4">
       <header className="flex flex-wrap items-end gap-3 pb-3">
         <div className="mr-auto"><Link href="/kits" className="link quiet text-sm">Kits</Link><h1 className="text-2xl font-bold leading-tight">{replaces ? name : `Copy of ${name}`}</h1></div>
-        <button type="button" className="btn press" onClick={() => { localStorage.removeItem(key); setTyped(initial); router.refresh(); }}>Back to the start</button>
+        <button type="button" className="btn press" onClick={() => { localStorage.removeItem(key); setTyped(undefined); router.refresh(); }}>Back to the start</button>
         <button type="button" className="btn btn-primary press" disabled={problems.length > 0} onClick={() => void save()}>Save the kit</button>
       </header>
       {problem && <ProblemList problem={problem} />}

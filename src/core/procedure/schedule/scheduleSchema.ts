@@ -1,4 +1,5 @@
 import { z } from "zod";
+import { boundedRecord } from "@/core/boundedRecord";
 import { findingSchema } from "@/core/findings";
 import { refineWith, type Problem } from "@/core/problem";
 import { text } from "@/core/text";
@@ -28,7 +29,7 @@ export const scheduleRequestSchema = z.object({
   technicians: z.int().min(1).max(4),
   places: z.array(z.object({ id: stepIdSchema })).min(1).max(MAX_PLACES),
   /** Minutes between two places, "a|b", the same both ways; without one it takes no time. */
-  walkMin: z.record(text().max(401), minutes).default({}),
+  walkMin: boundedRecord(text().max(401), minutes, MAX_PLACES * MAX_PLACES).default({}),
   steps: z.array(stepShape).max(MAX_STEPS),
   /** Where each technician is at the beginning, and when free; at the place of their first step, at once, where left out. */
   starts: z.array(z.object({ place: stepIdSchema.optional(), freeMin: minutes.default(0) })).max(4).default([]),
