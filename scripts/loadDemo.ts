@@ -1,9 +1,9 @@
 import { readdir, readFile } from "node:fs/promises";
 import { importJob } from "@/core/job/importJob";
-import { jobSummary } from "@/core/job/jobSummary";
 import { pathText } from "@/core/problem";
 import { closeDatabase } from "@/db/client";
 import { createJob } from "@/db/job";
+import { summarised } from "@/workers/jobTasks";
 
 const DEMO_FOLDER = new URL("../demo/", import.meta.url);
 
@@ -14,7 +14,7 @@ async function main(): Promise<void> {
     if (outcome.kind === "bad-file") {
       throw new Error(`demo/${file}: ${outcome.problems.map((problem) => `${pathText(problem.path)}: ${problem.message}`).join("; ")}`);
     }
-    await createJob({ document: outcome.document, summary: jobSummary(outcome.document) }, { demoKey: file.replace(/\.json$/, "") });
+    await createJob(summarised(outcome.document), { demoKey: file.replace(/\.json$/, "") });
   }
   await closeDatabase();
 }

@@ -1,10 +1,8 @@
 import { createHash } from "node:crypto";
 import { z } from "zod";
-import type { JobDocument } from "@/core/job/jobDocument";
 import { jobSummarySchema, type JobSummary } from "@/core/job/jobSummary";
 import { storedJobSchema } from "@/core/job/storedJob";
 import { pathText } from "@/core/problem";
-import { sameJson } from "@/core/sameJson";
 import { query, transaction, type Queryable } from "@/db/client";
 
 const rowShape = { id: z.uuid(), revision: z.int(), updated_at: z.date() };
@@ -64,9 +62,10 @@ export const jobSearchSchema = z.object({
 
 export type JobSearch = z.output<typeof jobSearchSchema>;
 
-/** A document with its summary, as they are written: the summary is made before the transaction, never in it. */
-export interface SummarisedJob {
-  readonly document: JobDocument;
+/** A job as it is written: its document as text, its name and its summary, all made before the transaction, never in it. */
+export interface WrittenJob {
+  readonly name: string;
+  readonly text: string;
   readonly summary: JobSummary;
 }
 
@@ -76,7 +75,7 @@ export type CreateOutcome =
   | { readonly kind: "taken" };
 
 export type SaveOutcome =
-  | { readonly kind: "saved"; readonly job: Job }
+  | { readonly kind: "saved"; readonly revision: number; readonly savedAt: string }
   | { readonly kind: "conflict"; readonly current: Job }
   | { readonly kind: "gone" };
 
@@ -89,6 +88,10 @@ export interface JobOrigin {
 
 /** Parts of a document whose change is worth a line in the log. */
 const PARTS = ["site", "kits", "links", "tests", "run", "limit", "divert", "network"] as const;
+
+const CHANGED_PARTS = PARTS.map((part) => `case when old.document -> '${part}' is distinct from $4::jsonb -> '${part}' then '${part}' end`).join(", ");
+
+const savedRowSchema = z.object({ revision: z.int(), updated_at: z.date(), parts: z.array(z.string()).nullable(), same: z.boolean() });
 
 const JOB_COLUMNS = "id, document, revision, updated_at";
 
@@ -144,16 +147,16 @@ export async function manyNamesLike(start: string): Promise<readonly string[]> {
  * Keep a new job at revision 1. The same request under the same id, sent again after a lost answer, finds its job; with a
  * demo key nothing is done when that demo was loaded before.
  */
-export async function createJob({ document, summary }: SummarisedJob, { id, request, demoKey }: JobOrigin = {}): Promise<CreateOutcome> {
+export async function createJob({ name, text, summary }: WrittenJob, { id, request, demoKey }: JobOrigin = {}): Promise<CreateOutcome> {
   const madeFrom = request === undefined ? null : createHash("sha256").update(request).digest();
   return transaction(`job ${id ?? ""}`, async (client): Promise<CreateOutcome> => {
     const { rows: [row] } = await client.query(`
       insert into job (id, name, document, summary, demo_key, made_from) values (coalesce($1, gen_random_uuid()), $2, $3, $4, $5, $6)
       on conflict do nothing returning ${JOB_COLUMNS}`,
-      [id ?? null, document.job.name, document, summary, demoKey ?? null, madeFrom]);
+      [id ?? null, name, text, summary, demoKey ?? null, madeFrom]);
     if (row) {
       const job = jobRowSchema.parse(row);
-      await client.query("insert into job_revision (job_id, revision, document) values ($1, 1, $2)", [job.id, document]);
+      await client.query("insert into job_revision (job_id, revision, document) values ($1, 1, $2)", [job.id, text]);
       return { kind: "created", job };
     }
     const { rows: [known] } = await client.query(`
@@ -167,23 +170,28 @@ export async function createJob({ document, summary }: SummarisedJob, { id, requ
  * Save a job if it is still at the revision that the change was made on; else nothing is written and the
  * current version comes back, for both to be shown. A save that repeats the current version word for word
  * (sent again after a lost answer) succeeds without a new revision.
+ *
+ * Old and new are compared where both are: the database, in one statement.
  */
-export async function saveJob(id: string, revision: number, { document, summary }: SummarisedJob, person = ""): Promise<SaveOutcome> {
+export async function saveJob(id: string, revision: number, { name, text, summary }: WrittenJob, person = ""): Promise<SaveOutcome> {
   if (!isId(id)) return { kind: "gone" };
   return transaction(`job ${id}`, async (client): Promise<SaveOutcome> => {
-    const { rows: [row] } = await client.query(`select ${JOB_COLUMNS} from job where id = $1 and deleted_at is null for update`, [id]);
+    const { rows: [row] } = await client.query(`
+      with old as (select id, document, revision, updated_at from job where id = $1 and deleted_at is null for update),
+      saved as (
+        update job set name = $3, document = $4, summary = $5, revision = job.revision + 1, updated_at = now()
+        from old where job.id = old.id and old.revision = $2 and old.document <> $4::jsonb
+        returning job.revision, job.updated_at, array_remove(array[${CHANGED_PARTS}], null) as parts
+      )
+      select coalesce(saved.revision, old.revision) as revision, coalesce(saved.updated_at, old.updated_at) as updated_at, saved.parts, old.document = $4::jsonb as same
+      from old left join saved on true`,
+      [id, revision, name, text, summary]);
     if (!row) return { kind: "gone" };
-    const current = jobRowSchema.parse(row);
-    if (sameJson(current.document, document)) return { kind: "saved", job: current };
-    if (current.revision !== revision) return { kind: "conflict", current };
-    const { rows: [saved] } = await client.query(`
-      update job set name = $2, document = $3, summary = $4, revision = revision + 1, updated_at = now()
-      where id = $1 returning id, revision, updated_at`,
-      [id, document.job.name, document, summary]);
-    const { revision: next, updated_at } = z.object(rowShape).parse(saved);
-    const parts = PARTS.filter((part) => !sameJson(current.document[part], document[part]));
-    await keepRevision(client, { id, revision: next, document, person, parts });
-    return { kind: "saved", job: { id, document, revision: next, savedAt: updated_at.toISOString() } };
+    const { parts, same, ...now } = savedRowSchema.parse(row);
+    if (parts) await keepRevision(client, { id, revision: now.revision, person, parts });
+    if (parts || same) return { kind: "saved", revision: now.revision, savedAt: now.updated_at.toISOString() };
+    const { rows: [current] } = await client.query(`select ${JOB_COLUMNS} from job where id = $1`, [id]);
+    return { kind: "conflict", current: jobRowSchema.parse(current) };
   });
 }
 
@@ -209,14 +217,14 @@ async function setDeleted(id: string, statement: string): Promise<boolean> {
 }
 
 /** One more revision, or the latest one grown: what one person saves within two minutes is one. The first stays as it was made. */
-async function keepRevision(client: Queryable, { id, revision, document, person, parts }: { readonly id: string; readonly revision: number; readonly document: JobDocument; readonly person: string; readonly parts: readonly string[] }): Promise<void> {
+async function keepRevision(client: Queryable, { id, revision, person, parts }: { readonly id: string; readonly revision: number; readonly person: string; readonly parts: readonly string[] }): Promise<void> {
   const { rows: grown } = await client.query(`
-    update job_revision set revision = $2, document = $3, saved_at = now(), parts = (select coalesce(array_agg(distinct part), '{}') from unnest(parts || $5::text[]) part)
+    update job_revision set revision = $2, document = (select document from job where id = $1), saved_at = now(), parts = (select coalesce(array_agg(distinct part), '{}') from unnest(parts || $4::text[]) part)
     where job_id = $1 and revision = (select max(revision) from job_revision where job_id = $1)
-      and revision > 1 and person = $4 and began_at > now() - interval '110 seconds' returning revision`,
-    [id, revision, document, person, parts]);
+      and revision > 1 and person = $3 and began_at > now() - interval '110 seconds' returning revision`,
+    [id, revision, person, parts]);
   if (grown.length > 0) return;
-  await client.query("insert into job_revision (job_id, revision, document, person, parts) values ($1, $2, $3, $4, $5)", [id, revision, document, person, parts]);
+  await client.query("insert into job_revision (job_id, revision, document, person, parts) select id, revision, document, $2, $3 from job where id = $1", [id, person, parts]);
 }
 
 function isId(id: string): boolean {

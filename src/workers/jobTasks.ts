@@ -10,7 +10,9 @@ import { text } from "@/core/text";
 
 /** A job ready to be written. */
 export interface ReadyJob {
-  readonly document: JobDocument;
+  readonly name: string;
+  /** Its document as JSON: what is handed on between threads and to the database as text is read by nobody on the way. */
+  readonly text: string;
   readonly summary: JobSummary;
 }
 
@@ -52,7 +54,7 @@ export function readKit(body: Uint8Array): KitReading {
 }
 
 export function summarised(document: JobDocument): ReadyJob {
-  return { document, summary: jobSummary(document) };
+  return { name: document.job.name, text: JSON.stringify(document), summary: jobSummary(document) };
 }
 
 function readJson(body: Uint8Array): { readonly kind: "ok"; readonly value: unknown } | { readonly kind: "bad-json"; readonly detail: string } {

@@ -4,8 +4,9 @@ import { afterAll, describe, expect, it } from "vitest";
 import { importJob } from "@/core/job/importJob";
 import type { JobDocument } from "@/core/job/jobDocument";
 import { closeDatabase, DatabaseBusy, DatabaseUnavailable, query, transaction, UnstorableValue } from "@/db/client";
-import { createJob, deleteJob, jobSearchSchema, manyRevisions, maybeJob, onePageOfJobs, restoreJob, saveJob, type SummarisedJob } from "@/db/job";
-import { keptJob, summarised } from "../fixtures/keptJob";
+import { createJob, deleteJob, jobSearchSchema, manyRevisions, maybeJob, onePageOfJobs, restoreJob, saveJob, type WrittenJob } from "@/db/job";
+import { summarised } from "@/workers/jobTasks";
+import { keptJob } from "../fixtures/keptJob";
 import { fromTestRun } from "../setup/environment";
 
 const SUMMARY = JSON.stringify({ supply: "", state: "placing", findings: {}, next: "" });
@@ -23,7 +24,7 @@ describe("job", () => {
   it("saves on top of the revision that the change was made on, and keeps both revisions", async () => {
     const job = await keptJob(demo("fennel-court"));
     const outcome = await saveJob(job.id, 1, renamed(job.document, "Changed"));
-    expect(outcome).toMatchObject({ kind: "saved", job: { revision: 2, document: { job: { name: "Changed" } } } });
+    expect(outcome).toMatchObject({ kind: "saved", revision: 2 });
     expect(await manyRevisions(job.id)).toEqual([2, 1]);
   });
 
@@ -43,7 +44,7 @@ describe("job", () => {
   it("takes a save that is sent twice for one", async () => {
     const job = await keptJob(demo("fennel-court"));
     await saveJob(job.id, 1, renamed(job.document, "Once"));
-    expect(await saveJob(job.id, 1, renamed(job.document, "Once"))).toMatchObject({ kind: "saved", job: { revision: 2 } });
+    expect(await saveJob(job.id, 1, renamed(job.document, "Once"))).toMatchObject({ kind: "saved", revision: 2 });
     expect(await manyRevisions(job.id)).toEqual([2, 1]);
   });
 
@@ -96,6 +97,19 @@ describe("job", () => {
     expect((await Promise.all(waiting)).filter(({ kind }) => kind === "saved")).toHaveLength(1);
   });
 
+  it("waits for another process that saves the same job, and then overwrites nothing of it", async () => {
+    const job = await keptJob(demo("fennel-court"));
+    const other = new pg.Client({ connectionString: fromTestRun("DATABASE_URL") });
+    await other.connect();
+    await other.query("begin");
+    await other.query("update job set name = 'Theirs', document = jsonb_set(document, '{job,name}', '\"Theirs\"'), revision = 2 where id = $1", [job.id]);
+    const mine = saveJob(job.id, 1, renamed(job.document, "Mine"));
+    await other.query("commit");
+    await other.end();
+    expect(await mine).toMatchObject({ kind: "conflict", current: { revision: 2, document: { job: { name: "Theirs" } } } });
+    expect(await saveJob(job.id, 2, renamed(job.document, "Mine"))).toMatchObject({ kind: "saved", revision: 3 });
+  });
+
   it("says that a text cannot be kept, and that a transaction that met another may be tried again", async () => {
     await expect(query("select $1::text", ["a\u0000b"])).rejects.toBeInstanceOf(UnstorableValue);
     await expect(query("select '0000-01-01'::timestamptz")).rejects.toBeInstanceOf(UnstorableValue);
@@ -131,6 +145,6 @@ function demo(name: string): JobDocument {
   return outcome.document;
 }
 
-function renamed(document: JobDocument, name: string): SummarisedJob {
+function renamed(document: JobDocument, name: string): WrittenJob {
   return summarised({ ...document, job: { ...document.job, name } });
 }

@@ -10,7 +10,7 @@ import { maybePhoto } from "@/db/photo";
 import { manyPlanChanges, manyRunEntries } from "@/db/runEntry";
 import { kitSchema } from "@/core/kits/kitSchema";
 import { readYaml } from "@/core/kits/readYaml";
-import { summarised } from "../fixtures/keptJob";
+import { summarised } from "@/workers/jobTasks";
 import { jobFromPattern, kitText } from "../fixtures/shipped";
 import { fromTestRun } from "../setup/environment";
 
@@ -59,7 +59,7 @@ describe("a database of the revision before", () => {
 
   it("is saved on top of, in the form of now", async () => {
     const renamed = { ...job, job: { ...job.job, name: "Saved now" } };
-    expect(await saveJob(jobId, 3, summarised(renamed), "Kim")).toMatchObject({ kind: "saved", job: { revision: 4, document: { version: 2 } } });
+    expect(await saveJob(jobId, 3, summarised(renamed), "Kim")).toMatchObject({ kind: "saved", revision: 4 });
   });
 
   it("has its kits with their texts; one that cannot be read is told and takes none with it", async () => {
@@ -82,7 +82,7 @@ describe("what one person saves within two minutes", () => {
     const save = async (document: typeof job.document, person: string) => {
       const outcome = await saveJob(job.id, revision, summarised(document), person);
       if (outcome.kind !== "saved") throw new Error(outcome.kind);
-      revision = outcome.job.revision;
+      revision = outcome.revision;
     };
     const named = (name: string) => ({ ...job.document, job: { ...job.document.job, name } });
     for (const count of [1, 2, 3, 4]) await save(named(`Robin ${count}`), "Robin");

@@ -4,6 +4,7 @@ import { request } from "node:http";
 import { describe, expect, it } from "vitest";
 import { kitText } from "../fixtures/shipped";
 import { limitRequestOf } from "../fixtures/limitRequest";
+import { houseSite, usualSheet } from "../fixtures/sites";
 import { fromTestRun } from "../setup/environment";
 
 const tollgate = JSON.parse(readFileSync(new URL("../../demo/tollgate-cottage.json", import.meta.url), "utf8")) as Demo;
@@ -152,13 +153,16 @@ describe("what is heavy", () => {
   };
 
   it("is refused with what it would cost before it is begun", async () => {
-    const answer = await send("POST", "/compute/export-limit", { ...sluggish(64), durationS: 8_000 });
+    const site = houseSite("three-phase", { solarMeter: true });
+    const [step] = usualSheet(site, 3).steps;
+    const readings = site.meters.flatMap((meter) => meter.inputs.map(({ n }, at) => ({ meter: meter.id, input: n, powerW: 400 + at })));
+    const answer = await send("POST", "/compute/diagnose", { site, ...usualSheet(site, 3), steps: Array.from({ length: 40 }, (_, at) => ({ ...step, label: `step ${at}`, readings })) });
     expect(answer.status).toBe(422);
-    expect(answer.body).toMatchObject({ cost: { budgetMs: 15_000 } });
+    expect(answer.body).toMatchObject({ cost: { budgetMs: 15_000 }, error: { issues: [{ path: "maxFaults" }] } });
   });
 
-  it("says what it cost where it is answered, however sluggish the loop", async () => {
-    const answer = await send("POST", "/compute/export-limit", { ...sluggish(1), durationS: 60 });
+  it.each([1, 64])("says what it cost where it is answered, however sluggish the loop, with %i inverters", async (count) => {
+    const answer = await send("POST", "/compute/export-limit", { ...sluggish(count), durationS: 60 });
     expect(answer.status).toBe(200);
     expect(Number(answer.headers.get("x-gormit-cost-ms"))).toBeGreaterThan(0);
   });

@@ -2,7 +2,7 @@ import { z } from "zod";
 import { asking } from "@/app/api/asking";
 import { errorResponse, fromThread, jsonResponse } from "@/app/api/respond";
 import type { JobDocument } from "@/core/job/jobDocument";
-import { createJob, type SummarisedJob } from "@/db/job";
+import { createJob, type WrittenJob } from "@/db/job";
 import { jobSummarised } from "@/workers/serverThreads";
 
 const OK = 200;
@@ -22,7 +22,7 @@ export async function createdFrom(request: Request, document: JobDocument, from:
 }
 
 /** Keep a new job, and answer with it; `more` stands beside it in the answer. */
-export async function createdJob(request: Request, job: SummarisedJob, from: string, more: object = {}): Promise<Response> {
+export async function createdJob(request: Request, job: WrittenJob, from: string, more: object = {}): Promise<Response> {
   const wanted = wantedId(request);
   if (wanted.kind === "refused") return wanted.response;
   const outcome = await createJob(job, { id: wanted.id, request: wanted.id === undefined ? undefined : from });

@@ -1,9 +1,9 @@
 import type { Metadata } from "next";
 import { notFound } from "next/navigation";
 import { connection } from "next/server";
-import type { ReactNode } from "react";
+import { cache, type ReactNode } from "react";
 import { kitLibrary } from "@/app/library/kitLibrary";
-import { maybeJob, maybeJobOrBroken } from "@/db/job";
+import { maybeJobOrBroken } from "@/db/job";
 import { BrokenJobPage } from "@/ui/jobs/BrokenJobPage";
 import { JobWorkspace } from "@/ui/workspace/JobWorkspace";
 
@@ -12,14 +12,18 @@ interface Props {
   readonly children: ReactNode;
 }
 
+/** Read once for the page and for its title. */
+const jobOf = cache(maybeJobOrBroken);
+
 export async function generateMetadata({ params }: Props): Promise<Metadata> {
   await connection();
-  return { title: (await maybeJob((await params).jobId))?.document.job.name ?? "No such job" };
+  const found = await jobOf((await params).jobId);
+  return { title: found === undefined ? "No such job" : found.kind === "job" ? found.job.document.job.name : found.broken.name };
 }
 
 export default async function Layout({ params, children }: Props) {
   await connection();
-  const found = await maybeJobOrBroken((await params).jobId);
+  const found = await jobOf((await params).jobId);
   if (!found) notFound();
   if (found.kind === "broken") return <BrokenJobPage job={found.broken} />;
   const { job } = found;
