@@ -105,7 +105,7 @@ const UNREADABLE: JobSummary = { supply: "not readable", state: "placing", findi
 /** One page of the jobs that are not deleted and hold every word that is sought in their name, place or summary. */
 export async function onePageOfJobs({ search, sort, order, page, size }: JobSearch): Promise<JobPage> {
   const words = search.split(/\s+/u).filter((word) => word !== "");
-  const wanted = words.map((_, at) => `(name || ' ' || coalesce(document #>> '{job,place}', '') || ' ' || (summary ->> 'supply') || ' ' || (summary ->> 'next')) ilike $${at + 1}`);
+  const wanted = words.map((_, at) => `sought ilike $${at + 1}`);
   const where = ["deleted_at is null", ...wanted].join(" and ");
   const values = words.map((word) => `%${word.replace(/[\\%_]/g, (sign) => `\\${sign}`)}%`);
   const [counted] = await query(`select count(*)::int as total from job where ${where}`, values);
@@ -114,7 +114,7 @@ export async function onePageOfJobs({ search, sort, order, page, size }: JobSear
   const shown = Math.min(page, pages);
   const direction = order === "up" ? "asc" : "desc";
   const rows = await query(`
-    select id, name, coalesce(document #>> '{job,place}', '') as place, summary, updated_at
+    select id, name, place, summary, updated_at
     from job where ${where} order by ${SORTED[sort]} ${direction}, id ${direction} limit ${size} offset ${(shown - 1) * size}`, values);
   return { jobs: rows.map((row) => jobLineSchema.parse(row)), total, page: shown, pages };
 }

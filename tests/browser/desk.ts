@@ -45,9 +45,9 @@ export class Desk {
   }
 
   /** A page of another site, with scripts of its own. */
-  async foreignPage(): Promise<Page> {
+  async foreignPage(address: string): Promise<Page> {
     const page = await this.browser.newPage();
-    await page.goto("data:text/html,<title>elsewhere</title>");
+    await page.goto(address);
     return page;
   }
 

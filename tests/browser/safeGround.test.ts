@@ -1,3 +1,6 @@
+import { once } from "node:events";
+import { createServer } from "node:http";
+import type { AddressInfo } from "node:net";
 import fc from "fast-check";
 import pg from "pg";
 import type { Page } from "puppeteer-core";
@@ -9,7 +12,7 @@ import { fromTestRun } from "../setup/environment";
 import { Desk, PHONE, openPart, press, savedAt, shows, showsNot, type } from "./desk";
 
 const STAGES = ["plan", "place", "wire", "run", "prove", "limit", "divert"];
-const SAMPLES = { numRuns: 5, seed: 20_261_128 };
+const SAMPLES = { numRuns: 2, seed: 20_261_128 };
 
 describe("Safe ground", () => {
   let desk: Desk;
@@ -27,7 +30,7 @@ describe("Safe ground", () => {
     await savedAt(first, 2);
     await second.bringToFront();
     await savedAt(second, 2);
-    expect(await drafts(second)).toEqual([]);
+    expect(await drafts(second, id)).toEqual([]);
     await second.reload({ waitUntil: "networkidle2" });
     await savedAt(second, 2);
     expect(await steps(desk, id)).toBe(1);
@@ -57,14 +60,16 @@ describe("Safe ground", () => {
     await press(again, "Go on with mine");
     await savedAt(again, 3);
     expect(await steps(desk, id)).toBe(2);
-    expect(await drafts(again)).toEqual([]);
+    expect(await drafts(again, id)).toEqual([]);
   });
 
   it("sends all that two tabs recorded without a connection, once each", async () => {
     const id = await visit(desk, "Two recorders");
     const tabs = [await desk.tab(`/jobs/${id}/run`), await desk.tab(`/jobs/${id}/run`)];
+    await tabs[0]!.bringToFront();
     await type(tabs[0]!, "You are", "Robin Ash");
     for (const tab of tabs) {
+      await tab.bringToFront();
       await openPart(tab, "Log");
       await tab.setOfflineMode(true);
     }
@@ -122,19 +127,23 @@ describe("Safe ground", () => {
     await shows(page, "A draft of this job in this browser cannot be read");
     await press(page, "Add a step");
     await savedAt(page, 2);
-    expect(await drafts(page)).toEqual(["{ half a draft"]);
+    expect(await drafts(page, id)).toEqual(["{ half a draft"]);
     await press(page, "Let it go");
     await showsNot(page, "cannot be read");
-    expect(await drafts(page)).toEqual([]);
+    expect(await drafts(page, id)).toEqual([]);
   });
 
   it("says that a stage cannot be shown, leaves the way back, and shows it again once it can", async () => {
-    const id = await visit(desk, "Breaks");
+    const id = await desk.demoJob("tollgate-cottage", "Breaks");
     const page = await desk.tab(`/jobs/${id}/plan`);
+    // What only this stage does: putting the orders of the surplus into words.
     await page.evaluate(() => {
-      const right = Array.prototype.toSorted;
-      Object.assign(window, { heal: () => { Array.prototype.toSorted = right; } });
-      Array.prototype.toSorted = () => { throw new Error("planted in the page"); };
+      const right = Array.prototype.join;
+      Object.assign(window, { heal: () => { Array.prototype.join = right; } });
+      Array.prototype.join = function join(separator?: string) {
+        if (this.length > 0 && this.every((part: unknown) => part === "battery" || part === "heater" || part === "vehicle")) throw new Error("planted in the page");
+        return right.call(this, separator);
+      };
     });
     await page.locator('nav a[href$="/divert"]').click();
     await shows(page, "cannot be shown");
@@ -176,15 +185,15 @@ describe("Safe ground", () => {
   });
 
   it("finds, sorts and pages the jobs where they are", async () => {
-    for (const at of [1, 2, 3]) await desk.newJob({ name: `Paging ${at} 100%`, system: "single-phase" });
+    for (const at of [1, 2, 3]) await desk.newJob({ name: `Paging a${at} 100%`, system: "single-phase" });
     const page = await desk.tab("/jobs?search=paging+100%25&sort=name&order=up");
     const names = () => page.$$eval("[data-job]", (rows) => rows.map((row) => row.getAttribute("data-job")));
-    expect(await names()).toEqual(["Paging 1 100%", "Paging 2 100%", "Paging 3 100%"]);
-    await press(page, "Job");
-    await page.waitForFunction(() => document.querySelector("[data-job]")?.getAttribute("data-job") === "Paging 3 100%");
-    await type(page, "Search", "paging 2");
-    await shows(page, "One job with “paging 2”");
-    expect(await names()).toEqual(["Paging 2 100%"]);
+    expect(await names()).toEqual(["Paging a1 100%", "Paging a2 100%", "Paging a3 100%"]);
+    await page.click("th button");
+    await page.waitForFunction(() => document.querySelector("[data-job]")?.getAttribute("data-job") === "Paging a3 100%", { polling: 50 });
+    await type(page, "Search", "paging a2");
+    await shows(page, "One job with “paging a2”");
+    expect(await names()).toEqual(["Paging a2 100%"]);
     await type(page, "Search", "100_");
     await shows(page, "No job has these words");
   });
@@ -192,7 +201,9 @@ describe("Safe ground", () => {
   it("lets a page of another site neither write nor read anything", async () => {
     const count = async () => ((await (await fetch(`${desk.app}/api/v1/jobs`)).json()) as { total: number }).total;
     const before = await count();
-    const page = await desk.foreignPage();
+    const elsewhere = createServer((_, response) => response.setHeader("content-type", "text/html").end("<title>elsewhere</title>")).listen(0, "127.0.0.1");
+    await once(elsewhere, "listening");
+    const page = await desk.foreignPage(`http://127.0.0.1:${(elsewhere.address() as AddressInfo).port}/`);
     const attempts = await page.evaluate(async (app) => {
       const body = JSON.stringify({ name: "From elsewhere", system: "single-phase" });
       const asked = [
@@ -201,9 +212,10 @@ describe("Safe ground", () => {
       ];
       return Promise.all(asked.map((attempt) => attempt.then((answer) => (typeof answer === "string" ? answer : answer.type), () => "refused")));
     }, desk.app);
-    expect(attempts).toEqual(["opaque", "refused", "refused"]);
+    expect(attempts).toEqual(["refused", "refused", "refused"]);
     expect(await count()).toBe(before);
     await page.close();
+    elsewhere.close();
   });
 });
 
@@ -211,8 +223,8 @@ function visit(desk: Desk, name: string): Promise<string> {
   return desk.fromPattern({ ...usualAnswers(shippedPatterns().find((pattern) => pattern.id === "S03")!), name: `Ground ${name}` });
 }
 
-function drafts(page: Page): Promise<string[]> {
-  return page.evaluate(() => Object.keys(localStorage).filter((key) => key.startsWith("gormit-draft:")).map((key) => localStorage.getItem(key)!));
+function drafts(page: Page, job: string): Promise<string[]> {
+  return page.evaluate((id) => Object.keys(localStorage).filter((key) => key.startsWith(`gormit-draft:${id}`)).map((key) => localStorage.getItem(key)!), job);
 }
 
 async function steps(desk: Desk, id: string): Promise<number> {

@@ -3,6 +3,13 @@
 -- What a job was made from (a hash of the request that made it), so that the same request sent again finds its job.
 alter table job add column made_from bytea check (octet_length(made_from) = 32);
 
+-- What a list shows and searches, kept beside the document: unpacking every document for it would take seconds.
+alter table job
+  add column place text generated always as (coalesce(document #>> '{job,place}', '')) stored,
+  add column sought text generated always as (
+    name || ' ' || coalesce(document #>> '{job,place}', '') || ' ' || coalesce(summary ->> 'supply', '') || ' ' || coalesce(summary ->> 'next', '')
+  ) stored;
+
 create index job_by_name on job (lower(name), id) where deleted_at is null;
 drop index job_recent;
 create index job_recent on job (updated_at desc, id) where deleted_at is null;

@@ -47,7 +47,7 @@ function MeterCard({ plan, meter, onPick }: { plan: Plan; meter: Meter; onPick: 
       </div>
       {possibleHosts(site, meter).length > 0 && (
         <SelectField
-          label="Part of" value={meter.partOf === null ? ALONE : meter.partOf ?? ""} hint="whose own inputs these are" onValue={(host) => edit(changeMeter(meter.id, { partOf: host === ALONE ? null : host || undefined }))}
+          label="Part of" value={meter.partOf === null ? ALONE : meter.partOf ?? ""} hint="the device whose own inputs these are" onValue={(host) => edit(changeMeter(meter.id, { partOf: host === ALONE ? null : host || undefined }))}
           options={[...(meter.partOf === undefined ? [{ value: "", label: "nobody said yet" }] : []), ...possibleHosts(site, meter).map(({ id, name }) => ({ value: id, label: name })), { value: ALONE, label: "nothing: a unit by itself" }]}
         />
       )}

@@ -3,6 +3,7 @@
 import { CloudOff, UserRound } from "lucide-react";
 import { useId, useState } from "react";
 import { personSchema } from "@/core/procedure/runEntry";
+import { cutText } from "@/core/text";
 import { downloadText } from "@/ui/parts/downloadText";
 import type { RunDesk } from "@/ui/run/useRunStage";
 
@@ -29,14 +30,14 @@ export function PersonBar({ desk: { person, setPerson, log, recorder } }: { desk
       </div>
       {log.broken.map(({ key, text }, at) => (
         <div key={key} role="alert" className="mt-1 flex flex-wrap items-center gap-2 rounded border-2 border-error p-2 text-sm">
-          <span className="min-w-0 flex-1"><b>A kept entry cannot be read</b>. It stays here as it is; save it as a file before you let it go.</span>
+          <span className="min-w-0 flex-1 max-md:basis-full"><b>A kept entry cannot be read</b>. It stays here as it is; save it as a file before you let it go.</span>
           <button type="button" className="btn btn-sm press" onClick={() => downloadText(`gormit-entry-${at + 1}.json`, text)}>Save as a file</button>
           <button type="button" className="btn btn-sm press" onClick={() => void recorder.dropBroken(key)}>Let it go</button>
         </div>
       ))}
       {refused.map(({ entry, refused: why }) => (
         <div key={entry.id} role="alert" className="mt-1 flex flex-wrap items-center gap-2 rounded border-2 border-error p-2 text-sm">
-          <span className="min-w-0 flex-1"><b>Not taken by the server</b>: {"title" in entry ? entry.title : entry.kind}. {why} It is kept here.</span>
+          <span className="min-w-0 flex-1 max-md:basis-full"><b>Not taken</b>: {"title" in entry ? entry.title : "text" in entry ? `${entry.kind} “${cutText(entry.text, 60)}”` : entry.kind}. What is wrong: {why?.replace(/\.$/, "")}. It is kept here.</span>
           <button type="button" className="btn btn-sm press" onClick={() => void recorder.settleRefused(entry.id, "again")}>Send again</button>
           <button type="button" className="btn btn-sm press" onClick={() => void recorder.settleRefused(entry.id, "drop")}>Let it go</button>
         </div>

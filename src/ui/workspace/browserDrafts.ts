@@ -1,4 +1,5 @@
 import { z } from "zod";
+import type { JobDocument } from "@/core/job/jobDocument";
 import { storedJobSchema } from "@/core/job/storedJob";
 import type { Draft, DraftStore } from "@/ui/workspace/jobEditor";
 
@@ -34,6 +35,7 @@ const anyDraftSchema = z.union([draftSchema, firstDraftSchema]);
 export class BrowserDrafts implements DraftStore {
   private readonly page = crypto.randomUUID();
   private adopted = 0;
+  private latest: { readonly document: JobDocument | undefined; readonly at: number } = { document: undefined, at: 0 };
   /** Drafts of other pages that there was no room to move. */
   private readonly claimed = new Set<string>();
 
@@ -66,8 +68,10 @@ export class BrowserDrafts implements DraftStore {
   }
 
   put(draft: Draft): boolean {
+    // A draft is as old as what was typed last, however often it is tried to be sent.
+    if (this.latest.document !== draft.document) this.latest = { document: draft.document, at: Date.now() };
     try {
-      localStorage.setItem(this.key(OWN_SLOT), JSON.stringify({ ...draft, at: Date.now() }));
+      localStorage.setItem(this.key(OWN_SLOT), JSON.stringify({ ...draft, at: this.latest.at }));
       return true;
     } catch {
       // Private mode, a full disk: said in the header, and still sent.
