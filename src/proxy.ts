@@ -6,8 +6,8 @@ const YEAR_S = 31_536_000;
 const READING = new Set(["GET", "HEAD", "OPTIONS"]);
 
 /**
- * In front of everything: who may be called by which name, who may write, and what a page of this app may do. A path that
- * is no text is refused before anything looks at it.
+ * In front of everything: who may be called by which name, who may write, and what a page of this app may do. A path
+ * that is no text is refused before anything looks at it.
  */
 export function proxy(request: NextRequest): NextResponse {
   // Pictures come from routes of their own; nothing is fetched and resized for anybody.
@@ -23,7 +23,12 @@ export function proxy(request: NextRequest): NextResponse {
   response.headers.set("content-security-policy", policy);
   if (!READING.has(request.method) || request.cookies.has(BROWSER_COOKIE)) return response;
   // A mark of the browser and of nobody else: what one person has computed is counted by it.
-  response.cookies.set(BROWSER_COOKIE, crypto.randomUUID(), { httpOnly: true, sameSite: "strict", maxAge: YEAR_S, path: "/" });
+  response.cookies.set(BROWSER_COOKIE, crypto.randomUUID(), {
+    httpOnly: true,
+    sameSite: "strict",
+    maxAge: YEAR_S,
+    path: "/",
+  });
   return response;
 }
 
@@ -31,10 +36,20 @@ export const config = { matcher: ["/((?!_next/static/).*)"] };
 
 /** Names that this app answers to: its own on this machine, and those of GORMIT_HOSTS (with commas between). */
 function allowedHosts(): readonly string[] {
-  return ["localhost", "127.0.0.1", "[::1]", ...(process.env.GORMIT_HOSTS ?? "").split(",").map((host) => host.trim().toLowerCase()).filter((host) => host !== "")];
+  return [
+    "localhost",
+    "127.0.0.1",
+    "[::1]",
+    ...(process.env.GORMIT_HOSTS ?? "")
+      .split(",")
+      .map((host) => host.trim().toLowerCase())
+      .filter((host) => host !== ""),
+  ];
 }
 
-function pathProblem(request: NextRequest): { readonly code: string; readonly status: number; readonly message: string } | undefined {
+function pathProblem(
+  request: NextRequest,
+): { readonly code: string; readonly status: number; readonly message: string } | undefined {
   const { pathname, search } = request.nextUrl;
   try {
     const plain = decodeURIComponent(pathname) + decodeURIComponent(search.replaceAll("+", " "));
@@ -48,11 +63,23 @@ function pathProblem(request: NextRequest): { readonly code: string; readonly st
 /** Scripts by nonce only; styles as the charts and boards set them; everything else from here. */
 function contentPolicy(nonce: string, isDevelopment: boolean): string {
   return [
-    "default-src 'self'", `script-src 'self' 'nonce-${nonce}' 'strict-dynamic'${isDevelopment ? " 'unsafe-eval'" : ""}`, "style-src 'self' 'unsafe-inline'", "img-src 'self' blob: data:",
-    "font-src 'self'", `connect-src 'self'${isDevelopment ? " ws:" : ""}`, "worker-src 'self' blob:", "object-src 'none'", "base-uri 'none'", "form-action 'self'", "frame-ancestors 'none'",
+    "default-src 'self'",
+    `script-src 'self' 'nonce-${nonce}' 'strict-dynamic'${isDevelopment ? " 'unsafe-eval'" : ""}`,
+    "style-src 'self' 'unsafe-inline'",
+    "img-src 'self' blob: data:",
+    "font-src 'self'",
+    `connect-src 'self'${isDevelopment ? " ws:" : ""}`,
+    "worker-src 'self' blob:",
+    "object-src 'none'",
+    "base-uri 'none'",
+    "form-action 'self'",
+    "frame-ancestors 'none'",
   ].join("; ");
 }
 
 function refusal(code: string, status: number, message: string): NextResponse {
-  return NextResponse.json({ error: { code, message, issues: [] } }, { status, headers: { "cache-control": "private, no-store" } });
+  return NextResponse.json(
+    { error: { code, message, issues: [] } },
+    { status, headers: { "cache-control": "private, no-store" } },
+  );
 }

@@ -14,20 +14,23 @@ const LOOK_EVERY_MS = 100;
  */
 
 /**
- * Take over what a demo left that was killed: its app is ended (the database is used as it is). A demo that still runs is
- * left alone, and said.
+ * Take over what a demo left that was killed: its app is ended (the database is used as it is). A demo that still runs
+ * is left alone, and said.
  */
 export async function takeOverRest() {
   const left = await readRunning();
   if (!left) return;
-  if (processIsThere(left.demo) && await isOurs(left.demo, "demo.mjs")) {
+  if (processIsThere(left.demo) && (await isOurs(left.demo, "demo.mjs"))) {
     throw new Stop(`Gormit runs already, at ${left.address}. Stop that one first (Ctrl-C in its terminal), or use it.`);
   }
-  if (left.app && processIsThere(left.app) && await isOurs(left.app, "next")) {
+  if (left.app && processIsThere(left.app) && (await isOurs(left.app, "next"))) {
     say("A start before was killed and left its app running; it is ended and started anew.");
     process.kill(left.app, "SIGTERM");
     const until = Date.now() + GONE_WITHIN_MS;
-    while (processIsThere(left.app) && Date.now() < until) await new Promise((resolve) => { setTimeout(resolve, LOOK_EVERY_MS); });
+    while (processIsThere(left.app) && Date.now() < until)
+      await new Promise((resolve) => {
+        setTimeout(resolve, LOOK_EVERY_MS);
+      });
     if (processIsThere(left.app)) process.kill(left.app, "SIGKILL");
   }
   await forgetRunning();
@@ -57,6 +60,9 @@ async function readRunning() {
  * @param {number} pid @param {string} program
  */
 async function isOurs(pid, program) {
-  const [command, folder] = await Promise.all([readFile(`/proc/${pid}/cmdline`, "utf8").catch(() => ""), readlink(`/proc/${pid}/cwd`).catch(() => "")]);
+  const [command, folder] = await Promise.all([
+    readFile(`/proc/${pid}/cmdline`, "utf8").catch(() => ""),
+    readlink(`/proc/${pid}/cwd`).catch(() => ""),
+  ]);
   return command.includes(program) && folder === projectDir;
 }

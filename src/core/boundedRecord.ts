@@ -6,6 +6,12 @@ import { z } from "zod";
  *
  * @example boundedRecord(text(), z.number(), 1).safeParse({ a: 1, b: 2 }).success // false
  */
-export function boundedRecord<K extends z.ZodString, V extends z.ZodType>(key: K, value: V, mostEntries: number): z.ZodRecord<K, V> {
-  return z.record(key, value).refine((record) => Object.keys(record).length <= mostEntries, `at most ${mostEntries} entries`);
+export function boundedRecord<K extends z.ZodString, V extends z.ZodType>(
+  key: K,
+  value: V,
+  mostEntries: number,
+): z.ZodRecord<K, V> {
+  return z
+    .record(key, value)
+    .refine((record) => Object.keys(record).length <= mostEntries, `at most ${mostEntries} entries`);
 }

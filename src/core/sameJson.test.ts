@@ -16,11 +16,13 @@ describe("sameJson", () => {
   });
 
   it("holds for every value and what reading its JSON gives, and fails for one more key", () => {
-    fc.assert(fc.property(fc.dictionary(fc.string({ minLength: 1 }), fc.jsonValue()), (value) => {
-      // JSON has no minus zero.
-      const read: unknown = JSON.parse(JSON.stringify(value));
-      expect(sameJson(read, JSON.parse(JSON.stringify(value)))).toBe(true);
-      expect(sameJson(value, { ...value, "one more": 1 })).toBe(value["one more"] === 1);
-    }));
+    fc.assert(
+      fc.property(fc.dictionary(fc.string({ minLength: 1 }), fc.jsonValue()), (value) => {
+        // JSON has no minus zero.
+        const read: unknown = JSON.parse(JSON.stringify(value));
+        expect(sameJson(read, JSON.parse(JSON.stringify(value)))).toBe(true);
+        expect(sameJson(value, { ...value, "one more": 1 })).toBe(value["one more"] === 1);
+      }),
+    );
   });
 });

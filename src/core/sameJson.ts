@@ -9,7 +9,8 @@ export function sameJson(a: unknown, b: unknown): boolean {
   if (Object.is(a, b)) return true;
   if (typeof a !== "object" || typeof b !== "object" || a === null || b === null) return false;
   if (Array.isArray(a) !== Array.isArray(b)) return false;
-  if (Array.isArray(a) && Array.isArray(b)) return a.length === b.length && a.every((value, at) => sameJson(value, b[at]));
+  if (Array.isArray(a) && Array.isArray(b))
+    return a.length === b.length && a.every((value, at) => sameJson(value, b[at]));
   const [left, right] = [new Map(Object.entries(a)), new Map(Object.entries(b))];
   return [...new Set([...left.keys(), ...right.keys()])].every((key) => sameJson(left.get(key), right.get(key)));
 }

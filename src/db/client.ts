@@ -15,7 +15,20 @@ const TRY_AGAIN_MS = 15;
 const MOST_WAITING_FOR_ONE_JOB = 30;
 
 /** Error codes of a server that is not there, going down, or refusing: worth trying again, unlike a wrong query. */
-const UNAVAILABLE = new Set(["ECONNREFUSED", "ECONNRESET", "ENOTFOUND", "ETIMEDOUT", "EPIPE", "57P01", "57P02", "57P03", "08006", "08001", "08003", "53300"]);
+const UNAVAILABLE = new Set([
+  "ECONNREFUSED",
+  "ECONNRESET",
+  "ENOTFOUND",
+  "ETIMEDOUT",
+  "EPIPE",
+  "57P01",
+  "57P02",
+  "57P03",
+  "08006",
+  "08001",
+  "08003",
+  "53300",
+]);
 /** Two transactions in each other's way: neither did anything. */
 const COLLIDED = new Set(["40001", "40P01"]);
 /** Text or a number that no column can hold. */
@@ -42,7 +55,10 @@ export class DatabaseBusy extends Error {
 /** A value that no table can hold; nothing was written. */
 export class UnstorableValue extends Error {
   constructor(cause: unknown) {
-    super("Something in it cannot be kept: a text with characters that no text can hold, or a number or date out of range. Nothing was changed.", { cause });
+    super(
+      "Something in it cannot be kept: a text with characters that no text can hold, or a number or date out of range. Nothing was changed.",
+      { cause },
+    );
     this.name = "UnstorableValue";
   }
 }
@@ -50,7 +66,10 @@ export class UnstorableValue extends Error {
 /** There is no room left; reading goes on. */
 export class StorageFull extends Error {
   constructor(cause?: unknown) {
-    super("There is almost no room left on the disk, so nothing more is taken. What was saved can be read; make room, then try again.", { cause });
+    super(
+      "There is almost no room left on the disk, so nothing more is taken. What was saved can be read; make room, then try again.",
+      { cause },
+    );
     this.name = "StorageFull";
   }
 }
@@ -62,7 +81,9 @@ const kept = globalThis as typeof globalThis & { gormitPool?: pg.Pool; gormitHea
 
 const oneAtATime = keyedQueue(MOST_WAITING_FOR_ONE_JOB);
 
-/** The one pool of this process. Throws when DATABASE_URL is missing, since pg would then silently try a default server. */
+/**
+ * The one pool of this process. Throws when DATABASE_URL is missing, since pg would then silently try a default server.
+ */
 function pool(): pg.Pool {
   kept.gormitPool ??= openPool(MAX_CONNECTIONS);
   return kept.gormitPool;
@@ -96,15 +117,24 @@ export async function closeDatabase(): Promise<void> {
 export async function databaseAnswers(): Promise<void> {
   kept.gormitHealth ??= openPool(1);
   const health = kept.gormitHealth;
-  await translated(async () => { await health.query("select 1"); });
+  await translated(async () => {
+    await health.query("select 1");
+  });
 }
 
 function openPool(max: number): pg.Pool {
   const connectionString = process.env.DATABASE_URL;
-  if (!connectionString) throw new Error("DATABASE_URL is not set; start Gormit with `npm run demo`, or set it to a PostgreSQL");
+  if (!connectionString)
+    throw new Error("DATABASE_URL is not set; start Gormit with `npm run demo`, or set it to a PostgreSQL");
   const opened = new pg.Pool({
-    connectionString, max, connectionTimeoutMillis: CONNECT_TIMEOUT_MS, idleTimeoutMillis: IDLE_CONNECTION_MS, keepAlive: true,
-    statement_timeout: STATEMENT_TIMEOUT_MS, lock_timeout: LOCK_TIMEOUT_MS, idle_in_transaction_session_timeout: IDLE_IN_TRANSACTION_MS,
+    connectionString,
+    max,
+    connectionTimeoutMillis: CONNECT_TIMEOUT_MS,
+    idleTimeoutMillis: IDLE_CONNECTION_MS,
+    keepAlive: true,
+    statement_timeout: STATEMENT_TIMEOUT_MS,
+    lock_timeout: LOCK_TIMEOUT_MS,
+    idle_in_transaction_session_timeout: IDLE_IN_TRANSACTION_MS,
     // A server that hangs does not cancel by its own clock.
     query_timeout: 2 * STATEMENT_TIMEOUT_MS,
   });
@@ -136,7 +166,9 @@ async function once<T>(work: (client: Queryable) => Promise<T>): Promise<T> {
     return result;
   } catch (error) {
     // After a lost connection there is nothing to roll back; the first error is the one that matters.
-    await client.query("rollback").catch(() => { isSound = false; });
+    await client.query("rollback").catch(() => {
+      isSound = false;
+    });
     throw error;
   } finally {
     client.release(!isSound);
@@ -152,7 +184,9 @@ async function translated<T>(work: () => Promise<T>): Promise<T> {
     return await work();
   } catch (error) {
     const code = codeOf(error);
-    const lost = error instanceof Error && /Connection terminated|timeout exceeded when trying to connect/.test(error.message);
+    const lost =
+      error instanceof Error &&
+      /Connection terminated|not queryable|timeout exceeded when trying to connect/.test(error.message);
     const slow = error instanceof Error && /Query read timeout/.test(error.message);
     if (UNAVAILABLE.has(code) || lost) throw new DatabaseUnavailable(error);
     if (COLLIDED.has(code) || TOO_SLOW.has(code) || slow) throw new DatabaseBusy(error);

@@ -7,9 +7,9 @@ const LEAST_FREE_BYTES = 200 * 1024 * 1024;
 let seen: { readonly atMs: number; readonly problem: string | undefined } | undefined;
 
 /**
- * Why nothing more should be written, in words; undefined where there is room. The folder that is watched is the private
- * cluster's, GORMIT_DATA_DIR; a database elsewhere says for itself when its disk is full. GORMIT_LEAST_FREE_BYTES changes
- * how much must stay free.
+ * Why nothing more should be written, in words; undefined where there is room. The folder that is watched is the
+ * private cluster's, GORMIT_DATA_DIR; a database elsewhere says for itself when its disk is full.
+ * GORMIT_LEAST_FREE_BYTES changes how much must stay free.
  */
 export async function freeSpaceProblem(nowMs = Date.now()): Promise<string | undefined> {
   const folder = process.env.GORMIT_DATA_DIR;
@@ -17,6 +17,9 @@ export async function freeSpaceProblem(nowMs = Date.now()): Promise<string | und
   if (seen && nowMs - seen.atMs < LOOK_EVERY_MS) return seen.problem;
   const least = Number(process.env.GORMIT_LEAST_FREE_BYTES ?? LEAST_FREE_BYTES);
   const { bavail, bsize } = await statfs(folder).catch(() => ({ bavail: Infinity, bsize: 1 }));
-  seen = { atMs: nowMs, problem: bavail * bsize < least ? `${bavail * bsize} bytes are free, ${least} must stay free` : undefined };
+  seen = {
+    atMs: nowMs,
+    problem: bavail * bsize < least ? `${bavail * bsize} bytes are free, ${least} must stay free` : undefined,
+  };
   return seen.problem;
 }

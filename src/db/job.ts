@@ -7,21 +7,29 @@ import { query, transaction, type Queryable } from "@/db/client";
 
 const rowShape = { id: z.uuid(), revision: z.int(), updated_at: z.date() };
 
-const jobRowSchema = z.object({ ...rowShape, document: storedJobSchema })
-  .transform((row) => ({ id: row.id, document: row.document, revision: row.revision, savedAt: row.updated_at.toISOString() }));
+const jobRowSchema = z
+  .object({ ...rowShape, document: storedJobSchema })
+  .transform((row) => ({
+    id: row.id,
+    document: row.document,
+    revision: row.revision,
+    savedAt: row.updated_at.toISOString(),
+  }));
 
 const bareRowSchema = z.object({ ...rowShape, name: z.string(), document: z.unknown() });
 
-const jobLineSchema = z.object({
-  id: z.uuid(),
-  name: z.string(),
-  place: z.string(),
-  summary: z.unknown(),
-  updated_at: z.date(),
-}).transform(({ id, name, place, summary, updated_at }): JobLine => {
-  const read = jobSummarySchema.safeParse(summary);
-  return { id, name, place, summary: read.success ? read.data : UNREADABLE, savedAt: updated_at.toISOString() };
-});
+const jobLineSchema = z
+  .object({
+    id: z.uuid(),
+    name: z.string(),
+    place: z.string(),
+    summary: z.unknown(),
+    updated_at: z.date(),
+  })
+  .transform(({ id, name, place, summary, updated_at }): JobLine => {
+    const read = jobSummarySchema.safeParse(summary);
+    return { id, name, place, summary: read.success ? read.data : UNREADABLE, savedAt: updated_at.toISOString() };
+  });
 
 /** A job with the revision that it is at. */
 export type Job = z.output<typeof jobRowSchema>;
@@ -53,7 +61,12 @@ export interface JobPage {
 
 /** What is looked for in the list of jobs, how it is ordered, and which page of it is wanted. */
 export const jobSearchSchema = z.object({
-  search: z.string().trim().max(120, "at most 120 characters").refine((text) => text.isWellFormed() && !text.includes("\u0000"), "no whole text").default(""),
+  search: z
+    .string()
+    .trim()
+    .max(120, "at most 120 characters")
+    .refine((text) => text.isWellFormed() && !text.includes("\u0000"), "no whole text")
+    .default(""),
   sort: z.enum(["changed", "name", "supply", "state", "findings"]).default("changed"),
   order: z.enum(["up", "down"]).default("down"),
   page: z.coerce.number().int().min(1).max(100_000).default(1),
@@ -62,7 +75,9 @@ export const jobSearchSchema = z.object({
 
 export type JobSearch = z.output<typeof jobSearchSchema>;
 
-/** A job as it is written: its document as text, its name and its summary, all made before the transaction, never in it. */
+/**
+ * A job as it is written: its document as text, its name and its summary, all made before the transaction, never in it.
+ */
 export interface WrittenJob {
   readonly name: string;
   readonly text: string;
@@ -89,18 +104,34 @@ export interface JobOrigin {
 /** Parts of a document whose change is worth a line in the log. */
 const PARTS = ["site", "kits", "links", "tests", "run", "limit", "divert", "network"] as const;
 
-const CHANGED_PARTS = PARTS.map((part) => `case when old.document -> '${part}' is distinct from $4::jsonb -> '${part}' then '${part}' end`).join(", ");
+const CHANGED_PARTS = PARTS.map(
+  (part) => `case when old.document -> '${part}' is distinct from $4::jsonb -> '${part}' then '${part}' end`,
+).join(", ");
 
-const savedRowSchema = z.object({ revision: z.int(), updated_at: z.date(), parts: z.array(z.string()).nullable(), same: z.boolean() });
+const savedRowSchema = z.object({
+  revision: z.int(),
+  updated_at: z.date(),
+  parts: z.array(z.string()).nullable(),
+  same: z.boolean(),
+});
 
 const JOB_COLUMNS = "id, document, revision, updated_at";
 
 const SORTED: Readonly<Record<JobSearch["sort"], string>> = {
-  changed: "updated_at", name: "lower(name)", supply: "summary ->> 'supply'", state: "summary ->> 'state'",
-  findings: "(coalesce(summary #>> '{findings,stop}', '0')::numeric * 1000000 + coalesce(summary #>> '{findings,fix}', '0')::numeric * 1000 + coalesce(summary #>> '{findings,note}', '0')::numeric)",
+  changed: "updated_at",
+  name: "lower(name)",
+  supply: "summary ->> 'supply'",
+  state: "summary ->> 'state'",
+  findings:
+    "(coalesce(summary #>> '{findings,stop}', '0')::numeric * 1000000 + coalesce(summary #>> '{findings,fix}', '0')::numeric * 1000 + coalesce(summary #>> '{findings,note}', '0')::numeric)",
 };
 
-const UNREADABLE: JobSummary = { supply: "not readable", state: "placing", findings: { stop: 0, fix: 0, note: 0 }, next: "Open it to see what cannot be read" };
+const UNREADABLE: JobSummary = {
+  supply: "not readable",
+  state: "placing",
+  findings: { stop: 0, fix: 0, note: 0 },
+  next: "Open it to see what cannot be read",
+};
 
 /** One page of the jobs that are not deleted and hold every word that is sought in their name, place or summary. */
 export async function onePageOfJobs({ search, sort, order, page, size }: JobSearch): Promise<JobPage> {
@@ -113,14 +144,21 @@ export async function onePageOfJobs({ search, sort, order, page, size }: JobSear
   const pages = Math.max(1, Math.ceil(total / size));
   const shown = Math.min(page, pages);
   const direction = order === "up" ? "asc" : "desc";
-  const rows = await query(`
+  const rows = await query(
+    `
     select id, name, place, summary, updated_at
-    from job where ${where} order by ${SORTED[sort]} ${direction}, id ${direction} limit ${size} offset ${(shown - 1) * size}`, values);
+    from job where ${where} order by ${SORTED[sort]} ${direction}, id ${direction} limit ${size} offset ${(shown - 1) * size}`,
+    values,
+  );
   return { jobs: rows.map((row) => jobLineSchema.parse(row)), total, page: shown, pages };
 }
 
 /** A job; what stands in its row if that cannot be read; undefined when there is none of this id or it is deleted. */
-export async function maybeJobOrBroken(id: string): Promise<{ readonly kind: "job"; readonly job: Job } | { readonly kind: "broken"; readonly broken: BrokenJob } | undefined> {
+export async function maybeJobOrBroken(
+  id: string,
+): Promise<
+  { readonly kind: "job"; readonly job: Job } | { readonly kind: "broken"; readonly broken: BrokenJob } | undefined
+> {
   if (!isId(id)) return undefined;
   const [row] = await query(`select ${JOB_COLUMNS}, name from job where id = $1 and deleted_at is null`, [id]);
   if (!row) return undefined;
@@ -128,7 +166,10 @@ export async function maybeJobOrBroken(id: string): Promise<{ readonly kind: "jo
   if (parsed.success) return { kind: "job", job: parsed.data };
   const { name, document } = bareRowSchema.parse(row);
   const [first] = parsed.error.issues;
-  return { kind: "broken", broken: { id, name, document, problem: first ? `${pathText(first.path)}: ${first.message}` : "unreadable" } };
+  return {
+    kind: "broken",
+    broken: { id, name, document, problem: first ? `${pathText(first.path)}: ${first.message}` : "unreadable" },
+  };
 }
 
 /** A job, unless there is none of this id, it is deleted, or it cannot be read. */
@@ -144,24 +185,35 @@ export async function manyNamesLike(start: string): Promise<readonly string[]> {
 }
 
 /**
- * Keep a new job at revision 1. The same request under the same id, sent again after a lost answer, finds its job; with a
- * demo key nothing is done when that demo was loaded before.
+ * Keep a new job at revision 1. The same request under the same id, sent again after a lost answer, finds its job; with
+ * a demo key nothing is done when that demo was loaded before.
  */
-export async function createJob({ name, text, summary }: WrittenJob, { id, request, demoKey }: JobOrigin = {}): Promise<CreateOutcome> {
+export async function createJob(
+  { name, text, summary }: WrittenJob,
+  { id, request, demoKey }: JobOrigin = {},
+): Promise<CreateOutcome> {
   const madeFrom = request === undefined ? null : createHash("sha256").update(request).digest();
   return transaction(`job ${id ?? ""}`, async (client): Promise<CreateOutcome> => {
-    const { rows: [row] } = await client.query(`
+    const {
+      rows: [row],
+    } = await client.query(
+      `
       insert into job (id, name, document, summary, demo_key, made_from) values (coalesce($1, gen_random_uuid()), $2, $3, $4, $5, $6)
       on conflict do nothing returning ${JOB_COLUMNS}`,
-      [id ?? null, name, text, summary, demoKey ?? null, madeFrom]);
+      [id ?? null, name, text, summary, demoKey ?? null, madeFrom],
+    );
     if (row) {
       const job = jobRowSchema.parse(row);
       await client.query("insert into job_revision (job_id, revision, document) values ($1, 1, $2)", [job.id, text]);
       return { kind: "created", job };
     }
-    const { rows: [known] } = await client.query(`
+    const {
+      rows: [known],
+    } = await client.query(
+      `
       select ${JOB_COLUMNS} from job where deleted_at is null and (demo_key = $1 or (id = $2 and made_from = $3))`,
-      [demoKey ?? null, id ?? null, madeFrom]);
+      [demoKey ?? null, id ?? null, madeFrom],
+    );
     return known ? { kind: "there-already", job: jobRowSchema.parse(known) } : { kind: "taken" };
   });
 }
@@ -173,10 +225,18 @@ export async function createJob({ name, text, summary }: WrittenJob, { id, reque
  *
  * Old and new are compared where both are: the database, in one statement.
  */
-export async function saveJob(id: string, revision: number, { name, text, summary }: WrittenJob, person = ""): Promise<SaveOutcome> {
+export async function saveJob(
+  id: string,
+  revision: number,
+  { name, text, summary }: WrittenJob,
+  person = "",
+): Promise<SaveOutcome> {
   if (!isId(id)) return { kind: "gone" };
   return transaction(`job ${id}`, async (client): Promise<SaveOutcome> => {
-    const { rows: [row] } = await client.query(`
+    const {
+      rows: [row],
+    } = await client.query(
+      `
       with old as (select id, document, revision, updated_at from job where id = $1 and deleted_at is null for update),
       saved as (
         update job set name = $3, document = $4, summary = $5, revision = job.revision + 1, updated_at = now()
@@ -185,12 +245,15 @@ export async function saveJob(id: string, revision: number, { name, text, summar
       )
       select coalesce(saved.revision, old.revision) as revision, coalesce(saved.updated_at, old.updated_at) as updated_at, saved.parts, old.document = $4::jsonb as same
       from old left join saved on true`,
-      [id, revision, name, text, summary]);
+      [id, revision, name, text, summary],
+    );
     if (!row) return { kind: "gone" };
     const { parts, same, ...now } = savedRowSchema.parse(row);
     if (parts) await keepRevision(client, { id, revision: now.revision, person, parts });
     if (parts || same) return { kind: "saved", revision: now.revision, savedAt: now.updated_at.toISOString() };
-    const { rows: [current] } = await client.query(`select ${JOB_COLUMNS} from job where id = $1`, [id]);
+    const {
+      rows: [current],
+    } = await client.query(`select ${JOB_COLUMNS} from job where id = $1`, [id]);
     return { kind: "conflict", current: jobRowSchema.parse(current) };
   });
 }
@@ -207,7 +270,10 @@ export async function restoreJob(id: string): Promise<boolean> {
 
 /** The revisions of a job that are kept, newest first. */
 export async function manyRevisions(id: string): Promise<readonly number[]> {
-  const rows = await query<{ revision: number }>("select revision from job_revision where job_id = $1 order by revision desc", [id]);
+  const rows = await query<{ revision: number }>(
+    "select revision from job_revision where job_id = $1 order by revision desc",
+    [id],
+  );
   return rows.map((row) => row.revision);
 }
 
@@ -216,15 +282,31 @@ async function setDeleted(id: string, statement: string): Promise<boolean> {
   return transaction(`job ${id}`, async (client) => (await client.query(statement, [id])).rows.length > 0);
 }
 
-/** One more revision, or the latest one grown: what one person saves within two minutes is one. The first stays as it was made. */
-async function keepRevision(client: Queryable, { id, revision, person, parts }: { readonly id: string; readonly revision: number; readonly person: string; readonly parts: readonly string[] }): Promise<void> {
-  const { rows: grown } = await client.query(`
+/**
+ * One more revision, or the latest one grown: what one person saves within two minutes is one. The first stays as it
+ * was made.
+ */
+async function keepRevision(
+  client: Queryable,
+  {
+    id,
+    revision,
+    person,
+    parts,
+  }: { readonly id: string; readonly revision: number; readonly person: string; readonly parts: readonly string[] },
+): Promise<void> {
+  const { rows: grown } = await client.query(
+    `
     update job_revision set revision = $2, document = (select document from job where id = $1), saved_at = now(), parts = (select coalesce(array_agg(distinct part), '{}') from unnest(parts || $4::text[]) part)
     where job_id = $1 and revision = (select max(revision) from job_revision where job_id = $1)
       and revision > 1 and person = $3 and began_at > now() - interval '110 seconds' returning revision`,
-    [id, revision, person, parts]);
+    [id, revision, person, parts],
+  );
   if (grown.length > 0) return;
-  await client.query("insert into job_revision (job_id, revision, document, person, parts) select id, revision, document, $2, $3 from job where id = $1", [id, person, parts]);
+  await client.query(
+    "insert into job_revision (job_id, revision, document, person, parts) select id, revision, document, $2, $3 from job where id = $1",
+    [id, person, parts],
+  );
 }
 
 function isId(id: string): boolean {

@@ -6,10 +6,20 @@ describe("keyedQueue", () => {
     const alone = keyedQueue(10);
     const heard: string[] = [];
     let release = (): void => undefined;
-    const held = new Promise<void>((resolve) => { release = resolve; });
-    const slow = alone("a", async () => { heard.push("a1 begins"); await held; heard.push("a1 ends"); });
-    const next = alone("a", async () => { heard.push("a2"); });
-    await alone("b", async () => { heard.push("b"); });
+    const held = new Promise<void>((resolve) => {
+      release = resolve;
+    });
+    const slow = alone("a", async () => {
+      heard.push("a1 begins");
+      await held;
+      heard.push("a1 ends");
+    });
+    const next = alone("a", async () => {
+      heard.push("a2");
+    });
+    await alone("b", async () => {
+      heard.push("b");
+    });
     release();
     await Promise.all([slow, next]);
     expect(heard).toEqual(["a1 begins", "b", "a1 ends", "a2"]);
@@ -17,7 +27,9 @@ describe("keyedQueue", () => {
 
   it("goes on after one that failed, and tells its caller alone", async () => {
     const alone = keyedQueue(10);
-    const failed = alone("a", async () => { throw new Error("no"); });
+    const failed = alone("a", async () => {
+      throw new Error("no");
+    });
     const next = alone("a", async () => 2);
     await expect(failed).rejects.toThrow("no");
     expect(await next).toEqual({ kind: "done", value: 2 });

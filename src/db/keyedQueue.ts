@@ -1,8 +1,8 @@
 export type Turn<T> = { readonly kind: "done"; readonly value: T } | { readonly kind: "crowded" };
 
 /**
- * Runs what has one key one after the other, and what has different keys side by side; whoever would wait behind more than
- * so many is sent away at once.
+ * Runs what has one key one after the other, and what has different keys side by side; whoever would wait behind more
+ * than so many is sent away at once.
  *
  * @example const alone = keyedQueue(30); await alone("job 1", () => save()) // { kind: "done", value: … }
  */

@@ -28,27 +28,52 @@ export type PhotoOutcome =
 export async function addPhoto(jobId: string, id: string, { type, bytes, sent }: NewPhoto): Promise<PhotoOutcome> {
   const sentHash = createHash("sha256").update(sent).digest();
   return transaction(`photos ${jobId}`, async (client): Promise<PhotoOutcome> => {
-    const { rows: [job] } = await client.query("select id from job where id = $1 and deleted_at is null for key share", [jobId]);
+    const {
+      rows: [job],
+    } = await client.query("select id from job where id = $1 and deleted_at is null for key share", [jobId]);
     if (!job) return { kind: "no-job" };
-    const { rows: [known] } = await client.query<{ same: boolean }>("select job_id = $2 and sent_sha256 = $3 as same from photo where id = $1", [id, jobId, sentHash]);
+    const {
+      rows: [known],
+    } = await client.query<{ same: boolean }>(
+      "select job_id = $2 and sent_sha256 = $3 as same from photo where id = $1",
+      [id, jobId, sentHash],
+    );
     if (known) return known.same ? { kind: "kept" } : { kind: "taken" };
-    const { rows: [row] } = await client.query(`
+    const {
+      rows: [row],
+    } = await client.query(
+      `
       select (select count(*) from photo where job_id = $1) as count, (select coalesce(sum(octet_length(bytes)), 0) from photo where job_id = $1) as bytes,
-        (select coalesce(sum(octet_length(bytes)), 0) from photo where received_at > now() - interval '1 day') as today`, [jobId]);
+        (select coalesce(sum(octet_length(bytes)), 0) from photo where received_at > now() - interval '1 day') as today`,
+      [jobId],
+    );
     const used = usedSchema.parse(row);
-    if (used.count >= MOST_OF_A_JOB.count || used.bytes + bytes.length > MOST_OF_A_JOB.bytes) return { kind: "too-many", why: `This job has ${used.count} photos, ${Math.round(used.bytes / MB)} MB; it takes at most ${MOST_OF_A_JOB.count} and ${MOST_OF_A_JOB.bytes / MB} MB.` };
-    if (used.today + bytes.length > MOST_OF_A_DAY_BYTES) return { kind: "too-many", why: `${Math.round(used.today / MB)} MB of photos came today; at most ${MOST_OF_A_DAY_BYTES / MB} MB are taken a day.` };
-    const { rows } = await client.query(`
+    if (used.count >= MOST_OF_A_JOB.count || used.bytes + bytes.length > MOST_OF_A_JOB.bytes)
+      return {
+        kind: "too-many",
+        why: `This job has ${used.count} photos, ${Math.round(used.bytes / MB)} MB; it takes at most ${MOST_OF_A_JOB.count} and ${MOST_OF_A_JOB.bytes / MB} MB.`,
+      };
+    if (used.today + bytes.length > MOST_OF_A_DAY_BYTES)
+      return {
+        kind: "too-many",
+        why: `${Math.round(used.today / MB)} MB of photos came today; at most ${MOST_OF_A_DAY_BYTES / MB} MB are taken a day.`,
+      };
+    const { rows } = await client.query(
+      `
       insert into photo (id, job_id, type, bytes, sha256, sent_sha256) values ($1, $2, $3, $4, sha256($4), $5) on conflict (id) do nothing returning id`,
-      [id, jobId, type, bytes, sentHash]);
+      [id, jobId, type, bytes, sentHash],
+    );
     return rows.length > 0 ? { kind: "kept" } : { kind: "taken" };
   });
 }
 
 /** A photo of a job, unless there is none of this id or the job is deleted. */
 export async function maybePhoto(jobId: string, id: string): Promise<Photo | undefined> {
-  const [row] = await query(`
+  const [row] = await query(
+    `
     select photo.type, photo.bytes from photo join job on job.id = photo.job_id
-    where photo.id = $1 and photo.job_id = $2 and job.deleted_at is null`, [id, jobId]);
+    where photo.id = $1 and photo.job_id = $2 and job.deleted_at is null`,
+    [id, jobId],
+  );
   return row && rowSchema.parse(row);
 }

@@ -6,17 +6,23 @@ import { query, transaction } from "@/db/client";
 
 const rowSchema = z.object({ body: runEntrySchema });
 const takenRowSchema = z.object({ id: z.uuid(), job_id: z.uuid(), body: z.unknown() });
-const changeRowSchema = z.object({ revision: z.int(), saved_at: z.date(), parts: z.array(z.string()) })
+const changeRowSchema = z
+  .object({ revision: z.int(), saved_at: z.date(), parts: z.array(z.string()) })
   .transform(({ revision, saved_at, parts }): PlanChange => ({ revision, at: saved_at.toISOString(), parts }));
 
 /** All entries of a job, in the order in which they arrived. */
 export async function manyRunEntries(jobId: string): Promise<readonly RunEntry[]> {
-  return (await query("select body from run_entry where job_id = $1 order by sequence", [jobId])).map((row) => rowSchema.parse(row).body);
+  return (await query("select body from run_entry where job_id = $1 order by sequence", [jobId])).map(
+    (row) => rowSchema.parse(row).body,
+  );
 }
 
 /** What changes with every entry and every saved revision of a job; undefined when there is no such job. */
 export async function maybeRunMark(jobId: string): Promise<string | undefined> {
-  const [row] = await query("select revision::text || '.' || (select count(*) from run_entry where job_id = job.id) as mark from job where id = $1 and deleted_at is null", [jobId]);
+  const [row] = await query(
+    "select revision::text || '.' || (select count(*) from run_entry where job_id = job.id) as mark from job where id = $1 and deleted_at is null",
+    [jobId],
+  );
   return row === undefined ? undefined : z.object({ mark: z.string() }).parse(row).mark;
 }
 
@@ -34,7 +40,8 @@ export type AddOutcome =
 
 /**
  * Keep entries, all or none; those that are there already, word for word (sent again after a lost answer), stay as they
- * are. An id that stands for something else is refused: an acknowledged line must be found in its own log as it was sent.
+ * are. An id that stands for something else is refused: an acknowledged line must be found in its own log as it was
+ * sent.
  *
  * They arrive in the order in which they were sent, and are written in the order of their ids: sends that meet wait for
  * each other and do not stand in each other's way.
@@ -42,24 +49,46 @@ export type AddOutcome =
 export async function addRunEntries(jobId: string, entries: readonly RunEntry[]): Promise<AddOutcome> {
   const twice = entries.find((entry, at) => entries.findIndex(({ id }) => id === entry.id) < at);
   if (twice) return { kind: "taken", taken: [{ id: twice.id, why: "its line says something else" }] };
-  const rows = entries.map((entry) => ({ id: entry.id, at: entry.at, person: entry.person, kind: entry.kind, step: "step" in entry ? entry.step ?? null : null, body: entry }));
+  const rows = entries.map((entry) => ({
+    id: entry.id,
+    at: entry.at,
+    person: entry.person,
+    kind: entry.kind,
+    step: "step" in entry ? (entry.step ?? null) : null,
+    body: entry,
+  }));
   const ids = entries.map(({ id }) => id);
   return transaction(`log ${jobId}`, async (client): Promise<AddOutcome> => {
-    const { rows: [job] } = await client.query("select id from job where id = $1 and deleted_at is null for key share", [jobId]);
+    const {
+      rows: [job],
+    } = await client.query("select id from job where id = $1 and deleted_at is null for key share", [jobId]);
     if (!job) return { kind: "no-job" };
-    await client.query(`
+    await client.query(
+      `
       insert into run_entry (id, job_id, at, person, kind, step, body, sequence) overriding system value
       select id, $1, at, person, kind, step, body, sequence from (
         select sent.*, nextval(pg_get_serial_sequence('run_entry', 'sequence')) as sequence
         from (select * from rows from (jsonb_to_recordset($2::jsonb) as (id uuid, at timestamptz, person text, kind text, step text, body jsonb)) with ordinality order by ordinality) sent
       ) numbered order by id
-      on conflict (id) do nothing`, [jobId, JSON.stringify(rows)]);
-    const { rows: there } = await client.query("select id, job_id, body from run_entry where id = any($1::uuid[])", [ids]);
-    const taken = there.map((row) => takenRowSchema.parse(row)).flatMap(({ id, job_id, body }): TakenEntry[] => {
-      if (job_id !== jobId) return [{ id, why: "it is of another job's log" }];
-      const kept = runEntrySchema.safeParse(body);
-      return kept.success && sameJson(kept.data, entries.find((entry) => entry.id === id)) ? [] : [{ id, why: "its line says something else" }];
-    });
+      on conflict (id) do nothing`,
+      [jobId, JSON.stringify(rows)],
+    );
+    const { rows: there } = await client.query("select id, job_id, body from run_entry where id = any($1::uuid[])", [
+      ids,
+    ]);
+    const taken = there
+      .map((row) => takenRowSchema.parse(row))
+      .flatMap(({ id, job_id, body }): TakenEntry[] => {
+        if (job_id !== jobId) return [{ id, why: "it is of another job's log" }];
+        const kept = runEntrySchema.safeParse(body);
+        return kept.success &&
+          sameJson(
+            kept.data,
+            entries.find((entry) => entry.id === id),
+          )
+          ? []
+          : [{ id, why: "its line says something else" }];
+      });
     if (taken.length > 0) throw new EntriesTaken(taken);
     return { kind: "kept", ids };
   }).catch((error: unknown): AddOutcome => {
@@ -71,7 +100,10 @@ export async function addRunEntries(jobId: string, entries: readonly RunEntry[])
 
 /** Which saved revisions of a job changed which parts of it, oldest first; the first one made it. */
 export async function manyPlanChanges(jobId: string): Promise<readonly PlanChange[]> {
-  const rows = await query("select revision, saved_at, parts from job_revision where job_id = $1 and revision > 1 and cardinality(parts) > 0 order by revision", [jobId]);
+  const rows = await query(
+    "select revision, saved_at, parts from job_revision where job_id = $1 and revision > 1 and cardinality(parts) > 0 order by revision",
+    [jobId],
+  );
   return rows.map((row) => changeRowSchema.parse(row));
 }
 

@@ -6,7 +6,10 @@ import { serveTasks, type ThreadWork } from "@/workers/pool/serveTasks";
 
 /** The tasks of a thread. Their inputs come from `serverThreads` alone, which is typed by the same functions. */
 const TASKS: Readonly<Record<string, ThreadWork>> = {
-  compute: (input) => { const { name, body } = input as { name: ComputeName; body: Uint8Array }; return computeAnswer(name, body); },
+  compute: (input) => {
+    const { name, body } = input as { name: ComputeName; body: Uint8Array };
+    return computeAnswer(name, body);
+  },
   save: async (input) => readSave(input as Uint8Array),
   import: async (input) => readImport(input as Uint8Array),
   kit: async (input) => readKit(input as Uint8Array),

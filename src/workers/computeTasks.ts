@@ -26,9 +26,17 @@ const SCHEDULE_MS_A_STEP = 8;
 /** What a compute route answers, before it is a response. */
 export type ComputeAnswer =
   | { readonly kind: "ok"; readonly json: string; readonly costMs: number }
-  | { readonly kind: "problem"; readonly code: "bad-json" | "invalid" | "cannot-compute"; readonly message: string; readonly problems: readonly Problem[]; readonly more?: object };
+  | {
+      readonly kind: "problem";
+      readonly code: "bad-json" | "invalid" | "cannot-compute";
+      readonly message: string;
+      readonly problems: readonly Problem[];
+      readonly more?: object;
+    };
 
-type Outcome = { readonly value: object } | { readonly cannot: string; readonly problems: readonly Problem[]; readonly more?: object };
+type Outcome =
+  | { readonly value: object }
+  | { readonly cannot: string; readonly problems: readonly Problem[]; readonly more?: object };
 
 interface ComputeTask {
   readonly schema: z.ZodType;
@@ -38,36 +46,90 @@ interface ComputeTask {
 
 /** The compute routes: schema, about what an answer costs, and the work. */
 const COMPUTE_TASKS = {
-  "predict": task(predictRequestSchema, small, atOnce(({ site, as, state }) => {
-    const { findings, ...prediction } = predict(site, as, state);
-    if (findings.length === 0) return { value: prediction };
-    const problems = findings.map(({ subject, detail }) => ({ path: subject.kind === "ct" ? ["site", "cts", site.cts.findIndex(({ id }) => id === subject.id), "secondary", "unit"] : [], message: detail }));
-    return { cannot: "A clamp gives another kind of signal than its input takes.", problems, more: { findings } };
-  })),
-  "diagnose": task(diagnoseRequestSchema, small, function* ({ site, ...sheet }) {
+  predict: task(
+    predictRequestSchema,
+    small,
+    atOnce(({ site, as, state }) => {
+      const { findings, ...prediction } = predict(site, as, state);
+      if (findings.length === 0) return { value: prediction };
+      const problems = findings.map(({ subject, detail }) => ({
+        path:
+          subject.kind === "ct"
+            ? ["site", "cts", site.cts.findIndex(({ id }) => id === subject.id), "secondary", "unit"]
+            : [],
+        message: detail,
+      }));
+      return { cannot: "A clamp gives another kind of signal than its input takes.", problems, more: { findings } };
+    }),
+  ),
+  diagnose: task(diagnoseRequestSchema, small, function* ({ site, ...sheet }) {
     const outcome = yield* diagnoseInSlices(site, sheet, COST_BUDGET_MS);
     if (outcome.kind === "diagnosed") return { value: outcome.diagnosis };
     if (outcome.kind === "too-costly") return tooCostly(outcome.costMs, ["maxFaults"]);
-    return { cannot: `${outcome.combinations} combinations of faults are more than the ${outcome.limit} that are looked at.`, problems: [{ path: ["maxFaults"], message: "lower maxFaults, or diagnose one meter at a time" }] };
+    return {
+      cannot: `${outcome.combinations} combinations of faults are more than the ${outcome.limit} that are looked at.`,
+      problems: [{ path: ["maxFaults"], message: "lower maxFaults, or diagnose one meter at a time" }],
+    };
   }),
-  "balance": task(balanceRequestSchema, small, atOnce(({ values }) => ({ value: balance(values) }))),
-  "ct": task(ctRequestSchema, small, atOnce((request) => ({ value: computeCt(request) }))),
-  "rs485": task(rs485RequestSchema, small, atOnce((request) => ({ value: rs485(request) }))),
-  "can": task(canRequestSchema, small, atOnce((request) => ({ value: can(request) }))),
-  "radio": task(radioRequestSchema, small, atOnce((request) => ({ value: radio(request) }))),
-  "ethernet": task(ethernetRequestSchema, small, atOnce((request) => ({ value: ethernet(request) }))),
-  "export-limit": task(exportLimitRequestSchema, exportLimitCostMs, function* (request) { return { value: yield* exportLimitInSlices(request) }; }),
-  "diversion": task(diversionRequestSchema, ({ days, stepMin, orders }) => (orders.length * days * 1440) / stepMin / DIVERSION_STEPS_A_MS, function* (request) { return { value: yield* diversionInSlices(request) }; }),
-  "schedule": task(scheduleRequestSchema, ({ steps }) => SCHEDULE_LEAST_MS + SCHEDULE_MS_A_STEP * steps.length, function* (request) {
-    const outcome = yield* scheduleInSlices(request);
-    if (outcome.kind === "schedule") return { value: outcome.schedule };
-    return { cannot: `The needs lead in a circle: ${outcome.steps.join(", ")}.`, problems: [{ path: ["steps"], message: `${outcome.steps.join(" needs ")} needs ${outcome.steps[0]}` }] };
+  balance: task(
+    balanceRequestSchema,
+    small,
+    atOnce(({ values }) => ({ value: balance(values) })),
+  ),
+  ct: task(
+    ctRequestSchema,
+    small,
+    atOnce((request) => ({ value: computeCt(request) })),
+  ),
+  rs485: task(
+    rs485RequestSchema,
+    small,
+    atOnce((request) => ({ value: rs485(request) })),
+  ),
+  can: task(
+    canRequestSchema,
+    small,
+    atOnce((request) => ({ value: can(request) })),
+  ),
+  radio: task(
+    radioRequestSchema,
+    small,
+    atOnce((request) => ({ value: radio(request) })),
+  ),
+  ethernet: task(
+    ethernetRequestSchema,
+    small,
+    atOnce((request) => ({ value: ethernet(request) })),
+  ),
+  "export-limit": task(exportLimitRequestSchema, exportLimitCostMs, function* (request) {
+    return { value: yield* exportLimitInSlices(request) };
   }),
+  diversion: task(
+    diversionRequestSchema,
+    ({ days, stepMin, orders }) => (orders.length * days * 1440) / stepMin / DIVERSION_STEPS_A_MS,
+    function* (request) {
+      return { value: yield* diversionInSlices(request) };
+    },
+  ),
+  schedule: task(
+    scheduleRequestSchema,
+    ({ steps }) => SCHEDULE_LEAST_MS + SCHEDULE_MS_A_STEP * steps.length,
+    function* (request) {
+      const outcome = yield* scheduleInSlices(request);
+      if (outcome.kind === "schedule") return { value: outcome.schedule };
+      return {
+        cannot: `The needs lead in a circle: ${outcome.steps.join(", ")}.`,
+        problems: [{ path: ["steps"], message: `${outcome.steps.join(" needs ")} needs ${outcome.steps[0]}` }],
+      };
+    },
+  ),
 } as const satisfies Readonly<Record<string, ComputeTask>>;
 
 export type ComputeName = keyof typeof COMPUTE_TASKS;
 
-/** A compute route's body as its answer: read, checked, weighed and computed, all of it off the server's main thread. */
+/**
+ * A compute route's body as its answer: read, checked, weighed and computed, all of it off the server's main thread.
+ */
 export function* computeAnswer(name: ComputeName, body: Uint8Array): Generator<unknown, ComputeAnswer> {
   const { schema, costMs, work } = COMPUTE_TASKS[name] as ComputeTask;
   let raw: unknown;
@@ -75,7 +137,12 @@ export function* computeAnswer(name: ComputeName, body: Uint8Array): Generator<u
     raw = JSON.parse(new TextDecoder().decode(body));
   } catch (error) {
     const detail = error instanceof Error ? error.message : "unreadable";
-    return { kind: "problem", code: "bad-json", message: `The body is not JSON: ${detail}`, problems: [{ path: [], message: detail }] };
+    return {
+      kind: "problem",
+      code: "bad-json",
+      message: `The body is not JSON: ${detail}`,
+      problems: [{ path: [], message: detail }],
+    };
   }
   yield;
   const parsed = schema.safeParse(raw);
@@ -85,17 +152,28 @@ export function* computeAnswer(name: ComputeName, body: Uint8Array): Generator<u
   const cost = costMs(request);
   const outcome = cost > COST_BUDGET_MS ? tooCostly(cost, []) : yield* work(request);
   if ("value" in outcome) return { kind: "ok", json: JSON.stringify(outcome.value), costMs: cost };
-  return { kind: "problem", code: "cannot-compute", message: outcome.cannot, problems: outcome.problems, ...(outcome.more ? { more: outcome.more } : {}) };
+  return {
+    kind: "problem",
+    code: "cannot-compute",
+    message: outcome.cannot,
+    problems: outcome.problems,
+    ...(outcome.more ? { more: outcome.more } : {}),
+  };
 }
 
 function tooCostly(costMs: number, path: Problem["path"]): Outcome {
   return {
     cannot: `This would take about ${Math.round(costMs / 1000)} s of computing; at most ${COST_BUDGET_MS / 1000} s are spent on one answer.`,
-    problems: [{ path, message: "ask for less: fewer faults, steps, devices or a shorter time" }], more: { cost: { estimatedMs: Math.round(costMs), budgetMs: COST_BUDGET_MS } },
+    problems: [{ path, message: "ask for less: fewer faults, steps, devices or a shorter time" }],
+    more: { cost: { estimatedMs: Math.round(costMs), budgetMs: COST_BUDGET_MS } },
   };
 }
 
-function task<S extends z.ZodType>(schema: S, costMs: (request: z.output<S>) => number, work: (request: z.output<S>) => Generator<unknown, Outcome>) {
+function task<S extends z.ZodType>(
+  schema: S,
+  costMs: (request: z.output<S>) => number,
+  work: (request: z.output<S>) => Generator<unknown, Outcome>,
+) {
   return { schema, costMs, work };
 }
 
@@ -104,5 +182,7 @@ function small(): number {
 }
 
 function atOnce<Q>(answer: (request: Q) => Outcome): (request: Q) => Generator<unknown, Outcome> {
-  return function* (request) { return answer(request); };
+  return function* (request) {
+    return answer(request);
+  };
 }

@@ -1,5 +1,10 @@
 import * as Comlink from "comlink";
-import { diagnoseInSlices, diagnoseRequestSchema, type DiagnosisOutcome, type DiagnosisProgress } from "@/core/flows/diagnose";
+import {
+  diagnoseInSlices,
+  diagnoseRequestSchema,
+  type DiagnosisOutcome,
+  type DiagnosisProgress,
+} from "@/core/flows/diagnose";
 
 const BREATHE_EVERY_MS = 40;
 
@@ -7,11 +12,14 @@ let newest = 0;
 
 /** Diagnosis off the page's thread. A newer call, or `cancel`, ends the one under way. */
 const api = {
-  async diagnose(request: unknown, onProgress: (progress: DiagnosisProgress) => void): Promise<DiagnosisOutcome | { readonly kind: "cancelled" }> {
+  async diagnose(
+    request: unknown,
+    onProgress: (progress: DiagnosisProgress) => void,
+  ): Promise<DiagnosisOutcome | { readonly kind: "cancelled" }> {
     const own = ++newest;
     const { site, ...sheet } = diagnoseRequestSchema.parse(request);
     const work = diagnoseInSlices(site, sheet);
-    for (let breathed = performance.now(); ;) {
+    for (let breathed = performance.now(); ; ) {
       const { done, value } = work.next();
       if (done) return value;
       if (performance.now() - breathed < BREATHE_EVERY_MS) continue;

@@ -11,7 +11,9 @@ import { text } from "@/core/text";
 /** A job ready to be written. */
 export interface ReadyJob {
   readonly name: string;
-  /** Its document as JSON: what is handed on between threads and to the database as text is read by nobody on the way. */
+  /**
+   * Its document as JSON: what is handed on between threads and to the database as text is read by nobody on the way.
+   */
   readonly text: string;
   readonly summary: JobSummary;
 }
@@ -28,12 +30,21 @@ export type KitReading =
   | { readonly kind: "ready"; readonly kit: Kit }
   | { readonly kind: "bad-file"; readonly problems: readonly LineProblem[] };
 
-const saveSchema = z.object({ revision: z.int().min(1), document: storedJobSchema, person: text().trim().max(60, "at most 60 characters").default("") });
+const saveSchema = z.object({
+  revision: z.int().min(1),
+  document: storedJobSchema,
+  person: text().trim().max(60, "at most 60 characters").default(""),
+});
 
 /** The body of a save: read, checked and summed up. */
 export function readSave(body: Uint8Array): SaveReading {
   const raw = readJson(body);
-  if (raw.kind === "bad-json") return { kind: "bad-json", message: `The body is not JSON: ${raw.detail}`, problems: [{ path: [], message: raw.detail }] };
+  if (raw.kind === "bad-json")
+    return {
+      kind: "bad-json",
+      message: `The body is not JSON: ${raw.detail}`,
+      problems: [{ path: [], message: raw.detail }],
+    };
   const parsed = saveSchema.safeParse(raw.value);
   if (!parsed.success) return { kind: "invalid", ...problemsOf(parsed.error) };
   const { revision, document, person } = parsed.data;
@@ -50,14 +61,18 @@ export function readImport(body: Uint8Array): ImportReading {
 /** A kit file, read and checked. */
 export function readKit(body: Uint8Array): KitReading {
   const outcome = readYaml(new TextDecoder().decode(body), kitSchema);
-  return outcome.kind === "ok" ? { kind: "ready", kit: outcome.value } : { kind: "bad-file", problems: outcome.problems.slice(0, MOST_PROBLEMS) };
+  return outcome.kind === "ok"
+    ? { kind: "ready", kit: outcome.value }
+    : { kind: "bad-file", problems: outcome.problems.slice(0, MOST_PROBLEMS) };
 }
 
 export function summarised(document: JobDocument): ReadyJob {
   return { name: document.job.name, text: JSON.stringify(document), summary: jobSummary(document) };
 }
 
-function readJson(body: Uint8Array): { readonly kind: "ok"; readonly value: unknown } | { readonly kind: "bad-json"; readonly detail: string } {
+function readJson(
+  body: Uint8Array,
+): { readonly kind: "ok"; readonly value: unknown } | { readonly kind: "bad-json"; readonly detail: string } {
   try {
     return { kind: "ok", value: JSON.parse(new TextDecoder().decode(body)) };
   } catch (error) {

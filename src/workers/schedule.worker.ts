@@ -11,7 +11,7 @@ const api = {
   async plan(request: unknown): Promise<ScheduleOutcome | { readonly kind: "cancelled" }> {
     const own = ++newest;
     const work = scheduleInSlices(scheduleRequestSchema.parse(request));
-    for (let breathed = performance.now(); ;) {
+    for (let breathed = performance.now(); ; ) {
       const { done, value } = work.next();
       if (done) return value;
       if (performance.now() - breathed < BREATHE_EVERY_MS) continue;

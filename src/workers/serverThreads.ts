@@ -16,7 +16,9 @@ export interface Asking {
   readonly signal: AbortSignal;
 }
 
-export type ThreadOutcome<T> = { readonly kind: "done"; readonly value: T } | Exclude<PoolAnswer, { readonly kind: "done" }>;
+export type ThreadOutcome<T> =
+  | { readonly kind: "done"; readonly value: T }
+  | Exclude<PoolAnswer, { readonly kind: "done" }>;
 
 // Next.js loads modules anew on every change while developing; the threads must outlive that.
 const kept = globalThis as typeof globalThis & { gormitHeavy?: ThreadPool; gormitReading?: ThreadPool };
@@ -50,7 +52,12 @@ function reading(): ThreadPool {
   return kept.gormitReading;
 }
 
-async function outcome<T>(pool: ThreadPool, name: string, input: unknown, { person, signal }: Asking): Promise<ThreadOutcome<T>> {
+async function outcome<T>(
+  pool: ThreadPool,
+  name: string,
+  input: unknown,
+  { person, signal }: Asking,
+): Promise<ThreadOutcome<T>> {
   // The thread's tasks are typed by the functions that this file names; a cast here, once, stands for both sides.
-  return await pool.run({ name, input }, person, signal) as ThreadOutcome<T>;
+  return (await pool.run({ name, input }, person, signal)) as ThreadOutcome<T>;
 }

@@ -16,7 +16,9 @@ const SAMPLES = { numRuns: 2, seed: 20_261_128 };
 
 describe("Safe ground", () => {
   let desk: Desk;
-  beforeAll(async () => { desk = await Desk.open(); });
+  beforeAll(async () => {
+    desk = await Desk.open();
+  });
   afterAll(async () => {
     expect(desk.faults).toEqual([]);
     await desk.close();
@@ -93,17 +95,33 @@ describe("Safe ground", () => {
   it("takes over what the program's first version kept, sends what can be read, and shows the rest without writing over it", async () => {
     const id = await visit(desk, "First version");
     const page = await desk.tab(`/jobs/${id}/run`, PHONE);
-    const entry = { id: crypto.randomUUID(), at: new Date().toISOString(), person: "Kim", kind: "note", text: "from before" };
-    await page.evaluate((job, good) => new Promise<void>((resolve, reject) => {
-      const opening = indexedDB.open("keyval-store");
-      opening.onupgradeneeded = () => opening.result.createObjectStore("keyval");
-      opening.onerror = () => reject(new Error("no store"));
-      opening.onsuccess = () => {
-        const writing = opening.result.transaction("keyval", "readwrite");
-        writing.objectStore("keyval").put([{ entry: { ...good, id: "no id at all" } }, { entry: good }], `gormit-run:${job}`);
-        writing.oncomplete = () => { opening.result.close(); resolve(); };
-      };
-    }), id, entry);
+    const entry = {
+      id: crypto.randomUUID(),
+      at: new Date().toISOString(),
+      person: "Kim",
+      kind: "note",
+      text: "from before",
+    };
+    await page.evaluate(
+      (job, good) =>
+        new Promise<void>((resolve, reject) => {
+          const opening = indexedDB.open("keyval-store");
+          opening.onupgradeneeded = () => opening.result.createObjectStore("keyval");
+          opening.onerror = () => reject(new Error("no store"));
+          opening.onsuccess = () => {
+            const writing = opening.result.transaction("keyval", "readwrite");
+            writing
+              .objectStore("keyval")
+              .put([{ entry: { ...good, id: "no id at all" } }, { entry: good }], `gormit-run:${job}`);
+            writing.oncomplete = () => {
+              opening.result.close();
+              resolve();
+            };
+          };
+        }),
+      id,
+      entry,
+    );
     await page.reload({ waitUntil: "networkidle2" });
     await shows(page, "A kept entry cannot be read");
     await openPart(page, "Log");
@@ -139,9 +157,17 @@ describe("Safe ground", () => {
     // What only this stage does: putting the orders of the surplus into words.
     await page.evaluate(() => {
       const right = Array.prototype.join;
-      Object.assign(window, { heal: () => { Array.prototype.join = right; } });
+      Object.assign(window, {
+        heal: () => {
+          Array.prototype.join = right;
+        },
+      });
       Array.prototype.join = function join(separator?: string) {
-        if (this.length > 0 && this.every((part: unknown) => part === "battery" || part === "heater" || part === "vehicle")) throw new Error("planted in the page");
+        if (
+          this.length > 0 &&
+          this.every((part: unknown) => part === "battery" || part === "heater" || part === "vehicle")
+        )
+          throw new Error("planted in the page");
         return right.call(this, separator);
       };
     });
@@ -174,7 +200,10 @@ describe("Safe ground", () => {
     const id = await desk.newJob({ name: "Broken row", system: "single-phase" });
     const client = new pg.Client({ connectionString: fromTestRun("DATABASE_URL") });
     await client.connect();
-    await client.query("update job set document = jsonb_set(document, '{site,nodes}', '[]'), summary = summary || '{\"state\": \"of old\"}' where id = $1", [id]);
+    await client.query(
+      "update job set document = jsonb_set(document, '{site,nodes}', '[]'), summary = summary || '{\"state\": \"of old\"}' where id = $1",
+      [id],
+    );
     const page = await desk.tab(`/jobs/${id}/plan`);
     await shows(page, "“Broken row” cannot be read");
     await shows(page, "site.nodes");
@@ -190,7 +219,10 @@ describe("Safe ground", () => {
     const names = () => page.$$eval("[data-job]", (rows) => rows.map((row) => row.getAttribute("data-job")));
     expect(await names()).toEqual(["Paging a1 100%", "Paging a2 100%", "Paging a3 100%"]);
     await page.click("th button");
-    await page.waitForFunction(() => document.querySelector("[data-job]")?.getAttribute("data-job") === "Paging a3 100%", { polling: 50 });
+    await page.waitForFunction(
+      () => document.querySelector("[data-job]")?.getAttribute("data-job") === "Paging a3 100%",
+      { polling: 50 },
+    );
     await type(page, "Search", "paging a2");
     await shows(page, "One job with “paging a2”");
     expect(await names()).toEqual(["Paging a2 100%"]);
@@ -201,16 +233,26 @@ describe("Safe ground", () => {
   it("lets a page of another site neither write nor read anything", async () => {
     const count = async () => ((await (await fetch(`${desk.app}/api/v1/jobs`)).json()) as { total: number }).total;
     const before = await count();
-    const elsewhere = createServer((_, response) => response.setHeader("content-type", "text/html").end("<title>elsewhere</title>")).listen(0, "127.0.0.1");
+    const elsewhere = createServer((_, response) =>
+      response.setHeader("content-type", "text/html").end("<title>elsewhere</title>"),
+    ).listen(0, "127.0.0.1");
     await once(elsewhere, "listening");
     const page = await desk.foreignPage(`http://127.0.0.1:${(elsewhere.address() as AddressInfo).port}/`);
     const attempts = await page.evaluate(async (app) => {
       const body = JSON.stringify({ name: "From elsewhere", system: "single-phase" });
       const asked = [
-        fetch(`${app}/api/v1/jobs`, { method: "POST", mode: "no-cors", body }), fetch(`${app}/api/v1/jobs`, { method: "POST", headers: { "content-type": "application/json" }, body }),
+        fetch(`${app}/api/v1/jobs`, { method: "POST", mode: "no-cors", body }),
+        fetch(`${app}/api/v1/jobs`, { method: "POST", headers: { "content-type": "application/json" }, body }),
         fetch(`${app}/api/v1/jobs`).then((response) => response.text()),
       ];
-      return Promise.all(asked.map((attempt) => attempt.then((answer) => (typeof answer === "string" ? answer : answer.type), () => "refused")));
+      return Promise.all(
+        asked.map((attempt) =>
+          attempt.then(
+            (answer) => (typeof answer === "string" ? answer : answer.type),
+            () => "refused",
+          ),
+        ),
+      );
     }, desk.app);
     expect(attempts).toEqual(["refused", "refused", "refused"]);
     expect(await count()).toBe(before);
@@ -220,17 +262,29 @@ describe("Safe ground", () => {
 });
 
 function visit(desk: Desk, name: string): Promise<string> {
-  return desk.fromPattern({ ...usualAnswers(shippedPatterns().find((pattern) => pattern.id === "S03")!), name: `Ground ${name}` });
+  return desk.fromPattern({
+    ...usualAnswers(shippedPatterns().find((pattern) => pattern.id === "S03")!),
+    name: `Ground ${name}`,
+  });
 }
 
 function drafts(page: Page, job: string): Promise<string[]> {
-  return page.evaluate((id) => Object.keys(localStorage).filter((key) => key.startsWith(`gormit-draft:${id}`)).map((key) => localStorage.getItem(key)!), job);
+  return page.evaluate(
+    (id) =>
+      Object.keys(localStorage)
+        .filter((key) => key.startsWith(`gormit-draft:${id}`))
+        .map((key) => localStorage.getItem(key)!),
+    job,
+  );
 }
 
 async function steps(desk: Desk, id: string): Promise<number> {
-  return ((await (await fetch(`${desk.app}/api/v1/jobs/${id}`)).json()) as { document: { tests: { steps: unknown[] } } }).document.tests.steps.length;
+  return (
+    (await (await fetch(`${desk.app}/api/v1/jobs/${id}`)).json()) as { document: { tests: { steps: unknown[] } } }
+  ).document.tests.steps.length;
 }
 
 async function log(desk: Desk, id: string): Promise<readonly { readonly text?: string }[]> {
-  return ((await (await fetch(`${desk.app}/api/v1/jobs/${id}/run`)).json()) as { entries: { text?: string }[] }).entries;
+  return ((await (await fetch(`${desk.app}/api/v1/jobs/${id}/run`)).json()) as { entries: { text?: string }[] })
+    .entries;
 }

@@ -4,7 +4,17 @@ import { afterAll, describe, expect, it } from "vitest";
 import { importJob } from "@/core/job/importJob";
 import type { JobDocument } from "@/core/job/jobDocument";
 import { closeDatabase, DatabaseBusy, DatabaseUnavailable, query, transaction, UnstorableValue } from "@/db/client";
-import { createJob, deleteJob, jobSearchSchema, manyRevisions, maybeJob, onePageOfJobs, restoreJob, saveJob, type WrittenJob } from "@/db/job";
+import {
+  createJob,
+  deleteJob,
+  jobSearchSchema,
+  manyRevisions,
+  maybeJob,
+  onePageOfJobs,
+  restoreJob,
+  saveJob,
+  type WrittenJob,
+} from "@/db/job";
 import { summarised } from "@/workers/jobTasks";
 import { keptJob } from "../fixtures/keptJob";
 import { fromTestRun } from "../setup/environment";
@@ -18,7 +28,11 @@ describe("job", () => {
   it("keeps a document as it was given, at revision 1, with a summary for the list", async () => {
     const job = await keptJob(demo("tollgate-cottage"));
     expect(await maybeJob(job.id)).toEqual({ ...job, revision: 1, document: demo("tollgate-cottage") });
-    expect((await onePageOfJobs(jobSearchSchema.parse({}))).jobs.find((line) => line.id === job.id)).toMatchObject({ name: "Tollgate Cottage", place: "Mallow Quay", summary: { state: "faults-found" } });
+    expect((await onePageOfJobs(jobSearchSchema.parse({}))).jobs.find((line) => line.id === job.id)).toMatchObject({
+      name: "Tollgate Cottage",
+      place: "Mallow Quay",
+      summary: { state: "faults-found" },
+    });
   });
 
   it("saves on top of the revision that the change was made on, and keeps both revisions", async () => {
@@ -31,13 +45,18 @@ describe("job", () => {
   it("writes nothing over a newer revision, and hands that one back", async () => {
     const job = await keptJob(demo("fennel-court"));
     await saveJob(job.id, 1, renamed(job.document, "First"));
-    expect(await saveJob(job.id, 1, renamed(job.document, "Second"))).toMatchObject({ kind: "conflict", current: { revision: 2, document: { job: { name: "First" } } } });
+    expect(await saveJob(job.id, 1, renamed(job.document, "Second"))).toMatchObject({
+      kind: "conflict",
+      current: { revision: 2, document: { job: { name: "First" } } },
+    });
     expect((await maybeJob(job.id))?.document.job.name).toBe("First");
   });
 
   it("lets one of many saves at once win, and tells the others", async () => {
     const job = await keptJob(demo("fennel-court"));
-    const outcomes = await Promise.all(Array.from({ length: 8 }, (_, at) => saveJob(job.id, 1, renamed(job.document, `Writer ${at}`))));
+    const outcomes = await Promise.all(
+      Array.from({ length: 8 }, (_, at) => saveJob(job.id, 1, renamed(job.document, `Writer ${at}`))),
+    );
     expect(outcomes.map((outcome) => outcome.kind).sort()).toEqual([...Array<string>(7).fill("conflict"), "saved"]);
   });
 
@@ -80,8 +99,12 @@ describe("job", () => {
   });
 
   it("refuses in the schema what no code should write", async () => {
-    await expect(query("insert into job (name, document, summary) values ('x', '{}', '{}')")).rejects.toThrow(/job_(document|summary)_check/);
-    await expect(query(`insert into job (name, document, summary) values ('  ', '{"format":"gormit-job"}', '${SUMMARY}')`)).rejects.toThrow("job_name_check");
+    await expect(query("insert into job (name, document, summary) values ('x', '{}', '{}')")).rejects.toThrow(
+      /job_(document|summary)_check/,
+    );
+    await expect(
+      query(`insert into job (name, document, summary) values ('  ', '{"format":"gormit-job"}', '${SUMMARY}')`),
+    ).rejects.toThrow("job_name_check");
   });
 
   it("saves one job though another is locked, however many saves wait for that one", async () => {
@@ -90,7 +113,9 @@ describe("job", () => {
     await other.connect();
     await other.query("begin");
     await other.query("select id from job where id = $1 for update", [locked.id]);
-    const waiting = Array.from({ length: 20 }, (_, at) => saveJob(locked.id, 1, renamed(locked.document, `Waits ${at}`)));
+    const waiting = Array.from({ length: 20 }, (_, at) =>
+      saveJob(locked.id, 1, renamed(locked.document, `Waits ${at}`)),
+    );
     expect((await saveJob(free.id, 1, renamed(free.document, "Goes on"))).kind).toBe("saved");
     await other.query("rollback");
     await other.end();
@@ -102,11 +127,17 @@ describe("job", () => {
     const other = new pg.Client({ connectionString: fromTestRun("DATABASE_URL") });
     await other.connect();
     await other.query("begin");
-    await other.query("update job set name = 'Theirs', document = jsonb_set(document, '{job,name}', '\"Theirs\"'), revision = 2 where id = $1", [job.id]);
+    await other.query(
+      "update job set name = 'Theirs', document = jsonb_set(document, '{job,name}', '\"Theirs\"'), revision = 2 where id = $1",
+      [job.id],
+    );
     const mine = saveJob(job.id, 1, renamed(job.document, "Mine"));
     await other.query("commit");
     await other.end();
-    expect(await mine).toMatchObject({ kind: "conflict", current: { revision: 2, document: { job: { name: "Theirs" } } } });
+    expect(await mine).toMatchObject({
+      kind: "conflict",
+      current: { revision: 2, document: { job: { name: "Theirs" } } },
+    });
     expect(await saveJob(job.id, 2, renamed(job.document, "Mine"))).toMatchObject({ kind: "saved", revision: 3 });
   });
 
@@ -120,21 +151,31 @@ describe("job", () => {
       return "done";
     });
     expect([outcome, tries]).toEqual(["done", 3]);
-    await expect(transaction("collides", (client) => client.query("do $$ begin raise exception 'met another' using errcode = '40001'; end $$"))).rejects.toBeInstanceOf(DatabaseBusy);
+    await expect(
+      transaction("collides", (client) =>
+        client.query("do $$ begin raise exception 'met another' using errcode = '40001'; end $$"),
+      ),
+    ).rejects.toBeInstanceOf(DatabaseBusy);
   });
 
   it("does all of a transaction or none", async () => {
     const count = async () => (await onePageOfJobs(jobSearchSchema.parse({}))).total;
     const before = await count();
-    await expect(transaction("half", async (client) => {
-      await client.query(`insert into job (name, document, summary) values ('Half', '{"format":"gormit-job"}', '${SUMMARY}')`);
-      throw new Error("half way");
-    })).rejects.toThrow("half way");
+    await expect(
+      transaction("half", async (client) => {
+        await client.query(
+          `insert into job (name, document, summary) values ('Half', '{"format":"gormit-job"}', '${SUMMARY}')`,
+        );
+        throw new Error("half way");
+      }),
+    ).rejects.toThrow("half way");
     expect(await count()).toBe(before);
   });
 
   it("says that the database is unavailable when its server ends the connection", async () => {
-    await expect(transaction("ended", (client) => client.query("select pg_terminate_backend(pg_backend_pid())"))).rejects.toBeInstanceOf(DatabaseUnavailable);
+    await expect(
+      transaction("ended", (client) => client.query("select pg_terminate_backend(pg_backend_pid())")),
+    ).rejects.toBeInstanceOf(DatabaseUnavailable);
     expect((await onePageOfJobs(jobSearchSchema.parse({}))).jobs).toBeInstanceOf(Array);
   });
 });

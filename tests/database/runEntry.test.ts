@@ -36,7 +36,10 @@ describe("the log of a visit", () => {
     const [job, other] = [await keptJob(demo()), await keptJob(demo())];
     const [line, another] = [note("mine"), note("new")];
     await addRunEntries(job.id, [line]);
-    expect(await addRunEntries(other.id, [another, line])).toEqual({ kind: "taken", taken: [{ id: line.id, why: "it is of another job's log" }] });
+    expect(await addRunEntries(other.id, [another, line])).toEqual({
+      kind: "taken",
+      taken: [{ id: line.id, why: "it is of another job's log" }],
+    });
     expect(await manyRunEntries(other.id)).toEqual([]);
   });
 
@@ -75,9 +78,24 @@ describe("the log of a visit", () => {
 
   it("refuses in the schema what no code should write", async () => {
     const job = await keptJob(demo());
-    await expect(query("insert into run_entry (id, job_id, at, person, kind, body) values (gen_random_uuid(), $1, now(), ' ', 'note', '{\"kind\":\"note\"}')", [job.id])).rejects.toThrow("run_entry_person_check");
-    await expect(query("insert into run_entry (id, job_id, at, person, kind, body) values (gen_random_uuid(), $1, now(), 'Kim', 'note', '{\"kind\":\"skip\"}')", [job.id])).rejects.toThrow("run_entry_check");
-    await expect(query("insert into photo (id, job_id, type, bytes, sha256, sent_sha256) values (gen_random_uuid(), $1, 'text/html', 'x', sha256('x'), sha256('x'))", [job.id])).rejects.toThrow("photo_type_check");
+    await expect(
+      query(
+        "insert into run_entry (id, job_id, at, person, kind, body) values (gen_random_uuid(), $1, now(), ' ', 'note', '{\"kind\":\"note\"}')",
+        [job.id],
+      ),
+    ).rejects.toThrow("run_entry_person_check");
+    await expect(
+      query(
+        "insert into run_entry (id, job_id, at, person, kind, body) values (gen_random_uuid(), $1, now(), 'Kim', 'note', '{\"kind\":\"skip\"}')",
+        [job.id],
+      ),
+    ).rejects.toThrow("run_entry_check");
+    await expect(
+      query(
+        "insert into photo (id, job_id, type, bytes, sha256, sent_sha256) values (gen_random_uuid(), $1, 'text/html', 'x', sha256('x'), sha256('x'))",
+        [job.id],
+      ),
+    ).rejects.toThrow("photo_type_check");
   });
 });
 
@@ -92,11 +110,21 @@ describe("a database that is killed between two recordings", () => {
       // A child of this test, so that its end is seen here.
       servers.push(await serving(binaries, cluster));
       const client = await connected(cluster.url);
-      const { rows: [job] } = await client.query("insert into job (name, document, summary) values ('Kill', '{\"format\":\"gormit-job\"}', '{\"supply\":\"\",\"state\":\"\",\"findings\":{},\"next\":\"\"}') returning id");
-      const insert = (to: pg.Client, entry: RunEntry) => to.query("insert into run_entry (id, job_id, at, person, kind, body) values ($1, $2, $3, $4, $5, $6) on conflict (id) do nothing", [entry.id, job.id, entry.at, entry.person, entry.kind, entry]);
+      const {
+        rows: [job],
+      } = await client.query(
+        'insert into job (name, document, summary) values (\'Kill\', \'{"format":"gormit-job"}\', \'{"supply":"","state":"","findings":{},"next":""}\') returning id',
+      );
+      const insert = (to: pg.Client, entry: RunEntry) =>
+        to.query(
+          "insert into run_entry (id, job_id, at, person, kind, body) values ($1, $2, $3, $4, $5, $6) on conflict (id) do nothing",
+          [entry.id, job.id, entry.at, entry.person, entry.kind, entry],
+        );
       const [first, second] = [note("first"), note("second")];
       await insert(client, first);
-      const gone = new Promise<void>((resolve) => { client.once("end", () => resolve()); });
+      const gone = new Promise<void>((resolve) => {
+        client.once("end", () => resolve());
+      });
       await ended(servers[0]!, "SIGKILL");
       await gone;
       await expect(insert(client, second)).rejects.toThrow();
@@ -116,10 +144,19 @@ describe("a database that is killed between two recordings", () => {
 });
 
 /** The server of a cluster as a child process, once it takes connections. */
-async function serving(binaries: string, { data, url }: { readonly data: string; readonly url: string }): Promise<ChildProcess> {
+async function serving(
+  binaries: string,
+  { data, url }: { readonly data: string; readonly url: string },
+): Promise<ChildProcess> {
   const { uid, gid } = statSync(data);
-  const options = ["listen_addresses=127.0.0.1", `port=${new URL(url).port}`, "unix_socket_directories="].flatMap((option) => ["-c", option]);
-  const server = spawn(path.join(binaries, "postgres"), ["-D", data, ...options], { cwd: "/", stdio: ["ignore", "ignore", "pipe"], ...(process.getuid?.() === 0 ? { uid, gid } : {}) });
+  const options = ["listen_addresses=127.0.0.1", `port=${new URL(url).port}`, "unix_socket_directories="].flatMap(
+    (option) => ["-c", option],
+  );
+  const server = spawn(path.join(binaries, "postgres"), ["-D", data, ...options], {
+    cwd: "/",
+    stdio: ["ignore", "ignore", "pipe"],
+    ...(process.getuid?.() === 0 ? { uid, gid } : {}),
+  });
   let said = "";
   for await (const part of server.stderr) {
     said += String(part);
@@ -144,7 +181,13 @@ async function connected(url: string): Promise<pg.Client> {
 }
 
 function note(text: string): RunEntry {
-  return runEntrySchema.parse({ id: randomUUID(), at: "2026-11-26T08:00:00.000Z", person: "Robin", kind: "note", text });
+  return runEntrySchema.parse({
+    id: randomUUID(),
+    at: "2026-11-26T08:00:00.000Z",
+    person: "Robin",
+    kind: "note",
+    text,
+  });
 }
 
 function photo(bytes: Buffer): NewPhoto {

@@ -23,20 +23,54 @@ describe("a database of the revision before", () => {
   old.pathname = `/${name}`;
   const [jobId, photoId, entryId] = [randomUUID(), randomUUID(), randomUUID()];
   const job = jobFromPattern("S02", { name: "From before" });
-  const first = { ...job, version: 1, site: { ...job.site, meters: job.site.meters.map(({ partOf: _partOf, ...meter }) => meter) } };
-  const migrate = (count: number) => runner({ databaseUrl: old.href, dir: "src/db/migrations", direction: "up", migrationsTable: "migration", log: () => undefined, count });
+  const first = {
+    ...job,
+    version: 1,
+    site: { ...job.site, meters: job.site.meters.map(({ partOf: _partOf, ...meter }) => meter) },
+  };
+  const migrate = (count: number) =>
+    runner({
+      databaseUrl: old.href,
+      dir: "src/db/migrations",
+      direction: "up",
+      migrationsTable: "migration",
+      log: () => undefined,
+      count,
+    });
 
   beforeAll(async () => {
     await onServer((client) => client.query(`create database ${name}`));
     await migrate(BEFORE);
     const client = new pg.Client({ connectionString: old.href });
     await client.connect();
-    await client.query("insert into job (id, name, document, summary, revision) values ($1, 'From before', $2, $3, 3)", [jobId, first, jobSummary(job)]);
+    await client.query(
+      "insert into job (id, name, document, summary, revision) values ($1, 'From before', $2, $3, 3)",
+      [jobId, first, jobSummary(job)],
+    );
     const changed = { ...first, links: [] };
-    for (const [revision, document] of [[1, first], [2, changed], [3, first]] as const) await client.query("insert into job_revision (job_id, revision, document) values ($1, $2, $3)", [jobId, revision, document]);
-    await client.query("insert into run_entry (id, job_id, at, person, kind, body) values ($1, $2, now(), 'Kim', 'note', $3)", [entryId, jobId, { id: entryId, at: "2026-11-26T08:00:00.000Z", person: "Kim", kind: "note", text: "kept" }]);
-    await client.query("insert into photo (id, job_id, type, bytes, sha256) values ($1, $2, 'image/png', 'x', sha256('x'))", [photoId, jobId]);
-    await client.query("insert into kit (id, text, document) values ('old-meter', $1, $2), ('broken-meter', 'x', $3)", [ownKit().text, ownKit().kit, { format: "gormit-kit", id: "broken-meter", version: 0 }]);
+    for (const [revision, document] of [
+      [1, first],
+      [2, changed],
+      [3, first],
+    ] as const)
+      await client.query("insert into job_revision (job_id, revision, document) values ($1, $2, $3)", [
+        jobId,
+        revision,
+        document,
+      ]);
+    await client.query(
+      "insert into run_entry (id, job_id, at, person, kind, body) values ($1, $2, now(), 'Kim', 'note', $3)",
+      [entryId, jobId, { id: entryId, at: "2026-11-26T08:00:00.000Z", person: "Kim", kind: "note", text: "kept" }],
+    );
+    await client.query(
+      "insert into photo (id, job_id, type, bytes, sha256) values ($1, $2, 'image/png', 'x', sha256('x'))",
+      [photoId, jobId],
+    );
+    await client.query("insert into kit (id, text, document) values ('old-meter', $1, $2), ('broken-meter', 'x', $3)", [
+      ownKit().text,
+      ownKit().kit,
+      { format: "gormit-kit", id: "broken-meter", version: 0 },
+    ]);
     await client.end();
     await migrate(Infinity);
     process.env.DATABASE_URL = old.href;
@@ -54,7 +88,10 @@ describe("a database of the revision before", () => {
     expect((await maybeJob(jobId))?.document).toEqual(job);
     expect((await manyRunEntries(jobId)).map(({ id }) => id)).toEqual([entryId]);
     expect((await maybePhoto(jobId, photoId))?.bytes.toString()).toBe("x");
-    expect(await manyPlanChanges(jobId)).toMatchObject([{ revision: 2, parts: ["links"] }, { revision: 3, parts: ["links"] }]);
+    expect(await manyPlanChanges(jobId)).toMatchObject([
+      { revision: 2, parts: ["links"] },
+      { revision: 3, parts: ["links"] },
+    ]);
   });
 
   it("is saved on top of, in the form of now", async () => {
@@ -67,7 +104,10 @@ describe("a database of the revision before", () => {
     expect(kits.map(({ kit, revision }) => [kit.id, revision])).toEqual([["old-meter", 1]]);
     expect(broken).toMatchObject([{ id: "broken-meter", text: "x" }]);
     expect(await saveKit(ownKit().kit, `${ownKit().text}\n# newer`, 1)).toEqual({ kind: "saved", revision: 2 });
-    expect(await saveKit(ownKit().kit, `${ownKit().text}\n# on an old one`, 1)).toMatchObject({ kind: "conflict", revision: 2 });
+    expect(await saveKit(ownKit().kit, `${ownKit().text}\n# on an old one`, 1)).toMatchObject({
+      kind: "conflict",
+      revision: 2,
+    });
   });
 });
 

@@ -6,18 +6,27 @@ type Options = Parameters<typeof supervise>[0];
 /** An app that ends when it is told to. */
 function fakeApp(): Options["hold"]["app"] & { readonly end: (how: string) => void } {
   let end = (_how: string): void => undefined;
-  const ended = new Promise<string>((resolve) => { end = resolve; });
+  const ended = new Promise<string>((resolve) => {
+    end = resolve;
+  });
   return { address: "http://127.0.0.1:1", pid: 1, ended, stop: async () => undefined, end: (how) => end(how) };
 }
 
 function desk() {
   const said: string[] = [];
-  vi.spyOn(console, "log").mockImplementation((line: string) => { said.push(line); });
+  vi.spyOn(console, "log").mockImplementation((line: string) => {
+    said.push(line);
+  });
   const apps = [fakeApp()];
   const hold = { app: apps[0]! as Options["hold"]["app"] };
   const database = { isThere: true, starts: 0, failures: 0 };
   const cluster = {
-    url: "", created: false, data: "", isRunning: async () => database.isThere, lastWords: async () => "LOG: received SIGKILL", stop: async () => undefined,
+    url: "",
+    created: false,
+    data: "",
+    isRunning: async () => database.isThere,
+    lastWords: async () => "LOG: received SIGKILL",
+    stop: async () => undefined,
     startAgain: async () => {
       database.starts++;
       if (database.failures-- > 0) throw new Error("shared memory is still in use");
@@ -25,15 +34,31 @@ function desk() {
     },
   };
   let stop = (): void => undefined;
-  const stopped = new Promise<void>((resolve) => { stop = resolve; });
-  const start = async () => { const app = fakeApp(); apps.push(app); return app; };
+  const stopped = new Promise<void>((resolve) => {
+    stop = resolve;
+  });
+  const start = async () => {
+    const app = fakeApp();
+    apps.push(app);
+    return app;
+  };
   const noted: unknown[] = [];
-  const work = supervise({ hold, cluster, start, stop: stopped, onApp: async () => { noted.push(hold.app); } });
+  const work = supervise({
+    hold,
+    cluster,
+    start,
+    stop: stopped,
+    onApp: async () => {
+      noted.push(hold.app);
+    },
+  });
   return { said, apps, hold, database, work, stop: () => stop(), noted };
 }
 
 describe("the demo", () => {
-  beforeEach(() => { vi.useFakeTimers(); });
+  beforeEach(() => {
+    vi.useFakeTimers();
+  });
   afterEach(() => {
     vi.useRealTimers();
     vi.restoreAllMocks();
@@ -64,7 +89,10 @@ describe("the demo", () => {
 
   it("ends as a whole, with the reason, when the app ends again and again", async () => {
     const { apps, work } = desk();
-    const outcome = work.then(() => "went on", (error: Error) => error.message);
+    const outcome = work.then(
+      () => "went on",
+      (error: Error) => error.message,
+    );
     for (let round = 0; round < 6; round++) {
       apps.at(-1)!.end("with code 1");
       await vi.advanceTimersByTimeAsync(20);

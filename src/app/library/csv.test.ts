@@ -18,24 +18,39 @@ describe("safeCell", () => {
   });
 
   it("leaves no cell that a spreadsheet computes, whatever it takes for a separator", () => {
-    const anyCell = fc.array(fc.constantFrom(...STARTS, ",", ";", "\n", " ", "'", '"', "1", "x", "cmd|' /C calc'!A0"), { maxLength: 12 }).map((parts) => parts.join(""));
-    fc.assert(fc.property(anyCell, (cell) => {
-      const safe = String(safeCell(cell));
-      if (/^[-+]?\d+(?:[.,]\d+)?$/.test(safe)) return;
-      for (const separator of [",", ";", "\t", "\n"]) {
-        for (const part of safe.split(separator)) expect(part.replace(/^[\s"']*/, (start) => (start.includes("'") ? "'" : ""))).not.toMatch(/^[=+\-@＝＋－＠]/);
-      }
-    }));
+    const anyCell = fc
+      .array(fc.constantFrom(...STARTS, ",", ";", "\n", " ", "'", '"', "1", "x", "cmd|' /C calc'!A0"), {
+        maxLength: 12,
+      })
+      .map((parts) => parts.join(""));
+    fc.assert(
+      fc.property(anyCell, (cell) => {
+        const safe = String(safeCell(cell));
+        if (/^[-+]?\d+(?:[.,]\d+)?$/.test(safe)) return;
+        for (const separator of [",", ";", "\t", "\n"]) {
+          for (const part of safe.split(separator))
+            expect(part.replace(/^[\s"']*/, (start) => (start.includes("'") ? "'" : ""))).not.toMatch(
+              /^[=+\-@＝＋－＠]/,
+            );
+        }
+      }),
+    );
   });
 });
 
 describe("csvResponse", () => {
   it("quotes every cell, and reads back as it was written", async () => {
-    const rows = [{ a: 'say "hi"', b: 3 }, { a: "two\nlines", b: -1.5 }];
+    const rows = [
+      { a: 'say "hi"', b: 3 },
+      { a: "two\nlines", b: -1.5 },
+    ];
     const response = csvResponse("x", rows, ["a", "b"]);
     const body = (await response.text()).replace(/^\uFEFF/, "");
     expect(body.split("\r\n")[0]).toBe('"a","b"');
-    expect(Papa.parse(body.trimEnd(), { header: true }).data).toEqual([{ a: 'say "hi"', b: "3" }, { a: "two\nlines", b: "-1.5" }]);
+    expect(Papa.parse(body.trimEnd(), { header: true }).data).toEqual([
+      { a: 'say "hi"', b: "3" },
+      { a: "two\nlines", b: "-1.5" },
+    ]);
     expect(response.headers.get("cache-control")).toBe("private, no-store");
   });
 });

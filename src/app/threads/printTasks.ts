@@ -21,16 +21,28 @@ export interface WiringAsked {
   readonly printed: string;
 }
 
-export type Printed = { readonly kind: "pdf"; readonly bytes: Uint8Array } | { readonly kind: "nothing"; readonly message: string };
+export type Printed =
+  | { readonly kind: "pdf"; readonly bytes: Uint8Array }
+  | { readonly kind: "nothing"; readonly message: string };
 
 registerPdfFonts();
 
 /** The labels of a job with their codes, as a sheet or one a page. */
 export async function printLabels({ document, form, date, only }: LabelsAsked): Promise<Printed> {
   const wanted = labels(document, date).filter((label) => only === undefined || label.id === only);
-  if (wanted.length === 0) return { kind: "nothing", message: "There is nothing to label: the plan has no input with a clamp." };
-  const codes = new Map(wanted.map((label) => [label.id, QRCode.create(label.text, { errorCorrectionLevel: "M" }).modules]));
-  return printed(createElement(LabelSheetPdf, { labels: wanted, form: SHEET_FORMS[form], codes, title: `Labels, ${document.job.name}` }));
+  if (wanted.length === 0)
+    return { kind: "nothing", message: "There is nothing to label: the plan has no input with a clamp." };
+  const codes = new Map(
+    wanted.map((label) => [label.id, QRCode.create(label.text, { errorCorrectionLevel: "M" }).modules]),
+  );
+  return printed(
+    createElement(LabelSheetPdf, {
+      labels: wanted,
+      form: SHEET_FORMS[form],
+      codes,
+      title: `Labels, ${document.job.name}`,
+    }),
+  );
 }
 
 /** The wiring schedule of a job. */

@@ -12,11 +12,25 @@ const MEMORY = { maxOldGenerationSizeMb: 640, maxYoungGenerationSizeMb: 64 };
 const kept = globalThis as typeof globalThis & { gormitPrinting?: ThreadPool };
 
 /** Print in a thread, and show the browser the PDF. */
-export async function printResponse(request: Request, task: { readonly name: "labels"; readonly input: LabelsAsked } | { readonly name: "wiring"; readonly input: WiringAsked }): Promise<Response> {
-  kept.gormitPrinting ??= threadPool(() => new Worker(new URL("./print.server.ts", import.meta.url), { resourceLimits: MEMORY }), LIMITS);
+export async function printResponse(
+  request: Request,
+  task:
+    | { readonly name: "labels"; readonly input: LabelsAsked }
+    | { readonly name: "wiring"; readonly input: WiringAsked },
+): Promise<Response> {
+  kept.gormitPrinting ??= threadPool(
+    () => new Worker(new URL("./print.server.ts", import.meta.url), { resourceLimits: MEMORY }),
+    LIMITS,
+  );
   const { person, signal } = asking(request);
-  const outcome = fromThread(await kept.gormitPrinting.run(task, person, signal) as ThreadOutcome<Printed>);
+  const outcome = fromThread((await kept.gormitPrinting.run(task, person, signal)) as ThreadOutcome<Printed>);
   if (outcome.kind === "refused") return outcome.response;
   if (outcome.value.kind === "nothing") return errorResponse("cannot-compute", outcome.value.message);
-  return new Response(Buffer.from(outcome.value.bytes), { headers: { "content-type": "application/pdf", "content-disposition": `inline; filename="${task.name}.pdf"`, "cache-control": "private, no-store" } });
+  return new Response(Buffer.from(outcome.value.bytes), {
+    headers: {
+      "content-type": "application/pdf",
+      "content-disposition": `inline; filename="${task.name}.pdf"`,
+      "cache-control": "private, no-store",
+    },
+  });
 }

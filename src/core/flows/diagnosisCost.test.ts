@@ -13,7 +13,10 @@ describe("scoringCostMs", () => {
     const readings = site.meters[0]!.inputs.map(({ n }) => ({ meter: site.meters[0]!.id, input: n, powerW: 1 }));
     const inputs = site.meters.reduce((sum, meter) => sum + meter.inputs.length, 0);
     expect(of(1_000, [{ ...first!, readings }]) / of(1_000, [])).toBeCloseTo((inputs + readings.length) / inputs, 9);
-    const lasting = { ...sheet, background: Array.from({ length: 7 }, () => ({ node: "house", meanW: 0, sigmaW: 1 })) } as never;
+    const lasting = {
+      ...sheet,
+      background: Array.from({ length: 7 }, () => ({ node: "house", meanW: 0, sigmaW: 1 })),
+    } as never;
     expect(scoringCostMs(site, lasting, 1_000) / of(1_000)).toBeCloseTo((9 / 2) ** 1.5, 9);
   });
 });

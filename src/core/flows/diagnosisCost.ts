@@ -7,8 +7,8 @@ import type { Site } from "@/core/site/planSchema";
 const PRODUCTS_A_MS = 3_200;
 
 /**
- * About how long a diagnosis takes, ms: combinations of faults × (readings + inputs) × (lasting loads + 2)^1.5. Never far too
- * little; several times too much where combinations read alike, since those are looked at once.
+ * About how long a diagnosis takes, ms: combinations of faults × (readings + inputs) × (lasting loads + 2)^1.5. Never
+ * far too little; several times too much where combinations read alike, since those are looked at once.
  *
  * @example Three inputs, one load, twelve readings, 4006 combinations: 98.
  */
@@ -17,7 +17,11 @@ export function diagnosisCostMs(site: Site, sheet: Pick<TestSheet, "steps" | "ba
 }
 
 /** The same for so many explanations that read differently, once they are known. */
-export function scoringCostMs(site: Site, { steps, background }: Pick<TestSheet, "steps" | "background">, explanations: number): number {
+export function scoringCostMs(
+  site: Site,
+  { steps, background }: Pick<TestSheet, "steps" | "background">,
+  explanations: number,
+): number {
   const inputs = site.meters.reduce((sum, meter) => sum + meter.inputs.length, 0);
   const lasting = (background ?? defaultBackground(site)).length;
   const readings = steps.reduce((sum, step) => sum + step.readings.length, 0);

@@ -11,7 +11,11 @@ import { jobFromPattern, shippedPatterns } from "../../../tests/fixtures/shipped
 
 /** A job as the first version of the format had it. */
 function first(job: JobDocument): Record<string, unknown> {
-  return { ...job, version: 1, site: { ...job.site, meters: job.site.meters.map(({ partOf: _partOf, ...meter }) => meter) } };
+  return {
+    ...job,
+    version: 1,
+    site: { ...job.site, meters: job.site.meters.map(({ partOf: _partOf, ...meter }) => meter) },
+  };
 }
 
 /** Two hybrids of one kit, each with its own CT of another ratio. */
@@ -20,8 +24,23 @@ function twins(): JobDocument {
   const hybrid = job.site.nodes.find(({ kind }) => kind === "hybrid-inverter")!;
   const [own] = job.site.meters;
   const barn = { id: "barn", name: "Barn", shelter: "indoors" as const };
-  const second = { ...own!, id: "second-ct", name: "Second's own CT", partOf: "second", inputs: own!.inputs.map((input) => ({ ...input, primaryA: 150 })) };
-  return { ...job, links: [], site: { ...job.site, places: [...job.site.places, barn], nodes: [...job.site.nodes, { ...hybrid, id: "second", name: "Second hybrid", place: "barn" }], meters: [...job.site.meters, { ...second, place: "barn" }] } };
+  const second = {
+    ...own!,
+    id: "second-ct",
+    name: "Second's own CT",
+    partOf: "second",
+    inputs: own!.inputs.map((input) => ({ ...input, primaryA: 150 })),
+  };
+  return {
+    ...job,
+    links: [],
+    site: {
+      ...job.site,
+      places: [...job.site.places, barn],
+      nodes: [...job.site.nodes, { ...hybrid, id: "second", name: "Second hybrid", place: "barn" }],
+      meters: [...job.site.meters, { ...second, place: "barn" }],
+    },
+  };
 }
 
 describe("upgradeJob", () => {
@@ -40,11 +59,23 @@ describe("upgradeJob", () => {
 
   it("leaves open what it cannot tell, asks, and finds it in the plan until somebody says", () => {
     const job = twins();
-    const here = { ...job, site: { ...job.site, nodes: job.site.nodes.map((node) => (node.id === "second" ? { ...node, place: job.site.nodes.find(({ id }) => id === "hybrid")!.place } : node)), meters: job.site.meters.map((meter) => ({ ...meter, place: undefined })) } };
+    const here = {
+      ...job,
+      site: {
+        ...job.site,
+        nodes: job.site.nodes.map((node) =>
+          node.id === "second" ? { ...node, place: job.site.nodes.find(({ id }) => id === "hybrid")!.place } : node,
+        ),
+        meters: job.site.meters.map((meter) => ({ ...meter, place: undefined })),
+      },
+    };
     const outcome = importJob(JSON.stringify(first(here)));
     if (outcome.kind !== "job") throw new Error(JSON.stringify(outcome.problems));
     expect(outcome.questions).toHaveLength(2);
-    const open = (document: JobDocument) => planFindings(document).filter(({ code }) => code === "whose-meter").map(({ subject }) => "meter" in subject && subject.meter);
+    const open = (document: JobDocument) =>
+      planFindings(document)
+        .filter(({ code }) => code === "whose-meter")
+        .map(({ subject }) => "meter" in subject && subject.meter);
     expect(open(outcome.document)).toEqual(["own-ct", "second-ct"]);
     const said = changeMeter("own-ct", { partOf: "hybrid" })(outcome.document);
     expect(open(said)).toEqual(["second-ct"]);
@@ -53,7 +84,11 @@ describe("upgradeJob", () => {
 
   it("tells each of two devices of one kit its own ratio", () => {
     const job = twins();
-    const typed = (about: string) => runSheet(job).steps.find((step) => step.tag === "configure" && step.about === about)!.content.filter(({ label }) => label.endsWith(" CT")).map(({ value }) => value);
+    const typed = (about: string) =>
+      runSheet(job)
+        .steps.find((step) => step.tag === "configure" && step.about === about)!
+        .content.filter(({ label }) => label.endsWith(" CT"))
+        .map(({ value }) => value);
     expect(typed("hybrid")).toHaveLength(1);
     expect(typed("second")).toHaveLength(1);
     expect(typed("second")).not.toEqual(typed("hybrid"));
@@ -61,10 +96,13 @@ describe("upgradeJob", () => {
   });
 
   it("lets pass whatever is no job of an earlier version, and throws at nothing", () => {
-    fc.assert(fc.property(fc.oneof(fc.jsonValue(), fc.record({ version: fc.constant(1), site: fc.jsonValue() })), (raw) => {
-      const { document } = upgradeJob(raw);
-      expect(storedJobSchema.safeParse(raw).success).toBe(false);
-      if (typeof raw !== "object" || raw === null || !("version" in raw) || raw.version !== 1) expect(document).toBe(raw);
-    }));
+    fc.assert(
+      fc.property(fc.oneof(fc.jsonValue(), fc.record({ version: fc.constant(1), site: fc.jsonValue() })), (raw) => {
+        const { document } = upgradeJob(raw);
+        expect(storedJobSchema.safeParse(raw).success).toBe(false);
+        if (typeof raw !== "object" || raw === null || !("version" in raw) || raw.version !== 1)
+          expect(document).toBe(raw);
+      }),
+    );
   });
 });

@@ -12,27 +12,32 @@ export interface Upgrade {
 }
 
 /**
- * A job of an earlier version of the format, brought to this one. From the second version on the plan says which device a
- * meter is a part of (`partOf`); before, that was guessed from equal kits. Where just one device can be meant it is written
- * down; where several can, it is left open, asked for, and found in the plan. Anything else passes as it is: what is wrong
- * with it is for the schema to say.
+ * A job of an earlier version of the format, brought to this one. From the second version on the plan says which device
+ * a meter is a part of (`partOf`); before, that was guessed from equal kits. Where just one device can be meant it is
+ * written down; where several can, it is left open, asked for, and found in the plan. Anything else passes as it is:
+ * what is wrong with it is for the schema to say.
  *
  * @example upgradeJob({ format: "gormit-job", version: 1, … }).document // { …, version: 2, … }
  */
 export function upgradeJob(raw: unknown): Upgrade {
   if (!isRecord(raw) || raw.version !== FIRST_VERSION) return { document: raw, questions: [] };
   const { site } = raw;
-  if (!isRecord(site) || !isListOfRecords(site.meters ?? []) || !isListOfRecords(site.nodes)) return { document: { ...raw, version: SECOND_VERSION }, questions: [] };
+  if (!isRecord(site) || !isListOfRecords(site.meters ?? []) || !isListOfRecords(site.nodes))
+    return { document: { ...raw, version: SECOND_VERSION }, questions: [] };
   // Not checked any further: both functions only compare kits and places.
   const plan = { ...site, meters: site.meters ?? [] } as unknown as Site;
   const questions: string[] = [];
   const meters = plan.meters.map((meter): Meter => {
     if (possibleHosts(plan, meter).length === 0) return meter;
     const host = likelyHost(plan, meter);
-    if (host === undefined) questions.push(`Which device is the meter "${meter.name}" a part of, or is it a unit by itself?`);
+    if (host === undefined)
+      questions.push(`Which device is the meter "${meter.name}" a part of, or is it a unit by itself?`);
     return host === undefined ? meter : { ...meter, partOf: host };
   });
-  return { document: { ...raw, version: SECOND_VERSION, site: site.meters === undefined ? site : { ...site, meters } }, questions };
+  return {
+    document: { ...raw, version: SECOND_VERSION, site: site.meters === undefined ? site : { ...site, meters } },
+    questions,
+  };
 }
 
 function isRecord(value: unknown): value is Record<string, unknown> {

@@ -3,8 +3,8 @@ import type { Meter, Site, SiteNode } from "@/core/site/planSchema";
 import { joined } from "@/core/words";
 
 /**
- * Whether a meter is a unit by itself, and not the inputs of another device. Only the plan says so: that two things are of
- * one kit does not.
+ * Whether a meter is a unit by itself, and not the inputs of another device. Only the plan says so: that two things are
+ * of one kit does not.
  */
 export function isOwnUnit({ partOf }: Pick<Meter, "partOf">): boolean {
   return partOf === undefined || partOf === null;
@@ -21,8 +21,8 @@ export function possibleHosts(site: Site, { kit }: Pick<Meter, "kit">): readonly
 }
 
 /**
- * The device that a meter is most likely a part of; undefined where the plan leaves it open: none of its kit, or several
- * of which not just one is at its place.
+ * The device that a meter is most likely a part of; undefined where the plan leaves it open: none of its kit, or
+ * several of which not just one is at its place.
  *
  * @example Two inverters of one kit in two places, a meter of that kit in the barn: the inverter in the barn.
  */
@@ -34,13 +34,23 @@ export function likelyHost(site: Site, meter: Pick<Meter, "kit" | "place">): str
 
 /** Meters of which nobody said yet whether they are a part of a device of their kit, or a unit by themselves. */
 export function hostFindings(site: Site): readonly Finding[] {
-  return site.meters.filter(({ partOf }) => partOf === undefined).flatMap((meter): readonly Finding[] => {
-    const hosts = possibleHosts(site, meter);
-    if (hosts.length === 0) return [];
-    return [{
-      id: `whose-meter:${meter.id}`, code: "whose-meter", severity: "fix", stage: "plan", subject: { kind: "meter", meter: meter.id }, title: "Whose inputs these are is open",
-      detail: `${meter.name} is of the same kit as ${joined(hosts.map(({ name }) => name))}. What is typed, wired and read depends on which it belongs to.`,
-      cure: "Say under Plan, Meters, which device it is a part of, or that it is a unit by itself", source: "Kits of the plan",
-    }];
-  });
+  return site.meters
+    .filter(({ partOf }) => partOf === undefined)
+    .flatMap((meter): readonly Finding[] => {
+      const hosts = possibleHosts(site, meter);
+      if (hosts.length === 0) return [];
+      return [
+        {
+          id: `whose-meter:${meter.id}`,
+          code: "whose-meter",
+          severity: "fix",
+          stage: "plan",
+          subject: { kind: "meter", meter: meter.id },
+          title: "Whose inputs these are is open",
+          detail: `${meter.name} is of the same kit as ${joined(hosts.map(({ name }) => name))}. What is typed, wired and read depends on which it belongs to.`,
+          cure: "Say under Plan, Meters, which device it is a part of, or that it is a unit by itself",
+          source: "Kits of the plan",
+        },
+      ];
+    });
 }

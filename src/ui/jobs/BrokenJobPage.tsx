@@ -4,15 +4,31 @@ import { Download } from "lucide-react";
 import Link from "next/link";
 import { downloadText } from "@/ui/parts/downloadText";
 
-/** A job whose row this program cannot read: what is wrong, and all that stands in it as a file. Nothing is written over. */
-export function BrokenJobPage({ job: { id, name, problem, document } }: { job: { readonly id: string; readonly name: string; readonly problem: string; readonly document: unknown } }) {
+/**
+ * A job whose row this program cannot read: what is wrong, and all that stands in it as a file. Nothing is written
+ * over.
+ */
+export function BrokenJobPage({
+  job: { id, name, problem, document },
+}: {
+  job: { readonly id: string; readonly name: string; readonly problem: string; readonly document: unknown };
+}) {
   return (
     <main className="mx-auto max-w-2xl space-y-3 p-6">
-      <Link href="/jobs" className="link quiet text-sm">Jobs</Link>
+      <Link href="/jobs" className="link quiet text-sm">
+        Jobs
+      </Link>
       <h1 className="text-2xl font-bold">“{name}” cannot be read</h1>
       <p>It is kept as it is, and nothing is written over it. What is wrong with it: {problem}.</p>
       <p>Save it as a file, put that right in a text editor, and bring it back with Import under Jobs.</p>
-      <button type="button" className="btn btn-primary press" onClick={() => downloadText(`job-${id}.json`, JSON.stringify(document, null, 2))}><Download size={18} aria-hidden />Save it as a file</button>
+      <button
+        type="button"
+        className="btn btn-primary press"
+        onClick={() => downloadText(`job-${id}.json`, JSON.stringify(document, null, 2))}
+      >
+        <Download size={18} aria-hidden />
+        Save it as a file
+      </button>
     </main>
   );
 }

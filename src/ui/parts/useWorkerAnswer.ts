@@ -14,12 +14,21 @@ export interface WorkerAnswer<Q, R> {
 }
 
 /**
- * Ask a worker whenever a request changes; the last answer stays until the next is there. An answer of nothing means that
- * a newer request took its place. `open` and `ask` must be functions that do not change.
+ * Ask a worker whenever a request changes; the last answer stays until the next is there. An answer of nothing means
+ * that a newer request took its place. `open` and `ask` must be functions that do not change.
  */
-export function useWorkerAnswer<W, Q, R>(open: () => Worker, request: Q | undefined, ask: (worker: Comlink.Remote<W>, request: Q) => Promise<R | undefined>): WorkerAnswer<Q, R> {
+export function useWorkerAnswer<W, Q, R>(
+  open: () => Worker,
+  request: Q | undefined,
+  ask: (worker: Comlink.Remote<W>, request: Q) => Promise<R | undefined>,
+): WorkerAnswer<Q, R> {
   const worker = useWorkerThread<W>(open);
-  const [answer, setAnswer] = useState<{ readonly text?: string; readonly of?: Q; readonly result?: R; readonly failure?: string }>({});
+  const [answer, setAnswer] = useState<{
+    readonly text?: string;
+    readonly of?: Q;
+    readonly result?: R;
+    readonly failure?: string;
+  }>({});
   const text = request === undefined ? undefined : JSON.stringify(request);
   useEffect(() => {
     const remote = worker.current;
@@ -27,12 +36,23 @@ export function useWorkerAnswer<W, Q, R>(open: () => Worker, request: Q | undefi
     let isOutdated = false;
     const asked = JSON.parse(text) as Q;
     ask(remote, asked).then(
-      (result) => { if (!isOutdated && result !== undefined) setAnswer({ text, of: asked, result }); },
-      (error: unknown) => { if (!isOutdated) setAnswer((before) => ({ ...before, text, failure: failureText(error) })); },
+      (result) => {
+        if (!isOutdated && result !== undefined) setAnswer({ text, of: asked, result });
+      },
+      (error: unknown) => {
+        if (!isOutdated) setAnswer((before) => ({ ...before, text, failure: failureText(error) }));
+      },
     );
-    return () => { isOutdated = true; };
+    return () => {
+      isOutdated = true;
+    };
   }, [ask, text, worker]);
-  return { result: answer.result, of: answer.of, failure: answer.text === text ? answer.failure : undefined, isBusy: text !== undefined && answer.text !== text };
+  return {
+    result: answer.result,
+    of: answer.of,
+    failure: answer.text === text ? answer.failure : undefined,
+    isBusy: text !== undefined && answer.text !== text,
+  };
 }
 
 /** What failed, for a person: a request that no schema takes is named by its first value out of range. */
@@ -40,7 +60,10 @@ export function failureText(error: unknown): string {
   const message = error instanceof Error ? error.message : String(error);
   try {
     // A schema's error comes over from a worker as its list of issues, in words.
-    const [first] = JSON.parse(message) as readonly { readonly path: readonly (string | number)[]; readonly message: string }[];
+    const [first] = JSON.parse(message) as readonly {
+      readonly path: readonly (string | number)[];
+      readonly message: string;
+    }[];
     return first ? `${first.path.join(".")}: ${first.message}` : message;
   } catch {
     return message;

@@ -37,7 +37,7 @@ export function PersonBar({ desk: { person, setPerson, log, recorder } }: { desk
       ))}
       {refused.map(({ entry, refused: why }) => (
         <div key={entry.id} role="alert" className="mt-1 flex flex-wrap items-center gap-2 rounded border-2 border-error p-2 text-sm">
-          <span className="min-w-0 flex-1 max-md:basis-full"><b>Not taken</b>: {"title" in entry ? entry.title : "text" in entry ? `${entry.kind} “${cutText(entry.text, 60)}”` : entry.kind}. What is wrong: {why?.replace(/\.$/, "")}. It is kept here.</span>
+          <span className="min-w-0 flex-1 max-md:basis-full"><b>Not taken</b>: {"title" in entry ? entry.title : `${entry.kind} “${cutText(entry.text, 60)}”`}. What is wrong: {why?.replace(/\.$/, "")}. It is kept here.</span>
           <button type="button" className="btn btn-sm press" onClick={() => void recorder.settleRefused(entry.id, "again")}>Send again</button>
           <button type="button" className="btn btn-sm press" onClick={() => void recorder.settleRefused(entry.id, "drop")}>Let it go</button>
         </div>

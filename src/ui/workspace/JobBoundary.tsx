@@ -31,7 +31,10 @@ function Failed({ what, editor, drafts, error, resetErrorBoundary }: Omit<Props,
   const { canUndo } = editor.getSnapshot();
   const putAside = () => {
     const { id, document } = editor.getSnapshot();
-    downloadText(`gormit-draft-${id}.json`, JSON.stringify({ job: id, shown: document, drafts: drafts.everything() }, null, 2));
+    downloadText(
+      `gormit-draft-${id}.json`,
+      JSON.stringify({ job: id, shown: document, drafts: drafts.everything() }, null, 2),
+    );
     setAside(true);
   };
   const letGo = () => {
@@ -42,12 +45,30 @@ function Failed({ what, editor, drafts, error, resetErrorBoundary }: Omit<Props,
   return (
     <section role="alert" className="m-auto max-w-2xl space-y-3 p-6">
       <h2 className="text-xl font-bold">{what} cannot be shown</h2>
-      <p>Nothing is lost: what was saved is kept, and what you typed since then lies in this browser. What failed: {error instanceof Error ? error.message : String(error)}</p>
+      <p>
+        Nothing is lost: what was saved is kept, and what you typed since then lies in this browser. What failed:{" "}
+        {error instanceof Error ? error.message : String(error)}
+      </p>
       <div className="flex flex-wrap gap-2">
-        {canUndo && <button type="button" className="btn btn-primary press" onClick={() => editor.undo()}><Undo2 size={18} aria-hidden />Take the last change back</button>}
-        <button type="button" className={`btn press ${canUndo ? "" : "btn-primary"}`} onClick={resetErrorBoundary}><RotateCcw size={18} aria-hidden />Try again</button>
-        <button type="button" className="btn press" onClick={putAside}><Download size={18} aria-hidden />Save this browser’s draft as a file</button>
-        {isAside && <button type="button" className="btn press" onClick={letGo}>Put the draft aside and load what is saved</button>}
+        {canUndo && (
+          <button type="button" className="btn btn-primary press" onClick={() => editor.undo()}>
+            <Undo2 size={18} aria-hidden />
+            Take the last change back
+          </button>
+        )}
+        <button type="button" className={`btn press ${canUndo ? "" : "btn-primary"}`} onClick={resetErrorBoundary}>
+          <RotateCcw size={18} aria-hidden />
+          Try again
+        </button>
+        <button type="button" className="btn press" onClick={putAside}>
+          <Download size={18} aria-hidden />
+          Save this browser’s draft as a file
+        </button>
+        {isAside && (
+          <button type="button" className="btn press" onClick={letGo}>
+            Put the draft aside and load what is saved
+          </button>
+        )}
       </div>
     </section>
   );

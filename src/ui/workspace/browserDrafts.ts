@@ -22,7 +22,8 @@ const draftSchema = z.object({
 });
 
 /** The program's first version kept one draft a job, with the revision it was made on. */
-const firstDraftSchema = z.object({ revision: z.int(), document: storedJobSchema })
+const firstDraftSchema = z
+  .object({ revision: z.int(), document: storedJobSchema })
   .transform(({ revision, document }) => ({ base: { revision }, document, unanswered: [], at: 0 }));
 
 const anyDraftSchema = z.union([draftSchema, firstDraftSchema]);
@@ -44,7 +45,9 @@ export class BrowserDrafts implements DraftStore {
   /** Hold this page's drafts until the function that comes back is called. */
   hold(): () => void {
     let release = (): void => undefined;
-    const held = new Promise<void>((resolve) => { release = resolve; });
+    const held = new Promise<void>((resolve) => {
+      release = resolve;
+    });
     void locks()?.request(this.lockOf(this.page), { mode: "shared" }, () => held);
     return release;
   }
@@ -56,8 +59,12 @@ export class BrowserDrafts implements DraftStore {
         if (page === this.page ? slot === OWN_SLOT : alive.has(this.lockOf(page))) continue;
         if (page !== this.page && readDraft(key)) this.claim(key);
       }
-      return this.keys().filter(({ key, page, slot }) => this.claimed.has(key) || (page === this.page && slot !== OWN_SLOT))
-        .flatMap(({ key }) => { const draft = readDraft(key); return draft ? [{ key, draft }] : []; })
+      return this.keys()
+        .filter(({ key, page, slot }) => this.claimed.has(key) || (page === this.page && slot !== OWN_SLOT))
+        .flatMap(({ key }) => {
+          const draft = readDraft(key);
+          return draft ? [{ key, draft }] : [];
+        })
         .sort((a, b) => a.draft.at - b.draft.at)[0];
     };
     return locks()?.request(MOVING, move) ?? move();
@@ -123,10 +130,12 @@ export class BrowserDrafts implements DraftStore {
   /** The keys of this job's drafts; the first version's has neither page nor slot. */
   private keys(): readonly { readonly key: string; readonly page: string; readonly slot: string }[] {
     const own = `${PREFIX}${this.jobId}`;
-    return Object.keys(localStorage).filter((key) => key === own || key.startsWith(`${own}:`)).map((key) => {
-      const [page = "", slot = ""] = key.slice(own.length + 1).split(":");
-      return { key, page, slot };
-    });
+    return Object.keys(localStorage)
+      .filter((key) => key === own || key.startsWith(`${own}:`))
+      .map((key) => {
+        const [page = "", slot = ""] = key.slice(own.length + 1).split(":");
+        return { key, page, slot };
+      });
   }
 }
 

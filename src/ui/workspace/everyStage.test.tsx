@@ -25,7 +25,8 @@ import { jobFromPattern, shippedKits } from "../../../tests/fixtures/shipped";
 
 const shown = vi.hoisted(() => ({ part: "" }));
 vi.mock("next/navigation", () => ({
-  useSearchParams: () => new URLSearchParams({ part: shown.part }), usePathname: () => "/jobs/1/plan",
+  useSearchParams: () => new URLSearchParams({ part: shown.part }),
+  usePathname: () => "/jobs/1/plan",
   useRouter: () => ({ push: () => undefined, refresh: () => undefined }),
 }));
 
@@ -50,17 +51,35 @@ function FirstInput() {
 /** The parts of Plan that are behind a tab. */
 function PlanParts() {
   const plan = usePlan(undefined);
-  return <><PlacesEditor plan={plan} /><BringList plan={plan} /><LabelSheets plan={plan} /></>;
+  return (
+    <>
+      <PlacesEditor plan={plan} />
+      <BringList plan={plan} />
+      <LabelSheets plan={plan} />
+    </>
+  );
 }
 
 /** Every stage with all its parts, as the server renders them. */
 function pagesOf(document: JobDocument): readonly string[] {
-  return Object.values(STAGES).flatMap(({ stage, parts }) => parts.map((part) => {
-    shown.part = part;
-    return renderToString(
-      <JobWorkspace job={{ id: "00000000-0000-4000-8000-000000000000", document, revision: 1, savedAt: "2026-11-26T08:00:00.000Z" }} library={shippedKits()}>{stage()}</JobWorkspace>,
-    );
-  }));
+  return Object.values(STAGES).flatMap(({ stage, parts }) =>
+    parts.map((part) => {
+      shown.part = part;
+      return renderToString(
+        <JobWorkspace
+          job={{
+            id: "00000000-0000-4000-8000-000000000000",
+            document,
+            revision: 1,
+            savedAt: "2026-11-26T08:00:00.000Z",
+          }}
+          library={shippedKits()}
+        >
+          {stage()}
+        </JobWorkspace>,
+      );
+    }),
+  );
 }
 
 describe("Whatever stands in a job", () => {
@@ -70,20 +89,26 @@ describe("Whatever stands in a job", () => {
   });
 
   it("is shown by every part of every stage", () => {
-    fc.assert(fc.property(anyRecipe, (recipe) => {
-      const document = documentOf(recipe);
-      for (const page of pagesOf(document)) expect(page).toContain("</main>");
-    }), { numRuns: 30 });
+    fc.assert(
+      fc.property(anyRecipe, (recipe) => {
+        const document = documentOf(recipe);
+        for (const page of pagesOf(document)) expect(page).toContain("</main>");
+      }),
+      { numRuns: 30 },
+    );
   });
 
   it("is summed up, labelled, packed for, and comes back from its file", () => {
-    fc.assert(fc.property(anyRecipe, (recipe) => {
-      const document = documentOf(recipe);
-      expect(jobSummary(document).next).not.toBe("");
-      expect(labels(document, "2026-11-26")).toBeInstanceOf(Array);
-      expect(materials(document)).toBeInstanceOf(Array);
-      const outcome = importJob(JSON.stringify(document));
-      expect(outcome.kind).toBe("job");
-    }), { numRuns: 30 });
+    fc.assert(
+      fc.property(anyRecipe, (recipe) => {
+        const document = documentOf(recipe);
+        expect(jobSummary(document).next).not.toBe("");
+        expect(labels(document, "2026-11-26")).toBeInstanceOf(Array);
+        expect(materials(document)).toBeInstanceOf(Array);
+        const outcome = importJob(JSON.stringify(document));
+        expect(outcome.kind).toBe("job");
+      }),
+      { numRuns: 30 },
+    );
   });
 });

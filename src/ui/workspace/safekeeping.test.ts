@@ -8,29 +8,72 @@ import { JobEditor, type SaveAnswer, type ServerJob } from "@/ui/workspace/jobEd
 import { RunRecorder, type SendAnswer } from "@/ui/workspace/runRecorder";
 import { HandClock, MemoryBrowser, settled, type PageDrafts } from "../../../tests/fixtures/memoryBrowser";
 
-const base = starterPlan({ name: "Model", place: "", system: "single-phase", solarKw: 4, batteryKw: 0, solarMeter: false, arrow: "to-load" });
+const base = starterPlan({
+  name: "Model",
+  place: "",
+  system: "single-phase",
+  solarKw: 4,
+  batteryKw: 0,
+  solarMeter: false,
+  arrow: "to-load",
+});
 const RUNS = 2500;
 
 /** What may happen, to whichever page or message is there by then. */
 const anyStep = fc.record({
   kind: fc.constantFrom(
-    "work", "work", "work", "work", "edit", "edit", "note", "note", "undo", "undo", "redo", "refresh", "refresh", "look", "flush", "choose",
-    "pass", "serve", "serve", "answer", "answer", "lose", "arrive", "arrive", "arrive", "offline", "online", "online", "open", "open", "reload", "close", "die",
+    "work",
+    "work",
+    "work",
+    "work",
+    "edit",
+    "edit",
+    "note",
+    "note",
+    "undo",
+    "undo",
+    "redo",
+    "refresh",
+    "refresh",
+    "look",
+    "flush",
+    "choose",
+    "pass",
+    "serve",
+    "serve",
+    "answer",
+    "answer",
+    "lose",
+    "arrive",
+    "arrive",
+    "arrive",
+    "offline",
+    "online",
+    "online",
+    "open",
+    "open",
+    "reload",
+    "close",
+    "die",
   ),
-  at: fc.nat({ max: 20 }), much: fc.nat({ max: 20 }),
+  at: fc.nat({ max: 20 }),
+  much: fc.nat({ max: 20 }),
 });
 
 describe("Whatever several people do in several tabs, with a connection that comes and goes", () => {
   it("loses nothing acknowledged without a conflict that was shown, and every page that settles agrees with the server", async () => {
-    await fc.assert(fc.asyncProperty(fc.array(anyStep, { minLength: 5, maxLength: 70 }), async (steps) => {
-      const world = new World();
-      for (const step of steps) {
-        await world.take(step);
-        await settled();
-      }
-      await world.settle();
-      world.expectSettled();
-    }), { numRuns: RUNS });
+    await fc.assert(
+      fc.asyncProperty(fc.array(anyStep, { minLength: 5, maxLength: 70 }), async (steps) => {
+        const world = new World();
+        for (const step of steps) {
+          await world.take(step);
+          await settled();
+        }
+        await world.settle();
+        world.expectSettled();
+      }),
+      { numRuns: RUNS },
+    );
   });
 
   it("would notice an editor that saves an old draft on top of what it never saw", async () => {
@@ -83,17 +126,29 @@ class World {
   async take({ kind, at, much }: { readonly kind: string; readonly at: number; readonly much: number }): Promise<void> {
     const page = this.pages[at % Math.max(1, this.pages.length)];
     switch (kind) {
-      case "edit": return page?.edit(`t${this.count++}`);
-      case "note": return page?.note(this.count++);
-      case "undo": return page?.act(() => page.editor.undo());
-      case "redo": return page?.act(() => page.editor.redo());
-      case "choose": return page?.choose(much % 2 === 0 ? "mine" : "theirs");
-      case "refresh": void page?.editor.refresh(); return this.isOnline && much % 2 === 0 ? this.arrive() : undefined;
-      case "look": return void page?.recorder.refresh();
-      case "flush": return void Promise.all([page?.editor.flush(), page?.recorder.flush()]);
-      case "pass": return this.clock.pass(much * 60);
-      case "serve": return this.message(much, false)?.serve();
-      case "answer": return this.message(much, true)?.answer();
+      case "edit":
+        return page?.edit(`t${this.count++}`);
+      case "note":
+        return page?.note(this.count++);
+      case "undo":
+        return page?.act(() => page.editor.undo());
+      case "redo":
+        return page?.act(() => page.editor.redo());
+      case "choose":
+        return page?.choose(much % 2 === 0 ? "mine" : "theirs");
+      case "refresh":
+        void page?.editor.refresh();
+        return this.isOnline && much % 2 === 0 ? this.arrive() : undefined;
+      case "look":
+        return void page?.recorder.refresh();
+      case "flush":
+        return void Promise.all([page?.editor.flush(), page?.recorder.flush()]);
+      case "pass":
+        return this.clock.pass(much * 60);
+      case "serve":
+        return this.message(much, false)?.serve();
+      case "answer":
+        return this.message(much, true)?.answer();
       // As most of a day goes: somebody looks, changes something, and it is saved before anybody else does.
       case "work":
         void page?.editor.refresh();
@@ -101,14 +156,32 @@ class World {
         page?.edit(`t${this.count++}`);
         await this.clock.pass(300);
         return this.arrive();
-      case "arrive": await this.clock.pass(300); return this.arrive();
-      case "lose": return this.message(much, much % 2 === 0)?.lose();
-      case "offline": this.isOnline = false; return;
-      case "online": this.isOnline = true; return;
-      case "open": if (this.pages.length < 5) this.open(much); return;
-      case "reload": if (page) { page.die(much % 2 === 0); this.pages.push(new Tab(this, page.browser)); } return;
-      case "close": if (page) void page.close(); return;
-      case "die": page?.die(much % 2 === 0); return;
+      case "arrive":
+        await this.clock.pass(300);
+        return this.arrive();
+      case "lose":
+        return this.message(much, much % 2 === 0)?.lose();
+      case "offline":
+        this.isOnline = false;
+        return;
+      case "online":
+        this.isOnline = true;
+        return;
+      case "open":
+        if (this.pages.length < 5) this.open(much);
+        return;
+      case "reload":
+        if (page) {
+          page.die(much % 2 === 0);
+          this.pages.push(new Tab(this, page.browser));
+        }
+        return;
+      case "close":
+        if (page) void page.close();
+        return;
+      case "die":
+        page?.die(much % 2 === 0);
+        return;
     }
   }
 
@@ -155,10 +228,21 @@ class World {
     return new Promise<T>((resolve, reject) => {
       let answer: T;
       const message: Message = {
-        of, isServed: false,
-        serve: () => { if (message.isServed) return; message.isServed = true; answer = work(); },
-        answer: () => { this.forget(message); resolve(answer); },
-        lose: () => { this.forget(message); reject(new Error("lost")); },
+        of,
+        isServed: false,
+        serve: () => {
+          if (message.isServed) return;
+          message.isServed = true;
+          answer = work();
+        },
+        answer: () => {
+          this.forget(message);
+          resolve(answer);
+        },
+        lose: () => {
+          this.forget(message);
+          reject(new Error("lost"));
+        },
       };
       this.messages.push(message);
     });
@@ -190,18 +274,35 @@ class Tab {
   isGone = false;
   private readonly page: PageDrafts;
 
-  constructor(private readonly world: World, readonly browser: MemoryBrowser) {
+  constructor(
+    private readonly world: World,
+    readonly browser: MemoryBrowser,
+  ) {
     this.page = browser.page();
     // The page is made from what the server has when it is asked; it may be old by the time it is shown.
-    this.editor = new JobEditor(world.server, { save: (_id, revision, document) => this.save(revision, document), load: () => world.request(this, () => world.server) }, this.page, world.clock);
-    this.recorder = new RunRecorder("job", {
-      load: () => world.request(this, () => ({ entries: [...world.log], changes: [] })),
-      send: (_job, entry) => world.request(this, (): SendAnswer => {
-        if (!world.log.some(({ id }) => id === entry.id)) world.log.push(entry);
-        return { kind: "kept" };
-      }),
-      sendPhoto: () => world.request(this, (): SendAnswer => ({ kind: "kept" })),
-    }, this.page.outbox, world.clock);
+    this.editor = new JobEditor(
+      world.server,
+      {
+        save: (_id, revision, document) => this.save(revision, document),
+        load: () => world.request(this, () => world.server),
+      },
+      this.page,
+      world.clock,
+    );
+    this.recorder = new RunRecorder(
+      "job",
+      {
+        load: () => world.request(this, () => ({ entries: [...world.log], changes: [] })),
+        send: (_job, entry) =>
+          world.request(this, (): SendAnswer => {
+            if (!world.log.some(({ id }) => id === entry.id)) world.log.push(entry);
+            return { kind: "kept" };
+          }),
+        sendPhoto: () => world.request(this, (): SendAnswer => ({ kind: "kept" })),
+      },
+      this.page.outbox,
+      world.clock,
+    );
     void this.editor.open();
     void this.recorder.open();
   }
@@ -229,7 +330,13 @@ class Tab {
   async note(number: number): Promise<void> {
     const id = `00000000-0000-4000-8000-${String(number).padStart(12, "0")}`;
     this.world.noted.add(id);
-    void this.recorder.add({ id, at: "2026-11-26T08:00:00.000Z", person: "Robin", kind: "note", text: `note ${number}` });
+    void this.recorder.add({
+      id,
+      at: "2026-11-26T08:00:00.000Z",
+      person: "Robin",
+      kind: "note",
+      text: `note ${number}`,
+    });
   }
 
   /** Something a person does that takes things away or brings them back, with their eyes on it. */

@@ -23,7 +23,12 @@ const RETRY_EVERYBODY_S = 5;
  *
  * @example Two threads, two a person: the third task of one person waits though a thread is free for others.
  */
-export function admission({ threads, perPerson, waitingPerPerson, waiting: mostWaiting }: Omit<PoolLimits, "timeMs">): Admission {
+export function admission({
+  threads,
+  perPerson,
+  waitingPerPerson,
+  waiting: mostWaiting,
+}: Omit<PoolLimits, "timeMs">): Admission {
   const running = new Map<string, number>();
   const waiting: Waiting[] = [];
   let inside = 0;
@@ -54,8 +59,10 @@ export function admission({ threads, perPerson, waitingPerPerson, waiting: mostW
         goIn(person);
         return Promise.resolve({ kind: "entered", leave: leaveOf(person) });
       }
-      if (waiting.filter((other) => other.person === person).length >= waitingPerPerson) return Promise.resolve({ kind: "busy", whose: "person", retryAfterS: RETRY_PERSON_S });
-      if (waiting.length >= mostWaiting) return Promise.resolve({ kind: "busy", whose: "everybody", retryAfterS: RETRY_EVERYBODY_S });
+      if (waiting.filter((other) => other.person === person).length >= waitingPerPerson)
+        return Promise.resolve({ kind: "busy", whose: "person", retryAfterS: RETRY_PERSON_S });
+      if (waiting.length >= mostWaiting)
+        return Promise.resolve({ kind: "busy", whose: "everybody", retryAfterS: RETRY_EVERYBODY_S });
       return new Promise<Turn>((resolve) => {
         const abort = () => {
           const at = waiting.indexOf(own);

@@ -2,7 +2,9 @@ import { setImmediate } from "node:timers/promises";
 import type { MessagePort } from "node:worker_threads";
 import { threadAskSchema } from "@/workers/pool/threadMessages";
 
-/** A task of a thread: an answer at once, or work in slices after each of which it hears whether anybody still waits. */
+/**
+ * A task of a thread: an answer at once, or work in slices after each of which it hears whether anybody still waits.
+ */
 export type ThreadWork = (input: unknown) => Generator<unknown, unknown> | Promise<unknown>;
 
 /** Answer the tasks that come through a port, one after the other. */
@@ -11,7 +13,12 @@ export function serveTasks(port: MessagePort, tasks: Readonly<Record<string, Thr
     const { name, input, stop } = threadAskSchema.parse(message);
     void answer(tasks[name], input, stop).then(
       (value) => port.postMessage(value === ABORTED ? { kind: "aborted" } : { kind: "done", value }),
-      (error: unknown) => port.postMessage({ kind: "failed", message: error instanceof Error ? error.message : String(error), stack: error instanceof Error ? error.stack : undefined }),
+      (error: unknown) =>
+        port.postMessage({
+          kind: "failed",
+          message: error instanceof Error ? error.message : String(error),
+          stack: error instanceof Error ? error.stack : undefined,
+        }),
     );
   });
 }

@@ -23,11 +23,16 @@ const FOREVER = new AbortController().signal;
 describe("threadPool", () => {
   const pools: ThreadPool[] = [];
   const pool = (limits: Partial<typeof LIMITS> = {}) => {
-    const made = threadPool(() => new Worker(THREAD, { eval: true, resourceLimits: { maxOldGenerationSizeMb: 24 } }), { ...LIMITS, ...limits });
+    const made = threadPool(() => new Worker(THREAD, { eval: true, resourceLimits: { maxOldGenerationSizeMb: 24 } }), {
+      ...LIMITS,
+      ...limits,
+    });
     pools.push(made);
     return made;
   };
-  afterEach(async () => { await Promise.all(pools.splice(0).map((made) => made.close())); });
+  afterEach(async () => {
+    await Promise.all(pools.splice(0).map((made) => made.close()));
+  });
 
   it("gives back what a thread answers, and throws what it throws; the thread goes on", async () => {
     const own = pool({ threads: 1 });
@@ -36,7 +41,10 @@ describe("threadPool", () => {
     expect(await own.run({ name: "echo", input: 2 }, "Kim", FOREVER)).toEqual({ kind: "done", value: 2 });
   });
 
-  it.each([["takes too long", "spin", { kind: "too-long", limitMs: 400 }], ["grows too large", "grow", { kind: "too-large" }]])("ends a thread that %s, says so, and starts another", async (_, name, answer) => {
+  it.each([
+    ["takes too long", "spin", { kind: "too-long", limitMs: 400 }],
+    ["grows too large", "grow", { kind: "too-large" }],
+  ])("ends a thread that %s, says so, and starts another", async (_, name, answer) => {
     const own = pool({ threads: 1, timeMs: name === "grow" ? 30_000 : 400 });
     expect(await own.run({ name, input: null }, "Kim", FOREVER)).toEqual(answer);
     expect(await own.run({ name: "echo", input: 3 }, "Kim", FOREVER)).toEqual({ kind: "done", value: 3 });
@@ -48,14 +56,17 @@ describe("threadPool", () => {
     expect(await own.run({ name: "echo", input: 4 }, "Kim", FOREVER)).toEqual({ kind: "done", value: 4 });
   });
 
-  it.each(["listen", "spin"])("ends what nobody waits for any more, whether the thread hears it or not (%s)", async (name) => {
-    const own = pool({ threads: 1, timeMs: 30_000 });
-    const leaving = new AbortController();
-    const asked = own.run({ name, input: null }, "Kim", leaving.signal);
-    leaving.abort();
-    expect(await asked).toEqual({ kind: "aborted" });
-    expect(await own.run({ name: "echo", input: 5 }, "Kim", FOREVER)).toEqual({ kind: "done", value: 5 });
-  });
+  it.each(["listen", "spin"])(
+    "ends what nobody waits for any more, whether the thread hears it or not (%s)",
+    async (name) => {
+      const own = pool({ threads: 1, timeMs: 30_000 });
+      const leaving = new AbortController();
+      const asked = own.run({ name, input: null }, "Kim", leaving.signal);
+      leaving.abort();
+      expect(await asked).toEqual({ kind: "aborted" });
+      expect(await own.run({ name: "echo", input: 5 }, "Kim", FOREVER)).toEqual({ kind: "done", value: 5 });
+    },
+  );
 
   it("sends away one who asks for too much, and serves another meanwhile", async () => {
     const own = pool({ perPerson: 1 });
@@ -69,30 +80,39 @@ describe("threadPool", () => {
 describe("admission", () => {
   it("never lets more in than there is room for, nor more of one person; everybody who waits gets in or leaves", async () => {
     const anyAsk = fc.record({ person: fc.constantFrom("a", "b", "c"), leaves: fc.boolean() });
-    await fc.assert(fc.asyncProperty(fc.array(anyAsk, { maxLength: 30 }), async (asks) => {
-      const gate = admission({ threads: 3, perPerson: 2, waitingPerPerson: 4, waiting: 6 });
-      const inside: string[] = [];
-      const leavers: (() => void)[] = [];
-      const answers = asks.map(({ person, leaves }) => {
-        const stay = new AbortController();
-        const answer = gate.enter(person, stay.signal).then((turn) => {
-          if (turn.kind !== "entered") return turn.kind;
-          inside.push(person);
-          expect(inside.length).toBeLessThanOrEqual(3);
-          expect(inside.filter((other) => other === person).length).toBeLessThanOrEqual(2);
-          leavers.push(() => { inside.splice(inside.indexOf(person), 1); turn.leave(); turn.leave(); });
-          return turn.kind;
+    await fc.assert(
+      fc.asyncProperty(fc.array(anyAsk, { maxLength: 30 }), async (asks) => {
+        const gate = admission({ threads: 3, perPerson: 2, waitingPerPerson: 4, waiting: 6 });
+        const inside: string[] = [];
+        const leavers: (() => void)[] = [];
+        const answers = asks.map(({ person, leaves }) => {
+          const stay = new AbortController();
+          const answer = gate.enter(person, stay.signal).then((turn) => {
+            if (turn.kind !== "entered") return turn.kind;
+            inside.push(person);
+            expect(inside.length).toBeLessThanOrEqual(3);
+            expect(inside.filter((other) => other === person).length).toBeLessThanOrEqual(2);
+            leavers.push(() => {
+              inside.splice(inside.indexOf(person), 1);
+              turn.leave();
+              turn.leave();
+            });
+            return turn.kind;
+          });
+          if (leaves) stay.abort();
+          return answer;
         });
-        if (leaves) stay.abort();
-        return answer;
-      });
-      for (let round = 0; round < 2 * asks.length + 2; round++) {
-        await new Promise((resolve) => { setImmediate(resolve); });
-        leavers.shift()?.();
-      }
-      const kinds = await Promise.all(answers);
-      expect(inside).toEqual([]);
-      for (const kind of kinds) expect(["entered", "busy", "aborted"]).toContain(kind);
-    }), { numRuns: 60 });
+        for (let round = 0; round < 2 * asks.length + 2; round++) {
+          await new Promise((resolve) => {
+            setImmediate(resolve);
+          });
+          leavers.shift()?.();
+        }
+        const kinds = await Promise.all(answers);
+        expect(inside).toEqual([]);
+        for (const kind of kinds) expect(["entered", "busy", "aborted"]).toContain(kind);
+      }),
+      { numRuns: 60 },
+    );
   });
 });

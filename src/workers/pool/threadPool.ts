@@ -31,9 +31,9 @@ export interface ThreadPool {
 }
 
 /**
- * Threads that compute what would hold everybody else up, with limits of time and memory, a short queue, and a fair share
- * for each person. A thread that takes too long, grows too large, or does not hear that nobody waits, is ended; the next
- * task gets a new one.
+ * Threads that compute what would hold everybody else up, with limits of time and memory, a short queue, and a fair
+ * share for each person. A thread that takes too long, grows too large, or does not hear that nobody waits, is ended;
+ * the next task gets a new one.
  *
  * @param open Starts one thread; it must name the thread's file itself, so that it is built.
  */
@@ -42,7 +42,11 @@ export function threadPool(open: () => Worker, limits: PoolLimits): ThreadPool {
   /** Ended, or of no use any more: not given to anybody again. */
   const spent = new WeakSet<Worker>();
   const threads = new Pool<Worker>({
-    min: 0, max: limits.threads, idleTimeoutMillis: 60_000, acquireTimeoutMillis: 10_000, propagateCreateError: true,
+    min: 0,
+    max: limits.threads,
+    idleTimeoutMillis: 60_000,
+    acquireTimeoutMillis: 10_000,
+    propagateCreateError: true,
     create: async () => {
       const thread = open();
       // One that dies between two tasks must not take the program with it.
@@ -51,10 +55,14 @@ export function threadPool(open: () => Worker, limits: PoolLimits): ThreadPool {
       return thread;
     },
     validate: (thread) => !spent.has(thread),
-    destroy: async (thread) => { await thread.terminate(); },
+    destroy: async (thread) => {
+      await thread.terminate();
+    },
   });
   return {
-    close: async () => { await threads.destroy(); },
+    close: async () => {
+      await threads.destroy();
+    },
     async run(task, person, signal) {
       const turn = await gate.enter(person, signal);
       if (turn.kind !== "entered") return turn;
@@ -75,7 +83,10 @@ export function threadPool(open: () => Worker, limits: PoolLimits): ThreadPool {
   };
 }
 
-type Asked = { readonly answer: PoolAnswer | { readonly kind: "failed"; readonly error: Error }; readonly isSpent: boolean };
+type Asked = {
+  readonly answer: PoolAnswer | { readonly kind: "failed"; readonly error: Error };
+  readonly isSpent: boolean;
+};
 
 function ask(thread: Worker, task: ThreadTask, signal: AbortSignal, timeMs: number): Promise<Asked> {
   const stop = new Int32Array(new SharedArrayBuffer(4));
@@ -92,11 +103,20 @@ function ask(thread: Worker, task: ThreadTask, signal: AbortSignal, timeMs: numb
     };
     const hear = (message: unknown) => {
       const answer = threadAnswerSchema.parse(message);
-      if (answer.kind === "failed") return settle({ answer: { kind: "failed", error: new Error(answer.message, { cause: answer.stack }) }, isSpent: false });
+      if (answer.kind === "failed")
+        return settle({
+          answer: { kind: "failed", error: new Error(answer.message, { cause: answer.stack }) },
+          isSpent: false,
+        });
       settle({ answer, isSpent: false });
     };
-    const fail = (error: Error & { readonly code?: string }) => settle({ answer: error.code === "ERR_WORKER_OUT_OF_MEMORY" ? { kind: "too-large" } : { kind: "failed", error }, isSpent: true });
-    const gone = () => settle({ answer: { kind: "failed", error: new Error("the thread ended by itself") }, isSpent: true });
+    const fail = (error: Error & { readonly code?: string }) =>
+      settle({
+        answer: error.code === "ERR_WORKER_OUT_OF_MEMORY" ? { kind: "too-large" } : { kind: "failed", error },
+        isSpent: true,
+      });
+    const gone = () =>
+      settle({ answer: { kind: "failed", error: new Error("the thread ended by itself") }, isSpent: true });
     const abort = () => {
       Atomics.store(stop, 0, 1);
       grace = setTimeout(() => settle({ answer: { kind: "aborted" }, isSpent: true }), GRACE_MS);
