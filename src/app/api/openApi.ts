@@ -42,7 +42,7 @@ export function openApi(): object {
       requestBody: { required: true, content: json(z.toJSONSchema(request, { io: "input" })) },
       responses: {
         200: { description: "The answer", content: json(z.toJSONSchema(response, { io: "input" })) },
-        400: error, 413: error, 422: error,
+        400: error, 413: error, 415: error, 422: error, 429: error, 503: error,
       },
     },
   }]);

@@ -158,7 +158,22 @@ describe("JobEditor", () => {
     expect(desk.editor.getSnapshot().status.kind).toBe("saved");
   });
 
-  it("says when this browser keeps nothing, and keeps an adopted draft until it lies in its own", async () => {
+  it("keeps an adopted draft until it is saved, where this browser has no room for another", async () => {
+    const desk = new Desk({ base: { revision: 1, document: base }, document: named("Left behind")(base), unanswered: [] });
+    desk.browser.isFull = true;
+    desk.away = true;
+    await desk.editor.open();
+    await desk.pass(300);
+    await desk.reload();
+    expect(desk.editor.getSnapshot()).toMatchObject({ document: { job: { name: "Left behind" } }, status: { kind: "saving" } });
+    desk.away = false;
+    await desk.pass(3_000);
+    expect(desk.server).toMatchObject({ revision: 2, document: { job: { name: "Left behind" } } });
+    await desk.reload();
+    expect(desk.browser.drafts.size).toBe(0);
+  });
+
+  it("says when this browser keeps nothing", async () => {
     const desk = new Desk();
     desk.browser.isFull = true;
     desk.away = true;

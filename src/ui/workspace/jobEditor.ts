@@ -135,7 +135,8 @@ export class JobEditor {
         // Somebody may have typed meanwhile; the draft stays this page's and is looked at once that is saved.
         if (!adopted || this.hasUnsaved()) return;
         this.takeUp(adopted.draft);
-        this.drafts.release(adopted.key);
+        // Where this browser keeps nothing more, the adopted one is all there is until it is saved.
+        if (this.isDraftKept || !this.hasUnsaved()) this.drafts.release(adopted.key);
       }
     } finally {
       this.adopting = false;
