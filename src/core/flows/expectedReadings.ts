@@ -36,13 +36,14 @@ export function expectedReadings(
 ): readonly (readonly ExpectedReading[])[] {
   const problem = testProblem(site, sheet);
   const latents = latentLayout(problem);
-  const belief = explainedBy ? updated(problem, latents, fittingWith(site, explainedBy)) : prior(latents.count);
+  const belief = explainedBy ? updated(problem, latents, fittingWith(site, explainedBy)) : { mean: new Float64Array(latents.count), factor: new Float64Array() };
   const rows = fittedRows(problem, plannedFitting(site));
   return problem.seen.map((step, at) => problem.inputs.map((input, slot): ExpectedReading => {
     const row = rows[slot]!;
     const response = latentResponse(row, step.powers, latents, at);
     const meanW = respond(row, step.powers.mean) + dot(response, belief.mean);
-    solveLowerInPlace(belief.factor, latents.count, response, 1);
+    // Before anything is known the latents are independent: there is nothing to solve.
+    if (explainedBy) solveLowerInPlace(belief.factor, latents.count, response, 1);
     const variance = dot(response, response) + readingVariance(problem.sheet.noise, meanW);
     return { ...input, meanW, bandW: BAND_SDS * Math.sqrt(variance) };
   }));

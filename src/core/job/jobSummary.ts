@@ -11,7 +11,7 @@ import { wireFindings } from "@/core/job/wireFindings";
 import { cutText } from "@/core/text";
 
 /** A summary is made at every save: it looks for fewer faults at once rather than take longer than this, ms. */
-const SUMMARY_BUDGET_MS = 250;
+const SUMMARY_BUDGET_MS = 1_000;
 
 const MOST_NEXT_CHARACTERS = 300;
 
@@ -88,7 +88,7 @@ function hasReadings({ tests }: JobDocument): boolean {
 
 /** The diagnosis with as many faults at once as the budget allows; undefined where not even single faults do. */
 function quickDiagnosis({ site, tests }: JobDocument): Diagnosis | undefined {
-  for (let maxFaults = Math.min(tests.maxFaults, 2); maxFaults >= 0; maxFaults--) {
+  for (let maxFaults = Math.min(tests.maxFaults, 2); maxFaults >= Math.min(tests.maxFaults, 1); maxFaults--) {
     const sheet = { ...tests, maxFaults };
     if (diagnosisCostMs(site, sheet) > SUMMARY_BUDGET_MS) continue;
     const outcome = diagnose(site, sheet);

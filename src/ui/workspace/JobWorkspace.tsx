@@ -6,6 +6,7 @@ import { placeFindings } from "@/core/job/placeFindings";
 import { planFindings } from "@/core/job/planFindings";
 import type { Kit } from "@/core/kits/kitSchema";
 import { controlFindings, limitState } from "@/core/controlOfPlan/controlFindings";
+import type { JobDocument } from "@/core/job/jobDocument";
 import { nextThing } from "@/core/job/jobSummary";
 import { proveFindings } from "@/core/job/proveFindings";
 import { wireFindings } from "@/core/job/wireFindings";
@@ -23,6 +24,9 @@ import { useDiagnosis } from "@/ui/workspace/useDiagnosis";
 import { WorkspaceContext } from "@/ui/workspace/workspaceContext";
 import { WorkspaceHeader } from "@/ui/workspace/WorkspaceHeader";
 
+/** Devices, equipment and inputs of a job whose pages the server still works out: each view takes it about a tenth of a second. */
+const MOST_ON_SERVER = 40;
+
 interface Props {
   readonly job: ServerJob;
   readonly library: readonly Kit[];
@@ -34,7 +38,22 @@ export function JobWorkspace({ job, library, children }: Props) {
   const [drafts] = useState(() => new BrowserDrafts(job.id));
   const [editor] = useState(() => new JobEditor(job, serverTransport, drafts, browserClock));
   useEditorLife(editor, drafts);
+  const isInBrowser = useSyncExternalStore(subscribeNever, () => true, () => false);
+  if (!isInBrowser && isLarge(job.document)) return <p role="status" className="p-6">{`Opening ${job.document.job.name} …`}</p>;
   return <JobBoundary what="This job" editor={editor} drafts={drafts}><OpenJob editor={editor} drafts={drafts} library={library}>{children}</OpenJob></JobBoundary>;
+}
+
+/**
+ * Whether a job is so large that its browser works its pages out alone: what one person computes for themselves, the
+ * server need not compute for them while others wait.
+ */
+function isLarge({ site }: JobDocument): boolean {
+  const inputs = site.meters.reduce((sum, meter) => sum + meter.inputs.length, 0);
+  return site.nodes.length + site.equipment.length + inputs > MOST_ON_SERVER;
+}
+
+function subscribeNever(): () => void {
+  return () => undefined;
 }
 
 interface OpenProps {
