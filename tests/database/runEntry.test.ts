@@ -1,7 +1,6 @@
-import { spawn, type ChildProcess } from "node:child_process";
+import type { ChildProcess } from "node:child_process";
 import { randomUUID } from "node:crypto";
-import { once } from "node:events";
-import { readFileSync, rmSync, statSync } from "node:fs";
+import { readFileSync, rmSync } from "node:fs";
 import path from "node:path";
 import pg from "pg";
 import { afterAll, describe, expect, it } from "vitest";
@@ -15,6 +14,7 @@ import { addRunEntries, manyPlanChanges, manyRunEntries } from "@/db/runEntry";
 import { summarised } from "@/workers/jobTasks";
 import { keptJob } from "../fixtures/keptJob";
 import { startCluster } from "../../scripts/lib/cluster.mjs";
+import { endServer, startServer } from "../../scripts/lib/killable.mjs";
 import { migrate } from "../../scripts/lib/database.mjs";
 import { ensurePostgres } from "../../scripts/lib/install.mjs";
 
@@ -108,7 +108,7 @@ describe("a database that is killed between two recordings", () => {
       await migrate(cluster.url);
       await cluster.stop();
       // A child of this test, so that its end is seen here.
-      servers.push(await serving(binaries, cluster));
+      servers.push(await startServer(binaries, cluster));
       const client = await connected(cluster.url);
       const {
         rows: [job],
@@ -125,10 +125,10 @@ describe("a database that is killed between two recordings", () => {
       const gone = new Promise<void>((resolve) => {
         client.once("end", () => resolve());
       });
-      await ended(servers[0]!, "SIGKILL");
+      await endServer(servers[0]!, "SIGKILL");
       await gone;
       await expect(insert(client, second)).rejects.toThrow();
-      servers.push(await serving(binaries, cluster));
+      servers.push(await startServer(binaries, cluster));
       const again = await connected(cluster.url);
       await insert(again, first);
       await insert(again, second);
@@ -136,41 +136,12 @@ describe("a database that is killed between two recordings", () => {
       await again.end();
       expect(rows.map(({ id }) => id as string)).toEqual([first.id, second.id]);
     } finally {
-      for (const server of servers) await ended(server, "SIGINT");
+      for (const server of servers) await endServer(server, "SIGINT");
       await cluster.stop();
       rmSync(path.dirname(cluster.data), { recursive: true, force: true });
     }
   });
 });
-
-/** The server of a cluster as a child process, once it takes connections. */
-async function serving(
-  binaries: string,
-  { data, url }: { readonly data: string; readonly url: string },
-): Promise<ChildProcess> {
-  const { uid, gid } = statSync(data);
-  const options = ["listen_addresses=127.0.0.1", `port=${new URL(url).port}`, "unix_socket_directories="].flatMap(
-    (option) => ["-c", option],
-  );
-  const server = spawn(path.join(binaries, "postgres"), ["-D", data, ...options], {
-    cwd: "/",
-    stdio: ["ignore", "ignore", "pipe"],
-    ...(process.getuid?.() === 0 ? { uid, gid } : {}),
-  });
-  let said = "";
-  for await (const part of server.stderr) {
-    said += String(part);
-    if (said.includes("ready to accept connections")) break;
-  }
-  return server;
-}
-
-async function ended(server: ChildProcess, signal: NodeJS.Signals): Promise<void> {
-  if (server.exitCode !== null || server.signalCode !== null) return;
-  const exit = once(server, "exit");
-  server.kill(signal);
-  await exit;
-}
 
 async function connected(url: string): Promise<pg.Client> {
   const client = new pg.Client({ connectionString: url });
