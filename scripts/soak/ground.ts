@@ -37,7 +37,7 @@ export function note(number: number) {
 }
 
 export function demo(): JobDocument {
-  return JSON.parse(readFileSync(new URL("../demo/tollgate-cottage.json", import.meta.url), "utf8")) as JobDocument;
+  return JSON.parse(readFileSync(new URL("../../demo/tollgate-cottage.json", import.meta.url), "utf8")) as JobDocument;
 }
 
 export function quantile(values: readonly number[], share: number): number {
