@@ -1,4 +1,4 @@
-import { createHash } from "node:crypto";
+import { createHash, randomUUID } from "node:crypto";
 import { z } from "zod";
 import { jobSummarySchema, type JobSummary } from "@/core/job/jobSummary";
 import { storedJobSchema } from "@/core/job/storedJob";
@@ -193,7 +193,7 @@ export async function createJob(
   { id, request, demoKey }: JobOrigin = {},
 ): Promise<CreateOutcome> {
   const madeFrom = request === undefined ? null : createHash("sha256").update(request).digest();
-  return transaction(`job ${id ?? ""}`, async (client): Promise<CreateOutcome> => {
+  return transaction(`job ${id ?? randomUUID()}`, async (client): Promise<CreateOutcome> => {
     const {
       rows: [row],
     } = await client.query(

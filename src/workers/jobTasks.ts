@@ -1,12 +1,16 @@
 import { z } from "zod";
 import { importJob } from "@/core/job/importJob";
 import type { JobDocument } from "@/core/job/jobDocument";
-import { jobSummary, type JobSummary } from "@/core/job/jobSummary";
+import { jobSummary, quickDiagnosis, type JobSummary } from "@/core/job/jobSummary";
 import { storedJobSchema } from "@/core/job/storedJob";
 import { kitSchema, type Kit } from "@/core/kits/kitSchema";
 import { readYaml, type LineProblem } from "@/core/kits/readYaml";
 import { MOST_PROBLEMS, problemsOf, type Problem } from "@/core/problem";
 import { text } from "@/core/text";
+import { remembered } from "@/workers/remembered";
+
+/** Jobs whose verdict a thread remembers: those that are being worked on. */
+const MOST_REMEMBERED = 60;
 
 /** A job ready to be written. */
 export interface ReadyJob {
@@ -29,6 +33,9 @@ export type ImportReading =
 export type KitReading =
   | { readonly kind: "ready"; readonly kit: Kit }
   | { readonly kind: "bad-file"; readonly problems: readonly LineProblem[] };
+
+/** Most saves of a job change neither its plan nor its readings. */
+const judge = remembered(quickDiagnosis, ({ site, tests }) => JSON.stringify([{ ...site, cts: [] }, tests]), MOST_REMEMBERED);
 
 const saveSchema = z.object({
   revision: z.int().min(1),
@@ -67,7 +74,7 @@ export function readKit(body: Uint8Array): KitReading {
 }
 
 export function summarised(document: JobDocument): ReadyJob {
-  return { name: document.job.name, text: JSON.stringify(document), summary: jobSummary(document) };
+  return { name: document.job.name, text: JSON.stringify(document), summary: jobSummary(document, judge) };
 }
 
 function readJson(

@@ -122,6 +122,11 @@ describe("job", () => {
     expect((await Promise.all(waiting)).filter(({ kind }) => kind === "saved")).toHaveLength(1);
   });
 
+  it("makes as many jobs at once as are asked for", async () => {
+    const made = await Promise.all(Array.from({ length: 60 }, () => keptJob(demo("fennel-court"))));
+    expect(new Set(made.map(({ id }) => id)).size).toBe(60);
+  });
+
   it("waits for another process that saves the same job, and then overwrites nothing of it", async () => {
     const job = await keptJob(demo("fennel-court"));
     const other = new pg.Client({ connectionString: fromTestRun("DATABASE_URL") });

@@ -23,16 +23,20 @@ export const jobSummarySchema = z.object({
 });
 
 export type JobSummary = z.output<typeof jobSummarySchema>;
+/** What a summary asks for its verdict. */
+export type Judge = (job: Pick<JobDocument, "site" | "tests">) => Diagnosis | undefined;
+
 export type JobState = JobSummary["state"];
 
 /**
  * One line about a job: its supply, how far it is, its findings, and the one next thing to do.
  *
+ * @param judge Gives the verdict on the readings; whoever sums up the same job again and again may remember it.
  * @example A job with a clamp missing: state `placing`, next "Place the clamp of input 2 round L2 of Main board".
  */
-export function jobSummary(document: JobDocument): JobSummary {
+export function jobSummary(document: JobDocument, judge: Judge = quickDiagnosis): JobSummary {
   try {
-    return wholeSummary(document);
+    return wholeSummary(document, judge);
   } catch (error) {
     // A defect in one check must not keep a job from being saved: what was typed comes before what is said of it.
     const reason = error instanceof Error ? error.message : String(error);
@@ -40,9 +44,9 @@ export function jobSummary(document: JobDocument): JobSummary {
   }
 }
 
-function wholeSummary(document: JobDocument): JobSummary {
+function wholeSummary(document: JobDocument, judge: Judge): JobSummary {
   const { open: place } = sortFindings([...planFindings(document), ...placeFindings(document.site), ...wireFindings(document)], document.accepted);
-  const diagnosis = hasReadings(document) ? quickDiagnosis(document) : undefined;
+  const diagnosis = hasReadings(document) ? judge(document) : undefined;
   return {
     supply: supplyText(document.site.supply),
     state: jobState(place, diagnosis, hasReadings(document)),
@@ -87,7 +91,7 @@ function hasReadings({ tests }: JobDocument): boolean {
 }
 
 /** The diagnosis with as many faults at once as the budget allows; undefined where not even single faults do. */
-function quickDiagnosis({ site, tests }: JobDocument): Diagnosis | undefined {
+export function quickDiagnosis({ site, tests }: Pick<JobDocument, "site" | "tests">): Diagnosis | undefined {
   for (let maxFaults = Math.min(tests.maxFaults, 2); maxFaults >= Math.min(tests.maxFaults, 1); maxFaults--) {
     const sheet = { ...tests, maxFaults };
     if (diagnosisCostMs(site, sheet) > SUMMARY_BUDGET_MS) continue;
