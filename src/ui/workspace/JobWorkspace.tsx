@@ -5,6 +5,7 @@ import { sortFindings } from "@/core/job/openFindings";
 import { placeFindings } from "@/core/job/placeFindings";
 import { planFindings } from "@/core/job/planFindings";
 import type { Kit } from "@/core/kits/kitSchema";
+import { readJsonText, type JsonText } from "@/core/jsonText";
 import { controlFindings, limitState } from "@/core/controlOfPlan/controlFindings";
 import type { JobDocument } from "@/core/job/jobDocument";
 import { nextThing } from "@/core/job/jobSummary";
@@ -28,13 +29,16 @@ import { WorkspaceHeader } from "@/ui/workspace/WorkspaceHeader";
 const MOST_ON_SERVER = 40;
 
 interface Props {
-  readonly job: ServerJob;
-  readonly library: readonly Kit[];
+  /** Job and library come as text: React would write them into the page and read them again object by object. */
+  readonly job: JsonText<ServerJob>;
+  readonly library: JsonText<readonly Kit[]>;
   readonly children: ReactNode;
 }
 
 /** One open job. The editor lives outside what could fail with what was typed, so that it can always be taken back. */
-export function JobWorkspace({ job, library, children }: Props) {
+export function JobWorkspace({ job: jobText, library: libraryText, children }: Props) {
+  const [job] = useState(() => readJsonText(jobText));
+  const library = useMemo(() => readJsonText(libraryText), [libraryText]);
   const [drafts] = useState(() => new BrowserDrafts(job.id));
   const [editor] = useState(() => new JobEditor(job, serverTransport, drafts, browserClock));
   useEditorLife(editor, drafts);

@@ -4,6 +4,7 @@ import type { ReactNode } from "react";
 import { describe, expect, it, vi } from "vitest";
 import { diagnosisCostMs } from "@/core/flows/diagnosisCost";
 import { importJob } from "@/core/job/importJob";
+import { jsonText } from "@/core/jsonText";
 import type { JobDocument } from "@/core/job/jobDocument";
 import { jobSummary } from "@/core/job/jobSummary";
 import { addNode } from "@/core/plan/editPlan";
@@ -62,6 +63,8 @@ function PlanParts() {
   );
 }
 
+const library = jsonText(shippedKits());
+
 /** Every stage with all its parts, as the server renders them. */
 function pagesOf(document: JobDocument): readonly string[] {
   return Object.values(STAGES).flatMap(({ stage, parts }) =>
@@ -69,13 +72,13 @@ function pagesOf(document: JobDocument): readonly string[] {
       shown.part = part;
       return renderToString(
         <JobWorkspace
-          job={{
+          job={jsonText({
             id: "00000000-0000-4000-8000-000000000000",
             document,
             revision: 1,
             savedAt: "2026-11-26T08:00:00.000Z",
-          }}
-          library={shippedKits()}
+          })}
+          library={library}
         >
           {stage()}
         </JobWorkspace>,

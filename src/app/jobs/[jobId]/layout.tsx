@@ -3,6 +3,7 @@ import { notFound } from "next/navigation";
 import { connection } from "next/server";
 import { cache, type ReactNode } from "react";
 import { kitLibrary } from "@/app/library/kitLibrary";
+import { jsonText } from "@/core/jsonText";
 import { maybeJobOrBroken } from "@/db/job";
 import { BrokenJobPage } from "@/ui/jobs/BrokenJobPage";
 import { JobWorkspace } from "@/ui/workspace/JobWorkspace";
@@ -27,5 +28,10 @@ export default async function Layout({ params, children }: Props) {
   if (!found) notFound();
   if (found.kind === "broken") return <BrokenJobPage job={found.broken} />;
   const { job } = found;
-  return <JobWorkspace key={job.id} job={job} library={(await kitLibrary()).kits.map(({ kit }) => kit)}>{children}</JobWorkspace>;
+  const library = (await kitLibrary()).kits.map(({ kit }) => kit);
+  return (
+    <JobWorkspace key={job.id} job={jsonText(job)} library={jsonText(library)}>
+      {children}
+    </JobWorkspace>
+  );
 }
