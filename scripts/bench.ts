@@ -1,15 +1,17 @@
-import { diversion } from "@/core/control/diversion";
+import { diversion, diversionInSlices, surplusOrders } from "@/core/control/diversion";
 import { diversionRequestSchema } from "@/core/control/diversionSchema";
+import { exportLimitInSlices } from "@/core/control/exportLimit";
 import { exportLimitRequestSchema } from "@/core/control/exportLimitSchema";
 import { houseSeries } from "@/core/control/house";
-import { simulateDiversion } from "@/core/control/simulateDiversion";
+import { simulateDiversion } from "@/core/control/diversion/simulateDiversion";
 import { simulateExport } from "@/core/control/simulateExport";
 import { sunSeries } from "@/core/control/sun";
 import { diagnose, diagnoseInSlices } from "@/core/flows/diagnose";
 import { simulateSeen } from "@/core/flows/simulateSeen";
-import { schedule } from "@/core/procedure/schedule/schedule";
+import { schedule, scheduleInSlices } from "@/core/procedure/schedule/schedule";
 import { scheduleRequestSchema } from "@/core/procedure/schedule/scheduleSchema";
 import { seededNormal } from "@/core/random";
+import type { Slices } from "@/core/slices";
 import type { TestSheet } from "@/core/flows/testSheetSchema";
 import type { Site } from "@/core/site/planSchema";
 import { houseSite, usualSheet } from "../tests/fixtures/sites";
@@ -57,16 +59,55 @@ function report(name: string, { site, sheet }: Case, maxFaults: number, base: nu
   return median;
 }
 
-/** The longest that a diagnosis of three faults keeps its thread between two chances to stop. */
+/** The longest that the largest requests keep their thread between two chances to stop. */
 function slices({ site, sheet }: Case): void {
-  const work = diagnoseInSlices(site, { ...sheet, maxFaults: 3 });
-  let longest = 0;
-  let count = 0;
-  for (let started = performance.now(); !work.next().done; started = performance.now()) {
-    longest = Math.max(longest, performance.now() - started);
-    count++;
+  const year = diversionRequestSchema.parse({
+    days: 365, stepMin: 1, fields: Array.from({ length: 12 }, () => ({ kwp: 5 })), battery: { capacityKwh: 5, powerW: 3000 },
+    heater: { ratedW: 3000 }, vehicle: {}, orders: surplusOrders(["battery", "heater", "vehicle"]),
+  });
+  const seconds = { ...year, days: 6, stepMin: 1 / 60 };
+  const inverter = { ratedW: 10_000, availableW: 9500, phases: ["L1", "L2", "L3"] };
+  const limit = (count: number, stepMs: number, durationS: number) =>
+    exportLimitRequestSchema.parse({
+      system: "three-phase", limit: { powerW: 20_000, basis: "per-phase" }, stepMs, durationS,
+      inverters: Array.from({ length: count }, (_, at) => ({ ...inverter, id: `inverter-${at}` })),
+      meter: { samplePeriodMs: 200, delayMs: 350 },
+      controller: { kind: "integral", gainPerS: 0.5, setPointW: 19_800, deadBandW: 50, periodMs: 500 },
+    });
+  const bench = (technicians: number, steps: number) =>
+    scheduleRequestSchema.parse({
+      technicians, places: [{ id: "a" }, { id: "b" }, { id: "c" }], walkMin: { "a|b": 3, "b|c": 2 },
+      steps: Array.from({ length: steps }, (_, at) => ({
+        id: `s${at}`, place: ["a", "b", "c"][at % 3], activeMin: 2 + (at % 7), waitMin: at % 5 === 0 ? 20 : 0,
+        needs: at > 8 ? [`s${at - 8}`] : [],
+      })),
+    });
+  const works: Readonly<Record<string, () => Slices<unknown>>> = {
+    "diagnosis, three faults": () => diagnoseInSlices(site, { ...sheet, maxFaults: 3 }),
+    "export limit, 64 inverters": () => exportLimitInSlices(limit(64, 50, 600)),
+    "export limit, 400 000 steps": () => exportLimitInSlices(limit(1, 1, 400)),
+    "a year in six orders, 12 fields": () => diversionInSlices(year),
+    "six days by the second": () => diversionInSlices(seconds),
+    "schedule of 12 steps, two technicians": () => scheduleInSlices(bench(2, 12)),
+    "schedule of 300 steps": () => scheduleInSlices(bench(2, 300)),
+  };
+  for (const [name, work] of Object.entries(works)) {
+    const longest = Array.from({ length: 3 }, () => longestSliceMs(work()));
+    const count = longest[0]!.count;
+    const ms = Math.min(...longest.map(({ ms: own }) => own));
+    console.log(`${name}: ${count} slices, longest ${ms.toFixed(0)} ms (least of three runs)`);
   }
-  console.log(`three faults in slices: ${count} slices, longest ${longest.toFixed(0)} ms`);
+}
+
+function longestSliceMs(work: Slices<unknown>): { readonly count: number; readonly ms: number } {
+  let [ms, count] = [0, 0];
+  for (;;) {
+    const started = performance.now();
+    const { done } = work.next();
+    ms = Math.max(ms, performance.now() - started);
+    count++;
+    if (done) return { count, ms };
+  }
 }
 
 /** Ten minutes of six inverters at 20 ms, a year at one minute, a sheet of 60 steps: medians and ratios to the first diagnosis. */

@@ -4,6 +4,7 @@ import { diversionRequestSchema, type DiversionResult } from "@/core/control/div
 import { exportLimit } from "@/core/control/exportLimit";
 import { exportLimitRequestSchema, type ExportLimitResult } from "@/core/control/exportLimitSchema";
 import { limitCost, limitCostRequestSchema, type LimitCost } from "@/core/control/limitCost";
+import { breathing } from "@/workers/breathing";
 
 let newest = 0;
 
@@ -18,13 +19,8 @@ const api = {
   async diversion(request: unknown, onProgress: (share: number) => void): Promise<DiversionResult | undefined> {
     const own = ++newest;
     const work = diversionInSlices(diversionRequestSchema.parse(request));
-    for (;;) {
-      const { done, value } = work.next();
-      if (done) return value;
-      onProgress(value);
-      await new Promise((resolve) => setTimeout(resolve));
-      if (own !== newest) return undefined;
-    }
+    const result = await breathing(work, () => own === newest, onProgress);
+    return result === "cancelled" ? undefined : result;
   },
   cancel(): void {
     newest++;

@@ -5,8 +5,7 @@ import {
   type DiagnosisOutcome,
   type DiagnosisProgress,
 } from "@/core/flows/diagnose";
-
-const BREATHE_EVERY_MS = 40;
+import { breathing } from "@/workers/breathing";
 
 let newest = 0;
 
@@ -18,16 +17,8 @@ const api = {
   ): Promise<DiagnosisOutcome | { readonly kind: "cancelled" }> {
     const own = ++newest;
     const { site, ...sheet } = diagnoseRequestSchema.parse(request);
-    const work = diagnoseInSlices(site, sheet);
-    for (let breathed = performance.now(); ; ) {
-      const { done, value } = work.next();
-      if (done) return value;
-      if (performance.now() - breathed < BREATHE_EVERY_MS) continue;
-      onProgress(value);
-      await new Promise((resolve) => setTimeout(resolve));
-      breathed = performance.now();
-      if (own !== newest) return { kind: "cancelled" };
-    }
+    const outcome = await breathing(diagnoseInSlices(site, sheet), () => own === newest, onProgress);
+    return outcome === "cancelled" ? { kind: "cancelled" } : outcome;
   },
   cancel(): void {
     newest++;

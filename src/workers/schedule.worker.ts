@@ -1,8 +1,7 @@
 import * as Comlink from "comlink";
 import { scheduleInSlices, type ScheduleOutcome } from "@/core/procedure/schedule/schedule";
 import { scheduleRequestSchema } from "@/core/procedure/schedule/scheduleSchema";
-
-const BREATHE_EVERY_MS = 40;
+import { breathing } from "@/workers/breathing";
 
 let newest = 0;
 
@@ -11,14 +10,8 @@ const api = {
   async plan(request: unknown): Promise<ScheduleOutcome | { readonly kind: "cancelled" }> {
     const own = ++newest;
     const work = scheduleInSlices(scheduleRequestSchema.parse(request));
-    for (let breathed = performance.now(); ; ) {
-      const { done, value } = work.next();
-      if (done) return value;
-      if (performance.now() - breathed < BREATHE_EVERY_MS) continue;
-      await new Promise((resolve) => setTimeout(resolve));
-      breathed = performance.now();
-      if (own !== newest) return { kind: "cancelled" };
-    }
+    const outcome = await breathing(work, () => own === newest);
+    return outcome === "cancelled" ? { kind: "cancelled" } : outcome;
   },
 };
 

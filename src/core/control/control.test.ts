@@ -14,7 +14,7 @@ import { limitCost, limitCostRequestSchema } from "@/core/control/limitCost";
 import { entryOfLimit, limitEntries } from "@/core/controlOfPlan/limitEntries";
 import { limitLacks, limitPlan, limitRequest, responseTexts, SCENARIOS } from "@/core/controlOfPlan/limitOfPlan";
 import { seriesOfValues } from "@/core/control/seriesOfValues";
-import { simulateDiversion, type DiversionSeries } from "@/core/control/simulateDiversion";
+import { simulateDiversion, type DiversionSeries } from "@/core/control/diversion/simulateDiversion";
 import { simulateExport } from "@/core/control/simulateExport";
 import { RIGHT_SIGHT, sightMistakes, wrongSights } from "@/core/controlOfPlan/sightOfPlan";
 import { judgedProof, recordingOfRows, stepTestRecipe } from "@/core/controlOfPlan/stepTest";
@@ -382,7 +382,9 @@ describe("diversion", () => {
     const hot = diversion(request({ days: 14, heater: { ratedW: 3000, boostFromH: 0, boostToH: 6, boostToC: 65 } })).totals[0]!;
     expect(hot).toMatchObject({ weeks: 2, weeksAt60: 2 });
     expect(hot.hotLitres).toBeGreaterThan(1000);
-    expect(diversionInSlices(request()).next()).toMatchObject({ done: false, value: 1 / 6 });
+    const shares = [...diversionInSlices(request())];
+    expect(shares).toEqual(shares.toSorted((a, b) => a - b));
+    expect([...new Set(shares)]).toEqual([0, 1, 2, 3, 4, 5, 6].map((order) => order / 6));
   });
 
   it.each([

@@ -1,26 +1,29 @@
-import { houseSeries } from "@/core/control/house";
-import { simulateDiversion, type DiversionSeries } from "@/core/control/simulateDiversion";
+import { houseSeriesInSlices } from "@/core/control/house";
+import { simulateDiversionInSlices, type DiversionSeries } from "@/core/control/diversion/simulateDiversion";
 import type { DiversionRequest, DiversionResult, SurplusActor } from "@/core/control/diversionSchema";
-import { sunSeries } from "@/core/control/sun";
+import { sunSeriesInSlices } from "@/core/control/sun";
+import { inOneGo, withProgress, type Slices } from "@/core/slices";
 
 const MOST_POINTS = 144;
 const MINUTES_A_DAY = 1440;
 
 /**
  * Surplus orders side by side over a day, a week or a year, with the same sun and the same house for all; and the flows of
- * the first order, where they are asked for. In slices, one an order, with its progress.
+ * the first order, where they are asked for. In slices, with the share of the orders that is done.
  *
  * @example diversion({ days: 1, orders: [["battery", "heater"], ["heater", "battery"]], … }).totals.length // 2
  */
-export function* diversionInSlices(request: DiversionRequest): Generator<number, DiversionResult> {
+export function* diversionInSlices(request: DiversionRequest): Slices<DiversionResult, number> {
   const { days, stepMin } = request;
-  const sunW = request.sunW ? Float64Array.from(request.sunW) : sunSeries(request.place, request.fields, request.firstDay, days, stepMin, request.cloudiness, request.seed);
-  const houseW = request.houseW ? Float64Array.from(request.houseW) : houseSeries(request.house.archetype, request.house.kwhYear, days, stepMin, request.seed + 7);
+  const sunW = request.sunW ? Float64Array.from(request.sunW) : yield* withProgress(sunSeriesInSlices(request.place, request.fields, request.firstDay, days, stepMin, request.cloudiness, request.seed), 0);
+  const houseW = request.houseW ? Float64Array.from(request.houseW) : yield* withProgress(houseSeriesInSlices(request.house.archetype, request.house.kwhYear, days, stepMin, request.seed + 7), 0);
+  yield 0;
   const totals: DiversionResult["totals"] = [];
   let kept: DiversionSeries | undefined;
   for (const [at, order] of request.orders.entries()) {
     if (request.series && at === 0) kept = emptySeries(sunW.length);
-    totals.push(simulateDiversion(request, sunW, houseW, order, at === 0 ? kept : undefined));
+    const simulation = simulateDiversionInSlices(request, sunW, houseW, order, at === 0 ? kept : undefined);
+    totals.push(yield* withProgress(simulation, at / request.orders.length));
     yield (at + 1) / request.orders.length;
   }
   return { totals, ...(kept ? { series: thinned(kept, sunW, houseW, stepMin) } : {}) };
@@ -28,11 +31,7 @@ export function* diversionInSlices(request: DiversionRequest): Generator<number,
 
 /** The same in one go. */
 export function diversion(request: DiversionRequest): DiversionResult {
-  const work = diversionInSlices(request);
-  for (;;) {
-    const { done, value } = work.next();
-    if (done) return value;
-  }
+  return inOneGo(diversionInSlices(request));
 }
 
 /**

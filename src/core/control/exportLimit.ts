@@ -1,6 +1,7 @@
 import type { Finding } from "@/core/findings";
-import { simulateExport, type ExportRun } from "@/core/control/simulateExport";
+import { simulateExportInSlices, type ExportRun } from "@/core/control/simulateExport";
 import type { ExportLimitRequest, ExportLimitResult } from "@/core/control/exportLimitSchema";
+import { inOneGo, type Slices } from "@/core/slices";
 import { threeDigits } from "@/core/units";
 
 const MOST_POINTS = 1200;
@@ -48,22 +49,22 @@ export interface ExportJudgement {
  * @example A limit of 5000 W with a set-point of 4900 and a meter that is 1.5 % off: recommendedSetPointW 4876.
  */
 export function exportLimit(request: ExportLimitRequest): ExportLimitResult {
-  const work = exportLimitInSlices(request);
-  for (;;) {
-    const { done, value } = work.next();
-    if (done) return value;
-  }
+  return inOneGo(exportLimitInSlices(request));
 }
 
-/** `exportLimit` as a generator, one simulation a slice, so that a thread hears in between whether anybody still waits. */
-export function* exportLimitInSlices(request: ExportLimitRequest): Generator<undefined, ExportLimitResult> {
-  const run = simulateExport(request);
+/** `exportLimit` in slices, so that a thread hears in between whether anybody still waits. */
+export function* exportLimitInSlices(request: ExportLimitRequest): Slices<ExportLimitResult> {
+  const run = yield* simulateExportInSlices(request);
   yield;
-  const judged = judgeExport(traceOf(run, request.limit.basis), request.limit, request.controller.deadBandW, lastHappeningS(request));
+  const trace = traceOf(run, request.limit.basis);
+  yield;
+  const judged = judgeExport(trace, request.limit, request.controller.deadBandW, lastHappeningS(request));
+  yield;
   const fallbackS = fallbackOf(request, run);
   const recommendedSetPointW = safeSetPointW(request.limit.powerW, request.meter.errorPct, request.controller.deadBandW);
   const maxStableGainPerS = yield* maxStableGain(request);
   const budget = delayBudget(request);
+  yield;
   return {
     ...judged, worstPhase: worstPhase(run), fallbackS, delayBudgetMs: budget, maxStableGainPerS, recommendedSetPointW,
     findings: [...limitFindings(request, judged, fallbackS, maxStableGainPerS, recommendedSetPointW, budget)], series: seriesOf(run, request.inverters.map(({ id }) => id)),
@@ -82,12 +83,17 @@ export function exportLimitCostMs(request: ExportLimitRequest): number {
 
 /** The export that a limit is on, at every step. */
 export function traceOf({ gridW, phaseW, stepS, steps }: ExportRun, basis: "sum" | "per-phase"): ExportTrace {
-  const exportW = new Float64Array(steps);
+  const [tS, exportW] = [new Float64Array(steps), new Float64Array(steps)];
   for (let step = 0; step < steps; step++) {
+    tS[step] = step * stepS;
     exportW[step] = -gridW[step]!;
-    if (basis === "per-phase") exportW[step] = Math.max(...phaseW.map((watts) => -watts[step]!));
   }
-  return { tS: Float64Array.from({ length: steps }, (_, step) => step * stepS), exportW };
+  if (basis === "per-phase") {
+    exportW.fill(-Infinity);
+    for (const watts of phaseW)
+      for (let step = 0; step < steps; step++) exportW[step] = Math.max(exportW[step]!, -watts[step]!);
+  }
+  return { tS, exportW };
 }
 
 /**
@@ -108,12 +114,26 @@ export function judgeExport({ tS, exportW }: ExportTrace, limit: { readonly powe
     secondsOver += isOver ? dt : 0;
     longestOverS = Math.max(longestOverS, overS);
   }
-  const tail = Array.from({ length: count }, (_, at) => at).filter((at) => tS[at]! >= endS - (1 - SETTLED_SHARE) * (endS - Math.min(quietFromS, endS)));
-  const settledExportW = tail.reduce((sum, at) => sum + exportW[at]!, 0) / Math.max(1, tail.length);
-  const oscillates = swings(tail.map((at) => exportW[at]!), Math.max(HUNT_LEAST_W, HUNT_SHARE * limit.powerW, 2 * deadBandW));
+  const tail = tailOf({ tS, exportW }, endS - (1 - SETTLED_SHARE) * (endS - Math.min(quietFromS, endS)));
+  const settledExportW = sumOf(tail) / Math.max(1, tail.length);
+  const oscillates = swings(tail, Math.max(HUNT_LEAST_W, HUNT_SHARE * limit.powerW, 2 * deadBandW));
   const settlesOver = settledExportW > limit.powerW + OVER_TOLERANCE_W;
   const verdict = oscillates ? "hunts" : settlesOver ? "too-high" : longestOverS > limit.secondsAllowed ? "too-long" : "holds";
   return { maxExportW: count === 0 ? 0 : maxExportW, secondsOver, longestOverS, settledExportW, oscillates, verdict };
+}
+
+/** The export from a time on, which a recording need not have in order. */
+function tailOf({ tS, exportW }: ExportTrace, fromS: number): Float64Array {
+  const tail = new Float64Array(tS.length);
+  let length = 0;
+  for (let at = 0; at < tS.length; at++) if (tS[at]! >= fromS) tail[length++] = exportW[at]!;
+  return tail.subarray(0, length);
+}
+
+function sumOf(values: Float64Array): number {
+  let sum = 0;
+  for (let at = 0; at < values.length; at++) sum += values[at]!;
+  return sum;
 }
 
 /** When the last load, sun or loss of a request happens, s. */
@@ -122,9 +142,10 @@ function lastHappeningS({ loads, events }: Pick<ExportLimitRequest, "loads" | "e
 }
 
 /** Whether values swing up and down again by at least so much. */
-function swings(values: readonly number[], leastW: number): boolean {
+function swings(values: Float64Array, leastW: number): boolean {
   let turns = 0, direction = 0, low = Infinity, high = -Infinity;
-  for (const value of values) {
+  for (let at = 0; at < values.length; at++) {
+    const value = values[at]!;
     low = Math.min(low, value);
     high = Math.max(high, value);
     if (direction <= 0 && value - low >= leastW) { if (direction < 0) turns++; direction = 1; high = value; low = value; }
@@ -173,26 +194,33 @@ function gainRun(request: ExportLimitRequest): { readonly runS: number; readonly
 }
 
 /** The largest gain for which a load drop does not make it hunt, 1/s, by halving between one that does not and one that does. */
-function* maxStableGain(request: ExportLimitRequest): Generator<undefined, number> {
+function* maxStableGain(request: ExportLimitRequest): Slices<number> {
   const phase = request.inverters[0]!.phases[0]!;
   const loadW = 0.4 * request.inverters.reduce((sum, { ratedW }) => sum + ratedW, 0);
   const { runS, stepMs } = gainRun(request);
   const base: ExportLimitRequest = { ...request, stepMs, durationS: runS, events: [], loads: [{ atS: 0, phase, powerW: loadW }, { atS: runS / 4, phase, powerW: 0 }] };
-  const isStable = (gainPerS: number) => !judgeExport(traceOf(simulateExport({ ...base, controller: { ...base.controller, kind: "integral", gainPerS } }), "sum"), base.limit, base.controller.deadBandW, runS / 4).oscillates;
-  if (isStable(MOST_GAIN_PER_S)) return MOST_GAIN_PER_S;
+  function* isStable(gainPerS: number): Slices<boolean> {
+    const run = yield* simulateExportInSlices({ ...base, controller: { ...base.controller, kind: "integral", gainPerS } });
+    yield;
+    return !judgeExport(traceOf(run, "sum"), base.limit, base.controller.deadBandW, runS / 4).oscillates;
+  }
+  if (yield* isStable(MOST_GAIN_PER_S)) return MOST_GAIN_PER_S;
   let [stable, hunting] = [0, MOST_GAIN_PER_S];
   for (let step = 0; step < GAIN_STEPS; step++) {
-    yield;
     // In equal ratios: gains matter by how many times, not by how much.
     const middle = stable === 0 ? hunting / 4 : Math.sqrt(stable * hunting);
-    if (isStable(middle)) stable = middle;
+    if (yield* isStable(middle)) stable = middle;
     else hunting = middle;
   }
   return stable;
 }
 
 function worstPhase({ phases, phaseW }: ExportRun): ExportLimitResult["worstPhase"] {
-  const least = phaseW.map((watts) => watts.reduce((low, value) => Math.min(low, value), Infinity));
+  const least = phaseW.map((watts) => {
+    let low = Infinity;
+    for (let step = 0; step < watts.length; step++) low = Math.min(low, watts[step]!);
+    return low;
+  });
   return phases[least.indexOf(Math.min(...least))]!;
 }
 

@@ -1,4 +1,5 @@
 import { seededUniform } from "@/core/random";
+import { inOneGo, type Slices } from "@/core/slices";
 
 const MINUTES_A_DAY = 1440;
 
@@ -23,6 +24,11 @@ const APPLIANCE_SHARE = 0.35;
  * @example houseSeries("family", 4000, 365, 1, 1) // 525 600 values that add up to 4000 kWh
  */
 export function houseSeries(archetype: Archetype, kwhYear: number, days: number, stepMin: number, seed: number): Float64Array {
+  return inOneGo(houseSeriesInSlices(archetype, kwhYear, days, stepMin, seed));
+}
+
+/** `houseSeries` in slices. */
+export function* houseSeriesInSlices(archetype: Archetype, kwhYear: number, days: number, stepMin: number, seed: number): Slices<Float64Array> {
   const { hours } = ARCHETYPES[archetype];
   const perDay = Math.round(MINUTES_A_DAY / stepMin);
   const series = new Float64Array(days * perDay);
@@ -31,13 +37,16 @@ export function houseSeries(archetype: Archetype, kwhYear: number, days: number,
   const dayWh = (1000 * kwhYear) / 365;
   const smoothWh = dayWh * (1 - APPLIANCE_SHARE);
   // A day's draw by the hour, in straight lines between their middles.
-  const course = Float64Array.from({ length: perDay }, (_, at) => {
+  const course = new Float64Array(perDay);
+  for (let at = 0; at < perDay; at++) {
     const hour = (at * stepMin) / 60 - 0.5;
     const before = (Math.floor(hour) + 24) % 24;
     const part = hour - Math.floor(hour);
-    return (smoothWh * (hours[before]! * (1 - part) + hours[(before + 1) % 24]! * part)) / total;
-  });
+    course[at] = (smoothWh * (hours[before]! * (1 - part) + hours[(before + 1) % 24]! * part)) / total;
+  }
+  yield;
   for (let day = 0; day < days; day++) series.set(course, day * perDay);
+  yield;
   for (const { powerW, lastsMin, aDay } of APPLIANCES) {
     for (let switched = 0; switched < Math.round(aDay * days); switched++) {
       const day = Math.floor(uniform() * days);
@@ -46,9 +55,13 @@ export function houseSeries(archetype: Archetype, kwhYear: number, days: number,
       for (let at = from; at < Math.min(series.length, from + Math.max(1, Math.round(lastsMin / stepMin))); at++) series[at] = series[at]! + powerW;
     }
   }
-  const sumWh = series.reduce((sum, watts) => sum + watts, 0) * (stepMin / 60);
-  const scale = (dayWh * days) / sumWh;
-  return series.map((watts) => watts * scale);
+  yield;
+  let sumW = 0;
+  for (let at = 0; at < series.length; at++) sumW += series[at]!;
+  yield;
+  const scale = (dayWh * days) / (sumW * (stepMin / 60));
+  for (let at = 0; at < series.length; at++) series[at] = series[at]! * scale;
+  return series;
 }
 
 function pick(hours: readonly number[], total: number, at: number): number {

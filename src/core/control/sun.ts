@@ -1,4 +1,5 @@
 import { seededNormal, seededUniform } from "@/core/random";
+import { inOneGo, type Slices } from "@/core/slices";
 
 const DEG = Math.PI / 180;
 const MINUTES_A_DAY = 1440;
@@ -80,6 +81,11 @@ export function fieldPowerW(field: PvField, sun: SunPosition, dayOfYear: number,
  * @example sunSeries(place, [field], 172, 1, 1, 0, 1) // a clear day, 1440 values
  */
 export function sunSeries(place: SunPlace, fields: readonly PvField[], firstDay: number, days: number, stepMin: number, cloudiness: number, seed: number): Float64Array {
+  return inOneGo(sunSeriesInSlices(place, fields, firstDay, days, stepMin, cloudiness, seed));
+}
+
+/** `sunSeries` in slices, one a day. */
+export function* sunSeriesInSlices(place: SunPlace, fields: readonly PvField[], firstDay: number, days: number, stepMin: number, cloudiness: number, seed: number): Slices<Float64Array> {
   const perDay = Math.round(MINUTES_A_DAY / stepMin);
   const series = new Float64Array(days * perDay);
   const uniform = seededUniform(seed);
@@ -110,6 +116,7 @@ export function sunSeries(place: SunPlace, fields: readonly PvField[], firstDay:
       const grey = dull[knot]! + part * (dull[knot + 1]! - dull[knot]!);
       series[day * perDay + at] = bright + share * (grey - bright);
     }
+    yield;
   }
   return series;
 }

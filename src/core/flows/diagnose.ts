@@ -6,10 +6,11 @@ import { EvidenceScorer } from "@/core/flows/evidence";
 import { applyFault, plannedFitting, type SiteFitting } from "@/core/flows/fitting";
 import type { Fault } from "@/core/flows/faults";
 import { combinationCount, hypothesisSet, type HypothesisSet } from "@/core/flows/hypotheses";
-import { nextTests, type NextTest } from "@/core/flows/nextTests";
+import { MAX_WEIGHED, nextTests, type NextTest } from "@/core/flows/nextTests";
 import { testProblem, type TestProblem } from "@/core/flows/testProblem";
 import { testSheetProblems, testSheetShape, type TestSheet } from "@/core/flows/testSheetSchema";
 import { refineWith } from "@/core/problem";
+import { inOneGo, withProgress, type Slices } from "@/core/slices";
 import type { Meter, Site, WindowEntry } from "@/core/site/planSchema";
 import { siteSchema } from "@/core/site/siteSchema";
 
@@ -22,9 +23,11 @@ export const MAX_COMBINATIONS = 2_000_000;
 
 const MAX_SHOWN_HYPOTHESES = 12;
 const MAX_SHOWN_ALTERNATIVES = 20;
+const MOST_RANKED = Math.max(MAX_SHOWN_HYPOTHESES, MAX_WEIGHED);
 /** A slice takes about so long at most, ms, so that whoever cancels is heard; and at most so many hypotheses. */
 const SLICE_MS = 15;
 const SLICE = 2_000;
+const RANKED_A_SLICE = 200_000;
 
 export const diagnoseRequestSchema = z
   .object({ site: siteSchema, ...testSheetShape.shape })
@@ -80,11 +83,7 @@ export interface DiagnosisProgress {
  * best explanation `reversed`, cure "Turn the clamp of input 1 round, or swap its two leads".
  */
 export function diagnose(site: Site, sheet: TestSheet): DiagnosisOutcome {
-  const work = diagnoseInSlices(site, sheet);
-  for (;;) {
-    const { done, value } = work.next();
-    if (done) return value;
-  }
+  return inOneGo(diagnoseInSlices(site, sheet));
 }
 
 /**
@@ -92,12 +91,13 @@ export function diagnose(site: Site, sheet: TestSheet): DiagnosisOutcome {
  *
  * @param budgetMs Whoever has no more time than this is told so once it is known how many explanations there are.
  */
-export function* diagnoseInSlices(site: Site, sheet: TestSheet, budgetMs = Infinity): Generator<DiagnosisProgress, DiagnosisOutcome, void> {
+export function* diagnoseInSlices(site: Site, sheet: TestSheet, budgetMs = Infinity): Slices<DiagnosisOutcome, DiagnosisProgress> {
   const problem = testProblem(site, sheet);
   const combinations = combinationCount(problem.candidates.length, sheet.maxFaults);
   if (combinations > MAX_COMBINATIONS) return { kind: "too-many", combinations, limit: MAX_COMBINATIONS };
   yield { done: 0, of: combinations };
-  const set = hypothesisSet(site, problem.candidates, sheet.maxFaults, problem.responses);
+  const grouping = hypothesisSet(site, problem.candidates, sheet.maxFaults, problem.responses);
+  const set = yield* withProgress(grouping, { done: 0, of: combinations });
   const costMs = scoringCostMs(site, sheet, set.count);
   if (costMs > budgetMs) return { kind: "too-costly", costMs };
   const scorer = new EvidenceScorer(set, { seen: problem.seen, lastingCount: problem.lastingCount, noise: sheet.noise });
@@ -110,13 +110,18 @@ export function* diagnoseInSlices(site: Site, sheet: TestSheet, budgetMs = Infin
     logPosterior[hypothesis] = Math.log(set.weights[hypothesis]!) + evidence.logEvidence;
     chiSquare[hypothesis] = evidence.chiSquare;
   }
-  const probabilities = normalised(logPosterior);
-  const ranked = rank(probabilities, set);
+  const all = { done: set.count, of: set.count };
+  yield all;
+  const probabilities = yield* withProgress(normalised(logPosterior), all);
+  yield all;
+  const ranked = yield* withProgress(likeliestFew(probabilities, set), all);
+  yield all;
   const best = ranked[0]!;
   const fitProbability = chiSquareSurvival(chiSquare[best]!, scorer.readingCount);
   const verdict = verdictOf(probabilities[best]!, set.faultsOf(set.likeliest[best]!).length, fitProbability);
   const certain = verdict === "as-planned" || verdict === "faults-found";
-  const tests = certain ? [] : yield* withProgress(nextTests(problem, set, scorer, ranked.map((id) => ({ id, probability: probabilities[id]! }))), { done: set.count, of: set.count });
+  const tests = certain ? [] : yield* withProgress(nextTests(problem, set, scorer, ranked.map((id) => ({ id, probability: probabilities[id]! }))), all);
+  yield all;
   return {
     kind: "diagnosed",
     diagnosis: {
@@ -127,31 +132,42 @@ export function* diagnoseInSlices(site: Site, sheet: TestSheet, budgetMs = Infin
   };
 }
 
-function* withProgress<T>(work: Generator<undefined, T, void>, progress: DiagnosisProgress): Generator<DiagnosisProgress, T, void> {
-  for (;;) {
-    const { done, value } = work.next();
-    if (done) return value;
-    yield progress;
-  }
-}
-
 /** The fitting that a list of faults makes of the plan. */
 export function fittingWith(site: Site, faults: readonly Fault[]): SiteFitting {
   return faults.reduce((fitting, fault) => applyFault(site, fitting, fault), plannedFitting(site));
 }
 
-function normalised(logs: Float64Array): Float64Array {
-  const largest = logs.reduce((max, value) => Math.max(max, value), -Infinity);
+function* normalised(logs: Float64Array): Slices<Float64Array> {
+  let largest = -Infinity;
+  for (const log of logs) largest = Math.max(largest, log);
   // Readings so far off that every evidence underflows leave nothing to rank by but the order of the list.
   if (!Number.isFinite(largest)) return logs.map(() => 1 / logs.length);
-  const weights = logs.map((value) => Math.exp(value - largest));
-  const sum = weights.reduce((total, weight) => total + weight, 0);
-  return weights.map((weight) => weight / sum);
+  yield;
+  const weights = new Float64Array(logs.length);
+  let sum = 0;
+  for (let at = 0; at < logs.length; at++) {
+    const weight = Math.exp(logs[at]! - largest);
+    weights[at] = weight;
+    sum += weight;
+  }
+  yield;
+  for (let at = 0; at < weights.length; at++) weights[at] = weights[at]! / sum;
+  return weights;
 }
 
-function rank(probabilities: Float64Array, set: HypothesisSet): readonly number[] {
-  const order = Array.from(probabilities.keys());
-  return order.sort((a, b) => probabilities[b]! - probabilities[a]! || set.weights[b]! - set.weights[a]! || a - b);
+/** The likeliest of all, likeliest first: as many as anything is said about. */
+function* likeliestFew(probabilities: Float64Array, set: HypothesisSet): Slices<readonly number[]> {
+  const before = (a: number, b: number) =>
+    probabilities[b]! - probabilities[a]! || set.weights[b]! - set.weights[a]! || a - b;
+  const few: number[] = [];
+  for (let id = 0; id < probabilities.length; id++) {
+    if (id % RANKED_A_SLICE === RANKED_A_SLICE - 1) yield;
+    if (few.length === MOST_RANKED && before(few[MOST_RANKED - 1]!, id) < 0) continue;
+    few.push(id);
+    few.sort(before);
+    few.length = Math.min(few.length, MOST_RANKED);
+  }
+  return few;
 }
 
 function verdictOf(probability: number, faultCount: number, fitProbability: number): Verdict {
@@ -187,8 +203,11 @@ function shown(problem: TestProblem, set: HypothesisSet, ranked: readonly number
 
 function combinationsOf(set: HypothesisSet, wanted: ReadonlySet<number>): ReadonlyMap<number, readonly number[]> {
   const found = new Map<number, number[]>([...wanted].map((id) => [id, []]));
+  const isWanted = new Uint8Array(set.count);
+  for (const id of wanted) isWanted[id] = 1;
   for (let combination = 0; combination < set.combinationCount; combination++) {
-    found.get(set.hypothesisOf[combination]!)?.push(combination);
+    const hypothesis = set.hypothesisOf[combination]!;
+    if (isWanted[hypothesis] === 1) found.get(hypothesis)!.push(combination);
   }
   return found;
 }

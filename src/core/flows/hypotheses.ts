@@ -4,6 +4,7 @@ import { HypothesisStore } from "@/core/flows/hypothesisStore";
 import { InputStates } from "@/core/flows/inputStates";
 import type { SiteResponses } from "@/core/flows/responses";
 import type { Site } from "@/core/site/planSchema";
+import type { Slices } from "@/core/slices";
 
 /** All combinations of faults, and the distinct hypotheses that they come to. */
 export interface HypothesisSet {
@@ -45,13 +46,15 @@ export function combinationCount(candidates: number, maxFaults: number): number 
  * every input answers alike to every possible device power.
  *
  * Faults that move clamps or taps are applied to whole fittings; they are few. Those of single inputs, the
- * bulk, walk through a table of input states that is filled as they are first met.
+ * bulk, walk through a table of input states that is filled as they are first met. In slices.
  */
-export function hypothesisSet(
+export function* hypothesisSet(
   site: Site, candidates: readonly CandidateFault[], maxFaults: number, responses: SiteResponses,
-): HypothesisSet {
+): Slices<HypothesisSet> {
   const states = new InputStates(site, responses, candidates.length);
+  yield;
   const store = new HypothesisStore(states.inputCount, combinationCount(candidates.length, maxFaults));
+  yield;
   const moving = candidates.flatMap(({ fault }, at) => isInputFault(fault) ? [] : [at]);
   const single = candidates.flatMap(({ fault }, at) => {
     return isInputFault(fault) ? [{ at, fault, slot: states.slotOf(fault.meter, fault.input), prior: candidates[at]!.prior }] : [];
@@ -61,26 +64,36 @@ export function hypothesisSet(
   const addSingles = (ids: Int32Array, from: number, prior: number) => {
     store.add(ids, states, chosen, prior);
     if (chosen.length === maxFaults) return;
-    for (let next = from; next < single.length; next++) {
-      const { at, fault, slot, prior: faultPrior } = single[next]!;
-      const before = ids[slot]!;
-      ids[slot] = states.after(before, at, (input) => applyInputFault(input, fault));
-      chosen.push(at);
-      addSingles(ids, next + 1, prior * faultPrior);
-      chosen.pop();
-      ids[slot] = before;
-    }
+    for (let next = from; next < single.length; next++) withSingle(ids, next, prior);
   };
-  const addMoves = (fitting: SiteFitting, from: number, prior: number) => {
-    addSingles(states.idsOf(fitting), 0, prior);
+  const withSingle = (ids: Int32Array, next: number, prior: number) => {
+    const { at, fault, slot, prior: faultPrior } = single[next]!;
+    const before = ids[slot]!;
+    ids[slot] = states.after(before, at, (input) => applyInputFault(input, fault));
+    chosen.push(at);
+    addSingles(ids, next + 1, prior * faultPrior);
+    chosen.pop();
+    ids[slot] = before;
+  };
+  /** The same as `addSingles`, a slice for each first fault: a generator at every depth would cost more than the work. */
+  function* addSinglesInSlices(ids: Int32Array, prior: number): Slices<void> {
+    store.add(ids, states, chosen, prior);
+    if (chosen.length === maxFaults) return;
+    for (let next = 0; next < single.length; next++) {
+      withSingle(ids, next, prior);
+      yield;
+    }
+  }
+  function* addMoves(fitting: SiteFitting, from: number, prior: number): Slices<void> {
+    yield* addSinglesInSlices(states.idsOf(fitting), prior);
     if (chosen.length === maxFaults) return;
     for (let next = from; next < moving.length; next++) {
       const { fault, prior: faultPrior } = candidates[moving[next]!]!;
       chosen.push(moving[next]!);
-      addMoves(applyFault(site, fitting, fault), next + 1, prior * faultPrior);
+      yield* addMoves(applyFault(site, fitting, fault), next + 1, prior * faultPrior);
       chosen.pop();
     }
-  };
-  addMoves(plannedFitting(site), 0, 1);
+  }
+  yield* addMoves(plannedFitting(site), 0, 1);
   return store.finish(states);
 }

@@ -9,10 +9,11 @@ import { stepPowers, type StepPowers } from "@/core/flows/powerModel";
 import type { TestProblem } from "@/core/flows/testProblem";
 import type { KnownDevice } from "@/core/flows/testSheetSchema";
 import type { Phase } from "@/core/site/planSchema";
+import type { Slices } from "@/core/slices";
 import { powerText } from "@/core/units";
 
 /** Explanations that a test is weighed against; the tail beyond them is too unlikely to choose by. */
-const MAX_WEIGHED = 24;
+export const MAX_WEIGHED = 24;
 const WEIGHED_SHARE = 0.995;
 const POINTS = 32;
 const LEAST_GAIN_BITS = 0.005;
@@ -57,7 +58,7 @@ interface Expected {
  */
 export function* nextTests(
   problem: TestProblem, set: HypothesisSet, scorer: EvidenceScorer, ranked: readonly RankedHypothesis[],
-): Generator<undefined, readonly NextTest[], void> {
+): Slices<readonly NextTest[]> {
   const weighed = leading(ranked);
   const beliefs = weighed.map(({ id }) => backgroundBelief(scorer, id));
   const points = normalPoints(POINTS, set.inputCount);

@@ -1,16 +1,18 @@
 import type { Found } from "@/core/procedure/schedule/searchSchedule";
 import type { HeadsAndTails } from "@/core/procedure/schedule/scheduleBound";
+import type { Slices } from "@/core/slices";
 import type { ScheduleProblem } from "@/core/procedure/schedule/scheduleProblem";
 
 const CLOSE_MIN = 1e-9;
+const NODES_A_SLICE = 2000;
 
 /**
  * The best schedule of a small problem without windows, proven: every next step at every technician, cut where what is left
- * cannot beat the best so far. Undefined when the budget of nodes runs out before the proof.
+ * cannot beat the best so far. In slices. Undefined when the budget of nodes runs out before the proof.
  *
  * @param known A schedule to beat.
  */
-export function exactSchedule(problem: ScheduleProblem, { tailMin }: HeadsAndTails, known: Found, boundMin: number, nodeBudget: number): Found | undefined {
+export function* exactSchedule(problem: ScheduleProblem, { tailMin }: HeadsAndTails, known: Found, boundMin: number, nodeBudget: number): Slices<Found | undefined> {
   const { count, technicians, needs, activeMin, waitMin, earliestMin, place, walkMin, placeCount, freeMin, startPlace } = problem;
   const start = new Float64Array(count);
   const who = new Int32Array(count);
@@ -22,8 +24,9 @@ export function exactSchedule(problem: ScheduleProblem, { tailMin }: HeadsAndTai
   let work = activeMin.reduce((sum, minutes) => sum + minutes, 0);
   const complete = (step: number) => start[step]! + activeMin[step]! + waitMin[step]!;
 
-  const go = (placed: number, makespan: number, lastStart: number): boolean => {
+  function* go(placed: number, makespan: number, lastStart: number): Slices<boolean> {
     if (++nodes > nodeBudget) return false;
+    if (nodes % NODES_A_SLICE === 0) yield;
     if (placed === count) {
       if (makespan < best.makespanMin - CLOSE_MIN) best = { makespanMin: makespan, lateMin: 0, startMin: start.slice(), technician: who.slice() };
       return true;
@@ -46,7 +49,7 @@ export function exactSchedule(problem: ScheduleProblem, { tailMin }: HeadsAndTai
         free[person] = begin + activeMin[step]!;
         at[person] = place[step]!;
         work -= activeMin[step]!;
-        const isWhole = go(placed + 1, Math.max(makespan, complete(step)), begin);
+        const isWhole = yield* go(placed + 1, Math.max(makespan, complete(step)), begin);
         work += activeMin[step]!;
         done[step] = 0;
         free[person] = before.free;
@@ -55,6 +58,6 @@ export function exactSchedule(problem: ScheduleProblem, { tailMin }: HeadsAndTai
       }
     }
     return true;
-  };
-  return go(0, 0, -Infinity) ? best : undefined;
+  }
+  return (yield* go(0, 0, -Infinity)) ? best : undefined;
 }

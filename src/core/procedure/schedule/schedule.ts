@@ -4,6 +4,7 @@ import { headsAndTails, scheduleBound } from "@/core/procedure/schedule/schedule
 import { scheduleProblem } from "@/core/procedure/schedule/scheduleProblem";
 import type { Schedule, ScheduleRequest } from "@/core/procedure/schedule/scheduleSchema";
 import { searchSchedule, type Found } from "@/core/procedure/schedule/searchSchedule";
+import { inOneGo, withProgress, type Slices } from "@/core/slices";
 import { threeDigits } from "@/core/units";
 
 /** Up to this many steps the best is looked for with a proof. */
@@ -25,19 +26,22 @@ export type ScheduleOutcome =
  *
  * @example Two steps of 10 min at two places 3 min apart, one technician: makespanMin 23.
  */
-export function* scheduleInSlices(request: ScheduleRequest): Generator<number, ScheduleOutcome> {
+export function* scheduleInSlices(request: ScheduleRequest): Slices<ScheduleOutcome, number> {
   const outcome = scheduleProblem(request);
   if (outcome.kind === "cycle") return outcome;
   const { problem, impossibleWindows } = outcome;
+  yield 0;
   const times = headsAndTails(problem);
+  yield 0;
   const bound = scheduleBound(problem, times);
+  yield 0;
   const orders = Math.min(MOST_ORDERS, Math.ceil(ORDER_STEPS / Math.max(1, problem.count)));
   let found = yield* searchSchedule(problem, times, bound, request.seed, orders);
   let proven = found.lateMin < CLOSE_MIN && found.makespanMin <= bound + CLOSE_MIN;
   let lowerBoundMin = bound;
   const hasWindows = problem.opener.some((from) => from >= 0);
   if (!proven && !hasWindows && problem.count <= MOST_PROVEN) {
-    const exact = exactSchedule(problem, times, found, bound, NODE_BUDGET);
+    const exact = yield* withProgress(exactSchedule(problem, times, found, bound, NODE_BUDGET), 1);
     if (exact) {
       found = exact;
       proven = true;
@@ -49,11 +53,7 @@ export function* scheduleInSlices(request: ScheduleRequest): Generator<number, S
 
 /** The same in one go. */
 export function schedule(request: ScheduleRequest): ScheduleOutcome {
-  const work = scheduleInSlices(request);
-  for (;;) {
-    const { done, value } = work.next();
-    if (done) return value;
-  }
+  return inOneGo(scheduleInSlices(request));
 }
 
 function written(ids: readonly string[], found: Found, lowerBoundMin: number, proven: boolean, findings: readonly Finding[]): Schedule {

@@ -1,4 +1,5 @@
 import { seededUniform } from "@/core/random";
+import type { Slices } from "@/core/slices";
 import { ScheduleDecoder } from "@/core/procedure/schedule/decodeSchedule";
 import type { HeadsAndTails } from "@/core/procedure/schedule/scheduleBound";
 import type { ScheduleProblem } from "@/core/procedure/schedule/scheduleProblem";
@@ -19,8 +20,8 @@ const CLOSE_MIN = 1e-6;
 /** How often several move at once, and how many. */
 const BLOCK_SHARE = 0.25;
 const LONGEST_BLOCK = 6;
-/** Orders between two looks at whether to stop. */
-const SLICE = 200;
+/** Orders times steps between two looks at whether to stop. */
+const SLICE = 9_000;
 const FIRST_TEMPERATURE_SHARE = 0.004;
 /** The part of the orders that is decoded with whoever is at a place staying there; the rest without. */
 const STAY_SHARE = 0.4;
@@ -32,7 +33,7 @@ const LAST_TEMPERATURE_SHARE = 0.0005;
  *
  * @param iterations Orders that are tried.
  */
-export function* searchSchedule(problem: ScheduleProblem, { headMin, tailMin }: HeadsAndTails, boundMin: number, seed: number, iterations: number): Generator<number, Found> {
+export function* searchSchedule(problem: ScheduleProblem, { headMin, tailMin }: HeadsAndTails, boundMin: number, seed: number, iterations: number): Slices<Found, number> {
   const { count, activeMin, place } = problem;
   const random = seededUniform(seed);
   const decoder = new ScheduleDecoder(problem);
@@ -61,14 +62,20 @@ export function* searchSchedule(problem: ScheduleProblem, { headMin, tailMin }: 
     (step) => tailMin[step]! + activeMin[step]!, (step) => tailMin[step]!, (step) => -headMin[step]!, (step) => tailMin[step]! - headMin[step]!, (step) => -1000 * place[step]! + tailMin[step]!,
     (step) => -1000 * headMin[step]! - place[step]!,
   ];
-  const starts = rules.flatMap((rule) => [false, true].map((stay) => {
-    const cost = costOf(Float64Array.from({ length: count }, (_, step) => rule(step)), stay);
-    return { cost, startMin: decoder.startMin.slice() };
-  })).toSorted((a, b) => a.cost - b.cost);
+  const starts: { readonly cost: number; readonly startMin: Float64Array }[] = [];
+  for (const rule of rules) {
+    for (const stay of [false, true]) {
+      const cost = costOf(Float64Array.from({ length: count }, (_, step) => rule(step)), stay);
+      starts.push({ cost, startMin: decoder.startMin.slice() });
+      yield 0;
+    }
+  }
+  starts.sort((a, b) => a.cost - b.cost);
   // Ranks instead of minutes: a move is then the same step everywhere.
   const order = Array.from({ length: count }, (_, step) => step).toSorted((a, b) => starts[0]!.startMin[a]! - starts[0]!.startMin[b]!);
   const wishes = new Float64Array(count);
   const rank = () => order.forEach((step, at) => { wishes[step] = count - at; });
+  const slice = Math.max(1, Math.floor(SLICE / count));
   // Staying finds plans with few walks at once; without it there are plans that staying cannot say.
   for (const stay of [true, false]) {
     const tries = Math.ceil(iterations * (stay ? STAY_SHARE : 1 - STAY_SHARE));
@@ -78,7 +85,7 @@ export function* searchSchedule(problem: ScheduleProblem, { headMin, tailMin }: 
     let current = costOf(wishes, stay);
     for (let tried = 0; tried < tries && count > 1; tried++) {
       if (best!.lateMin < CLOSE_MIN && best!.makespanMin <= boundMin + CLOSE_MIN) return best!;
-      if (tried % SLICE === SLICE - 1) yield (before + tried) / iterations;
+      if (tried % slice === slice - 1) yield (before + tried) / iterations;
       const from = Math.floor(random() * count);
       const to = random() < 0.5 ? Math.floor(random() * count) : Math.min(count - 1, Math.max(0, from + Math.floor(random() * 9) - 4));
       if (from === to) continue;
