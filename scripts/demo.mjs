@@ -6,6 +6,7 @@ import { loadDemo, migrate, openDatabase } from "./lib/database.mjs";
 import { forgetRunning, takeOverRest, writeRunning } from "./lib/running.mjs";
 import { run, say, Stop } from "./lib/say.mjs";
 import { supervise } from "./lib/supervise.mjs";
+import { warmPages } from "./lib/warm.mjs";
 
 const USUAL_PORT = 3000;
 
@@ -22,7 +23,11 @@ await run(async () => {
     await migrate(url);
     await loadDemo(url);
     await ensureBuilt();
-    const start = () => startApp({ port, databaseUrl: url, dataDir: cluster?.data });
+    const start = async () => {
+      const app = await startApp({ port, databaseUrl: url, dataDir: cluster?.data });
+      void warmPages(app.address);
+      return app;
+    };
     const hold = { app: await start() };
     const noteDown = () => writeRunning({ demo: process.pid, app: hold.app.pid, address: hold.app.address });
     try {

@@ -3,6 +3,8 @@ import { freePort, startCluster } from "./lib/cluster.mjs";
 import { migrate } from "./lib/database.mjs";
 import { ensurePackages, ensurePostgres } from "./lib/install.mjs";
 import { run } from "./lib/say.mjs";
+import { warmPages } from "./lib/warm.mjs";
+import { demo, send } from "./soak/ground";
 import { heavy } from "./soak/heavy";
 import { kills } from "./soak/kills";
 import { much } from "./soak/much";
@@ -33,6 +35,9 @@ async function onOneGround(binaries: string, parts: readonly (typeof PARTS)[keyo
     await migrate(cluster.url);
     const app = await startApp({ port: await freePort(), databaseUrl: cluster.url });
     try {
+      // As after a start of the demo, which has jobs.
+      await (await send(app, "POST", "/jobs/import", demo())).arrayBuffer();
+      await warmPages(app.address);
       for (const part of parts) await part({ app, url: cluster.url, share });
     } finally {
       await app.stop();
