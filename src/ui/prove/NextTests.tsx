@@ -17,7 +17,7 @@ export function NextTests({ prove, tests }: { prove: Prove; tests: readonly Next
       <Test prove={prove} test={first} most={first.gainBits} isFirst />
       {others.length > 0 && (
         <button type="button" className="btn btn-ghost btn-sm press px-1" aria-expanded={all} onClick={() => setAll(!all)}>
-          {all ? "Only the best" : `${others.length} other tests`}
+          {all ? "Only the best" : others.length === 1 ? "1 other test" : `${others.length} other tests`}
         </button>
       )}
       {all && others.map((test) => <Test key={test.label} prove={prove} test={test} most={first.gainBits} isFirst={false} />)}
