@@ -9,17 +9,19 @@ const config: NextConfig = {
   experimental: { proxyClientMaxBodySize: "16mb" },
   // Every picture is one's own and comes from a route of its own; nothing is fetched and resized for others.
   images: { unoptimized: true },
-  headers: async () => [{
-    source: "/:path*",
-    headers: [
-      { key: "X-Content-Type-Options", value: "nosniff" },
-      { key: "X-Frame-Options", value: "DENY" },
-      { key: "Referrer-Policy", value: "no-referrer" },
-      { key: "Cross-Origin-Opener-Policy", value: "same-origin" },
-      { key: "Cross-Origin-Resource-Policy", value: "same-origin" },
-      { key: "Permissions-Policy", value: "camera=(self), microphone=(), geolocation=()" },
-    ],
-  }],
+  headers: async () => [
+    {
+      source: "/:path*",
+      headers: [
+        { key: "X-Content-Type-Options", value: "nosniff" },
+        { key: "X-Frame-Options", value: "DENY" },
+        { key: "Referrer-Policy", value: "no-referrer" },
+        { key: "Cross-Origin-Opener-Policy", value: "same-origin" },
+        { key: "Cross-Origin-Resource-Policy", value: "same-origin" },
+        { key: "Permissions-Policy", value: "camera=(self), microphone=(), geolocation=()" },
+      ],
+    },
+  ],
 };
 
 export default config;

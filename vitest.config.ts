@@ -9,12 +9,22 @@ export default defineConfig({
   test: {
     reporters: ["default", "./tests/setup/closingLine.ts"],
     projects: [
-      { resolve: { alias }, test: { name: "unit", testTimeout: UNIT_TIMEOUT_MS, include: ["src/**/*.test.{ts,tsx}", "tests/architecture/**/*.test.ts", "tests/scripts/**/*.test.ts"] } },
+      {
+        resolve: { alias },
+        test: {
+          name: "unit",
+          testTimeout: UNIT_TIMEOUT_MS,
+          include: ["src/**/*.test.{ts,tsx}", "tests/architecture/**/*.test.ts", "tests/scripts/**/*.test.ts"],
+        },
+      },
       // These need a database and the built app, which `npm test` starts; they share both, so they take turns.
       {
         resolve: { alias },
         test: {
-          name: "whole", testTimeout: BROWSER_TIMEOUT_MS, hookTimeout: BROWSER_TIMEOUT_MS, fileParallelism: false,
+          name: "whole",
+          testTimeout: BROWSER_TIMEOUT_MS,
+          hookTimeout: BROWSER_TIMEOUT_MS,
+          fileParallelism: false,
           include: ["tests/database/**/*.test.ts", "tests/routes/**/*.test.ts", "tests/browser/**/*.test.ts"],
         },
       },

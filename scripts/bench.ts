@@ -35,7 +35,7 @@ interface Case {
 }
 
 function faulty(site: Site): Case {
-  const fitted: Site = { ...site, cts: site.cts.map((ct, at) => at === 1 ? { ...ct, leads: "swapped" } : ct) };
+  const fitted: Site = { ...site, cts: site.cts.map((ct, at) => (at === 1 ? { ...ct, leads: "swapped" } : ct)) };
   const sheet = usualSheet(site);
   return { site: fitted, sheet: { ...sheet, steps: simulateSeen(fitted, sheet, seededNormal(7)) } };
 }
@@ -62,23 +62,36 @@ function report(name: string, { site, sheet }: Case, maxFaults: number, base: nu
 /** The longest that the largest requests keep their thread between two chances to stop. */
 function slices({ site, sheet }: Case): void {
   const year = diversionRequestSchema.parse({
-    days: 365, stepMin: 1, fields: Array.from({ length: 12 }, () => ({ kwp: 5 })), battery: { capacityKwh: 5, powerW: 3000 },
-    heater: { ratedW: 3000 }, vehicle: {}, orders: surplusOrders(["battery", "heater", "vehicle"]),
+    days: 365,
+    stepMin: 1,
+    fields: Array.from({ length: 12 }, () => ({ kwp: 5 })),
+    battery: { capacityKwh: 5, powerW: 3000 },
+    heater: { ratedW: 3000 },
+    vehicle: {},
+    orders: surplusOrders(["battery", "heater", "vehicle"]),
   });
   const seconds = { ...year, days: 6, stepMin: 1 / 60 };
   const inverter = { ratedW: 10_000, availableW: 9500, phases: ["L1", "L2", "L3"] };
   const limit = (count: number, stepMs: number, durationS: number) =>
     exportLimitRequestSchema.parse({
-      system: "three-phase", limit: { powerW: 20_000, basis: "per-phase" }, stepMs, durationS,
+      system: "three-phase",
+      limit: { powerW: 20_000, basis: "per-phase" },
+      stepMs,
+      durationS,
       inverters: Array.from({ length: count }, (_, at) => ({ ...inverter, id: `inverter-${at}` })),
       meter: { samplePeriodMs: 200, delayMs: 350 },
       controller: { kind: "integral", gainPerS: 0.5, setPointW: 19_800, deadBandW: 50, periodMs: 500 },
     });
   const bench = (technicians: number, steps: number) =>
     scheduleRequestSchema.parse({
-      technicians, places: [{ id: "a" }, { id: "b" }, { id: "c" }], walkMin: { "a|b": 3, "b|c": 2 },
+      technicians,
+      places: [{ id: "a" }, { id: "b" }, { id: "c" }],
+      walkMin: { "a|b": 3, "b|c": 2 },
       steps: Array.from({ length: steps }, (_, at) => ({
-        id: `s${at}`, place: ["a", "b", "c"][at % 3], activeMin: 2 + (at % 7), waitMin: at % 5 === 0 ? 20 : 0,
+        id: `s${at}`,
+        place: ["a", "b", "c"][at % 3],
+        activeMin: 2 + (at % 7),
+        waitMin: at % 5 === 0 ? 20 : 0,
         needs: at > 8 ? [`s${at - 8}`] : [],
       })),
     });
@@ -110,24 +123,60 @@ function longestSliceMs(work: Slices<unknown>): { readonly count: number; readon
   }
 }
 
-/** Ten minutes of six inverters at 20 ms, a year at one minute, a sheet of 60 steps: medians and ratios to the first diagnosis. */
+/**
+ * Ten minutes of six inverters at 20 ms, a year at one minute, a sheet of 60 steps: medians and ratios to the first
+ * diagnosis.
+ */
 function control(base: number): void {
   const six = exportLimitRequestSchema.parse({
-    system: "three-phase", limit: { powerW: 20_000 }, durationS: 600, inverters: [1, 2, 3, 4, 5, 6].map((at) => ({ id: `inverter-${at}`, ratedW: 10_000, availableW: 9500, phases: ["L1", "L2", "L3"] })),
-    meter: { samplePeriodMs: 200, delayMs: 350 }, controller: { kind: "integral", gainPerS: 0.5, setPointW: 19_800, deadBandW: 50, periodMs: 500 },
+    system: "three-phase",
+    limit: { powerW: 20_000 },
+    durationS: 600,
+    inverters: [1, 2, 3, 4, 5, 6].map((at) => ({
+      id: `inverter-${at}`,
+      ratedW: 10_000,
+      availableW: 9500,
+      phases: ["L1", "L2", "L3"],
+    })),
+    meter: { samplePeriodMs: 200, delayMs: 350 },
+    controller: { kind: "integral", gainPerS: 0.5, setPointW: 19_800, deadBandW: 50, periodMs: 500 },
   });
-  const year = diversionRequestSchema.parse({ days: 365, stepMin: 1, fields: [{ kwp: 5 }], battery: { capacityKwh: 5, powerW: 3000 }, heater: { ratedW: 3000 }, vehicle: {} });
+  const year = diversionRequestSchema.parse({
+    days: 365,
+    stepMin: 1,
+    fields: [{ kwp: 5 }],
+    battery: { capacityKwh: 5, powerW: 3000 },
+    heater: { ratedW: 3000 },
+    vehicle: {},
+  });
   const sunW = sunSeries(year.place, year.fields, 1, 365, 1, year.cloudiness, 1);
   const houseW = houseSeries("family", 4000, 365, 1, 2);
-  const sheet = scheduleRequestSchema.parse({ technicians: 1, places: [{ id: "a" }, { id: "b" }, { id: "c" }], walkMin: { "a|b": 3, "b|c": 2 }, steps: Array.from({ length: 60 }, (_, at) => ({ id: `s${at}`, place: ["a", "b", "c"][at % 3], activeMin: 2 + (at % 7), waitMin: at % 5 === 0 ? 20 : 0, needs: at > 4 ? [`s${at - 4}`] : [] })) });
+  const sheet = scheduleRequestSchema.parse({
+    technicians: 1,
+    places: [{ id: "a" }, { id: "b" }, { id: "c" }],
+    walkMin: { "a|b": 3, "b|c": 2 },
+    steps: Array.from({ length: 60 }, (_, at) => ({
+      id: `s${at}`,
+      place: ["a", "b", "c"][at % 3],
+      activeMin: 2 + (at % 7),
+      waitMin: at % 5 === 0 ? 20 : 0,
+      needs: at > 4 ? [`s${at - 4}`] : [],
+    })),
+  });
   timed("export limit, 10 min at 20 ms, 6 inverters", base, () => simulateExport(six));
-  timed("diversion, a year at 1 min, 525 600 steps", base, () => simulateDiversion(year, sunW, houseW, ["battery", "heater", "vehicle"]));
+  timed("diversion, a year at 1 min, 525 600 steps", base, () =>
+    simulateDiversion(year, sunW, houseW, ["battery", "heater", "vehicle"]),
+  );
   timed("the same with its sun and house made", base, () => diversion(year));
   timed("schedule of 60 steps", base, () => schedule(sheet));
 }
 
 function timed(name: string, base: number, work: () => unknown): void {
-  const times = Array.from({ length: RUNS }, () => { const started = performance.now(); work(); return performance.now() - started; });
+  const times = Array.from({ length: RUNS }, () => {
+    const started = performance.now();
+    work();
+    return performance.now() - started;
+  });
   const median = times.toSorted((a, b) => a - b)[Math.floor(RUNS / 2)]!;
   console.log(`${name}: median ${median.toFixed(1)} ms of ${RUNS}, ${(median / base).toFixed(1)} × the first`);
 }

@@ -15,7 +15,9 @@ await run(async () => {
   await takeOverRest();
   // From here on Ctrl-C ends what is being done and then comes to the clean-up below.
   let isStopping = false;
-  const stop = stopWanted().then(() => { isStopping = true; });
+  const stop = stopWanted().then(() => {
+    isStopping = true;
+  });
   const port = await choosePort();
   await ensurePackages();
   const { url, stop: stopDatabase, cluster } = await openDatabase({ name: "cluster" });
@@ -62,12 +64,18 @@ async function choosePort() {
   const given = process.env.PORT;
   if (given !== undefined) {
     const port = Number(given);
-    if (!Number.isInteger(port) || port < 1 || port > 65_535) throw new Stop(`PORT is "${given}", which is no port number (1 to 65535).`);
-    if (!await portIsFree(port)) throw new Stop(`Port ${port} is taken by another program. End that one, or choose another: PORT=${port + 1} npm run demo`);
+    if (!Number.isInteger(port) || port < 1 || port > 65_535)
+      throw new Stop(`PORT is "${given}", which is no port number (1 to 65535).`);
+    if (!(await portIsFree(port)))
+      throw new Stop(
+        `Port ${port} is taken by another program. End that one, or choose another: PORT=${port + 1} npm run demo`,
+      );
     return port;
   }
   if (await portIsFree(USUAL_PORT)) return USUAL_PORT;
   const other = await freePort();
-  say(`Port ${USUAL_PORT} is taken by another program, so Gormit uses ${other}. Choose one yourself with PORT=… npm run demo.`);
+  say(
+    `Port ${USUAL_PORT} is taken by another program, so Gormit uses ${other}. Choose one yourself with PORT=… npm run demo.`,
+  );
   return other;
 }

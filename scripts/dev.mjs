@@ -12,9 +12,14 @@ await run(async () => {
   try {
     await migrate(database.url);
     await loadDemo(database.url);
-    await mustRun(process.execPath, ["node_modules/next/dist/bin/next", "dev", "-H", "127.0.0.1", "-p", process.env.PORT ?? "3000"], {
-      cwd: projectDir, env: { ...process.env, DATABASE_URL: database.url, NEXT_TELEMETRY_DISABLED: "1" },
-    });
+    await mustRun(
+      process.execPath,
+      ["node_modules/next/dist/bin/next", "dev", "-H", "127.0.0.1", "-p", process.env.PORT ?? "3000"],
+      {
+        cwd: projectDir,
+        env: { ...process.env, DATABASE_URL: database.url, NEXT_TELEMETRY_DISABLED: "1" },
+      },
+    );
   } finally {
     await database.stop();
   }

@@ -9,10 +9,15 @@ const DEMO_FOLDER = new URL("../demo/", import.meta.url);
 
 /** Load every demo job that this database has not had yet, deleted or not. */
 async function main(): Promise<void> {
-  for (const file of (await readdir(DEMO_FOLDER)).filter((name) => name.endsWith(".json")).sort().reverse()) {
+  for (const file of (await readdir(DEMO_FOLDER))
+    .filter((name) => name.endsWith(".json"))
+    .sort()
+    .reverse()) {
     const outcome = importJob(await readFile(new URL(file, DEMO_FOLDER), "utf8"));
     if (outcome.kind === "bad-file") {
-      throw new Error(`demo/${file}: ${outcome.problems.map((problem) => `${pathText(problem.path)}: ${problem.message}`).join("; ")}`);
+      throw new Error(
+        `demo/${file}: ${outcome.problems.map((problem) => `${pathText(problem.path)}: ${problem.message}`).join("; ")}`,
+      );
     }
     await createJob(summarised(outcome.document), { demoKey: file.replace(/\.json$/, "") });
   }

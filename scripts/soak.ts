@@ -24,7 +24,11 @@ await run(async () => {
   const binaries = await ensurePostgres();
   await ensureBuilt();
   const parts = Object.entries(PARTS).filter(([name]) => isWanted(name));
-  if (parts.length > 0) await onOneGround(binaries, parts.map(([, part]) => part));
+  if (parts.length > 0)
+    await onOneGround(
+      binaries,
+      parts.map(([, part]) => part),
+    );
   if (isWanted("kills")) await kills(binaries, share);
 });
 

@@ -22,8 +22,15 @@ await run(async () => {
     try {
       say("Running the tests …");
       const code = await exitCode(process.execPath, ["node_modules/vitest/vitest.mjs", "run", ...only], {
-        cwd: projectDir, stdio: "inherit",
-        env: { ...process.env, NODE_ENV: "test", DATABASE_URL: database.url, GORMIT_TEST_APP: app.address, GORMIT_TEST_CHROMIUM: chromium },
+        cwd: projectDir,
+        stdio: "inherit",
+        env: {
+          ...process.env,
+          NODE_ENV: "test",
+          DATABASE_URL: database.url,
+          GORMIT_TEST_APP: app.address,
+          GORMIT_TEST_CHROMIUM: chromium,
+        },
       });
       if (code !== 0) throw new Stop("Tests failed; see above.");
     } finally {
@@ -36,10 +43,19 @@ await run(async () => {
 
 async function checkSources() {
   say("Lint …");
-  await mustRun(process.execPath, ["node_modules/eslint/bin/eslint.js", ".", "--max-warnings", "0"], { cwd: projectDir, failure: "Lint found problems; see above." });
+  await mustRun(process.execPath, ["node_modules/eslint/bin/eslint.js", ".", "--max-warnings", "0"], {
+    cwd: projectDir,
+    failure: "Lint found problems; see above.",
+  });
   say("Unused code and packages …");
-  await mustRun(process.execPath, ["node_modules/knip/bin/knip.js"], { cwd: projectDir, failure: "There is code or a package that nothing uses; see above." });
+  await mustRun(process.execPath, ["node_modules/knip/bin/knip.js"], {
+    cwd: projectDir,
+    failure: "There is code or a package that nothing uses; see above.",
+  });
   say("Types …");
   await mustRun(process.execPath, ["node_modules/next/dist/bin/next", "typegen"], { cwd: projectDir, stdio: "ignore" });
-  await mustRun(process.execPath, ["node_modules/typescript/bin/tsc", "--noEmit"], { cwd: projectDir, failure: "The type checker found problems; see above." });
+  await mustRun(process.execPath, ["node_modules/typescript/bin/tsc", "--noEmit"], {
+    cwd: projectDir,
+    failure: "The type checker found problems; see above.",
+  });
 }

@@ -14,30 +14,49 @@ const READY_PAUSE_MS = 100;
 /** Build the app unless it was built from just these sources. */
 export async function ensureBuilt() {
   const wanted = await contentHash(BUILT_FROM);
-  const built = await access(path.join(projectDir, ".next", "BUILD_ID")).then(() => true, () => false);
-  if (built && await isStamped("build", wanted)) return;
+  const built = await access(path.join(projectDir, ".next", "BUILD_ID")).then(
+    () => true,
+    () => false,
+  );
+  if (built && (await isStamped("build", wanted))) return;
   say("Building the app (up to a minute) …");
   await mustRun(process.execPath, [NEXT, "build"], {
-    cwd: projectDir, env: { ...process.env, NODE_ENV: "production", NEXT_TELEMETRY_DISABLED: "1" }, failure: "Building the app failed; the reason stands above.",
+    cwd: projectDir,
+    env: { ...process.env, NODE_ENV: "production", NEXT_TELEMETRY_DISABLED: "1" },
+    failure: "Building the app failed; the reason stands above.",
   });
   await putStamp("build", wanted);
 }
 
 /**
  * Start the built app on loopback and wait until it and its database answer.
- * @param {{ port: number, databaseUrl: string, dataDir?: string | undefined, env?: Record<string, string> }} options dataDir: the private database's folder, whose disk is watched.
+ * @param {{ port: number, databaseUrl: string, dataDir?: string | undefined, env?: Record<string, string> }} options
+ *   dataDir: the private database's folder, whose disk is watched.
  */
 export async function startApp({ port, databaseUrl, dataDir, env = {} }) {
   const child = spawn(process.execPath, [NEXT, "start", "-H", "127.0.0.1", "-p", String(port)], {
-    cwd: projectDir, stdio: ["ignore", "ignore", "inherit"], detached: true,
-    env: { ...process.env, NODE_ENV: "production", DATABASE_URL: databaseUrl, NEXT_TELEMETRY_DISABLED: "1", ...(dataDir ? { GORMIT_DATA_DIR: dataDir } : {}), ...env },
+    cwd: projectDir,
+    stdio: ["ignore", "ignore", "inherit"],
+    detached: true,
+    env: {
+      ...process.env,
+      NODE_ENV: "production",
+      DATABASE_URL: databaseUrl,
+      NEXT_TELEMETRY_DISABLED: "1",
+      ...(dataDir ? { GORMIT_DATA_DIR: dataDir } : {}),
+      ...env,
+    },
   });
   /** @type {Promise<string>} How it ended, in words. */
-  const ended = new Promise((resolve) => child.on("exit", (code, signal) => resolve(signal ? `by the signal ${signal}` : `with code ${code}`)));
+  const ended = new Promise((resolve) =>
+    child.on("exit", (code, signal) => resolve(signal ? `by the signal ${signal}` : `with code ${code}`)),
+  );
   const address = `http://127.0.0.1:${port}`;
   await whenReady(`${address}/api/v1/health`, ended);
   return {
-    address, ended, pid: child.pid,
+    address,
+    ended,
+    pid: child.pid,
     stop: async () => {
       child.kill("SIGTERM");
       await ended;
@@ -48,7 +67,9 @@ export async function startApp({ port, databaseUrl, dataDir, env = {} }) {
 /** @param {string} url @param {Promise<unknown>} ended */
 async function whenReady(url, ended) {
   let gone = false;
-  void ended.then(() => { gone = true; });
+  void ended.then(() => {
+    gone = true;
+  });
   for (const started = Date.now(); Date.now() - started < READY_TIMEOUT_MS;) {
     if (gone) throw new Stop("The app ended while starting; the reason stands above.");
     const answer = await fetch(url).catch(() => undefined);

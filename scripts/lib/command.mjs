@@ -37,8 +37,12 @@ export function captured(command, args, options = {}) {
   return new Promise((resolve) => {
     const child = spawn(command, args, { ...options, stdio: ["ignore", "pipe", "pipe"] });
     let output = "";
-    child.stdout?.on("data", (chunk) => { output += chunk; });
-    child.stderr?.on("data", (chunk) => { output += chunk; });
+    child.stdout?.on("data", (chunk) => {
+      output += chunk;
+    });
+    child.stderr?.on("data", (chunk) => {
+      output += chunk;
+    });
     child.on("error", (error) => resolve({ code: 127, output: error.message }));
     child.on("close", (code) => resolve({ code: code ?? 1, output }));
   });

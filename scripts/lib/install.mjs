@@ -14,11 +14,15 @@ const CHROMIUM_PLACES = ["/usr/bin/chromium", "/usr/bin/chromium-browser"];
 /** Install the npm packages when they are not there or not those of the lock file. */
 export async function ensurePackages() {
   const wanted = await contentHash(["package-lock.json"]);
-  const there = await access(path.join(projectDir, "node_modules", "next", "package.json")).then(() => true, () => false);
-  if (there && await isStamped("packages", wanted)) return;
+  const there = await access(path.join(projectDir, "node_modules", "next", "package.json")).then(
+    () => true,
+    () => false,
+  );
+  if (there && (await isStamped("packages", wanted))) return;
   say("Installing npm packages (a minute or two) …");
   await mustRun("npm", ["ci", "--no-audit", "--no-fund", "--loglevel=error"], {
-    cwd: projectDir, failure: "Installing the npm packages failed. Check that the npm registry can be reached, then start again.",
+    cwd: projectDir,
+    failure: "Installing the npm packages failed. Check that the npm registry can be reached, then start again.",
   });
   await putStamp("packages", wanted);
 }
@@ -37,14 +41,24 @@ export async function ensurePostgres() {
   }
   await installDebian("PostgreSQL's server", "postgresql", ["-o", "Dpkg::Options::=--force-confold"]);
   const installed = await postgresBinaries();
-  if (!installed) throw new Stop(`PostgreSQL was installed, but no server of version ${LEAST_POSTGRES} or newer is under ${DEBIAN_BINARIES}.`);
+  if (!installed)
+    throw new Stop(
+      `PostgreSQL was installed, but no server of version ${LEAST_POSTGRES} or newer is under ${DEBIAN_BINARIES}.`,
+    );
   return installed;
 }
 
 /** Chromium for the browser tests, installed from Debian when missing. */
 export async function ensureChromium() {
   const find = async () => {
-    for (const place of CHROMIUM_PLACES) if (await access(place).then(() => true, () => false)) return place;
+    for (const place of CHROMIUM_PLACES)
+      if (
+        await access(place).then(
+          () => true,
+          () => false,
+        )
+      )
+        return place;
     return undefined;
   };
   const found = await find();
@@ -58,10 +72,20 @@ export async function ensureChromium() {
 /** @returns {Promise<string | undefined>} */
 async function postgresBinaries() {
   const versions = await readdir(DEBIAN_BINARIES).catch(() => []);
-  const newest = versions.map(Number).filter((version) => version >= LEAST_POSTGRES).sort((a, b) => b - a);
+  const newest = versions
+    .map(Number)
+    .filter((version) => version >= LEAST_POSTGRES)
+    .sort((a, b) => b - a);
   for (const version of newest) {
     const folder = path.join(DEBIAN_BINARIES, String(version), "bin");
-    const complete = await Promise.all(["initdb", "pg_ctl", "postgres"].map((name) => access(path.join(folder, name)).then(() => true, () => false)));
+    const complete = await Promise.all(
+      ["initdb", "pg_ctl", "postgres"].map((name) =>
+        access(path.join(folder, name)).then(
+          () => true,
+          () => false,
+        ),
+      ),
+    );
     if (complete.every(Boolean)) return folder;
   }
   return undefined;
@@ -69,23 +93,34 @@ async function postgresBinaries() {
 
 /** @param {string} what @param {string} packageName @param {readonly string[]} [options] */
 async function installDebian(what, packageName, options = []) {
-  if (await exitCode("apt-get", ["--version"]) !== 0) {
-    throw new Stop(`${what} is missing, and this is no Debian system that it could be installed on. Install the package "${packageName}" and start again${packageName === "postgresql" ? ", or set DATABASE_URL to a PostgreSQL" : ""}.`);
+  if ((await exitCode("apt-get", ["--version"])) !== 0) {
+    throw new Stop(
+      `${what} is missing, and this is no Debian system that it could be installed on. Install the package "${packageName}" and start again${packageName === "postgresql" ? ", or set DATABASE_URL to a PostgreSQL" : ""}.`,
+    );
   }
   const prefix = await rootPrefix();
   if (!prefix) {
-    throw new Stop(`${what} is missing, and you have no right to install it. Ask for the Debian package "${packageName}" (sudo apt-get install ${packageName}) and start again${packageName === "postgresql" ? ", or set DATABASE_URL to a PostgreSQL" : ""}.`);
+    throw new Stop(
+      `${what} is missing, and you have no right to install it. Ask for the Debian package "${packageName}" (sudo apt-get install ${packageName}) and start again${packageName === "postgresql" ? ", or set DATABASE_URL to a PostgreSQL" : ""}.`,
+    );
   }
   say(`Installing ${what} (Debian package ${packageName}) …`);
   const environment = { ...process.env, DEBIAN_FRONTEND: "noninteractive" };
   const [command, ...before] = [...prefix, "apt-get"];
   await captured(command, [...before, "update", "-q"], { env: environment });
-  const { code, output } = await captured(command, [...before, "install", "-y", "-q", "--no-install-recommends", ...options, packageName], { env: environment });
-  if (code !== 0) throw new Stop(`Installing ${what} failed:\n${output.split("\n").slice(-12).join("\n")}\nInstall the Debian package "${packageName}" by hand and start again.`);
+  const { code, output } = await captured(
+    command,
+    [...before, "install", "-y", "-q", "--no-install-recommends", ...options, packageName],
+    { env: environment },
+  );
+  if (code !== 0)
+    throw new Stop(
+      `Installing ${what} failed:\n${output.split("\n").slice(-12).join("\n")}\nInstall the Debian package "${packageName}" by hand and start again.`,
+    );
 }
 
 /** How to become root: not at all, by sudo without a password, or undefined when there is no way. */
 async function rootPrefix() {
   if (process.getuid?.() === 0) return [];
-  return await exitCode("sudo", ["-n", "true"]) === 0 ? ["sudo", "-n"] : undefined;
+  return (await exitCode("sudo", ["-n", "true"])) === 0 ? ["sudo", "-n"] : undefined;
 }

@@ -17,7 +17,9 @@ export async function startServer(binaries, { data, url }) {
   const options = settings.flatMap((setting) => ["-c", setting]);
   for (;;) {
     const server = spawn(path.join(binaries, "postgres"), ["-D", data, ...options], {
-      cwd: "/", stdio: ["ignore", "ignore", "pipe"], ...(process.getuid?.() === 0 ? { uid, gid } : {}),
+      cwd: "/",
+      stdio: ["ignore", "ignore", "pipe"],
+      ...(process.getuid?.() === 0 ? { uid, gid } : {}),
     });
     let said = "";
     for await (const part of server.stderr) {
@@ -26,11 +28,16 @@ export async function startServer(binaries, { data, url }) {
       server.stderr.resume();
       return server;
     }
-    await new Promise((resolve) => { setTimeout(resolve, TRY_AGAIN_MS); });
+    await new Promise((resolve) => {
+      setTimeout(resolve, TRY_AGAIN_MS);
+    });
   }
 }
 
-/** End a server that was started so. @param {import("node:child_process").ChildProcess} server @param {NodeJS.Signals} signal */
+/**
+ * End a server that was started so. @param {import("node:child_process").ChildProcess} server @param {NodeJS.Signals}
+ * signal
+ */
 export async function endServer(server, signal) {
   if (server.exitCode !== null || server.signalCode !== null) return;
   const exit = once(server, "exit");

@@ -11,6 +11,8 @@ export const stateDir = path.join(projectDir, ".gormit");
 export function checkNode() {
   const [major, minor] = process.versions.node.split(".").map(Number);
   if ((major ?? 0) < 20 || (major === 20 && (minor ?? 0) < 19)) {
-    throw new Stop(`Gormit needs Node.js 20.19 or newer; this is ${process.versions.node}. Install a newer Node.js and start again.`);
+    throw new Stop(
+      `Gormit needs Node.js 20.19 or newer; this is ${process.versions.node}. Install a newer Node.js and start again.`,
+    );
   }
 }

@@ -12,7 +12,9 @@ const TRY_AGAIN_MS = 1_000;
  * Keep app and private database running until somebody wants to stop: what ends by itself is said, with why, and
  * started again at the same address. What ends again and again ends all of it, with the reason.
  *
- * @param {{ hold: { app: Awaited<ReturnType<typeof import("./app.mjs").startApp>> }, cluster: import("./cluster.mjs").Cluster | undefined, start: () => ReturnType<typeof import("./app.mjs").startApp>, stop: Promise<unknown>, onApp?: () => Promise<void> }} options
+ * @param {{ hold: { app: Awaited<ReturnType<typeof import("./app.mjs").startApp>> }, cluster:
+ *   import("./cluster.mjs").Cluster | undefined, start: () => ReturnType<typeof import("./app.mjs").startApp>, stop:
+ *   Promise<unknown>, onApp?: () => Promise<void> }} options
  * hold: the app that runs by now, for whoever has to end it.
  */
 export async function supervise({ hold, cluster, start, stop, onApp }) {

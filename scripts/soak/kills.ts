@@ -28,7 +28,7 @@ export async function kills(binaries: string, share: number): Promise<void> {
       while (!isOver) {
         const entry = note(number);
         // Sent until it is acknowledged, as a browser does.
-        for (let isKept = false; !isKept && !isOver; ) {
+        for (let isKept = false; !isKept && !isOver;) {
           isKept = await send({ address }, "POST", `/jobs/${id}/run`, { entries: [entry] }, number).then(
             (response) => response.ok,
             () => false,

@@ -1,5 +1,13 @@
 import { describe, expect, it } from "vitest";
-import { lengthInM, lengthShown, lengthText, localText, sectionText, usualNumberStyle, type NumberStyle } from "@/core/numberStyle";
+import {
+  lengthInM,
+  lengthShown,
+  lengthText,
+  localText,
+  sectionText,
+  usualNumberStyle,
+  type NumberStyle,
+} from "@/core/numberStyle";
 import { withoutEmpty } from "@/core/withoutEmpty";
 
 const POINT: NumberStyle = { decimal: "point", lengths: "metric" };
@@ -8,8 +16,12 @@ const US: NumberStyle = { decimal: "point", lengths: "us" };
 
 describe("number styles", () => {
   it.each([
-    ["1.24 kW from 10.0.0.5", COMMA, "1,24 kW from 10.0.0.5"], ["class 0.5S of 100 A : 0.333 V", COMMA, "class 0,5S of 100 A : 0,333 V"], ["version 1.2.3", COMMA, "version 1.2.3"],
-    ["1.24 kW", POINT, "1.24 kW"], ["a lead of 12 m of 2.5 mm²", US, "a lead of 39.4 ft of 2.5 mm²"], ["3 min, 50 mA, 16 mm", US, "3 min, 50 mA, 16 mm"],
+    ["1.24 kW from 10.0.0.5", COMMA, "1,24 kW from 10.0.0.5"],
+    ["class 0.5S of 100 A : 0.333 V", COMMA, "class 0,5S of 100 A : 0,333 V"],
+    ["version 1.2.3", COMMA, "version 1.2.3"],
+    ["1.24 kW", POINT, "1.24 kW"],
+    ["a lead of 12 m of 2.5 mm²", US, "a lead of 39.4 ft of 2.5 mm²"],
+    ["3 min, 50 mA, 16 mm", US, "3 min, 50 mA, 16 mm"],
   ])("write %s in style %o as %s", (text, style, shown) => {
     expect(localText(text, style)).toBe(shown);
   });
@@ -17,7 +29,8 @@ describe("number styles", () => {
   it("measure lengths in feet and back without losing them", () => {
     expect(lengthText(12, US)).toBe("39.4 ft");
     expect(lengthText(12.5, COMMA)).toBe("12,5 m");
-    for (const lengthM of [0.3048, 2, 13.7, 250]) expect(lengthInM(lengthShown(lengthM, US), US)).toBeCloseTo(lengthM, 2);
+    for (const lengthM of [0.3048, 2, 13.7, 250])
+      expect(lengthInM(lengthShown(lengthM, US), US)).toBeCloseTo(lengthM, 2);
     expect(lengthInM(7, POINT)).toBe(7);
   });
 

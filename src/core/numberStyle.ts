@@ -15,8 +15,23 @@ const DECIMAL_NUMBER = /(?<![\d.])(\d+)\.(\d+)(?![\d.])/g;
 const LENGTH_IN_TEXT = /(?<![\d.])(\d+(?:\.\d+)?) m(?![\w²·])/g;
 /** Copper sections of the American gauge, mm², as the standard (ASTM B258) gives them. */
 const AWG_MM2: readonly (readonly [string, number])[] = [
-  ["24", 0.205], ["22", 0.324], ["20", 0.519], ["18", 0.823], ["16", 1.31], ["14", 2.08], ["12", 3.31], ["10", 5.26], ["8", 8.37],
-  ["6", 13.3], ["4", 21.2], ["2", 33.6], ["1", 42.4], ["1/0", 53.5], ["2/0", 67.4], ["3/0", 85], ["4/0", 107],
+  ["24", 0.205],
+  ["22", 0.324],
+  ["20", 0.519],
+  ["18", 0.823],
+  ["16", 1.31],
+  ["14", 2.08],
+  ["12", 3.31],
+  ["10", 5.26],
+  ["8", 8.37],
+  ["6", 13.3],
+  ["4", 21.2],
+  ["2", 33.6],
+  ["1", 42.4],
+  ["1/0", 53.5],
+  ["2/0", 67.4],
+  ["3/0", 85],
+  ["4/0", 107],
 ];
 
 /**
@@ -25,7 +40,8 @@ const AWG_MM2: readonly (readonly [string, number])[] = [
  * @example localText("1.24 kW from 10.0.0.5", { decimal: "comma", lengths: "metric" }) // "1,24 kW from 10.0.0.5"
  */
 export function localText(text: string, { decimal, lengths }: NumberStyle): string {
-  const measured = lengths === "us" ? text.replace(LENGTH_IN_TEXT, (_all, metres: string) => `${inFeet(Number(metres))} ft`) : text;
+  const measured =
+    lengths === "us" ? text.replace(LENGTH_IN_TEXT, (_all, metres: string) => `${inFeet(Number(metres))} ft`) : text;
   return decimal === "comma" ? measured.replace(DECIMAL_NUMBER, "$1,$2") : measured;
 }
 

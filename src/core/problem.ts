@@ -21,7 +21,8 @@ export function pathText(path: readonly PropertyKey[]): string {
 }
 
 /**
- * Turns a function that lists problems into a Zod refinement that reports each at its path. It is asked only of what has no
+ * Turns a function that lists problems into a Zod refinement that reports each at its path. It is asked only of what
+ * has no
  * problem in its parts: whoever looks for what does not hang together may trust that every part is sound.
  */
 export function refineWith<T>(problemsOf: (value: T) => readonly Problem[]) {
@@ -41,12 +42,17 @@ export const MOST_PROBLEMS = 100;
  *
  * @example problemsOf(error).message // "2 things are wrong with the request; see issues."
  */
-export function problemsOf(error: z.ZodError, what = "the request"): { readonly message: string; readonly problems: readonly Problem[] } {
+export function problemsOf(
+  error: z.ZodError,
+  what = "the request",
+): { readonly message: string; readonly problems: readonly Problem[] } {
   const { length } = error.issues;
   const count = length === 1 ? "One thing is" : `${length} things are`;
   const rest = length > MOST_PROBLEMS ? `; the first ${MOST_PROBLEMS} are told` : "";
   return {
     message: `${count} wrong with ${what}; see issues${rest}.`,
-    problems: error.issues.slice(0, MOST_PROBLEMS).map(({ path, message }) => ({ path: path.filter((key) => typeof key !== "symbol"), message })),
+    problems: error.issues
+      .slice(0, MOST_PROBLEMS)
+      .map(({ path, message }) => ({ path: path.filter((key) => typeof key !== "symbol"), message })),
   };
 }

@@ -5,14 +5,28 @@ const LIMITS: NumberLimits = { least: 0, most: 100, whole: false, optional: fals
 
 describe("typedNumber", () => {
   it.each<readonly [string, Partial<NumberLimits>, number]>([
-    ["2,5", {}, 2.5], ["2.5", {}, 2.5], [" 7 ", {}, 7], ["0", { optional: true }, 0], ["0", { whole: true }, 0], ["−3", { least: -5 }, -3], ["–3,5", { least: -5 }, -3.5], ["100", {}, 100], ["1e2", {}, 100],
+    ["2,5", {}, 2.5],
+    ["2.5", {}, 2.5],
+    [" 7 ", {}, 7],
+    ["0", { optional: true }, 0],
+    ["0", { whole: true }, 0],
+    ["−3", { least: -5 }, -3],
+    ["–3,5", { least: -5 }, -3.5],
+    ["100", {}, 100],
+    ["1e2", {}, 100],
   ])("reads %s with %o as %d", (text, limits, value) => {
     expect(typedNumber(text, { ...LIMITS, ...limits })).toEqual({ kind: "number", value });
   });
 
   it.each<readonly [string, Partial<NumberLimits>, string]>([
-    ["", {}, "type a number"], ["ten", {}, "a number from above 0 to 100"], ["0", {}, "a number from above 0 to 100"], ["101", { optional: true }, "a number from 0 to 100"],
-    ["2.5", { whole: true, least: 1 }, "a whole number from 1 to 100"], ["-1", {}, "a number from above 0 to 100"], ["Infinity", {}, "a number from above 0 to 100"], ["1,2,3", {}, "a number from above 0 to 100"],
+    ["", {}, "type a number"],
+    ["ten", {}, "a number from above 0 to 100"],
+    ["0", {}, "a number from above 0 to 100"],
+    ["101", { optional: true }, "a number from 0 to 100"],
+    ["2.5", { whole: true, least: 1 }, "a whole number from 1 to 100"],
+    ["-1", {}, "a number from above 0 to 100"],
+    ["Infinity", {}, "a number from above 0 to 100"],
+    ["1,2,3", {}, "a number from above 0 to 100"],
   ])("refuses %s with %o and says what it takes", (text, limits, message) => {
     expect(typedNumber(text, { ...LIMITS, ...limits })).toEqual({ kind: "unreadable", message });
   });

@@ -21,8 +21,17 @@ export function typedNumber(text: string, { least, most, whole, optional }: Numb
   if (plain === "") return optional ? { kind: "nothing" } : { kind: "unreadable", message: "type a number" };
   const value = Number(plain);
   const isAboveZero = least === 0 && !whole && !optional;
-  if (!Number.isFinite(value) || value < least || value > most || (isAboveZero && value === 0) || (whole && !Number.isInteger(value))) {
-    return { kind: "unreadable", message: `${whole ? "a whole number" : "a number"} from ${isAboveZero ? "above 0" : least} to ${most}` };
+  if (
+    !Number.isFinite(value) ||
+    value < least ||
+    value > most ||
+    (isAboveZero && value === 0) ||
+    (whole && !Number.isInteger(value))
+  ) {
+    return {
+      kind: "unreadable",
+      message: `${whole ? "a whole number" : "a number"} from ${isAboveZero ? "above 0" : least} to ${most}`,
+    };
   }
   return { kind: "number", value };
 }

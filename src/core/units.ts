@@ -24,7 +24,8 @@ export function powerText(powerW: number): string {
 }
 
 /**
- * A number with so many decimals and a real minus sign; with a plus where a difference is shown. What rounds to nothing has no sign.
+ * A number with so many decimals and a real minus sign; with a plus where a difference is shown. What rounds to nothing
+ * has no sign.
  *
  * @example fixedText(-0.124, 2) // "−0.12"
  * @example fixedText(1, 1, "difference") // "+1.0"
@@ -56,7 +57,8 @@ export function typedPower(text: string): TypedPower {
   if (!match) return { kind: "unreadable", message: "type watts, or kilowatts with kW: 1240 or 1.24 kW" };
   const [, sign, digits, unit] = match;
   // Through the nearest milliwatt, so that 1.24 kW is 1240 W and not a hair beside it.
-  const powerW = Math.round(Number(digits) * (unit?.startsWith("k") ? 1000 : 1) * 1000) / 1000 * (sign === "-" ? -1 : 1);
+  const powerW =
+    (Math.round(Number(digits) * (unit?.startsWith("k") ? 1000 : 1) * 1000) / 1000) * (sign === "-" ? -1 : 1);
   if (Math.abs(powerW) > MOST_W) return { kind: "unreadable", message: "no meter shows that much" };
   return { kind: "power", powerW: powerW === 0 ? 0 : powerW };
 }

@@ -15,7 +15,10 @@ export function capital(words: string): string {
  *
  * @example distinctNames([{ name: "Meter", more: "m1" }, { name: "Meter", more: "m2" }], 64) // ["Meter (m1)", "Meter (m2)"]
  */
-export function distinctNames(items: readonly { readonly name: string; readonly more: string }[], mostCharacters: number): readonly string[] {
+export function distinctNames(
+  items: readonly { readonly name: string; readonly more: string }[],
+  mostCharacters: number,
+): readonly string[] {
   const cut = items.map(({ name }) => cutText(name, mostCharacters));
   const taken = new Set<string>();
   return items.map(({ name, more }, at) => {

@@ -7,14 +7,12 @@ import { query, transaction, type Queryable } from "@/db/client";
 
 const rowShape = { id: z.uuid(), revision: z.int(), updated_at: z.date() };
 
-const jobRowSchema = z
-  .object({ ...rowShape, document: storedJobSchema })
-  .transform((row) => ({
-    id: row.id,
-    document: row.document,
-    revision: row.revision,
-    savedAt: row.updated_at.toISOString(),
-  }));
+const jobRowSchema = z.object({ ...rowShape, document: storedJobSchema }).transform((row) => ({
+  id: row.id,
+  document: row.document,
+  revision: row.revision,
+  savedAt: row.updated_at.toISOString(),
+}));
 
 const bareRowSchema = z.object({ ...rowShape, name: z.string(), document: z.unknown() });
 

@@ -22,7 +22,13 @@ test(
   "work that is wanted comes to its end and tells how far it is",
   withClock(async () => {
     const told: number[] = [];
-    expect(await breathing(slow(3), () => true, (at) => told.push(at))).toBe("done");
+    expect(
+      await breathing(
+        slow(3),
+        () => true,
+        (at) => told.push(at),
+      ),
+    ).toBe("done");
     expect(told).toEqual([1, 2, 3]);
   }),
 );
@@ -31,7 +37,13 @@ test(
   "work that nobody wants any more ends at its next breath",
   withClock(async () => {
     const told: number[] = [];
-    expect(await breathing(slow(100), () => told.length < 2, (at) => told.push(at))).toBe("cancelled");
+    expect(
+      await breathing(
+        slow(100),
+        () => told.length < 2,
+        (at) => told.push(at),
+      ),
+    ).toBe("cancelled");
     expect(told).toEqual([1, 2]);
   }),
 );

@@ -14,7 +14,7 @@ export async function breathing<T, P>(
   isWanted: () => boolean,
   onBreath: (progress: P) => void = () => undefined,
 ): Promise<T | "cancelled"> {
-  for (let breathed = performance.now(); ; ) {
+  for (let breathed = performance.now(); ;) {
     const { done, value } = work.next();
     if (done) return value as T;
     if (performance.now() - breathed < BREATHE_EVERY_MS) continue;

@@ -35,7 +35,11 @@ export type KitReading =
   | { readonly kind: "bad-file"; readonly problems: readonly LineProblem[] };
 
 /** Most saves of a job change neither its plan nor its readings. */
-const judge = remembered(quickDiagnosis, ({ site, tests }) => JSON.stringify([{ ...site, cts: [] }, tests]), MOST_REMEMBERED);
+const judge = remembered(
+  quickDiagnosis,
+  ({ site, tests }) => JSON.stringify([{ ...site, cts: [] }, tests]),
+  MOST_REMEMBERED,
+);
 
 const saveSchema = z.object({
   revision: z.int().min(1),

@@ -7,7 +7,14 @@ describe("remembered", () => {
     fc.assert(
       fc.property(fc.array(fc.nat({ max: 6 })), fc.integer({ min: 1, max: 5 }), (questions, most) => {
         let asked = 0;
-        const own = remembered((n: number) => { asked++; return n % 3 === 0 ? undefined : n * n; }, String, most);
+        const own = remembered(
+          (n: number) => {
+            asked++;
+            return n % 3 === 0 ? undefined : n * n;
+          },
+          String,
+          most,
+        );
         let inMind: number[] = [];
         let expected = 0;
         for (const question of questions) {

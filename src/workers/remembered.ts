@@ -3,7 +3,11 @@
  *
  * @example const square = remembered((n: number) => n * n, String, 100); square(3); square(3) // computed once
  */
-export function remembered<Q, A>(answer: (question: Q) => A, keyOf: (question: Q) => string, most: number): (question: Q) => A {
+export function remembered<Q, A>(
+  answer: (question: Q) => A,
+  keyOf: (question: Q) => string,
+  most: number,
+): (question: Q) => A {
   const known = new Map<string, { readonly answer: A }>();
   return (question) => {
     const key = keyOf(question);

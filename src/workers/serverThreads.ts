@@ -18,8 +18,7 @@ export interface Asking {
 }
 
 export type ThreadOutcome<T> =
-  | { readonly kind: "done"; readonly value: T }
-  | Exclude<PoolAnswer, { readonly kind: "done" }>;
+  { readonly kind: "done"; readonly value: T } | Exclude<PoolAnswer, { readonly kind: "done" }>;
 
 // Next.js loads modules anew on every change while developing; the threads must outlive that.
 const kept = globalThis as typeof globalThis & { gormitHeavy?: ThreadPool; gormitReading?: ThreadPool };

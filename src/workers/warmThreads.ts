@@ -15,7 +15,11 @@ export async function warmThreads(): Promise<void> {
   const file = bytes(job);
   const sheet = bytes({ site: job.site, ...job.tests });
   for (let round = 0; round < ROUNDS; round++) {
-    await Promise.all([importRead(file, asking), computed("diagnose", sheet, asking), computed("predict", sheet, asking)]);
+    await Promise.all([
+      importRead(file, asking),
+      computed("diagnose", sheet, asking),
+      computed("predict", sheet, asking),
+    ]);
   }
 }
 

@@ -2,7 +2,9 @@ import { cruise, type ICruiseOptions, type ICruiseResult, type IForbiddenRuleTyp
 import extractTsConfig from "dependency-cruiser/config-utl/extract-ts-config";
 import { describe, expect, it } from "vitest";
 
-/** What each layer may import; everything else below src/, and every package that is not listed, is against the arrows. */
+/**
+ * What each layer may import; everything else below src/, and every package that is not listed, is against the arrows.
+ */
 const LAYERS: readonly { readonly layer: string; readonly may: string }[] = [
   { layer: "core", may: "^src/core/|node_modules/(zod|microdiff|yaml)/" },
   { layer: "db", may: "^src/(core|db)/|node_modules/(zod|pg)/|^(crypto|fs/promises)$" },
@@ -14,32 +16,74 @@ const TEST_FILES = "\\.test\\.tsx?$";
 
 const forbidden: IForbiddenRuleType[] = [
   ...LAYERS.map(({ layer, may }): IForbiddenRuleType => ({
-    name: `${layer} imports only what it may`, severity: "error",
-    from: { path: `^src/${layer}/`, pathNot: TEST_FILES }, to: { pathNot: may },
+    name: `${layer} imports only what it may`,
+    severity: "error",
+    from: { path: `^src/${layer}/`, pathNot: TEST_FILES },
+    to: { pathNot: may },
   })),
-  { name: "the plan knows nothing of flows or jobs", severity: "error", from: { path: "^src/core/(site|board)/", pathNot: TEST_FILES }, to: { path: "^src/core/(flows|job|kits|sensing|links|plan|patterns|procedure)/" } },
-  { name: "kits, sensing and links know nothing of jobs", severity: "error", from: { path: "^src/core/(kits|sensing|links)/", pathNot: TEST_FILES }, to: { path: "^src/core/(flows|job|plan|patterns|procedure)/" } },
-  { name: "control knows nothing of jobs", severity: "error", from: { path: "^src/core/control/", pathNot: TEST_FILES }, to: { path: "^src/core/(job|plan|patterns|procedure|controlOfPlan)/" } },
-  { name: "kits know nothing of sensing", severity: "error", from: { path: "^src/core/kits/", pathNot: TEST_FILES }, to: { path: "^src/core/sensing/" } },
-  { name: "no circles", severity: "error", from: { path: "^src/" }, to: { circular: true, viaOnly: { dependencyTypesNot: ["type-only"] } } },
+  {
+    name: "the plan knows nothing of flows or jobs",
+    severity: "error",
+    from: { path: "^src/core/(site|board)/", pathNot: TEST_FILES },
+    to: { path: "^src/core/(flows|job|kits|sensing|links|plan|patterns|procedure)/" },
+  },
+  {
+    name: "kits, sensing and links know nothing of jobs",
+    severity: "error",
+    from: { path: "^src/core/(kits|sensing|links)/", pathNot: TEST_FILES },
+    to: { path: "^src/core/(flows|job|plan|patterns|procedure)/" },
+  },
+  {
+    name: "control knows nothing of jobs",
+    severity: "error",
+    from: { path: "^src/core/control/", pathNot: TEST_FILES },
+    to: { path: "^src/core/(job|plan|patterns|procedure|controlOfPlan)/" },
+  },
+  {
+    name: "kits know nothing of sensing",
+    severity: "error",
+    from: { path: "^src/core/kits/", pathNot: TEST_FILES },
+    to: { path: "^src/core/sensing/" },
+  },
+  {
+    name: "no circles",
+    severity: "error",
+    from: { path: "^src/" },
+    to: { circular: true, viaOnly: { dependencyTypesNot: ["type-only"] } },
+  },
 ];
 
 const options: ICruiseOptions = {
-  validate: true, tsPreCompilationDeps: true, tsConfig: { fileName: "tsconfig.json" }, doNotFollow: { path: "node_modules" },
-  enhancedResolveOptions: { exportsFields: ["exports"], conditionNames: ["import", "require", "node", "default", "types"] },
+  validate: true,
+  tsPreCompilationDeps: true,
+  tsConfig: { fileName: "tsconfig.json" },
+  doNotFollow: { path: "node_modules" },
+  enhancedResolveOptions: {
+    exportsFields: ["exports"],
+    conditionNames: ["import", "require", "node", "default", "types"],
+  },
 };
 
 describe("the arrows of ARCHITECTURE.md", () => {
   it("all point one way, and none in a circle", async () => {
-    const result = await cruise(["src"], { ...options, ruleSet: { forbidden } }, undefined, { tsConfig: extractTsConfig("tsconfig.json") });
+    const result = await cruise(["src"], { ...options, ruleSet: { forbidden } }, undefined, {
+      tsConfig: extractTsConfig("tsconfig.json"),
+    });
     const { summary, modules } = result.output as ICruiseResult;
     expect(modules.length).toBeGreaterThan(50);
     expect(summary.violations.map(({ from, to, rule }) => `${rule.name}: ${from} → ${to}`)).toEqual([]);
   });
 
   it("are checked: an import against them is found", async () => {
-    const rule: IForbiddenRuleType = { name: "core imports no zod", severity: "error", from: { path: "^src/core/" }, to: { path: "node_modules/zod/" } };
-    const result = await cruise(["src/core/problem.ts"], { ...options, ruleSet: { forbidden: [rule] } }, undefined, { tsConfig: extractTsConfig("tsconfig.json") });
+    const rule: IForbiddenRuleType = {
+      name: "core imports no zod",
+      severity: "error",
+      from: { path: "^src/core/" },
+      to: { path: "node_modules/zod/" },
+    };
+    const result = await cruise(["src/core/problem.ts"], { ...options, ruleSet: { forbidden: [rule] } }, undefined, {
+      tsConfig: extractTsConfig("tsconfig.json"),
+    });
     expect((result.output as ICruiseResult).summary.violations).not.toEqual([]);
   });
 });

@@ -11,21 +11,45 @@ const OWN_PAGES: ReadonlySet<string> = new Set(["plan", "place", "wire", "run", 
 
 describe("Everybody can use it", () => {
   let desk: Desk;
-  beforeAll(async () => { desk = await Desk.open(); });
+  beforeAll(async () => {
+    desk = await Desk.open();
+  });
   afterAll(() => desk.close());
 
-  it.each(["jobs", "jobs/new", "kits", "kits/meter-three-5a", "kits/meter-three-5a/edit", "plan", "place", "wire", "run", "prove", "limit", "divert"])("axe finds nothing serious on %s, in both looks and both sizes", async (stage) => {
-    const id = await desk.demoJob(stage === "wire" || stage === "limit" ? "brindle-dairy" : "tollgate-cottage", `Axe ${stage}`);
+  it.each([
+    "jobs",
+    "jobs/new",
+    "kits",
+    "kits/meter-three-5a",
+    "kits/meter-three-5a/edit",
+    "plan",
+    "place",
+    "wire",
+    "run",
+    "prove",
+    "limit",
+    "divert",
+  ])("axe finds nothing serious on %s, in both looks and both sizes", async (stage) => {
+    const id = await desk.demoJob(
+      stage === "wire" || stage === "limit" ? "brindle-dairy" : "tollgate-cottage",
+      `Axe ${stage}`,
+    );
     const page = await desk.tab(OWN_PAGES.has(stage) ? `/jobs/${id}/${stage}` : `/${stage}`);
     if (stage === "place") await page.locator('[data-socket="A2"]').click();
     if (stage === "plan") await page.locator('[data-node="solar"]').click();
     if (stage === "prove") await page.waitForSelector("[data-verdict]");
     await page.addScriptTag({ path: AXE });
-    for (const [theme, viewport] of [["paper", LAPTOP], ["plant-room", PHONE]] as const) {
+    for (const [theme, viewport] of [
+      ["paper", LAPTOP],
+      ["plant-room", PHONE],
+    ] as const) {
       // Without the rest of a phone: a change of touch loads the page anew, and axe would be gone.
       await page.setViewport({ width: viewport.width, height: viewport.height });
       await page.evaluate((name) => document.documentElement.setAttribute("data-theme", name), theme);
-      await page.waitForFunction(() => document.getAnimations().every((animation) => animation.playState !== "running"), { polling: 50 });
+      await page.waitForFunction(
+        () => document.getAnimations().every((animation) => animation.playState !== "running"),
+        { polling: 50 },
+      );
       expect(await seriousViolations(page)).toEqual([]);
     }
     // The other parts of a stage, as they are on a phone in the dark.
@@ -33,7 +57,10 @@ describe("Everybody can use it", () => {
     for (const tab of tabs) {
       await page.locator(`#${tab}`).click();
       await page.waitForSelector(`#${tab}[aria-selected=true]`);
-      await page.waitForFunction(() => !/Simulating …|Planning …/.test(document.body.innerText) && !document.querySelector('[aria-busy="true"]'), { polling: 50 });
+      await page.waitForFunction(
+        () => !/Simulating …|Planning …/.test(document.body.innerText) && !document.querySelector('[aria-busy="true"]'),
+        { polling: 50 },
+      );
       expect(await seriousViolations(page), tab).toEqual([]);
     }
   });
@@ -53,7 +80,10 @@ describe("Everybody can use it", () => {
 });
 
 async function seriousViolations(page: Page): Promise<string[]> {
-  const results = await page.evaluate(() => (globalThis as unknown as { axe: { run(): Promise<AxeResults> } }).axe.run());
-  return results.violations.filter((violation) => violation.impact === "serious" || violation.impact === "critical")
+  const results = await page.evaluate(() =>
+    (globalThis as unknown as { axe: { run(): Promise<AxeResults> } }).axe.run(),
+  );
+  return results.violations
+    .filter((violation) => violation.impact === "serious" || violation.impact === "critical")
     .map((violation) => `${violation.id}: ${violation.nodes.map((node) => node.html.slice(0, 160)).join(" | ")}`);
 }

@@ -12,7 +12,9 @@ const POLLING = { polling: 50 };
 describe("Limit and Divert", () => {
   let desk: Desk;
   const folder = mkdtempSync(path.join(tmpdir(), "gormit-control-"));
-  beforeAll(async () => { desk = await Desk.open(); });
+  beforeAll(async () => {
+    desk = await Desk.open();
+  });
   afterAll(async () => {
     expect(desk.faults).toEqual([]);
     rmSync(folder, { recursive: true, force: true });
@@ -26,10 +28,15 @@ describe("Limit and Divert", () => {
     const setPoint = Number(await page.$eval("[data-set-point]", (element) => element.getAttribute("data-set-point")));
     expect(setPoint).toBeGreaterThan(11_000);
     expect(setPoint).toBeLessThan(12_000);
-    for (const text of ["Export limit", "Capacity, summed", "30 kW", "CT ratio of A1", "Fail-safe"]) await shows(page, text);
+    for (const text of ["Export limit", "Capacity, summed", "30 kW", "CT ratio of A1", "Fail-safe"])
+      await shows(page, text);
     await shows(page, "by the margin");
     await type(page, "Dead band, W", "300");
-    await page.waitForFunction((before) => Number(document.querySelector("[data-set-point]")?.getAttribute("data-set-point")) < before - 150, POLLING, setPoint);
+    await page.waitForFunction(
+      (before) => Number(document.querySelector("[data-set-point]")?.getAttribute("data-set-point")) < before - 150,
+      POLLING,
+      setPoint,
+    );
     await type(page, "Dead band, W", "lots");
     await shows(page, "is kept");
   });
@@ -43,7 +50,9 @@ describe("Limit and Divert", () => {
     await type(page, "Gain, 1/s", "15");
     await page.waitForSelector('[data-limit-verdict="hunts"]');
     await type(page, "Gain, 1/s", "0.6");
-    await page.waitForSelector('[data-limit-verdict]:not([data-limit-verdict="hunts"]):not([data-limit-verdict="busy"])');
+    await page.waitForSelector(
+      '[data-limit-verdict]:not([data-limit-verdict="hunts"]):not([data-limit-verdict="busy"])',
+    );
     await page.select(await selectOf(page, "What happens"), "meter-cut");
     await shows(page, "After the meter is lost");
     await page.select(await selectOf(page, "What happens"), "own");
@@ -59,14 +68,22 @@ describe("Limit and Divert", () => {
     await type(page, "Export limit, W", "12000");
     await openPart(page, "Proof");
     await shows(page, "watch for 35 s");
-    const calm = Array.from({ length: 40 }, (_, at) => `10:00:${String(at).padStart(2, "0")};${at < 3 ? "-12,9 kW" : "-11,7 kW"}`);
+    const calm = Array.from(
+      { length: 40 },
+      (_, at) => `10:00:${String(at).padStart(2, "0")};${at < 3 ? "-12,9 kW" : "-11,7 kW"}`,
+    );
     writeFileSync(path.join(folder, "calm.csv"), `clock;net\n${calm.join("\n")}\n`);
-    const file = (await page.waitForSelector("[aria-label='New recording'] input[type=file]")) as ElementHandle<HTMLInputElement>;
+    const file = (await page.waitForSelector(
+      "[aria-label='New recording'] input[type=file]",
+    )) as ElementHandle<HTMLInputElement>;
     await file.uploadFile(path.join(folder, "calm.csv"));
     await page.select(await selectOf(page, "Positive means"), "import");
     await page.waitForSelector('[data-proof-verdict="holds"]');
     await press(page, "Keep as proof");
-    await page.waitForFunction(() => document.querySelector("[aria-label=Proofs] [data-proof-verdict='holds']"), POLLING);
+    await page.waitForFunction(
+      () => document.querySelector("[aria-label=Proofs] [data-proof-verdict='holds']"),
+      POLLING,
+    );
     await shows(page, "proved");
     await page.focus("[aria-label='New recording'] textarea");
     await page.keyboard.sendCharacter("0 4200\n1 4300\n2 4250\n");
@@ -75,8 +92,13 @@ describe("Limit and Divert", () => {
     await shows(page, "is no time");
     await page.keyboard.press("Backspace");
     await file.dispose();
-    const again = (await page.waitForSelector("[aria-label='New recording'] input[type=file]")) as ElementHandle<HTMLInputElement>;
-    writeFileSync(path.join(folder, "high.csv"), `clock;net\n${calm.map((line) => line.replace("-11,7", "-13,5")).join("\n")}\n`);
+    const again = (await page.waitForSelector(
+      "[aria-label='New recording'] input[type=file]",
+    )) as ElementHandle<HTMLInputElement>;
+    writeFileSync(
+      path.join(folder, "high.csv"),
+      `clock;net\n${calm.map((line) => line.replace("-11,7", "-13,5")).join("\n")}\n`,
+    );
     await again.uploadFile(path.join(folder, "high.csv"));
     await page.waitForSelector('[aria-label="New recording"] [data-proof-verdict="too-high"]');
   });
@@ -84,7 +106,10 @@ describe("Limit and Divert", () => {
   it("shows where a day's surplus goes, every order beside it, and takes an own sun", async () => {
     const page = await desk.tab(`/jobs/${await site(desk, "S01", "Day")}/divert`);
     await shows(page, "Every order, this day");
-    await page.waitForFunction(() => document.querySelectorAll("[aria-label='Surplus orders'] tbody tr").length === 6, POLLING);
+    await page.waitForFunction(
+      () => document.querySelectorAll("[aria-label='Surplus orders'] tbody tr").length === 6,
+      POLLING,
+    );
     await page.locator("::-p-aria(Mean this heater, then vehicle, then battery)").click();
     await shows(page, "in this order: heater, then vehicle, then battery");
     await page.locator("summary").click();
@@ -92,7 +117,10 @@ describe("Limit and Divert", () => {
     const file = (await page.waitForSelector("input[type=file]")) as ElementHandle<HTMLInputElement>;
     await file.uploadFile(path.join(folder, "sun.csv"));
     await shows(page, "Back to the simulated sun");
-    await page.waitForFunction(() => document.querySelector("[aria-label='Surplus orders'] tbody tr td")?.textContent === "0", POLLING);
+    await page.waitForFunction(
+      () => document.querySelector("[aria-label='Surplus orders'] tbody tr td")?.textContent === "0",
+      POLLING,
+    );
   });
 
   it("simulates a year with its progress, stops when told, and sweeps 24 variants", async () => {
@@ -121,7 +149,11 @@ describe("Limit and Divert", () => {
     const twice = await importOf();
     await page.select(await selectOf(page, "as"), "-1");
     await shows(page, "sees the sun the wrong way");
-    await page.waitForFunction((before) => Number(document.querySelector("[data-wrong-sight]")?.getAttribute("data-wrong-sight")) !== before, POLLING, twice);
+    await page.waitForFunction(
+      (before) => Number(document.querySelector("[data-wrong-sight]")?.getAttribute("data-wrong-sight")) !== before,
+      POLLING,
+      twice,
+    );
     expect(await importOf()).toBeGreaterThan(0);
     await openPart(page, "Two controllers");
     await type(page, "Heater holds the grid at, W", "120");
@@ -133,5 +165,8 @@ describe("Limit and Divert", () => {
 });
 
 function site(desk: Desk, pattern: string, name: string): Promise<string> {
-  return desk.fromPattern({ ...usualAnswers(shippedPatterns().find(({ id }) => id === pattern)!), name: `Control ${name}` });
+  return desk.fromPattern({
+    ...usualAnswers(shippedPatterns().find(({ id }) => id === pattern)!),
+    name: `Control ${name}`,
+  });
 }

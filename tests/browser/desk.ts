@@ -6,7 +6,14 @@ import { expect } from "vitest";
 import { fromTestRun } from "../setup/environment";
 
 const CHROMIUM_FLAGS = [
-  "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking", "--disable-component-update", "--disable-sync", "--accept-lang=en-GB",
+  "--no-sandbox",
+  "--disable-gpu",
+  "--disable-quic",
+  "--no-first-run",
+  "--disable-background-networking",
+  "--disable-component-update",
+  "--disable-sync",
+  "--accept-lang=en-GB",
 ];
 const WAIT_MS = 40_000;
 /** By a timer: a tab behind another gets no animation frames to look at. */
@@ -20,11 +27,19 @@ export class Desk {
   readonly app = fromTestRun("GORMIT_TEST_APP");
   readonly faults: string[] = [];
 
-  private constructor(private readonly browser: Browser, private readonly folder: string) {}
+  private constructor(
+    private readonly browser: Browser,
+    private readonly folder: string,
+  ) {}
 
   static async open(): Promise<Desk> {
     const folder = mkdtempSync(path.join(tmpdir(), "gormit-browser-"));
-    const browser = await puppeteer.launch({ executablePath: fromTestRun("GORMIT_TEST_CHROMIUM"), headless: true, userDataDir: folder, args: CHROMIUM_FLAGS });
+    const browser = await puppeteer.launch({
+      executablePath: fromTestRun("GORMIT_TEST_CHROMIUM"),
+      headless: true,
+      userDataDir: folder,
+      args: CHROMIUM_FLAGS,
+    });
     return new Desk(browser, folder);
   }
 
@@ -38,7 +53,9 @@ export class Desk {
     const page = await this.browser.newPage();
     page.setDefaultTimeout(WAIT_MS);
     page.on("pageerror", (error) => this.faults.push(String(error)));
-    page.on("console", (message) => { if (message.text().includes("Content Security Policy")) this.faults.push(message.text()); });
+    page.on("console", (message) => {
+      if (message.text().includes("Content Security Policy")) this.faults.push(message.text());
+    });
     await page.setViewport(viewport);
     await page.goto(this.app + url, { waitUntil: "networkidle2" });
     return page;
@@ -58,7 +75,9 @@ export class Desk {
 
   /** Import a demo job under a name of its own, without the interface. */
   async demoJob(name: string, as: string): Promise<string> {
-    const document = JSON.parse(readFileSync(new URL(`../../demo/${name}.json`, import.meta.url), "utf8")) as { job: { name: string } };
+    const document = JSON.parse(readFileSync(new URL(`../../demo/${name}.json`, import.meta.url), "utf8")) as {
+      job: { name: string };
+    };
     document.job.name = as;
     return this.create("/import", document);
   }
@@ -74,7 +93,11 @@ export class Desk {
   }
 
   private async create(route: string, body: object): Promise<string> {
-    const response = await fetch(`${this.app}/api/v1/jobs${route}`, { method: "POST", headers: { "content-type": "application/json" }, body: JSON.stringify(body) });
+    const response = await fetch(`${this.app}/api/v1/jobs${route}`, {
+      method: "POST",
+      headers: { "content-type": "application/json" },
+      body: JSON.stringify(body),
+    });
     expect(response.status).toBe(201);
     return ((await response.json()) as { id: string }).id;
   }
@@ -87,7 +110,11 @@ export async function press(page: Page, name: string): Promise<void> {
 
 /** A selector of the list with this label. */
 export async function selectOf(page: Page, label: string): Promise<string> {
-  const id = await page.waitForFunction((name) => [...document.querySelectorAll("label")].find((own) => own.textContent === name)?.htmlFor, POLLING, label);
+  const id = await page.waitForFunction(
+    (name) => [...document.querySelectorAll("label")].find((own) => own.textContent === name)?.htmlFor,
+    POLLING,
+    label,
+  );
   return `[id="${String(await id.jsonValue())}"]`;
 }
 
@@ -116,20 +143,34 @@ export async function showsNot(page: Page, text: string): Promise<void> {
 
 /** Wait until the job stands saved at this revision. */
 export async function savedAt(page: Page, revision: number): Promise<void> {
-  await page.waitForFunction((wanted) => {
-    const state = document.querySelector("[data-revision]");
-    return state?.getAttribute("data-revision") === String(wanted) && state.textContent === "Saved";
-  }, POLLING, revision);
+  await page.waitForFunction(
+    (wanted) => {
+      const state = document.querySelector("[data-revision]");
+      return state?.getAttribute("data-revision") === String(wanted) && state.textContent === "Saved";
+    },
+    POLLING,
+    revision,
+  );
 }
 
 /** Wait until a clamp's accessible name holds a text: where it is, its arrow, its leads, its input. */
 export async function clampSays(page: Page, ct: string, text: string): Promise<void> {
-  await page.waitForFunction((id, wanted) => document.querySelector(`[data-ct="${id}"]`)?.getAttribute("aria-label")?.includes(wanted), POLLING, ct, text);
+  await page.waitForFunction(
+    (id, wanted) => document.querySelector(`[data-ct="${id}"]`)?.getAttribute("aria-label")?.includes(wanted),
+    POLLING,
+    ct,
+    text,
+  );
 }
 
 /** Wait until an input of the tray shows a text. */
 export async function socketSays(page: Page, tag: string, text: string): Promise<void> {
-  await page.waitForFunction((id, wanted) => (document.querySelector(`[data-socket="${id}"]`) as HTMLElement | null)?.innerText.includes(wanted), POLLING, tag, text);
+  await page.waitForFunction(
+    (id, wanted) => (document.querySelector(`[data-socket="${id}"]`) as HTMLElement | null)?.innerText.includes(wanted),
+    POLLING,
+    tag,
+    text,
+  );
 }
 
 interface Spot {

@@ -10,7 +10,9 @@ const TOLLGATE = fileURLToPath(new URL("../../demo/tollgate-cottage.json", impor
 
 describe("Jobs", () => {
   let desk: Desk;
-  beforeAll(async () => { desk = await Desk.open(); });
+  beforeAll(async () => {
+    desk = await Desk.open();
+  });
   afterAll(async () => {
     expect(desk.faults).toEqual([]);
     await desk.close();
@@ -26,7 +28,9 @@ describe("Jobs", () => {
   });
 
   it("lists every problem of a bad file with its path, and imports nothing", async () => {
-    const text = readFileSync(TOLLGATE, "utf8").replace('"fedFrom": "board"', '"fedFrom": "attic"').replace('"name": "Tollgate Cottage"', '"name": "Never imported"');
+    const text = readFileSync(TOLLGATE, "utf8")
+      .replace('"fedFrom": "board"', '"fedFrom": "attic"')
+      .replace('"name": "Tollgate Cottage"', '"name": "Never imported"');
     const file = path.join(mkdtempSync(path.join(tmpdir(), "gormit-file-")), "bad.json");
     writeFileSync(file, text);
     const page = await desk.tab("/jobs");
@@ -69,6 +73,6 @@ describe("Jobs", () => {
 });
 
 async function choose(page: Page, file: string): Promise<void> {
-  const input = await page.waitForSelector("input[type=file]") as ElementHandle<HTMLInputElement>;
+  const input = (await page.waitForSelector("input[type=file]")) as ElementHandle<HTMLInputElement>;
   await input.uploadFile(file);
 }

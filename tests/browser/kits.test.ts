@@ -8,7 +8,9 @@ import { Desk, press, shows, showsNot, type } from "./desk";
 
 describe("Kits", () => {
   let desk: Desk;
-  beforeAll(async () => { desk = await Desk.open(); });
+  beforeAll(async () => {
+    desk = await Desk.open();
+  });
   afterAll(async () => {
     expect(desk.faults).toEqual([]);
     await desk.close();
@@ -39,19 +41,31 @@ describe("Kits", () => {
 
   it("imports a kit file, lists every problem of a bad one by line, deletes and brings back", async () => {
     const page = await desk.tab("/kits");
-    await choose(page, kitText("ct-split-1a-20mm").replace("id: ct-split-1a-20mm", "id: my clamp").replace('class: "3"', 'class: "9"'));
+    await choose(
+      page,
+      kitText("ct-split-1a-20mm").replace("id: ct-split-1a-20mm", "id: my clamp").replace('class: "3"', 'class: "9"'),
+    );
     await shows(page, "Nothing was kept: the kit file has problems.");
     await shows(page, "line 3: id");
     await shows(page, "line 8: clamp.class");
-    await choose(page, kitText("ct-split-1a-20mm").replace("id: ct-split-1a-20mm", "id: my-clamp").replace("name: Split", "name: My split"));
+    await choose(
+      page,
+      kitText("ct-split-1a-20mm")
+        .replace("id: ct-split-1a-20mm", "id: my-clamp")
+        .replace("name: Split", "name: My split"),
+    );
     await shows(page, "My split-core CT, 1 A, 20 mm window");
     await page.goto(`${desk.app}/kits`, { waitUntil: "networkidle2" });
     await press(page, "Delete My split-core CT, 1 A, 20 mm window");
     await shows(page, "is deleted. Jobs that use it keep it.");
-    await page.waitForFunction(() => ![...document.querySelectorAll("h2")].some((title) => title.textContent?.startsWith("My split")));
+    await page.waitForFunction(
+      () => ![...document.querySelectorAll("h2")].some((title) => title.textContent?.startsWith("My split")),
+    );
     await press(page, "Undo");
     await showsNot(page, "is deleted");
-    await page.waitForFunction(() => [...document.querySelectorAll("h2")].some((title) => title.textContent?.startsWith("My split")));
+    await page.waitForFunction(() =>
+      [...document.querySelectorAll("h2")].some((title) => title.textContent?.startsWith("My split")),
+    );
   });
 });
 
@@ -66,6 +80,6 @@ async function addLine(page: Page, line: string): Promise<void> {
 async function choose(page: Page, text: string): Promise<void> {
   const file = path.join(mkdtempSync(path.join(tmpdir(), "gormit-kit-")), "kit.yaml");
   writeFileSync(file, text);
-  const field = await page.waitForSelector("input[type=file]") as ElementHandle<HTMLInputElement>;
+  const field = (await page.waitForSelector("input[type=file]")) as ElementHandle<HTMLInputElement>;
   await field.uploadFile(file);
 }

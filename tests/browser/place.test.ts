@@ -4,7 +4,9 @@ import { clampSays, Desk, drag, middleOf, PHONE, press, savedAt, shows, socketSa
 
 describe("Place", () => {
   let desk: Desk;
-  beforeAll(async () => { desk = await Desk.open(); });
+  beforeAll(async () => {
+    desk = await Desk.open();
+  });
   afterAll(async () => {
     expect(desk.faults).toEqual([]);
     await desk.close();
@@ -77,24 +79,38 @@ describe("Place", () => {
     await press(page, "Kettle on");
     await socketSays(page, "A1", "2.80 kW");
     await press(page, "Devices");
-    const slider = await page.waitForSelector("::-p-aria(Hybrid inverter[role='slider'])").catch(() => page.waitForSelector('input[type="range"]'));
+    const slider = await page
+      .waitForSelector("::-p-aria(Hybrid inverter[role='slider'])")
+      .catch(() => page.waitForSelector('input[type="range"]'));
     await slider!.focus();
     await page.keyboard.press("Home");
-    await page.waitForFunction(() => (document.querySelector('[data-socket="A1"]') as HTMLElement).innerText.includes("2.50 kW") || (document.querySelector('[data-socket="A1"]') as HTMLElement).innerText.includes("exporting"));
+    await page.waitForFunction(
+      () =>
+        (document.querySelector('[data-socket="A1"]') as HTMLElement).innerText.includes("2.50 kW") ||
+        (document.querySelector('[data-socket="A1"]') as HTMLElement).innerText.includes("exporting"),
+    );
   });
 
-  it.each(["tollgate-cottage", "brindle-dairy", "fennel-court", "larkspur-house"])("lays %s out with nothing on top of anything", async (name) => {
-    const page = await desk.tab(`/jobs/${await desk.demoJob(name, `Layout of ${name}`)}/place`);
-    await page.waitForSelector("[data-ct]");
-    expect(await overlappingClips(page)).toEqual([]);
-  });
+  it.each(["tollgate-cottage", "brindle-dairy", "fennel-court", "larkspur-house"])(
+    "lays %s out with nothing on top of anything",
+    async (name) => {
+      const page = await desk.tab(`/jobs/${await desk.demoJob(name, `Layout of ${name}`)}/place`);
+      await page.waitForSelector("[data-ct]");
+      expect(await overlappingClips(page)).toEqual([]);
+    },
+  );
 
   it("works on a phone: the board scrolls, is not squashed, and takes tap then tap", async () => {
     const page = await desk.tab(`/jobs/${await desk.demoJob("tollgate-cottage", "Phone")}/place`, PHONE);
     await page.waitForSelector("[data-ct]");
     const sizes = await page.evaluate(() => {
       const board = document.querySelector('[aria-label="Rail board"]')!;
-      return { page: document.documentElement.scrollWidth, board: board.scrollWidth, seen: board.clientWidth, clip: document.querySelector("[data-ct]")!.getBoundingClientRect().width };
+      return {
+        page: document.documentElement.scrollWidth,
+        board: board.scrollWidth,
+        seen: board.clientWidth,
+        clip: document.querySelector("[data-ct]")!.getBoundingClientRect().width,
+      };
     });
     expect(sizes.page).toBeLessThanOrEqual(PHONE.width);
     expect(sizes.board).toBeGreaterThan(sizes.seen * 1.5);
@@ -111,11 +127,19 @@ describe("Place", () => {
     const width = () => page.evaluate(() => document.querySelector('[data-ct="ct1"]')!.getBoundingClientRect().width);
     const before = await width();
     const client = await page.createCDPSession();
-    const fingers = (apart: number) => [{ x: x - apart, y: y + 60, id: 1 }, { x: x + apart, y: y + 60, id: 2 }];
+    const fingers = (apart: number) => [
+      { x: x - apart, y: y + 60, id: 1 },
+      { x: x + apart, y: y + 60, id: 2 },
+    ];
     await client.send("Input.dispatchTouchEvent", { type: "touchStart", touchPoints: fingers(20) });
-    for (const apart of [30, 45, 60]) await client.send("Input.dispatchTouchEvent", { type: "touchMove", touchPoints: fingers(apart) });
+    for (const apart of [30, 45, 60])
+      await client.send("Input.dispatchTouchEvent", { type: "touchMove", touchPoints: fingers(apart) });
     await client.send("Input.dispatchTouchEvent", { type: "touchEnd", touchPoints: [] });
-    await page.waitForFunction((old) => document.querySelector('[data-ct="ct1"]')!.getBoundingClientRect().width > old * 1.2, {}, before);
+    await page.waitForFunction(
+      (old) => document.querySelector('[data-ct="ct1"]')!.getBoundingClientRect().width > old * 1.2,
+      {},
+      before,
+    );
   });
 });
 
@@ -128,9 +152,21 @@ async function tap(page: Page, selector: string): Promise<void> {
 function overlappingClips(page: Page): Promise<string[]> {
   return page.evaluate(() => {
     const items = [...document.querySelectorAll<HTMLElement>("[data-ct], [data-plate]")];
-    const boxes = items.map((item) => ({ name: item.dataset.ct ?? item.dataset.plate ?? "", box: item.getBoundingClientRect() }));
-    return boxes.flatMap((a, at) => boxes.slice(at + 1)
-      .filter((b) => a.box.left < b.box.right - 1 && b.box.left < a.box.right - 1 && a.box.top < b.box.bottom - 1 && b.box.top < a.box.bottom - 1)
-      .map((b) => `${a.name} on ${b.name}`));
+    const boxes = items.map((item) => ({
+      name: item.dataset.ct ?? item.dataset.plate ?? "",
+      box: item.getBoundingClientRect(),
+    }));
+    return boxes.flatMap((a, at) =>
+      boxes
+        .slice(at + 1)
+        .filter(
+          (b) =>
+            a.box.left < b.box.right - 1 &&
+            b.box.left < a.box.right - 1 &&
+            a.box.top < b.box.bottom - 1 &&
+            b.box.top < a.box.bottom - 1,
+        )
+        .map((b) => `${a.name} on ${b.name}`),
+    );
   });
 }

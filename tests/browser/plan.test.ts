@@ -6,7 +6,9 @@ import { Desk, PHONE, press, savedAt, shows, showsNot, type } from "./desk";
 
 describe("Plan", () => {
   let desk: Desk;
-  beforeAll(async () => { desk = await Desk.open(); });
+  beforeAll(async () => {
+    desk = await Desk.open();
+  });
   afterAll(async () => {
     expect(desk.faults).toEqual([]);
     await desk.close();
@@ -49,7 +51,10 @@ describe("Plan", () => {
     await page.locator('[data-input="A2"]').click();
     await shows(page, "L2 of Hybrid inverter: would miss the House, the Heat pump and the Kettle L2");
     await page.locator("[aria-label='Role and run'] button ::-p-text(L2 of Hybrid inverter)").click();
-    await shows(page, "Measured here, the grid of Grid meter would miss the House, the Heat pump and the Kettle L2 on L2.");
+    await shows(
+      page,
+      "Measured here, the grid of Grid meter would miss the House, the Heat pump and the Kettle L2 on L2.",
+    );
     await page.locator("[aria-label='Role and run'] button ::-p-text(L2 of Main board)").click();
     await showsNot(page, "Measured here");
     await chooseIn(page, "Printed arrow", "to-load");
@@ -60,7 +65,12 @@ describe("Plan", () => {
     await page.locator("header button[aria-expanded]").click();
     const notes = () => page.$eval("header", (header) => Number(/(\d+) note/.exec(header.innerText)?.[1] ?? 0));
     const before = await notes();
-    const noted = (count: number) => page.waitForFunction((wanted) => Number(/(\d+) note/.exec(document.querySelector("header")?.innerText ?? "")?.[1] ?? 0) === wanted, {}, count);
+    const noted = (count: number) =>
+      page.waitForFunction(
+        (wanted) => Number(/(\d+) note/.exec(document.querySelector("header")?.innerText ?? "")?.[1] ?? 0) === wanted,
+        {},
+        count,
+      );
     await press(page, "Accept … Night load below what the class promises");
     await type(page, "Why may it stand?", "Only large loads matter here");
     await press(page, "Accept");
@@ -149,7 +159,9 @@ describe("Plan", () => {
     const page = await desk.tab(`/jobs/${id}/plan`, PHONE);
     await page.locator('[data-node="heater"]').click();
     await type(page, "Name", "Immersion diverter");
-    await page.waitForFunction(() => (document.querySelector('[data-node="heater"]') as HTMLElement | null)?.innerText.includes("Immersion diverter"));
+    await page.waitForFunction(() =>
+      (document.querySelector('[data-node="heater"]') as HTMLElement | null)?.innerText.includes("Immersion diverter"),
+    );
     expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
   });
 });

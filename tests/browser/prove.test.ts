@@ -3,7 +3,9 @@ import { Desk, PHONE, press, shows, type } from "./desk";
 
 describe("Prove", () => {
   let desk: Desk;
-  beforeAll(async () => { desk = await Desk.open(); });
+  beforeAll(async () => {
+    desk = await Desk.open();
+  });
   afterAll(async () => {
     expect(desk.faults).toEqual([]);
     await desk.close();
@@ -13,11 +15,13 @@ describe("Prove", () => {
     const page = await desk.tab(`/jobs/${await desk.demoJob("tollgate-cottage", "Point")}/prove`);
     await page.waitForSelector('[data-verdict="faults-found"]');
     await shows(page, "Turn the clamp of input 2 of Charger hub round, or swap its two leads.");
-    await page.waitForSelector('::-p-aria(As it looks to be fitted: Input 2 of Charger hub is the wrong way round)');
+    await page.waitForSelector("::-p-aria(As it looks to be fitted: Input 2 of Charger hub is the wrong way round)");
   });
 
   it("forms its verdict as readings are typed, and says what is unreadable or unexplained", async () => {
-    const page = await desk.tab(`/jobs/${await desk.newJob({ name: "Typed", system: "single-phase", solarKw: 3.6 })}/prove`);
+    const page = await desk.tab(
+      `/jobs/${await desk.newJob({ name: "Typed", system: "single-phase", solarKw: 3.6 })}/prove`,
+    );
     await shows(page, "Nothing read yet");
     await shows(page, "Do this next");
     await press(page, "Add this step");
@@ -77,7 +81,11 @@ describe("Prove", () => {
   it("says whether displays add up and what it looks like when they do not", async () => {
     const page = await desk.tab(`/jobs/${await desk.newJob({ name: "Displays", system: "single-phase" })}/prove`);
     await press(page, "Do the displays add up?");
-    for (const [role, power] of [["grid", "1.24 kW"], ["solar", "2 kW"], ["house", "0.76 kW"]] as const) {
+    for (const [role, power] of [
+      ["grid", "1.24 kW"],
+      ["solar", "2 kW"],
+      ["house", "0.76 kW"],
+    ] as const) {
       await page.select("::-p-aria(Add a display)", role);
       await type(page, `${role} shown`, power);
     }

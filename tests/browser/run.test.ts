@@ -9,13 +9,18 @@ import { shippedPatterns } from "../fixtures/shipped";
 import { Desk, openPart, PHONE, press, selectOf, shows, showsNot, type } from "./desk";
 
 /** The smallest picture that is a PNG. */
-const PICTURE = Buffer.from("iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNkYPhfDwAChwGA60e6kgAAAABJRU5ErkJggg==", "base64");
+const PICTURE = Buffer.from(
+  "iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNkYPhfDwAChwGA60e6kgAAAABJRU5ErkJggg==",
+  "base64",
+);
 const POLLING = { polling: 50 };
 
 describe("Run", () => {
   let desk: Desk;
   const folder = mkdtempSync(path.join(tmpdir(), "gormit-run-"));
-  beforeAll(async () => { desk = await Desk.open(); });
+  beforeAll(async () => {
+    desk = await Desk.open();
+  });
   afterAll(async () => {
     expect(desk.faults).toEqual([]);
     rmSync(folder, { recursive: true, force: true });
@@ -44,7 +49,11 @@ describe("Run", () => {
     await page.waitForFunction(() => !document.querySelector("header")?.innerText.includes("stop"), POLLING);
     await openStep(page, "Prove dead at Loft");
     await press(page, "Skip …");
-    await type(page, "This is a safety gate. Why is it skipped? The report shows it.", "loft is fed from elsewhere, cover stays on");
+    await type(
+      page,
+      "This is a safety gate. Why is it skipped? The report shows it.",
+      "loft is fed from elsewhere, cover stays on",
+    );
     await press(page, "Skip it");
     await page.waitForFunction(() => document.querySelector("header")?.innerText.includes("fix"), POLLING);
     await openPart(page, "Log");
@@ -58,8 +67,12 @@ describe("Run", () => {
     await shows(page, "1 of ");
     const csv = await (await fetch(`${desk.app}/api/v1/jobs/${id}/log.csv`)).text();
     expect(csv).toContain("fed from the garage");
-    const { lines } = (await (await fetch(`${desk.app}/api/v1/jobs/${id}/log.json`)).json()) as { lines: { person: string; kind: string }[] };
-    expect(lines.filter(({ kind }) => kind === "result").map(({ person }) => person)).toEqual(Array<string>(5).fill("Robin Ash"));
+    const { lines } = (await (await fetch(`${desk.app}/api/v1/jobs/${id}/log.json`)).json()) as {
+      lines: { person: string; kind: string }[];
+    };
+    expect(lines.filter(({ kind }) => kind === "result").map(({ person }) => person)).toEqual(
+      Array<string>(5).fill("Robin Ash"),
+    );
   });
 
   it("runs timers together on the phone, shows what to do meanwhile, and keeps a photo", async () => {
@@ -77,10 +90,19 @@ describe("Run", () => {
     }
     await openStep(page, "DC off and bled at Roof inverter");
     await page.locator("::-p-aria(Start: DC of Roof inverter bleeds down)").click();
-    await page.waitForFunction(() => /DC of Roof inverter bleeds down\s*\d:\d\d/.test(document.querySelector("[aria-label=Timers]")?.textContent ?? ""), POLLING);
+    await page.waitForFunction(
+      () =>
+        /DC of Roof inverter bleeds down\s*\d:\d\d/.test(
+          document.querySelector("[aria-label=Timers]")?.textContent ?? "",
+        ),
+      POLLING,
+    );
     await shows(page, "Meanwhile");
     await openPart(page, "Log");
-    await page.waitForFunction(() => [...document.images].some((image) => image.src.includes("/photos/") && image.naturalWidth > 0), POLLING);
+    await page.waitForFunction(
+      () => [...document.images].some((image) => image.src.includes("/photos/") && image.naturalWidth > 0),
+      POLLING,
+    );
   });
 
   it("shows what a mate records on another device, without a reload", async () => {
@@ -88,8 +110,18 @@ describe("Run", () => {
     const page = await desk.tab(`/jobs/${id}/run`);
     await openPart(page, "Log");
     await shows(page, "Nothing was recorded yet");
-    const entry = { id: randomUUID(), at: new Date().toISOString(), person: "Kim", kind: "note", text: "Array lead is in the loft" };
-    const answer = await fetch(`${desk.app}/api/v1/jobs/${id}/run`, { method: "POST", headers: { "content-type": "application/json" }, body: JSON.stringify({ entries: [entry] }) });
+    const entry = {
+      id: randomUUID(),
+      at: new Date().toISOString(),
+      person: "Kim",
+      kind: "note",
+      text: "Array lead is in the loft",
+    };
+    const answer = await fetch(`${desk.app}/api/v1/jobs/${id}/run`, {
+      method: "POST",
+      headers: { "content-type": "application/json" },
+      body: JSON.stringify({ entries: [entry] }),
+    });
     expect(answer.status).toBe(200);
     await shows(page, "Array lead is in the loft");
   });
@@ -100,7 +132,11 @@ describe("Run", () => {
     await type(page, "You are", "Robin Ash");
     await page.setRequestInterception(true);
     let isAway = true;
-    page.on("request", (request) => void (isAway && request.method() === "POST" ? request.abort("internetdisconnected") : request.continue()));
+    page.on(
+      "request",
+      (request) =>
+        void (isAway && request.method() === "POST" ? request.abort("internetdisconnected") : request.continue()),
+    );
     await press(page, "Done");
     await shows(page, "1 kept here, waiting for the server");
     await page.reload({ waitUntil: "networkidle2" });
@@ -108,7 +144,9 @@ describe("Run", () => {
     isAway = false;
     await page.evaluate(() => window.dispatchEvent(new Event("online")));
     await showsNot(page, "kept here");
-    const { entries } = (await (await fetch(`${desk.app}/api/v1/jobs/${id}/run`)).json()) as { entries: { step: string }[] };
+    const { entries } = (await (await fetch(`${desk.app}/api/v1/jobs/${id}/run`)).json()) as {
+      entries: { step: string }[];
+    };
     expect(entries.map(({ step }) => step)).toEqual(["survey"]);
   });
 
@@ -117,19 +155,35 @@ describe("Run", () => {
     const page = await desk.tab(`/jobs/${id}/run`);
     await type(page, "You are", "Robin Ash");
     await openPart(page, "Schedule");
-    const totalOf = async () => Number(await page.$eval("[data-schedule-total]", (element) => element.getAttribute("data-schedule-total")));
+    const totalOf = async () =>
+      Number(await page.$eval("[data-schedule-total]", (element) => element.getAttribute("data-schedule-total")));
     await page.waitForSelector("[data-schedule-total]");
     const alone = await totalOf();
     await shows(page, "Start these early: they run by themselves");
     await page.select(await selectOf(page, "Technicians"), "2");
-    await page.waitForFunction((before) => Number(document.querySelector("[data-schedule-total]")?.getAttribute("data-schedule-total")) < before, POLLING, alone);
+    await page.waitForFunction(
+      (before) => Number(document.querySelector("[data-schedule-total]")?.getAttribute("data-schedule-total")) < before,
+      POLLING,
+      alone,
+    );
     await openPart(page, "Now");
     await due(page, "survey");
     await press(page, "Done");
     await showsNot(page, "kept here");
-    const job = (await (await fetch(`${desk.app}/api/v1/jobs/${id}`)).json()) as { revision: number; document: { site: { nodes: { id: string; name: string }[] } } };
+    const job = (await (await fetch(`${desk.app}/api/v1/jobs/${id}`)).json()) as {
+      revision: number;
+      document: { site: { nodes: { id: string; name: string }[] } };
+    };
     for (const node of job.document.site.nodes) if (node.id === "solar") node.name = "Old inverter";
-    expect((await fetch(`${desk.app}/api/v1/jobs/${id}`, { method: "PUT", headers: { "content-type": "application/json" }, body: JSON.stringify({ revision: job.revision, document: job.document }) })).status).toBe(200);
+    expect(
+      (
+        await fetch(`${desk.app}/api/v1/jobs/${id}`, {
+          method: "PUT",
+          headers: { "content-type": "application/json" },
+          body: JSON.stringify({ revision: job.revision, document: job.document }),
+        })
+      ).status,
+    ).toBe(200);
     await page.reload({ waitUntil: "networkidle2" });
     await openPart(page, "Sheet");
     await shows(page, "look again");
@@ -138,21 +192,30 @@ describe("Run", () => {
 });
 
 function visit(desk: Desk, name: string): Promise<string> {
-  return desk.fromPattern({ ...usualAnswers(shippedPatterns().find((pattern) => pattern.id === "S03")!), name: `Run ${name}` });
+  return desk.fromPattern({
+    ...usualAnswers(shippedPatterns().find((pattern) => pattern.id === "S03")!),
+    name: `Run ${name}`,
+  });
 }
 
 /** Wait for a step to be the one that is shown; through what is due where it is not. */
 async function due(page: Page, step: string): Promise<void> {
   await page.waitForFunction(() => document.querySelector("[data-step]"), POLLING);
   if (await page.$(`[data-step="${step}"]`)) return;
-  await page.evaluate(() => [...document.querySelectorAll("button")].find((button) => button.textContent === "What is due")?.click());
+  await page.evaluate(() =>
+    [...document.querySelectorAll("button")].find((button) => button.textContent === "What is due")?.click(),
+  );
   await page.waitForSelector(`[data-step="${step}"]`);
 }
 
 async function openStep(page: Page, title: string): Promise<void> {
   await openPart(page, "Sheet");
   await page.locator(`li button ::-p-text(${title})`).click();
-  await page.waitForFunction((wanted) => document.querySelector("[data-step] h3")?.textContent === wanted, POLLING, title);
+  await page.waitForFunction(
+    (wanted) => document.querySelector("[data-step] h3")?.textContent === wanted,
+    POLLING,
+    title,
+  );
 }
 
 async function isDisabled(page: Page, name: string): Promise<boolean> {

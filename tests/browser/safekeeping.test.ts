@@ -4,7 +4,9 @@ import { clampSays, Desk, press, savedAt, shows, showsNot, type } from "./desk";
 
 describe("Nothing typed is lost", () => {
   let desk: Desk;
-  beforeAll(async () => { desk = await Desk.open(); });
+  beforeAll(async () => {
+    desk = await Desk.open();
+  });
   afterAll(async () => {
     expect(desk.faults).toEqual([]);
     await desk.close();
@@ -20,11 +22,16 @@ describe("Nothing typed is lost", () => {
     await shows(second, "This job was changed in two places");
     await shows(second, "site.cts[0].arrow");
     await shows(second, "site.cts[1].arrow");
-    expect(await stored(desk, id)).toMatchObject({ revision: 2, document: { site: { cts: [{ arrow: "to-load" }, { arrow: "to-load" }, {}] } } });
+    expect(await stored(desk, id)).toMatchObject({
+      revision: 2,
+      document: { site: { cts: [{ arrow: "to-load" }, { arrow: "to-load" }, {}] } },
+    });
     await press(second, "Go on with mine");
     await savedAt(second, 3);
     await showsNot(second, "changed in two places");
-    expect(await stored(desk, id)).toMatchObject({ document: { site: { cts: [{ arrow: "to-grid" }, { arrow: "to-grid" }, {}] } } });
+    expect(await stored(desk, id)).toMatchObject({
+      document: { site: { cts: [{ arrow: "to-grid" }, { arrow: "to-grid" }, {}] } },
+    });
   });
 
   it("goes on with the other version, and keeps mine as a job of its own", async () => {
@@ -64,7 +71,9 @@ describe("Nothing typed is lost", () => {
     await shows(page, "Kept here, waiting for the server");
     await page.close();
     const again = await desk.tab(`/jobs/${id}/prove`);
-    await again.waitForFunction(() => document.querySelector<HTMLInputElement>('[aria-label="Step 1, seen at A1"]')?.value === "77");
+    await again.waitForFunction(
+      () => document.querySelector<HTMLInputElement>('[aria-label="Step 1, seen at A1"]')?.value === "77",
+    );
     await again.waitForFunction(() => document.querySelector("[data-revision]")?.textContent === "Saved");
     expect(await stored(desk, id)).toMatchObject({ document: { tests: { steps: [{ readings: [{ powerW: 77 }] }] } } });
   });
@@ -74,7 +83,9 @@ describe("Nothing typed is lost", () => {
 async function turn(page: Page, ct: string): Promise<void> {
   await page.waitForSelector(`[data-ct="${ct}"]`);
   await page.evaluate((id) => {
-    document.querySelector(`[data-ct="${id}"]`)!.dispatchEvent(new KeyboardEvent("keydown", { key: "f", bubbles: true }));
+    document
+      .querySelector(`[data-ct="${id}"]`)!
+      .dispatchEvent(new KeyboardEvent("keydown", { key: "f", bubbles: true }));
   }, ct);
 }
 

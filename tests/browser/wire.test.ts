@@ -9,7 +9,9 @@ const MOST_TRIES = 5;
 
 describe("Wire", () => {
   let desk: Desk;
-  beforeAll(async () => { desk = await Desk.open(); });
+  beforeAll(async () => {
+    desk = await Desk.open();
+  });
   afterAll(async () => {
     expect(desk.faults).toEqual([]);
     await desk.close();
@@ -18,12 +20,18 @@ describe("Wire", () => {
   it("proposes the links of a plan, follows a new order, and finds an address given twice", async () => {
     const page = await desk.tab(`/jobs/${await farm(desk, "Chain")}/wire`);
     await shows(page, "Export controller, PORT I");
-    for (const name of ["Export controller, PORT M", "Export controller, PORT I", "Export controller to Router"]) await press(page, `Remove ${name}`);
+    for (const name of ["Export controller, PORT M", "Export controller, PORT I", "Export controller to Router"])
+      await press(page, `Remove ${name}`);
     await shows(page, "The kits of this plan ask for 3 links.");
     await press(page, "Take what is proposed");
     await shows(page, "54 m of 1200 m at 9600 Bd");
     await press(page, "Move Inverter 3 up the line");
-    await page.waitForFunction(() => [...document.querySelectorAll("ol li b")].map((name) => name.textContent).join(" ").includes("Inverter 1 Inverter 3 Inverter 2"));
+    await page.waitForFunction(() =>
+      [...document.querySelectorAll("ol li b")]
+        .map((name) => name.textContent)
+        .join(" ")
+        .includes("Inverter 1 Inverter 3 Inverter 2"),
+    );
     await type(page, "Address of Inverter 2", "1");
     await shows(page, "both have address 1 and answer at once");
     await page.waitForFunction(() => document.querySelector("header")?.innerText.includes("1 stop"));
@@ -68,8 +76,17 @@ describe("Wire", () => {
     // The map above has its height once its lines are drawn; the list speaks once the page is alive.
     await page.waitForSelector(".react-flow__edge");
     await page.waitForSelector('[id^="DndLiveRegion"]');
-    await movedByKeys(page, "Move Inverter 3", [["Space", "Inverter 3 over place 4"], ["ArrowUp", "Inverter 3 over place 3"], ["Space", "Inverter 3 put down, place 3"]]);
-    await page.waitForFunction(() => [...document.querySelectorAll("ol li b")].map((name) => name.textContent).join(" ").includes("Inverter 1 Inverter 3 Inverter 2"));
+    await movedByKeys(page, "Move Inverter 3", [
+      ["Space", "Inverter 3 over place 4"],
+      ["ArrowUp", "Inverter 3 over place 3"],
+      ["Space", "Inverter 3 put down, place 3"],
+    ]);
+    await page.waitForFunction(() =>
+      [...document.querySelectorAll("ol li b")]
+        .map((name) => name.textContent)
+        .join(" ")
+        .includes("Inverter 1 Inverter 3 Inverter 2"),
+    );
     await press(page, "Remove Export controller to Router");
     await page.select(await selectOf(page, "Add a link"), "ethernet");
     await page.select(await selectOf(page, "From"), "controller.lan");
@@ -79,7 +96,10 @@ describe("Wire", () => {
   });
 
   it("carries a reading over a radio pair, and says what a larger spreading factor costs", async () => {
-    const id = await desk.fromPattern({ ...usualAnswers(shippedPatterns().find((pattern) => pattern.id === "S14")!), name: "Air" });
+    const id = await desk.fromPattern({
+      ...usualAnswers(shippedPatterns().find((pattern) => pattern.id === "S14")!),
+      name: "Air",
+    });
     const page = await desk.tab(`/jobs/${id}/wire`);
     await shows(page, "Radio end in the outbuilding to Radio end in the house Radio");
     await openPart(page, "Timing");
@@ -94,7 +114,13 @@ describe("Wire", () => {
   it("finds a fixed address that the router can give to another", async () => {
     const page = await desk.tab(`/jobs/${await farm(desk, "Addresses")}/wire`);
     await openPart(page, "Addresses");
-    for (const [field, text] of [["Network", "192.168.7.0/24"], ["It gives from", "192.168.7.100"], ["It gives up to", "192.168.7.199"], ["Address of Export controller", "192.168.7.120"]] as const) await type(page, field, text);
+    for (const [field, text] of [
+      ["Network", "192.168.7.0/24"],
+      ["It gives from", "192.168.7.100"],
+      ["It gives up to", "192.168.7.199"],
+      ["Address of Export controller", "192.168.7.120"],
+    ] as const)
+      await type(page, field, text);
     await shows(page, "the router can give it to another");
     await type(page, "Address of Export controller", "192.168.7");
     await shows(page, "is kept");
@@ -106,17 +132,28 @@ describe("Wire", () => {
     await page.waitForSelector('[data-lead-verdict="straight"]');
     for (const end of [0, 1]) {
       const pins = await page.$$("[aria-label='Network lead'] fieldset select");
-      for (const [pin, colour] of [[3, "green"], [5, "blue"]] as const) await pins[end * 8 + pin]!.select(colour);
+      for (const [pin, colour] of [
+        [3, "green"],
+        [5, "blue"],
+      ] as const)
+        await pins[end * 8 + pin]!.select(colour);
     }
     await page.waitForSelector('[data-lead-verdict="split-pair"]');
     await shows(page, "pins 3 and 6 hold white-green and blue, which are not twisted together");
   });
 
   it("names the frames that a battery stopped sending in a CAN log", async () => {
-    const id = await desk.fromPattern({ ...usualAnswers(shippedPatterns().find((pattern) => pattern.id === "S05")!), name: "Log" });
+    const id = await desk.fromPattern({
+      ...usualAnswers(shippedPatterns().find((pattern) => pattern.id === "S05")!),
+      name: "Log",
+    });
     const page = await desk.tab(`/jobs/${id}/wire`);
     await openPart(page, "CAN log");
-    const lines = Array.from({ length: 21 }, (_, second) => `(${second}.0) can0 311#0000000000000000${second < 8 ? `\n(${second}.3) can0 351#0000000000000000` : ""}`);
+    const lines = Array.from(
+      { length: 21 },
+      (_, second) =>
+        `(${second}.0) can0 311#0000000000000000${second < 8 ? `\n(${second}.3) can0 351#0000000000000000` : ""}`,
+    );
     await page.focus("textarea");
     await page.keyboard.sendCharacter(`${lines.join("\n")}\nnonsense`);
     await shows(page, "Battery stack, Limits: last at 7.3 s, silent for 12.7 s.");
@@ -130,9 +167,23 @@ function farm(desk: Desk, name: string): Promise<string> {
   return desk.fromPattern({ ...usualAnswers(shippedPatterns().find((pattern) => pattern.id === "S17")!), name });
 }
 
-/** Press keys on a handle, each once what the one before it does was spoken; whoever is not heard lets go and takes it up again, as a hand does. */
+/**
+ * Press keys on a handle, each once what the one before it does was spoken; whoever is not heard lets go and takes it
+ * up again, as a hand does.
+ */
 async function movedByKeys(page: Page, handle: string, keys: readonly (readonly [KeyInput, string])[]): Promise<void> {
-  const heard = (said: string) => page.waitForFunction((words) => [...document.querySelectorAll('[id^="DndLiveRegion"]')].some((region) => region.textContent?.includes(words)), { polling: 50, timeout: NOT_HEARD_MS }, said).then(() => true, () => false);
+  const heard = (said: string) =>
+    page
+      .waitForFunction(
+        (words) =>
+          [...document.querySelectorAll('[id^="DndLiveRegion"]')].some((region) => region.textContent?.includes(words)),
+        { polling: 50, timeout: NOT_HEARD_MS },
+        said,
+      )
+      .then(
+        () => true,
+        () => false,
+      );
   for (let tried = 0; tried < MOST_TRIES; tried++) {
     await (await page.waitForSelector(`::-p-aria(${handle})`))!.focus();
     let isHeard = true;

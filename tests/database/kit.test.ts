@@ -34,7 +34,11 @@ describe("kit", () => {
   });
 
   it("takes no row whose document is another kit", async () => {
-    await expect(query("insert into kit (id, text, document) values ('a', '', $1)", [JSON.stringify({ format: "gormit-kit", id: "b" })])).rejects.toThrow(/check constraint/);
+    await expect(
+      query("insert into kit (id, text, document) values ('a', '', $1)", [
+        JSON.stringify({ format: "gormit-kit", id: "b" }),
+      ]),
+    ).rejects.toThrow(/check constraint/);
   });
 });
 

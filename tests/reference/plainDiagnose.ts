@@ -39,7 +39,8 @@ export function plainDiagnose(site: Site, sheet: TestSheet): readonly PlainHypot
   const largest = Math.max(...all.map((group) => Math.log(group.prior) + group.logEvidence));
   const weights = all.map((group) => Math.exp(Math.log(group.prior) + group.logEvidence - largest));
   const sum = weights.reduce((total, weight) => total + weight, 0);
-  return all.map((group, at) => ({ faults: group.faults, probability: weights[at]! / sum }))
+  return all
+    .map((group, at) => ({ faults: group.faults, probability: weights[at]! / sum }))
     .sort((a, b) => b.probability - a.probability);
 }
 
@@ -49,40 +50,59 @@ function logEvidence(fitted: Site, sheet: TestSheet): number {
   const mean: number[] = [];
   const noise: number[] = [];
   const effects: { latent: string; response: number }[][] = [];
-  const phases = (node: string) => phasesOf(fitted.nodes.find((candidate) => candidate.id === node)!, fitted);
-  sheet.steps.forEach((step, at) => step.readings.forEach((reading) => {
-    const read = (devices: DeviceState[]) => predict(fitted, "fitted", { devices }).inputs
-      .find((input) => input.meter === reading.meter && input.input === reading.input)!.powerW;
-    const onPhase = (node: string, phase: string, powerW: number, reactiveVar: number): DeviceState =>
-      ({ node, powerW: 0, reactiveVar: 0, perPhase: { [phase]: { powerW, reactiveVar } } });
-    const known = new Set(step.devices.map((device) => device.node));
-    let expected = step.devices.length > 0 ? read(step.devices.map(({ toleranceW: _, ...device }) => device)) : 0;
-    const own: { latent: string; response: number }[] = [];
-    for (const load of (sheet.background ?? []).filter((candidate) => !known.has(candidate.node))) {
-      for (const phase of phases(load.node)) {
-        const perWatt = read([onPhase(load.node, phase, 1, 0)]);
-        const perVar = read([onPhase(load.node, phase, 0, 1)]);
-        expected += load.meanW * perWatt;
-        own.push({ latent: `${load.node} ${phase} W`, response: load.sdW * perWatt });
-        own.push({ latent: `${load.node} ${phase} var`, response: load.sdVar * perVar });
-        own.push({ latent: `${load.node} ${phase} drift ${at}`, response: load.driftSdW * perWatt });
+  const phases = (node: string) =>
+    phasesOf(
+      fitted.nodes.find((candidate) => candidate.id === node)!,
+      fitted,
+    );
+  sheet.steps.forEach((step, at) =>
+    step.readings.forEach((reading) => {
+      const read = (devices: DeviceState[]) =>
+        predict(fitted, "fitted", { devices }).inputs.find(
+          (input) => input.meter === reading.meter && input.input === reading.input,
+        )!.powerW;
+      const onPhase = (node: string, phase: string, powerW: number, reactiveVar: number): DeviceState => ({
+        node,
+        powerW: 0,
+        reactiveVar: 0,
+        perPhase: { [phase]: { powerW, reactiveVar } },
+      });
+      const known = new Set(step.devices.map((device) => device.node));
+      let expected = step.devices.length > 0 ? read(step.devices.map(({ toleranceW: _, ...device }) => device)) : 0;
+      const own: { latent: string; response: number }[] = [];
+      for (const load of (sheet.background ?? []).filter((candidate) => !known.has(candidate.node))) {
+        for (const phase of phases(load.node)) {
+          const perWatt = read([onPhase(load.node, phase, 1, 0)]);
+          const perVar = read([onPhase(load.node, phase, 0, 1)]);
+          expected += load.meanW * perWatt;
+          own.push({ latent: `${load.node} ${phase} W`, response: load.sdW * perWatt });
+          own.push({ latent: `${load.node} ${phase} var`, response: load.sdVar * perVar });
+          own.push({ latent: `${load.node} ${phase} drift ${at}`, response: load.driftSdW * perWatt });
+        }
       }
-    }
-    for (const { toleranceW, ...device } of step.devices) {
-      const response = toleranceW * read([{ node: device.node, powerW: 1, reactiveVar: 0 }]);
-      own.push({ latent: `${device.node} tolerance ${at}`, response });
-    }
-    y.push(reading.powerW);
-    mean.push(expected);
-    noise.push(sheet.noise.absoluteW ** 2 + (sheet.noise.relative * reading.powerW) ** 2);
-    effects.push(own);
-  }));
-  const sigma = effects.map((a, i) => effects.map((b, j) => {
-    const shared = a.reduce((sum, effect) =>
-      sum + effect.response * (b.find((other) => other.latent === effect.latent)?.response ?? 0), 0);
-    return shared + (i === j ? noise[i]! : 0);
-  }));
-  return logGaussian(y.map((value, at) => value - mean[at]!), sigma);
+      for (const { toleranceW, ...device } of step.devices) {
+        const response = toleranceW * read([{ node: device.node, powerW: 1, reactiveVar: 0 }]);
+        own.push({ latent: `${device.node} tolerance ${at}`, response });
+      }
+      y.push(reading.powerW);
+      mean.push(expected);
+      noise.push(sheet.noise.absoluteW ** 2 + (sheet.noise.relative * reading.powerW) ** 2);
+      effects.push(own);
+    }),
+  );
+  const sigma = effects.map((a, i) =>
+    effects.map((b, j) => {
+      const shared = a.reduce(
+        (sum, effect) => sum + effect.response * (b.find((other) => other.latent === effect.latent)?.response ?? 0),
+        0,
+      );
+      return shared + (i === j ? noise[i]! : 0);
+    }),
+  );
+  return logGaussian(
+    y.map((value, at) => value - mean[at]!),
+    sigma,
+  );
 }
 
 /** By Gaussian elimination, no factor shared with the fast path. */
@@ -110,17 +130,24 @@ function logGaussian(residual: number[], sigma: number[][]): number {
 /** Readings of every input for one watt and one var of every power that a device can have. */
 function signature(fitted: Site, sheet: TestSheet): string {
   const background = new Set((sheet.background ?? []).map((load) => load.node));
-  const units = fitted.nodes.filter((node) => node.kind !== "grid").flatMap((node): DeviceState[] => {
-    const phases = phasesOf(node, fitted);
-    if (phases.length === 2 && !background.has(node.id)) {
-      return [{ node: node.id, powerW: 1e6, reactiveVar: 0 }, { node: node.id, powerW: 0, reactiveVar: 1e6 }];
-    }
-    return phases.flatMap((phase) => [
-      { node: node.id, powerW: 0, reactiveVar: 0, perPhase: { [phase]: { powerW: 1e6, reactiveVar: 0 } } },
-      { node: node.id, powerW: 0, reactiveVar: 0, perPhase: { [phase]: { powerW: 0, reactiveVar: 1e6 } } },
-    ]);
-  });
-  return units.flatMap((unit) => predict(fitted, "fitted", { devices: [unit] }).inputs.map((input) => Math.round(input.powerW))).join();
+  const units = fitted.nodes
+    .filter((node) => node.kind !== "grid")
+    .flatMap((node): DeviceState[] => {
+      const phases = phasesOf(node, fitted);
+      if (phases.length === 2 && !background.has(node.id)) {
+        return [
+          { node: node.id, powerW: 1e6, reactiveVar: 0 },
+          { node: node.id, powerW: 0, reactiveVar: 1e6 },
+        ];
+      }
+      return phases.flatMap((phase) => [
+        { node: node.id, powerW: 0, reactiveVar: 0, perPhase: { [phase]: { powerW: 1e6, reactiveVar: 0 } } },
+        { node: node.id, powerW: 0, reactiveVar: 0, perPhase: { [phase]: { powerW: 0, reactiveVar: 1e6 } } },
+      ]);
+    });
+  return units
+    .flatMap((unit) => predict(fitted, "fitted", { devices: [unit] }).inputs.map((input) => Math.round(input.powerW)))
+    .join();
 }
 
 function* subsets(count: number, most: number, from = 0): Generator<number[]> {

@@ -5,50 +5,72 @@ import type { Fault } from "@/core/flows/faults";
 import { houseSite, usualSheet } from "../fixtures/sites";
 import { fromTestRun } from "../setup/environment";
 
-interface Answered { readonly meter: string; readonly input: number; readonly powerW: number; readonly reactiveVar: number; readonly currentA: number }
-interface PredictCase { readonly site: unknown; readonly state: unknown; readonly answer: Record<"planned" | "fitted", Answered[]> }
-interface DiagnoseCase { readonly request: unknown; readonly answer: { readonly best: { readonly faults: Fault[] } } }
+interface Answered {
+  readonly meter: string;
+  readonly input: number;
+  readonly powerW: number;
+  readonly reactiveVar: number;
+  readonly currentA: number;
+}
+interface PredictCase {
+  readonly site: unknown;
+  readonly state: unknown;
+  readonly answer: Record<"planned" | "fitted", Answered[]>;
+}
+interface DiagnoseCase {
+  readonly request: unknown;
+  readonly answer: { readonly best: { readonly faults: Fault[] } };
+}
 
 const predictCases = contract<PredictCase[]>("predict");
 const diagnoseCases = contract<DiagnoseCase[]>("diagnose");
 
 describe("POST /api/v1/compute/predict", () => {
-  it.each(predictCases.flatMap((example, at) => (["planned", "fitted"] as const).map((as) => [at, as, example] as const)))(
-    "agrees with worked example %i as %s", async (_, as, { site, state, answer }) => {
-      const { status, body } = await post("predict", JSON.stringify({ site, as, state }));
-      expect(status).toBe(200);
-      const { inputs } = predictResponseSchema.parse(body);
-      inputs.forEach((got, at) => {
-        const wanted = answer[as][at]!;
-        expect([got.meter, got.input]).toEqual([wanted.meter, wanted.input]);
-        expect(Math.abs(got.powerW - wanted.powerW)).toBeLessThan(0.01);
-        expect(Math.abs(got.reactiveVar - wanted.reactiveVar)).toBeLessThan(0.01);
-      });
+  it.each(
+    predictCases.flatMap((example, at) => (["planned", "fitted"] as const).map((as) => [at, as, example] as const)),
+  )("agrees with worked example %i as %s", async (_, as, { site, state, answer }) => {
+    const { status, body } = await post("predict", JSON.stringify({ site, as, state }));
+    expect(status).toBe(200);
+    const { inputs } = predictResponseSchema.parse(body);
+    inputs.forEach((got, at) => {
+      const wanted = answer[as][at]!;
+      expect([got.meter, got.input]).toEqual([wanted.meter, wanted.input]);
+      expect(Math.abs(got.powerW - wanted.powerW)).toBeLessThan(0.01);
+      expect(Math.abs(got.reactiveVar - wanted.reactiveVar)).toBeLessThan(0.01);
     });
+  });
 
   it("refuses a clamp of another kind than its input with 422 and the path", async () => {
     const site = houseSite("single-phase");
     const clashing = { ...site, cts: [{ ...site.cts[0]!, secondary: { value: 5, unit: "A" } }] };
-    const { status, body } = await post("predict", JSON.stringify({ site: clashing, as: "fitted", state: { devices: [] } }));
+    const { status, body } = await post(
+      "predict",
+      JSON.stringify({ site: clashing, as: "fitted", state: { devices: [] } }),
+    );
     expect(status).toBe(422);
     expect(computeErrorSchema.parse(body).error.issues[0]!.path).toBe("site.cts[0].secondary.unit");
   });
 });
 
 describe("POST /api/v1/compute/diagnose", () => {
-  it.each(diagnoseCases.map((example, at) => [at, example] as const))("agrees with worked example %i", async (_, { request, answer }) => {
-    const { status, body } = await post("diagnose", JSON.stringify(request));
-    expect(status).toBe(200);
-    const [best] = diagnoseResponseSchema.parse(body).hypotheses;
-    expect([best!.faults, ...best!.alternatives]).toContainEqual(answer.best.faults);
-  });
+  it.each(diagnoseCases.map((example, at) => [at, example] as const))(
+    "agrees with worked example %i",
+    async (_, { request, answer }) => {
+      const { status, body } = await post("diagnose", JSON.stringify(request));
+      expect(status).toBe(200);
+      const [best] = diagnoseResponseSchema.parse(body).hypotheses;
+      expect([best!.faults, ...best!.alternatives]).toContainEqual(answer.best.faults);
+    },
+  );
 
   it("answers others while a long diagnosis is under way", async () => {
     const site = houseSite("three-phase", { solarMeter: true });
     const sheet = usualSheet(site, 3);
     const steps = sheet.steps.map((step) => ({ ...step, readings: [{ meter: "m1", input: 1, powerW: 400 }] }));
     let isLongDone = false;
-    const long = post("diagnose", JSON.stringify({ site, ...sheet, steps })).finally(() => { isLongDone = true; });
+    const long = post("diagnose", JSON.stringify({ site, ...sheet, steps })).finally(() => {
+      isLongDone = true;
+    });
     const short = await post("predict", JSON.stringify({ site, as: "planned", state: {} }));
     expect(short.status).toBe(200);
     expect(isLongDone).toBe(false);
@@ -58,14 +80,21 @@ describe("POST /api/v1/compute/diagnose", () => {
   it("refuses more combinations than it looks at with 422", async () => {
     const site = houseSite("three-phase");
     const meters = Array.from({ length: 6 }, (_, at) => ({ ...site.meters[0]!, id: `m${at}` }));
-    const { status, body } = await post("diagnose", JSON.stringify({ ...usualSheet(site, 3), site: { ...site, meters, cts: [] } }));
+    const { status, body } = await post(
+      "diagnose",
+      JSON.stringify({ ...usualSheet(site, 3), site: { ...site, meters, cts: [] } }),
+    );
     expect(status).toBe(422);
     expect(computeErrorSchema.parse(body).error.issues[0]!.path).toBe("maxFaults");
   });
 });
 
 describe("bad input to the compute routes", () => {
-  const good = JSON.stringify({ site: houseSite("three-phase"), as: "planned", state: { devices: [{ node: "pv", powerW: -3000 }] } });
+  const good = JSON.stringify({
+    site: houseSite("three-phase"),
+    as: "planned",
+    state: { devices: [{ node: "pv", powerW: -3000 }] },
+  });
 
   it.each([
     ["no JSON", "{", 400, ""],
@@ -88,26 +117,56 @@ describe("bad input to the compute routes", () => {
     site.cts[1]!.plug = { meter: "m1", input: 1 };
     site.meters[0]!.inputs[2]!.tap = "V9";
     const { body } = await post("predict", JSON.stringify({ site, as: "planned", state: {} }));
-    expect(computeErrorSchema.parse(body).error.issues.map((issue) => issue.path).sort()).toEqual(["site.cts[1].plug", "site.meters[0].inputs[2].tap", "site.nodes[2].fedFrom"]);
+    expect(
+      computeErrorSchema
+        .parse(body)
+        .error.issues.map((issue) => issue.path)
+        .sort(),
+    ).toEqual(["site.cts[1].plug", "site.meters[0].inputs[2].tap", "site.nodes[2].fedFrom"]);
   });
 
-  it.each(["predict", "diagnose", "balance", "ct", "rs485", "can", "radio", "ethernet"])("refuses a body of ten megabytes at %s with 413", async (route) => {
-    const { status, body } = await post(route, `{"padding":"${"x".repeat(10_000_000)}"}`);
-    expect(status).toBe(413);
-    expect(computeErrorSchema.parse(body).error.code).toBe("too-large");
-  });
+  it.each(["predict", "diagnose", "balance", "ct", "rs485", "can", "radio", "ethernet"])(
+    "refuses a body of ten megabytes at %s with 413",
+    async (route) => {
+      const { status, body } = await post(route, `{"padding":"${"x".repeat(10_000_000)}"}`);
+      expect(status).toBe(413);
+      expect(computeErrorSchema.parse(body).error.code).toBe("too-large");
+    },
+  );
 });
 
 describe("GET /api/v1/openapi.json", () => {
   it("describes every compute route with what it takes and gives", async () => {
-    const description = await (await fetch(`${fromTestRun("GORMIT_TEST_APP")}/api/v1/openapi.json`)).json() as { paths: Record<string, { post: { requestBody: unknown; responses: object } }> };
-    expect(Object.keys(description.paths).map((path) => path.replace("/api/v1/compute/", "")).sort()).toEqual(["balance", "can", "ct", "diagnose", "diversion", "ethernet", "export-limit", "predict", "radio", "rs485", "schedule"]);
+    const description = (await (await fetch(`${fromTestRun("GORMIT_TEST_APP")}/api/v1/openapi.json`)).json()) as {
+      paths: Record<string, { post: { requestBody: unknown; responses: object } }>;
+    };
+    expect(
+      Object.keys(description.paths)
+        .map((path) => path.replace("/api/v1/compute/", ""))
+        .sort(),
+    ).toEqual([
+      "balance",
+      "can",
+      "ct",
+      "diagnose",
+      "diversion",
+      "ethernet",
+      "export-limit",
+      "predict",
+      "radio",
+      "rs485",
+      "schedule",
+    ]);
     expect(JSON.stringify(description.paths["/api/v1/compute/predict"]!.post.requestBody)).toContain("fedFrom");
   });
 });
 
 async function post(route: string, text: string): Promise<{ status: number; body: unknown }> {
-  const response = await fetch(`${fromTestRun("GORMIT_TEST_APP")}/api/v1/compute/${route}`, { method: "POST", headers: { "content-type": "application/json" }, body: text });
+  const response = await fetch(`${fromTestRun("GORMIT_TEST_APP")}/api/v1/compute/${route}`, {
+    method: "POST",
+    headers: { "content-type": "application/json" },
+    body: text,
+  });
   return { status: response.status, body: await response.json() };
 }
 

@@ -3,8 +3,14 @@ import { describe, expect, it } from "vitest";
 import { jobDocumentSchema } from "@/core/job/jobDocument";
 import { fromTestRun } from "../setup/environment";
 
-interface JobAnswer { readonly id: string; readonly revision: number; readonly document: { readonly job: { readonly name: string } } }
-interface ErrorAnswer { readonly error: { readonly code: string; readonly issues: readonly { readonly path: string }[] } }
+interface JobAnswer {
+  readonly id: string;
+  readonly revision: number;
+  readonly document: { readonly job: { readonly name: string } };
+}
+interface ErrorAnswer {
+  readonly error: { readonly code: string; readonly issues: readonly { readonly path: string }[] };
+}
 
 const tollgate = readFileSync(new URL("../../demo/tollgate-cottage.json", import.meta.url), "utf8");
 
@@ -18,7 +24,11 @@ describe("the job routes", () => {
 
   it("import nothing of a bad file and list all that is wrong with it", async () => {
     const before = await names();
-    const bad = JSON.parse(tollgate) as { site: { nodes: { fedFrom?: string }[] }; tests: { steps: { readings: { input: number }[] }[] }; colour?: string };
+    const bad = JSON.parse(tollgate) as {
+      site: { nodes: { fedFrom?: string }[] };
+      tests: { steps: { readings: { input: number }[] }[] };
+      colour?: string;
+    };
     bad.site.nodes[2]!.fedFrom = "attic";
     bad.site.nodes[3]!.fedFrom = "cellar";
     const { status, body } = await call<ErrorAnswer>("POST", "/import", JSON.stringify(bad));
@@ -28,26 +38,39 @@ describe("the job routes", () => {
   });
 
   it("refuse a field that the format does not know instead of dropping it", async () => {
-    const { body } = await call<ErrorAnswer>("POST", "/import", JSON.stringify({ ...JSON.parse(tollgate) as object, colour: "green" }));
+    const { body } = await call<ErrorAnswer>(
+      "POST",
+      "/import",
+      JSON.stringify({ ...(JSON.parse(tollgate) as object), colour: "green" }),
+    );
     expect(body.error.issues.map((issue) => issue.path)).toEqual(["colour"]);
   });
 
   it("make a job from the few answers of the form", async () => {
-    const { status, body } = await call<JobAnswer>("POST", "", JSON.stringify({ name: "From a form", system: "three-phase", solarKw: 8 }));
+    const { status, body } = await call<JobAnswer>(
+      "POST",
+      "",
+      JSON.stringify({ name: "From a form", system: "three-phase", solarKw: 8 }),
+    );
     expect(status).toBe(201);
     expect(jobDocumentSchema.parse(body.document).site.meters[0]!.inputs).toHaveLength(3);
   });
 
-  it.each([["no name", { system: "single-phase" }, "name"], ["a blank name", { name: "  ", system: "single-phase" }, "name"], ["an unknown supply", { name: "x", system: "dc" }, "system"], ["a negative rating", { name: "x", system: "single-phase", solarKw: -1 }, "solarKw"]])(
-    "refuse a new job with %s", async (_, answers, path) => {
-      const { status, body } = await call<ErrorAnswer>("POST", "", JSON.stringify(answers));
-      expect(status).toBe(400);
-      expect(body.error.issues.map((issue) => issue.path)).toEqual([path]);
-    });
+  it.each([
+    ["no name", { system: "single-phase" }, "name"],
+    ["a blank name", { name: "  ", system: "single-phase" }, "name"],
+    ["an unknown supply", { name: "x", system: "dc" }, "system"],
+    ["a negative rating", { name: "x", system: "single-phase", solarKw: -1 }, "solarKw"],
+  ])("refuse a new job with %s", async (_, answers, path) => {
+    const { status, body } = await call<ErrorAnswer>("POST", "", JSON.stringify(answers));
+    expect(status).toBe(400);
+    expect(body.error.issues.map((issue) => issue.path)).toEqual([path]);
+  });
 
   it("answer a save on an old revision with 409 and the current version", async () => {
     const { body: job } = await call<JobAnswer>("POST", "/import", tollgate);
-    const change = (name: string) => JSON.stringify({ revision: 1, document: { ...job.document, job: { ...job.document.job, name } } });
+    const change = (name: string) =>
+      JSON.stringify({ revision: 1, document: { ...job.document, job: { ...job.document.job, name } } });
     expect((await call("PUT", `/${job.id}`, change("First"))).status).toBe(200);
     const second = await call<ErrorAnswer & { current: JobAnswer }>("PUT", `/${job.id}`, change("Second"));
     expect(second.status).toBe(409);
@@ -55,7 +78,11 @@ describe("the job routes", () => {
   });
 
   it("duplicate under a free name, delete, and restore", async () => {
-    const { body: job } = await call<JobAnswer>("POST", "", JSON.stringify({ name: "Original", system: "split-phase" }));
+    const { body: job } = await call<JobAnswer>(
+      "POST",
+      "",
+      JSON.stringify({ name: "Original", system: "split-phase" }),
+    );
     expect((await call<JobAnswer>("POST", `/${job.id}/duplicate`)).body.document.job.name).toBe("Original (copy)");
     expect((await call<JobAnswer>("POST", `/${job.id}/duplicate`)).body.document.job.name).toBe("Original (copy 2)");
     expect((await call("DELETE", `/${job.id}`)).status).toBe(204);

@@ -7,15 +7,29 @@ import { shippedPatterns } from "../fixtures/shipped";
 import { fromTestRun } from "../setup/environment";
 
 /** A picture of one dot. */
-const PNG = Buffer.from("iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR4nGNgYGBgAAAABQABpfZFQAAAAABJRU5ErkJggg==", "base64");
+const PNG = Buffer.from(
+  "iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR4nGNgYGBgAAAABQABpfZFQAAAAABJRU5ErkJggg==",
+  "base64",
+);
 const NOBODY = "00000000-0000-4000-8000-000000000000";
-const TWO = { technicians: 1, places: [{ id: "a" }, { id: "b" }], walkMin: { "a|b": 3 }, steps: [{ id: "x", place: "a", activeMin: 10, waitMin: 0, needs: [] }, { id: "y", place: "b", activeMin: 10, waitMin: 5, needs: ["x"] }] };
+const TWO = {
+  technicians: 1,
+  places: [{ id: "a" }, { id: "b" }],
+  walkMin: { "a|b": 3 },
+  steps: [
+    { id: "x", place: "a", activeMin: 10, waitMin: 0, needs: [] },
+    { id: "y", place: "b", activeMin: 10, waitMin: 5, needs: ["x"] },
+  ],
+};
 
 describe("the routes of a visit", () => {
   it("keep entries once, and answer with all of them", async () => {
     const id = await job();
     const entry = note();
-    expect(await post(`jobs/${id}/run`, { entries: [entry] })).toMatchObject({ status: 200, body: { kept: [entry.id] } });
+    expect(await post(`jobs/${id}/run`, { entries: [entry] })).toMatchObject({
+      status: 200,
+      body: { kept: [entry.id] },
+    });
     expect((await post(`jobs/${id}/run`, { entries: [entry] })).status).toBe(200);
     const answer = (await (await fetch(url(`jobs/${id}/run`))).json()) as { entries: unknown[] };
     expect(answer.entries).toEqual([entry]);
@@ -33,11 +47,16 @@ describe("the routes of a visit", () => {
   });
 
   it.each<readonly [object, string]>([
-    [{ entries: [] }, "entries"], [{ entries: [{ ...note(), person: " " }] }, "entries[0].person"], [{ entries: [{ ...note(), kind: "party" }] }, "entries[0].kind"], [{ entries: [{ ...note(), id: "1" }] }, "entries[0].id"],
+    [{ entries: [] }, "entries"],
+    [{ entries: [{ ...note(), person: " " }] }, "entries[0].person"],
+    [{ entries: [{ ...note(), kind: "party" }] }, "entries[0].kind"],
+    [{ entries: [{ ...note(), id: "1" }] }, "entries[0].id"],
   ])("refuse %j with its path", async (body, path) => {
     const answer = await post(`jobs/${await job()}/run`, body);
     expect(answer.status).toBe(400);
-    expect((answer.body as { error: { issues: { path: string }[] } }).error.issues.map((issue) => issue.path)).toContain(path);
+    expect(
+      (answer.body as { error: { issues: { path: string }[] } }).error.issues.map((issue) => issue.path),
+    ).toContain(path);
   });
 
   it("refuse a line under an id of another job's log, with its place", async () => {
@@ -60,18 +79,33 @@ describe("the routes of a visit", () => {
     expect((await put(`jobs/${id}/photos/${photo}`, PNG)).status).toBe(200);
     const back = await fetch(url(`jobs/${id}/photos/${photo}`));
     expect(back.headers.get("content-type")).toBe("image/png");
-    expect(await sharp(Buffer.from(await back.arrayBuffer())).metadata()).toMatchObject({ width: 1, height: 1, format: "png" });
+    expect(await sharp(Buffer.from(await back.arrayBuffer())).metadata()).toMatchObject({
+      width: 1,
+      height: 1,
+      format: "png",
+    });
     expect((await put(`jobs/${id}/photos/${photo}`, PNG)).status).toBe(200);
     expect((await put(`jobs/${id}/photos/${randomUUID()}`, Buffer.from("<script>alert(1)</script>"))).status).toBe(400);
-    expect((await put(`jobs/${id}/photos/${randomUUID()}`, Buffer.concat([PNG, Buffer.alloc(13 * 1024 * 1024)]))).status).toBe(413);
+    expect(
+      (await put(`jobs/${id}/photos/${randomUUID()}`, Buffer.concat([PNG, Buffer.alloc(13 * 1024 * 1024)]))).status,
+    ).toBe(413);
     expect((await fetch(url(`jobs/${id}/photos/${randomUUID()}`))).status).toBe(404);
   });
 
   it("plan steps, say what leads in a circle, and refuse nonsense", async () => {
-    expect(scheduleResponseSchema.parse((await post("compute/schedule", TWO)).body)).toMatchObject({ makespanMin: 28, lowerBoundMin: 28, order: ["x", "y"] });
+    expect(scheduleResponseSchema.parse((await post("compute/schedule", TWO)).body)).toMatchObject({
+      makespanMin: 28,
+      lowerBoundMin: 28,
+      order: ["x", "y"],
+    });
     const circle = { ...TWO, steps: TWO.steps.map((step) => ({ ...step, needs: [step.id === "x" ? "y" : "x"] })) };
-    expect(await post("compute/schedule", circle)).toMatchObject({ status: 422, body: { error: { code: "cannot-compute", issues: [{ path: "steps" }] } } });
-    expect(await post("compute/schedule", { ...TWO, technicians: 9, steps: [{ id: "x", place: "nowhere", activeMin: -1 }] })).toMatchObject({ status: 400 });
+    expect(await post("compute/schedule", circle)).toMatchObject({
+      status: 422,
+      body: { error: { code: "cannot-compute", issues: [{ path: "steps" }] } },
+    });
+    expect(
+      await post("compute/schedule", { ...TWO, technicians: 9, steps: [{ id: "x", place: "nowhere", activeMin: -1 }] }),
+    ).toMatchObject({ status: 400 });
   });
 });
 
@@ -81,7 +115,13 @@ async function job(): Promise<string> {
 }
 
 function note() {
-  return { id: randomUUID(), at: "2026-11-26T08:00:00.000Z", person: "Robin", kind: "note", text: "Key with the neighbour" };
+  return {
+    id: randomUUID(),
+    at: "2026-11-26T08:00:00.000Z",
+    person: "Robin",
+    kind: "note",
+    text: "Key with the neighbour",
+  };
 }
 
 function url(path: string): string {
@@ -89,7 +129,11 @@ function url(path: string): string {
 }
 
 async function post(path: string, body: object): Promise<{ readonly status: number; readonly body: unknown }> {
-  const response = await fetch(url(path), { method: "POST", body: JSON.stringify(body), headers: { "content-type": "application/json" } });
+  const response = await fetch(url(path), {
+    method: "POST",
+    body: JSON.stringify(body),
+    headers: { "content-type": "application/json" },
+  });
   return { status: response.status, body: await response.json() };
 }
 

@@ -14,8 +14,7 @@ const CREATED = 201;
 export function wantedId(
   request: Request,
 ):
-  | { readonly kind: "ok"; readonly id: string | undefined }
-  | { readonly kind: "refused"; readonly response: Response } {
+  { readonly kind: "ok"; readonly id: string | undefined } | { readonly kind: "refused"; readonly response: Response } {
   const given = new URL(request.url).searchParams.get("id") ?? undefined;
   if (given === undefined || z.uuid().safeParse(given).success) return { kind: "ok", id: given };
   return {

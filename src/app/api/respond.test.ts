@@ -54,7 +54,10 @@ describe("reading a body", () => {
     const broken = await parseBody(posted("{"), schema);
     expect(broken.kind === "refused" && broken.response.status).toBe(400);
     const wrong = await parseBody(posted('{"a":"x"}'), schema);
-    const body = wrong.kind === "refused" ? ((await wrong.response.json()) as { error: { issues: { path: string }[] } }) : undefined;
+    const body =
+      wrong.kind === "refused"
+        ? ((await wrong.response.json()) as { error: { issues: { path: string }[] } })
+        : undefined;
     expect(body?.error.issues.map(({ path }) => path)).toEqual(["a", "b"]);
     expect(await parseBody(posted('{"a":1,"b":2}', "application/json; charset=utf-8"), schema)).toEqual({
       kind: "ok",

@@ -4,7 +4,9 @@ import { pathText, problemsOf, type Problem } from "@/core/problem";
 import { DatabaseBusy, DatabaseUnavailable, StorageFull, UnstorableValue } from "@/db/client";
 import type { ThreadOutcome } from "@/workers/serverThreads";
 
-/** The largest body that a route reads, if it does not say otherwise; the largest real site is a few tens of kilobytes. */
+/**
+ * The largest body that a route reads, if it does not say otherwise; the largest real site is a few tens of kilobytes.
+ */
 export const MAX_BODY_BYTES = 1_000_000;
 
 /** Read and thrown away behind the limit: whoever still sends would else see a broken connection and not the answer. */
@@ -17,16 +19,37 @@ const LEAST_BYTES_A_S = 2_000;
 const log = pino({ name: "gormit" }, pino.destination(2));
 
 const STATUS = {
-  "bad-json": 400, "invalid": 400, "forbidden": 403, "not-found": 404, "too-slow": 408, "conflict": 409, "too-large": 413, "wrong-type": 415, "cannot-compute": 422,
-  "too-much": 429, "failed": 500, "busy": 503, "database-unavailable": 503, "disk-full": 507,
+  "bad-json": 400,
+  invalid: 400,
+  forbidden: 403,
+  "not-found": 404,
+  "too-slow": 408,
+  conflict: 409,
+  "too-large": 413,
+  "wrong-type": 415,
+  "cannot-compute": 422,
+  "too-much": 429,
+  failed: 500,
+  busy: 503,
+  "database-unavailable": 503,
+  "disk-full": 507,
 } as const;
 
 type ErrorCode = keyof typeof STATUS;
 
 /** The one form of an error answer. Paths are given as text ("site.nodes[2].phases[0]"). */
-export function errorResponse(code: ErrorCode, message: string, problems: readonly Problem[] = [], more: object = {}, headers: Readonly<Record<string, string>> = {}): Response {
+export function errorResponse(
+  code: ErrorCode,
+  message: string,
+  problems: readonly Problem[] = [],
+  more: object = {},
+  headers: Readonly<Record<string, string>> = {},
+): Response {
   const issues = problems.map((problem) => ({ path: pathText(problem.path), message: problem.message }));
-  return Response.json({ error: { code, message, issues }, ...more }, { status: STATUS[code], headers: { ...PRIVATE, ...headers } });
+  return Response.json(
+    { error: { code, message, issues }, ...more },
+    { status: STATUS[code], headers: { ...PRIVATE, ...headers } },
+  );
 }
 
 /** Nothing of a job or a person is kept by a proxy or a browser's disk. */
@@ -37,10 +60,18 @@ export function jsonResponse(value: unknown, init: ResponseInit = {}): Response 
   return Response.json(value, { ...init, headers: { ...PRIVATE, ...init.headers } });
 }
 
-export type Parsed<T> = { readonly kind: "ok"; readonly value: T } | { readonly kind: "refused"; readonly response: Response };
+export type Parsed<T> =
+  { readonly kind: "ok"; readonly value: T } | { readonly kind: "refused"; readonly response: Response };
 
-/** Read a body of JSON of at most `limitBytes`, and parse it by the schema. For what is small: the rest is read in a thread. */
-export async function parseBody<S extends z.ZodType>(request: Request, schema: S, limitBytes = MAX_BODY_BYTES): Promise<Parsed<z.output<S>>> {
+/**
+ * Read a body of JSON of at most `limitBytes`, and parse it by the schema. For what is small: the rest is read in a
+ * thread.
+ */
+export async function parseBody<S extends z.ZodType>(
+  request: Request,
+  schema: S,
+  limitBytes = MAX_BODY_BYTES,
+): Promise<Parsed<z.output<S>>> {
   const body = await readJsonBytes(request, limitBytes);
   if (body.kind === "refused") return body;
   let raw: unknown;
@@ -56,15 +87,29 @@ export async function parseBody<S extends z.ZodType>(request: Request, schema: S
   return refused(errorResponse("invalid", message, problems));
 }
 
-/** Read a body that says that it is JSON. What a form or a foreign page can send without being asked says something else. */
+/**
+ * Read a body that says that it is JSON. What a form or a foreign page can send without being asked says something
+ * else.
+ */
 export async function readJsonBytes(request: Request, limitBytes: number): Promise<Parsed<Buffer>> {
   return readBytesOf(request, ["application/json"], limitBytes);
 }
 
 /** Read a body of one of these types. */
-export async function readBytesOf(request: Request, types: readonly string[], limitBytes: number): Promise<Parsed<Buffer>> {
+export async function readBytesOf(
+  request: Request,
+  types: readonly string[],
+  limitBytes: number,
+): Promise<Parsed<Buffer>> {
   const type = request.headers.get("content-type")?.split(";")[0]?.trim().toLowerCase() ?? "";
-  if (!types.includes(type)) return refused(errorResponse("wrong-type", `The body must be ${types.join(" or ")}; this one says ${type === "" ? "nothing" : `"${type}"`}.`, [{ path: ["content-type"], message: `must be ${types.join(" or ")}` }]));
+  if (!types.includes(type))
+    return refused(
+      errorResponse(
+        "wrong-type",
+        `The body must be ${types.join(" or ")}; this one says ${type === "" ? "nothing" : `"${type}"`}.`,
+        [{ path: ["content-type"], message: `must be ${types.join(" or ")}` }],
+      ),
+    );
   return readBytes(request, limitBytes);
 }
 
@@ -78,7 +123,9 @@ export async function readBytes(request: Request, limitBytes: number): Promise<P
     const next = await withinSilence(reader?.read());
     if (next === "silent" || isSlow(size, performance.now() - startedMs)) {
       void reader?.cancel().catch(() => undefined);
-      return refused(errorResponse("too-slow", "The body came too slowly; nothing was changed.", [], {}, { connection: "close" }));
+      return refused(
+        errorResponse("too-slow", "The body came too slowly; nothing was changed.", [], {}, { connection: "close" }),
+      );
     }
     if (!next || next.done) break;
     size += next.value.byteLength;
@@ -88,37 +135,73 @@ export async function readBytes(request: Request, limitBytes: number): Promise<P
     }
     if (size <= limitBytes) chunks.push(next.value);
   }
-  if (size > limitBytes) return refused(errorResponse("too-large", `The body is larger than ${limitBytes} bytes.`, [{ path: [], message: "too large" }]));
+  if (size > limitBytes)
+    return refused(
+      errorResponse("too-large", `The body is larger than ${limitBytes} bytes.`, [{ path: [], message: "too large" }]),
+    );
   return { kind: "ok", value: Buffer.concat(chunks) };
 }
 
 /** What a thread answered, or the response that says why it did not: too much going on, too long, too large. */
 export function fromThread<T>(outcome: ThreadOutcome<T>): Parsed<T> {
   switch (outcome.kind) {
-    case "done": return { kind: "ok", value: outcome.value };
-    case "busy": return refused(busyResponse(outcome));
-    case "too-long": return refused(errorResponse("cannot-compute", `This takes longer than the ${outcome.limitMs / 1000} s that are spent on one answer.`, [{ path: [], message: "ask for less" }], { cost: { limitMs: outcome.limitMs } }));
-    case "too-large": return refused(errorResponse("cannot-compute", "This takes more memory than is spent on one answer.", [{ path: [], message: "ask for less" }]));
+    case "done":
+      return { kind: "ok", value: outcome.value };
+    case "busy":
+      return refused(busyResponse(outcome));
+    case "too-long":
+      return refused(
+        errorResponse(
+          "cannot-compute",
+          `This takes longer than the ${outcome.limitMs / 1000} s that are spent on one answer.`,
+          [{ path: [], message: "ask for less" }],
+          { cost: { limitMs: outcome.limitMs } },
+        ),
+      );
+    case "too-large":
+      return refused(
+        errorResponse("cannot-compute", "This takes more memory than is spent on one answer.", [
+          { path: [], message: "ask for less" },
+        ]),
+      );
     // Nobody reads it.
-    case "aborted": return refused(new Response(null, { status: 499 }));
+    case "aborted":
+      return refused(new Response(null, { status: 499 }));
   }
 }
 
-function busyResponse({ whose, retryAfterS }: { readonly whose: "person" | "everybody"; readonly retryAfterS: number }): Response {
+function busyResponse({
+  whose,
+  retryAfterS,
+}: {
+  readonly whose: "person" | "everybody";
+  readonly retryAfterS: number;
+}): Response {
   const after = { "retry-after": String(retryAfterS) };
   return whose === "person"
-    ? errorResponse("too-much", `You are having several things computed already. Try again in ${retryAfterS} s.`, [], {}, after)
+    ? errorResponse(
+        "too-much",
+        `You are having several things computed already. Try again in ${retryAfterS} s.`,
+        [],
+        {},
+        after,
+      )
     : errorResponse("busy", `Too much is being computed at the moment. Try again in ${retryAfterS} s.`, [], {}, after);
 }
 
-/** Run a route and turn what is thrown into an answer: a database that is away, busy or full, a value that none can hold, or a defect that is logged. */
+/**
+ * Run a route and turn what is thrown into an answer: a database that is away, busy or full, a value that none can
+ * hold, or a defect that is logged.
+ */
 export async function answered(work: () => Promise<Response>): Promise<Response> {
   try {
     return await work();
   } catch (error) {
-    if (error instanceof DatabaseUnavailable) return errorResponse("database-unavailable", error.message, [], {}, { "retry-after": "2" });
+    if (error instanceof DatabaseUnavailable)
+      return errorResponse("database-unavailable", error.message, [], {}, { "retry-after": "2" });
     if (error instanceof DatabaseBusy) return errorResponse("busy", error.message, [], {}, { "retry-after": "1" });
-    if (error instanceof UnstorableValue) return errorResponse("invalid", error.message, [{ path: [], message: "cannot be kept" }]);
+    if (error instanceof UnstorableValue)
+      return errorResponse("invalid", error.message, [{ path: [], message: "cannot be kept" }]);
     if (error instanceof StorageFull) return errorResponse("disk-full", error.message);
     log.error({ err: error }, "route failed");
     return errorResponse("failed", "Something went wrong here; nothing was changed. Try again.");
@@ -136,7 +219,9 @@ function isSlow(bytes: number, elapsedMs: number): boolean {
 async function withinSilence<T>(read: Promise<T> | undefined): Promise<T | undefined | "silent"> {
   if (!read) return undefined;
   let timer: NodeJS.Timeout | undefined;
-  const silence = new Promise<"silent">((resolve) => { timer = setTimeout(() => resolve("silent"), SILENT_MS); });
+  const silence = new Promise<"silent">((resolve) => {
+    timer = setTimeout(() => resolve("silent"), SILENT_MS);
+  });
   try {
     return await Promise.race([read, silence]);
   } finally {

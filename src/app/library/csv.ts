@@ -2,7 +2,8 @@ import Papa from "papaparse";
 import { PRIVATE } from "@/app/api/respond";
 
 /**
- * A cell that a spreadsheet would take for a formula: one that begins with = + − @, a tab or a carriage return, or their
+ * A cell that a spreadsheet would take for a formula: one that begins with = + − @, a tab or a carriage return, or
+ * their
  * full-width forms; and one with such a beginning behind a separator or a line's end inside, since a program that takes
  * another separator splits the cell there, quotes or not.
  */
@@ -19,13 +20,23 @@ const NUMBER = /^[-+]?\d+(?:[.,]\d+)?$/;
 export function safeCell(value: string | number): string | number {
   if (typeof value === "number" || NUMBER.test(value)) return value;
   // Inside, the sign goes behind an apostrophe too: only there does it stop a cell that was split in two.
-  return FORMULA.test(value) ? value.replace(/(^|[,;\t\r\n|])([\s"'\u00A0]*)([=+\-@\t\r＝＋－＠−])/gu, "$1$2'$3") : value;
+  return FORMULA.test(value)
+    ? value.replace(/(^|[,;\t\r\n|])([\s"'\u00A0]*)([=+\-@\t\r＝＋－＠−])/gu, "$1$2'$3")
+    : value;
 }
 
 /** Rows as a CSV download: comma, every cell quoted, a byte-order mark so that spreadsheets read it as UTF-8. */
-export function csvResponse(name: string, rows: readonly Readonly<Record<string, string | number>>[], columns: readonly string[]): Response {
+export function csvResponse(
+  name: string,
+  rows: readonly Readonly<Record<string, string | number>>[],
+  columns: readonly string[],
+): Response {
   const safe = rows.map((row) => Object.fromEntries(Object.entries(row).map(([key, value]) => [key, safeCell(value)])));
   return new Response(`\uFEFF${Papa.unparse(safe, { columns: [...columns], quotes: true })}\r\n`, {
-    headers: { ...PRIVATE, "content-type": "text/csv; charset=utf-8", "content-disposition": `attachment; filename="${name}.csv"` },
+    headers: {
+      ...PRIVATE,
+      "content-type": "text/csv; charset=utf-8",
+      "content-disposition": `attachment; filename="${name}.csv"`,
+    },
   });
 }

@@ -22,8 +22,7 @@ export interface WiringAsked {
 }
 
 export type Printed =
-  | { readonly kind: "pdf"; readonly bytes: Uint8Array }
-  | { readonly kind: "nothing"; readonly message: string };
+  { readonly kind: "pdf"; readonly bytes: Uint8Array } | { readonly kind: "nothing"; readonly message: string };
 
 registerPdfFonts();
 

@@ -15,8 +15,7 @@ const kept = globalThis as typeof globalThis & { gormitPrinting?: ThreadPool };
 export async function printResponse(
   request: Request,
   task:
-    | { readonly name: "labels"; readonly input: LabelsAsked }
-    | { readonly name: "wiring"; readonly input: WiringAsked },
+    { readonly name: "labels"; readonly input: LabelsAsked } | { readonly name: "wiring"; readonly input: WiringAsked },
 ): Promise<Response> {
   kept.gormitPrinting ??= threadPool(
     () => new Worker(new URL("./print.server.ts", import.meta.url), { resourceLimits: MEMORY }),

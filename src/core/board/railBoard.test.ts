@@ -22,23 +22,44 @@ describe("railBoard", () => {
   });
 
   it("puts nothing on top of anything, on any site of up to twelve devices and three meters", () => {
-    fc.assert(fc.property(arbitrarySite({ mostDevices: 12, mostMeters: 3 }), fc.constantFrom(WORKING_BOARD, SMALL_BOARD), (site, sizes) => {
-      const layout = railBoard(site, sizes);
-      const solid = [...layout.nodes.map((drawn) => drawn.box), ...layout.clips.flatMap((clip) => clip.tag ? [clip.box, clip.tag] : [clip.box])];
-      expect(overlaps(solid)).toEqual([]);
-      expect(overlaps(layout.rails.map((rail) => rail.strip))).toEqual([]);
-      expect(labelsOnPlates(layout)).toEqual([]);
-      for (const box of solid) {
-        expect(box.x).toBeGreaterThanOrEqual(0);
-        expect(box.x + box.width).toBeLessThanOrEqual(layout.width);
-        expect(box.y + box.height).toBeLessThanOrEqual(layout.height);
-      }
-    }), { numRuns: 60 });
+    fc.assert(
+      fc.property(
+        arbitrarySite({ mostDevices: 12, mostMeters: 3 }),
+        fc.constantFrom(WORKING_BOARD, SMALL_BOARD),
+        (site, sizes) => {
+          const layout = railBoard(site, sizes);
+          const solid = [
+            ...layout.nodes.map((drawn) => drawn.box),
+            ...layout.clips.flatMap((clip) => (clip.tag ? [clip.box, clip.tag] : [clip.box])),
+          ];
+          expect(overlaps(solid)).toEqual([]);
+          expect(overlaps(layout.rails.map((rail) => rail.strip))).toEqual([]);
+          expect(labelsOnPlates(layout)).toEqual([]);
+          for (const box of solid) {
+            expect(box.x).toBeGreaterThanOrEqual(0);
+            expect(box.x + box.width).toBeLessThanOrEqual(layout.width);
+            expect(box.y + box.height).toBeLessThanOrEqual(layout.height);
+          }
+        },
+      ),
+      { numRuns: 60 },
+    );
   });
 
   it("draws a shared clamp on every conductor through its window and tags it once", () => {
     const site = houseSite("single-phase");
-    const shared: Site = { ...site, cts: [{ ...site.cts[0]!, around: [{ run: "house", conductor: "L1" }, { run: "pv", conductor: "L1" }] }] };
+    const shared: Site = {
+      ...site,
+      cts: [
+        {
+          ...site.cts[0]!,
+          around: [
+            { run: "house", conductor: "L1" },
+            { run: "pv", conductor: "L1" },
+          ],
+        },
+      ],
+    };
     const clips = railBoard(shared).clips;
     expect(clips.map((clip) => clip.run)).toEqual(["house", "pv"]);
     expect(clips.filter((clip) => clip.tag)).toHaveLength(1);
@@ -47,8 +68,16 @@ describe("railBoard", () => {
 
 function overlaps(boxes: readonly Box[]): string[] {
   const apart = (a: Box, b: Box) =>
-    a.x + a.width <= b.x + 1e-6 || b.x + b.width <= a.x + 1e-6 || a.y + a.height <= b.y + 1e-6 || b.y + b.height <= a.y + 1e-6;
-  return boxes.flatMap((a, at) => boxes.slice(at + 1).filter((b) => !apart(a, b)).map((b) => `${JSON.stringify(a)} on ${JSON.stringify(b)}`));
+    a.x + a.width <= b.x + 1e-6 ||
+    b.x + b.width <= a.x + 1e-6 ||
+    a.y + a.height <= b.y + 1e-6 ||
+    b.y + b.height <= a.y + 1e-6;
+  return boxes.flatMap((a, at) =>
+    boxes
+      .slice(at + 1)
+      .filter((b) => !apart(a, b))
+      .map((b) => `${JSON.stringify(a)} on ${JSON.stringify(b)}`),
+  );
 }
 
 function labelsOnPlates({ nodes }: RailBoardLayout): string[] {

@@ -24,17 +24,47 @@ export interface BoardSizes {
 
 /** The board to work on: clips as large as a gloved thumb. */
 export const WORKING_BOARD: BoardSizes = {
-  railPitch: 17, clipPitch: 50, clipSize: 44, tagWidth: 250, plateWidth: 196, plateHeight: 52, postWidth: 26, rowGap: 12, runEnd: 34, postLabelWidth: 150, margin: 14,
+  railPitch: 17,
+  clipPitch: 50,
+  clipSize: 44,
+  tagWidth: 250,
+  plateWidth: 196,
+  plateHeight: 52,
+  postWidth: 26,
+  rowGap: 12,
+  runEnd: 34,
+  postLabelWidth: 150,
+  margin: 14,
 };
 
 /** The board of a plan: no readings beside the clips. */
 export const PLAN_BOARD: BoardSizes = {
-  railPitch: 15, clipPitch: 46, clipSize: 44, tagWidth: 0, plateWidth: 190, plateHeight: 48, postWidth: 22, rowGap: 12, runEnd: 34, postLabelWidth: 128, margin: 14,
+  railPitch: 15,
+  clipPitch: 46,
+  clipSize: 44,
+  tagWidth: 0,
+  plateWidth: 190,
+  plateHeight: 48,
+  postWidth: 22,
+  rowGap: 12,
+  runEnd: 34,
+  postLabelWidth: 128,
+  margin: 14,
 };
 
 /** A small board that only shows a fitting. */
 export const SMALL_BOARD: BoardSizes = {
-  railPitch: 9, clipPitch: 26, clipSize: 24, tagWidth: 0, plateWidth: 112, plateHeight: 26, postWidth: 14, rowGap: 6, runEnd: 18, postLabelWidth: 96, margin: 6,
+  railPitch: 9,
+  clipPitch: 26,
+  clipSize: 24,
+  tagWidth: 0,
+  plateWidth: 112,
+  plateHeight: 26,
+  postWidth: 14,
+  rowGap: 6,
+  runEnd: 18,
+  postLabelWidth: 96,
+  margin: 6,
 };
 
 export interface Box {
@@ -105,7 +135,10 @@ class BoardPlan {
   private readonly clips: DrawnClip[] = [];
   private readonly depthOf = new Map<string, number>();
 
-  constructor(private readonly site: Site, private readonly sizes: BoardSizes) {
+  constructor(
+    private readonly site: Site,
+    private readonly sizes: BoardSizes,
+  ) {
     this.tree = siteTree(site);
     this.slots = clipSlots(site);
     this.noteDepth(this.tree.grid.id, 0);
@@ -119,8 +152,11 @@ class BoardPlan {
     const height = this.blockHeight(this.tree.grid);
     this.draw(this.tree.grid, top, { posts, plates });
     return {
-      width: plates + plateWidth + margin, height: top + height + margin,
-      nodes: this.nodes, rails: this.rails, clips: this.clips,
+      width: plates + plateWidth + margin,
+      height: top + height + margin,
+      nodes: this.nodes,
+      rails: this.rails,
+      clips: this.clips,
     };
   }
 
@@ -139,8 +175,10 @@ class BoardPlan {
 
   private runLength(node: SiteNode): number {
     const { clipSize, tagWidth, runEnd } = this.sizes;
-    const most = conductorsOf(node, this.site).reduce((max, conductor) =>
-      Math.max(max, ...this.onRail(node.id, conductor).map((slot) => slot.slot + 1)), 0);
+    const most = conductorsOf(node, this.site).reduce(
+      (max, conductor) => Math.max(max, ...this.onRail(node.id, conductor).map((slot) => slot.slot + 1)),
+      0,
+    );
     return 2 * runEnd + most * slotWidth(clipSize, tagWidth);
   }
 
@@ -150,7 +188,9 @@ class BoardPlan {
     const columns = [margin];
     const posts = drawnOrder(this.site).filter((node) => this.isPost(node));
     for (let depth = 1; posts.some((node) => this.depthOf.get(node.id) === depth); depth++) {
-      const longest = Math.max(...posts.filter((node) => this.depthOf.get(node.id) === depth).map((node) => this.runLength(node)));
+      const longest = Math.max(
+        ...posts.filter((node) => this.depthOf.get(node.id) === depth).map((node) => this.runLength(node)),
+      );
       columns.push(columns[depth - 1]! + postWidth + Math.max(longest, this.sizes.postLabelWidth - postWidth));
     }
     return columns;
@@ -158,7 +198,8 @@ class BoardPlan {
 
   private plateColumn(posts: readonly number[]): number {
     const { postWidth } = this.sizes;
-    const ends = drawnOrder(this.site).filter((node) => !this.isPost(node))
+    const ends = drawnOrder(this.site)
+      .filter((node) => !this.isPost(node))
       .map((node) => posts[this.depthOf.get(node.id)! - 1]! + postWidth + this.runLength(node));
     return Math.max(posts.at(-1)! + postWidth + this.sizes.postLabelWidth, ...ends);
   }
@@ -181,7 +222,8 @@ class BoardPlan {
     if (children.length === 0) return Math.max(own, this.sizes.plateHeight);
     // A post further in carries its name above itself, in room of its own.
     const label = node.kind === "grid" ? 0 : labelHeight(node);
-    const below = children.reduce((sum, child) => sum + this.blockHeight(child), 0) + (children.length - 1) * this.sizes.rowGap;
+    const below =
+      children.reduce((sum, child) => sum + this.blockHeight(child), 0) + (children.length - 1) * this.sizes.rowGap;
     return Math.max(own, below) + label;
   }
 
@@ -190,7 +232,10 @@ class BoardPlan {
     const height = this.blockHeight(node);
     const depth = this.depthOf.get(node.id)!;
     const x = this.isPost(node) ? columns.posts[depth]! : columns.plates;
-    const inner = this.isPost(node) && node.kind !== "grid" ? { top: top + labelHeight(node), height: height - labelHeight(node) } : { top, height };
+    const inner =
+      this.isPost(node) && node.kind !== "grid"
+        ? { top: top + labelHeight(node), height: height - labelHeight(node) }
+        : { top, height };
     // A run reaches its post at the top: on a tall board the clips at the supply are then what is seen first.
     const bundle = this.isPost(node) ? { top: inner.top, height: this.bundleHeight(node) } : inner;
     if (node.kind !== "grid") this.drawRun(node, columns.posts[depth - 1]! + postWidth, x, bundle);
@@ -202,9 +247,15 @@ class BoardPlan {
       return;
     }
     const box = { x, y: inner.top, width: postWidth, height: inner.height };
-    this.nodes.push({ node, shape: "post", box, label: { x, y: inner.top - labelHeight(node), width: this.sizes.postLabelWidth, height: labelHeight(node) } });
+    this.nodes.push({
+      node,
+      shape: "post",
+      box,
+      label: { x, y: inner.top - labelHeight(node), width: this.sizes.postLabelWidth, height: labelHeight(node) },
+    });
     const children = this.children(node.id);
-    const used = children.reduce((sum, child) => sum + this.blockHeight(child), 0) + Math.max(0, children.length - 1) * rowGap;
+    const used =
+      children.reduce((sum, child) => sum + this.blockHeight(child), 0) + Math.max(0, children.length - 1) * rowGap;
     let childTop = inner.top + (inner.height - used) / 2;
     for (const child of children) {
       this.draw(child, childTop, columns);
@@ -223,13 +274,26 @@ class BoardPlan {
       const y = top + pitch / 2;
       const above = at === 0 ? spare : 0;
       const below = at === conductors.length - 1 ? spare : 0;
-      this.rails.push({ run: node.id, conductor, x1, x2, y, strip: { x: x1, y: top - above, width: x2 - x1, height: pitch + above + below } });
+      this.rails.push({
+        run: node.id,
+        conductor,
+        x1,
+        x2,
+        y,
+        strip: { x: x1, y: top - above, width: x2 - x1, height: pitch + above + below },
+      });
       for (const { ct, windowAt, slot } of this.onRail(node.id, conductor)) {
         const x = x1 + runEnd + slot * slotWidth(clipSize, tagWidth);
         this.clips.push({
-          ct, windowAt, run: node.id, conductor,
+          ct,
+          windowAt,
+          run: node.id,
+          conductor,
           box: { x, y: y - clipSize / 2, width: clipSize, height: clipSize },
-          tag: windowAt === 0 && tagWidth > 0 ? { x: x + clipSize + 4, y: y - clipSize / 2, width: tagWidth, height: clipSize } : undefined,
+          tag:
+            windowAt === 0 && tagWidth > 0
+              ? { x: x + clipSize + 4, y: y - clipSize / 2, width: tagWidth, height: clipSize }
+              : undefined,
         });
       }
       top += pitch;

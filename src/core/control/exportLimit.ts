@@ -43,7 +43,8 @@ export interface ExportJudgement {
 }
 
 /**
- * An export limit answered: largest export, how long above, where it settles, whether it hunts, how long until the fallback,
+ * An export limit answered: largest export, how long above, where it settles, whether it hunts, how long until the
+ * fallback,
  * what delays it, how much gain it bears, and the set-point that keeps the true export within the limit.
  *
  * @example A limit of 5000 W with a set-point of 4900 and a meter that is 1.5 % off: recommendedSetPointW 4876.
@@ -61,13 +62,26 @@ export function* exportLimitInSlices(request: ExportLimitRequest): Slices<Export
   const judged = judgeExport(trace, request.limit, request.controller.deadBandW, lastHappeningS(request));
   yield;
   const fallbackS = fallbackOf(request, run);
-  const recommendedSetPointW = safeSetPointW(request.limit.powerW, request.meter.errorPct, request.controller.deadBandW);
+  const recommendedSetPointW = safeSetPointW(
+    request.limit.powerW,
+    request.meter.errorPct,
+    request.controller.deadBandW,
+  );
   const maxStableGainPerS = yield* maxStableGain(request);
   const budget = delayBudget(request);
   yield;
   return {
-    ...judged, worstPhase: worstPhase(run), fallbackS, delayBudgetMs: budget, maxStableGainPerS, recommendedSetPointW,
-    findings: [...limitFindings(request, judged, fallbackS, maxStableGainPerS, recommendedSetPointW, budget)], series: seriesOf(run, request.inverters.map(({ id }) => id)),
+    ...judged,
+    worstPhase: worstPhase(run),
+    fallbackS,
+    delayBudgetMs: budget,
+    maxStableGainPerS,
+    recommendedSetPointW,
+    findings: [...limitFindings(request, judged, fallbackS, maxStableGainPerS, recommendedSetPointW, budget)],
+    series: seriesOf(
+      run,
+      request.inverters.map(({ id }) => id),
+    ),
   };
 }
 
@@ -102,10 +116,18 @@ export function traceOf({ gridW, phaseW, stepS, steps }: ExportRun, basis: "sum"
  * @param quietFromS When the last thing happened; from then on it must come to rest.
  * @example 6200 W for 2 s, then 4900 W, under 5000 W with 5 s allowed: holds.
  */
-export function judgeExport({ tS, exportW }: ExportTrace, limit: { readonly powerW: number; readonly secondsAllowed: number }, deadBandW: number, quietFromS = 0): ExportJudgement {
+export function judgeExport(
+  { tS, exportW }: ExportTrace,
+  limit: { readonly powerW: number; readonly secondsAllowed: number },
+  deadBandW: number,
+  quietFromS = 0,
+): ExportJudgement {
   const count = tS.length;
   const endS = count > 0 ? tS[count - 1]! : 0;
-  let maxExportW = -Infinity, secondsOver = 0, overS = 0, longestOverS = 0;
+  let maxExportW = -Infinity,
+    secondsOver = 0,
+    overS = 0,
+    longestOverS = 0;
   for (let at = 0; at < count; at++) {
     const dt = at + 1 < count ? tS[at + 1]! - tS[at]! : at > 0 ? tS[at]! - tS[at - 1]! : 0;
     maxExportW = Math.max(maxExportW, exportW[at]!);
@@ -118,7 +140,13 @@ export function judgeExport({ tS, exportW }: ExportTrace, limit: { readonly powe
   const settledExportW = sumOf(tail) / Math.max(1, tail.length);
   const oscillates = swings(tail, Math.max(HUNT_LEAST_W, HUNT_SHARE * limit.powerW, 2 * deadBandW));
   const settlesOver = settledExportW > limit.powerW + OVER_TOLERANCE_W;
-  const verdict = oscillates ? "hunts" : settlesOver ? "too-high" : longestOverS > limit.secondsAllowed ? "too-long" : "holds";
+  const verdict = oscillates
+    ? "hunts"
+    : settlesOver
+      ? "too-high"
+      : longestOverS > limit.secondsAllowed
+        ? "too-long"
+        : "holds";
   return { maxExportW: count === 0 ? 0 : maxExportW, secondsOver, longestOverS, settledExportW, oscillates, verdict };
 }
 
@@ -143,13 +171,25 @@ function lastHappeningS({ loads, events }: Pick<ExportLimitRequest, "loads" | "e
 
 /** Whether values swing up and down again by at least so much. */
 function swings(values: Float64Array, leastW: number): boolean {
-  let turns = 0, direction = 0, low = Infinity, high = -Infinity;
+  let turns = 0,
+    direction = 0,
+    low = Infinity,
+    high = -Infinity;
   for (let at = 0; at < values.length; at++) {
     const value = values[at]!;
     low = Math.min(low, value);
     high = Math.max(high, value);
-    if (direction <= 0 && value - low >= leastW) { if (direction < 0) turns++; direction = 1; high = value; low = value; }
-    else if (direction >= 0 && high - value >= leastW) { if (direction > 0) turns++; direction = -1; low = value; high = value; }
+    if (direction <= 0 && value - low >= leastW) {
+      if (direction < 0) turns++;
+      direction = 1;
+      high = value;
+      low = value;
+    } else if (direction >= 0 && high - value >= leastW) {
+      if (direction > 0) turns++;
+      direction = -1;
+      low = value;
+      high = value;
+    }
   }
   return turns >= HUNT_TURNS;
 }
@@ -159,24 +199,40 @@ function fallbackOf(request: ExportLimitRequest, run: ExportRun): number | null 
   const lost = request.events.find(({ kind }) => kind === "meter-lost");
   if (!lost || request.inverters.every(({ lostMeter }) => !lostMeter)) return null;
   const back = request.events.find(({ kind, atS }) => kind === "meter-back" && atS > lost.atS)?.atS ?? Infinity;
-  const wantedW = request.inverters.reduce((sum, { lostMeter, availableW }) => sum + (lostMeter ? Math.min(lostMeter.fallbackW, availableW) : availableW), 0);
+  const wantedW = request.inverters.reduce(
+    (sum, { lostMeter, availableW }) => sum + (lostMeter ? Math.min(lostMeter.fallbackW, availableW) : availableW),
+    0,
+  );
   const toleranceW = FALLBACK_SHARE * request.inverters.reduce((sum, { ratedW }) => sum + ratedW, 0);
-  for (let step = Math.ceil(lost.atS / run.stepS); step < run.steps && step * run.stepS < back; step++) if (run.inverterW[step]! <= wantedW + toleranceW) return step * run.stepS - lost.atS;
+  for (let step = Math.ceil(lost.atS / run.stepS); step < run.steps && step * run.stepS < back; step++)
+    if (run.inverterW[step]! <= wantedW + toleranceW) return step * run.stepS - lost.atS;
   return null;
 }
 
 /**
- * From a change at the grid until the inverters answer, part by part, ms: half of what is random is not taken off, so that
+ * From a change at the grid until the inverters answer, part by part, ms: half of what is random is not taken off, so
+ * that
  * it is the worst.
  */
-export function delayBudget({ meter, controller, inverters }: Pick<ExportLimitRequest, "meter" | "controller" | "inverters">): ExportLimitResult["delayBudgetMs"] {
-  const parts = { sampling: meter.samplePeriodMs, transport: meter.delayMs, controller: controller.periodMs, deadTime: Math.max(...inverters.map(({ deadTimeMs }) => deadTimeMs)), lag: Math.max(...inverters.map(({ tauMs }) => tauMs)) };
+export function delayBudget({
+  meter,
+  controller,
+  inverters,
+}: Pick<ExportLimitRequest, "meter" | "controller" | "inverters">): ExportLimitResult["delayBudgetMs"] {
+  const parts = {
+    sampling: meter.samplePeriodMs,
+    transport: meter.delayMs,
+    controller: controller.periodMs,
+    deadTime: Math.max(...inverters.map(({ deadTimeMs }) => deadTimeMs)),
+    lag: Math.max(...inverters.map(({ tauMs }) => tauMs)),
+  };
   const [dominant] = Object.entries(parts).toSorted((a, b) => b[1] - a[1])[0]!;
   return { ...parts, total: Object.values(parts).reduce((sum, part) => sum + part, 0), dominant };
 }
 
 /**
- * The set-point whose true export stays within the limit, W: what a meter that shows too little hides, and the dead band, are
+ * The set-point whose true export stays within the limit, W: what a meter that shows too little hides, and the dead
+ * band, are
  * taken off: limit / (1 + error) − dead band.
  *
  * @example 5000 W, 1.5 %, 50 W: 4876.
@@ -185,7 +241,9 @@ export function safeSetPointW(limitW: number, errorPct: number, deadBandW: numbe
   return Math.max(0, limitW / (1 + Math.abs(errorPct) / 100) - deadBandW);
 }
 
-/** How the largest gain is looked for: a run long enough to show a swing, in steps that are a small part of the delay. */
+/**
+ * How the largest gain is looked for: a run long enough to show a swing, in steps that are a small part of the delay.
+ */
 function gainRun(request: ExportLimitRequest): { readonly runS: number; readonly stepMs: number } {
   const delayMs = delayBudget(request).total;
   const runS = Math.max(GAIN_RUN_LEAST_S, (GAIN_RUN_DELAYS * delayMs) / 1000);
@@ -193,14 +251,29 @@ function gainRun(request: ExportLimitRequest): { readonly runS: number; readonly
   return { runS, stepMs: Math.max(request.stepMs, Math.min(50, delayMs / 40), (runS * 1000) / MOST_GAIN_RUN_STEPS) };
 }
 
-/** The largest gain for which a load drop does not make it hunt, 1/s, by halving between one that does not and one that does. */
+/**
+ * The largest gain for which a load drop does not make it hunt, 1/s, by halving between one that does not and one that
+ * does.
+ */
 function* maxStableGain(request: ExportLimitRequest): Slices<number> {
   const phase = request.inverters[0]!.phases[0]!;
   const loadW = 0.4 * request.inverters.reduce((sum, { ratedW }) => sum + ratedW, 0);
   const { runS, stepMs } = gainRun(request);
-  const base: ExportLimitRequest = { ...request, stepMs, durationS: runS, events: [], loads: [{ atS: 0, phase, powerW: loadW }, { atS: runS / 4, phase, powerW: 0 }] };
+  const base: ExportLimitRequest = {
+    ...request,
+    stepMs,
+    durationS: runS,
+    events: [],
+    loads: [
+      { atS: 0, phase, powerW: loadW },
+      { atS: runS / 4, phase, powerW: 0 },
+    ],
+  };
   function* isStable(gainPerS: number): Slices<boolean> {
-    const run = yield* simulateExportInSlices({ ...base, controller: { ...base.controller, kind: "integral", gainPerS } });
+    const run = yield* simulateExportInSlices({
+      ...base,
+      controller: { ...base.controller, kind: "integral", gainPerS },
+    });
     yield;
     return !judgeExport(traceOf(run, "sum"), base.limit, base.controller.deadBandW, runS / 4).oscillates;
   }
@@ -229,18 +302,92 @@ function seriesOf(run: ExportRun, ids: readonly string[]): ExportLimitResult["se
   const steps = Array.from({ length: Math.ceil(run.steps / every) }, (_, at) => at * every);
   const of = (watts: Float64Array) => steps.map((step) => Math.round(watts[step]! * 100) / 100);
   return {
-    tS: steps.map((step) => Math.round(step * run.stepS * 1000) / 1000), gridW: of(run.gridW), phaseW: Object.fromEntries(run.phases.map((phase, at) => [phase, of(run.phaseW[at]!)])),
-    loadW: of(run.loadW), inverterW: of(run.inverterW), inverters: Object.fromEntries(ids.map((id, at) => [id, of(run.eachW[at]!)])), seenW: of(run.seenW), batteryW: of(run.batteryW), diverterW: of(run.diverterW),
+    tS: steps.map((step) => Math.round(step * run.stepS * 1000) / 1000),
+    gridW: of(run.gridW),
+    phaseW: Object.fromEntries(run.phases.map((phase, at) => [phase, of(run.phaseW[at]!)])),
+    loadW: of(run.loadW),
+    inverterW: of(run.inverterW),
+    inverters: Object.fromEntries(ids.map((id, at) => [id, of(run.eachW[at]!)])),
+    seenW: of(run.seenW),
+    batteryW: of(run.batteryW),
+    diverterW: of(run.diverterW),
   };
 }
 
-function limitFindings({ limit, controller }: ExportLimitRequest, judged: ExportJudgement, fallbackS: number | null, gain: number, setPointW: number, budget: ExportLimitResult["delayBudgetMs"]): readonly Finding[] {
-  const make = (code: string, severity: Finding["severity"], title: string, detail: string, cure: string): Finding => ({ id: code, code, severity, stage: "limit", subject: { kind: "job" }, title, detail, cure, source: SOURCE });
+function limitFindings(
+  { limit, controller }: ExportLimitRequest,
+  judged: ExportJudgement,
+  fallbackS: number | null,
+  gain: number,
+  setPointW: number,
+  budget: ExportLimitResult["delayBudgetMs"],
+): readonly Finding[] {
+  const make = (code: string, severity: Finding["severity"], title: string, detail: string, cure: string): Finding => ({
+    id: code,
+    code,
+    severity,
+    stage: "limit",
+    subject: { kind: "job" },
+    title,
+    detail,
+    cure,
+    source: SOURCE,
+  });
   return [
-    ...(judged.verdict === "hunts" ? [make("hunts", "fix", "The limit hunts", `Gain ${threeDigits(controller.gainPerS)} a second with ${threeDigits(budget.total)} ms of delay; up to ${threeDigits(gain)} it does not.`, `Take a gain below ${threeDigits(gain)}, or shorten the ${budget.dominant === "deadTime" ? "dead time" : budget.dominant}`)] : []),
-    ...(judged.verdict === "too-high" ? [make("settles-high", "fix", "It settles above the limit", `${threeDigits(judged.settledExportW)} W against ${threeDigits(limit.powerW)} W.`, `Set the set-point to ${Math.floor(setPointW)} W`)] : []),
-    ...(judged.verdict === "too-long" ? [make("over-long", "fix", "Above the limit for too long", `${threeDigits(judged.longestOverS)} s; ${threeDigits(limit.secondsAllowed)} s are allowed.`, "Raise the gain up to what does not hunt, or shorten the delay")] : []),
-    ...(judged.verdict === "holds" && controller.setPointW > setPointW + OVER_TOLERANCE_W ? [make("margin", "note", "No room for meter and dead band", `Set-point ${threeDigits(controller.setPointW)} W; ${threeDigits(setPointW)} W keeps the true export within the limit.`, `Set it to ${Math.floor(setPointW)} W`)] : []),
-    ...(fallbackS === null ? [] : [make("fallback", "note", "After the meter is lost", `${threeDigits(fallbackS)} s until every inverter is at its fallback.`, "Compare with the network operator's rule")]),
+    ...(judged.verdict === "hunts"
+      ? [
+          make(
+            "hunts",
+            "fix",
+            "The limit hunts",
+            `Gain ${threeDigits(controller.gainPerS)} a second with ${threeDigits(budget.total)} ms of delay; up to ${threeDigits(gain)} it does not.`,
+            `Take a gain below ${threeDigits(gain)}, or shorten the ${budget.dominant === "deadTime" ? "dead time" : budget.dominant}`,
+          ),
+        ]
+      : []),
+    ...(judged.verdict === "too-high"
+      ? [
+          make(
+            "settles-high",
+            "fix",
+            "It settles above the limit",
+            `${threeDigits(judged.settledExportW)} W against ${threeDigits(limit.powerW)} W.`,
+            `Set the set-point to ${Math.floor(setPointW)} W`,
+          ),
+        ]
+      : []),
+    ...(judged.verdict === "too-long"
+      ? [
+          make(
+            "over-long",
+            "fix",
+            "Above the limit for too long",
+            `${threeDigits(judged.longestOverS)} s; ${threeDigits(limit.secondsAllowed)} s are allowed.`,
+            "Raise the gain up to what does not hunt, or shorten the delay",
+          ),
+        ]
+      : []),
+    ...(judged.verdict === "holds" && controller.setPointW > setPointW + OVER_TOLERANCE_W
+      ? [
+          make(
+            "margin",
+            "note",
+            "No room for meter and dead band",
+            `Set-point ${threeDigits(controller.setPointW)} W; ${threeDigits(setPointW)} W keeps the true export within the limit.`,
+            `Set it to ${Math.floor(setPointW)} W`,
+          ),
+        ]
+      : []),
+    ...(fallbackS === null
+      ? []
+      : [
+          make(
+            "fallback",
+            "note",
+            "After the meter is lost",
+            `${threeDigits(fallbackS)} s until every inverter is at its fallback.`,
+            "Compare with the network operator's rule",
+          ),
+        ]),
   ];
 }

@@ -32,7 +32,8 @@ const GAPS_W = [0, 50, 100, 150, 200] as const;
 const SLOWER = [1, 2, 4, 8] as const;
 
 /**
- * Two integrators on one grid CT after the surplus changes: whether they hunt, and whether one ends up feeding the other.
+ * Two integrators on one grid CT after the surplus changes: whether they hunt, and whether one ends up feeding the
+ * other.
  *
  * @param surplusW Before and after a third of the run.
  * @example Two of the same speed and set-point share without end: they drift, and a battery can feed a heater.
@@ -51,7 +52,10 @@ export function simulateHunt(a: Integrator, b: Integrator, surplusW: readonly [n
       // Two clocks never start together.
       if ((step + which * Math.floor(every / 3)) % every === 0) {
         const seen = grid[Math.max(0, step - 1 - Math.round(own.delayS / STEP_S))]!;
-        target[which] = Math.min(own.mostW, Math.max(own.leastW, target[which]! + own.gainPerS * own.periodS * (own.setPointW - seen)));
+        target[which] = Math.min(
+          own.mostW,
+          Math.max(own.leastW, target[which]! + own.gainPerS * own.periodS * (own.setPointW - seen)),
+        );
       }
       output[which] = output[which]! + approach * (target[which]! - output[which]!);
       power[which]![step] = output[which]!;
@@ -63,16 +67,23 @@ export function simulateHunt(a: Integrator, b: Integrator, surplusW: readonly [n
   const mean = (values: Float64Array) => values.subarray(from).reduce((sum, value) => sum + value, 0) / (steps - from);
   const [meanA, meanB] = [mean(power[0]!), mean(power[1]!)];
   const every = 5;
-  const thin = (values: Float64Array) => Array.from({ length: Math.floor(steps / every) }, (_, at) => Math.round(values[at * every]!));
+  const thin = (values: Float64Array) =>
+    Array.from({ length: Math.floor(steps / every) }, (_, at) => Math.round(values[at * every]!));
   return {
-    tS: Array.from({ length: Math.floor(steps / every) }, (_, at) => Math.round(at * every * STEP_S * 10) / 10), gridW: thin(grid), aW: thin(power[0]!), bW: thin(power[1]!),
-    isHunting: swing(grid) > SWING_W && turns(grid, from) > 3, exchangedW: meanA * meanB < 0 ? Math.min(Math.abs(meanA), Math.abs(meanB)) : 0,
+    tS: Array.from({ length: Math.floor(steps / every) }, (_, at) => Math.round(at * every * STEP_S * 10) / 10),
+    gridW: thin(grid),
+    aW: thin(power[0]!),
+    bW: thin(power[1]!),
+    isHunting: swing(grid) > SWING_W && turns(grid, from) > 3,
+    exchangedW: meanA * meanB < 0 ? Math.min(Math.abs(meanA), Math.abs(meanB)) : 0,
   };
 }
 
 /** How often values turn round by a tenth of what counts as a swing. */
 function turns(values: Float64Array, from: number): number {
-  let count = 0, direction = 0, last = values[from]!;
+  let count = 0,
+    direction = 0,
+    last = values[from]!;
   for (let at = from; at < values.length; at++) {
     const change = values[at]! - last;
     if (Math.abs(change) < SWING_W / 10) continue;
@@ -95,10 +106,12 @@ export interface Apart {
  * @example A heater beside a battery at 0 W: content with −50 W, four times slower.
  */
 export function settingsApart(first: Integrator, second: Integrator, surplusW: number): Apart | undefined {
-  for (const slower of SLOWER) for (const gap of GAPS_W) {
-    const tried = { ...second, setPointW: first.setPointW - gap, gainPerS: second.gainPerS / slower };
-    const runs = [simulateHunt(first, tried, [0, surplusW]), simulateHunt(first, tried, [surplusW, -surplusW / 4])];
-    if (runs.every(({ isHunting, exchangedW }) => !isHunting && exchangedW < EXCHANGE_W)) return { setPointW: tried.setPointW, gainPerS: tried.gainPerS };
-  }
+  for (const slower of SLOWER)
+    for (const gap of GAPS_W) {
+      const tried = { ...second, setPointW: first.setPointW - gap, gainPerS: second.gainPerS / slower };
+      const runs = [simulateHunt(first, tried, [0, surplusW]), simulateHunt(first, tried, [surplusW, -surplusW / 4])];
+      if (runs.every(({ isHunting, exchangedW }) => !isHunting && exchangedW < EXCHANGE_W))
+        return { setPointW: tried.setPointW, gainPerS: tried.gainPerS };
+    }
   return undefined;
 }

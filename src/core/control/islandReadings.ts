@@ -14,10 +14,19 @@ const NOTHING_BELOW_W = 1;
 export function islandReadings(site: Site, backup: SiteNode, loads: readonly SiteNode[]): string {
   const drawn = loads.map((load) => ({ node: load.id, powerW: load.ratedW ?? load.nightW ?? 0, reactiveVar: 0 }));
   const given = { node: backup.id, powerW: -drawn.reduce((sum, { powerW }) => sum + powerW, 0), reactiveVar: 0 };
-  const dead = site.nodes.filter(({ id, kind }) => kind !== "grid" && kind !== "board" && id !== backup.id && drawn.every(({ node }) => node !== id)).map(({ id }) => ({ node: id, powerW: 0, reactiveVar: 0 }));
+  const dead = site.nodes
+    .filter(
+      ({ id, kind }) =>
+        kind !== "grid" && kind !== "board" && id !== backup.id && drawn.every(({ node }) => node !== id),
+    )
+    .map(({ id }) => ({ node: id, powerW: 0, reactiveVar: 0 }));
   const { inputs } = predict(site, "planned", { devices: [...drawn, given, ...dead] });
   const names = new Map(site.meters.map(({ id, name }) => [id, name]));
-  const busy = inputs.filter(({ powerW }) => Math.abs(powerW) >= NOTHING_BELOW_W).map(({ meter, input, powerW }) => `${names.get(meter)} input ${input} ${powerText(powerW)}`);
+  const busy = inputs
+    .filter(({ powerW }) => Math.abs(powerW) >= NOTHING_BELOW_W)
+    .map(({ meter, input, powerW }) => `${names.get(meter)} input ${input} ${powerText(powerW)}`);
   if (inputs.length === 0) return "no meter of this plan reads anything";
-  return busy.length === 0 ? "every input 0 W" : `${joined(busy)}${busy.length < inputs.length ? ", every other input 0 W" : ""}`;
+  return busy.length === 0
+    ? "every input 0 W"
+    : `${joined(busy)}${busy.length < inputs.length ? ", every other input 0 W" : ""}`;
 }

@@ -9,7 +9,13 @@ const STEP_MIN = 5;
 const shape = diversionRequestSchema.shape;
 
 export const limitCostRequestSchema = z.object({
-  place: shape.place, fields: shape.fields, cloudiness: shape.cloudiness, seed: shape.seed, house: shape.house, limitW: z.number().min(0), setPointW: z.number().min(0),
+  place: shape.place,
+  fields: shape.fields,
+  cloudiness: shape.cloudiness,
+  seed: shape.seed,
+  house: shape.house,
+  limitW: z.number().min(0),
+  setPointW: z.number().min(0),
   /** Shares of the house's draw by phase. */
   houseOnPhase: z.array(z.number().min(0).max(1)).max(3),
 });
@@ -28,7 +34,8 @@ export interface LimitCost {
 }
 
 /**
- * What a limit and its margin cost a year, by a simulated one: export above the limit, between set-point and limit, and, for
+ * What a limit and its margin cost a year, by a simulated one: export above the limit, between set-point and limit,
+ * and, for
  * a house that draws mostly on one phase, by limiting each phase.
  *
  * @example A limit above everything that is ever exported: nothing.
@@ -37,7 +44,10 @@ export function limitCost(request: LimitCostRequest): LimitCost {
   const { limitW, setPointW, houseOnPhase } = request;
   const sunW = sunSeries(request.place, request.fields, 1, YEAR_DAYS, STEP_MIN, request.cloudiness, request.seed);
   const houseW = houseSeries(request.house.archetype, request.house.kwhYear, YEAR_DAYS, STEP_MIN, request.seed + 7);
-  let sun = 0, limited = 0, margin = 0, perPhase = 0;
+  let sun = 0,
+    limited = 0,
+    margin = 0,
+    perPhase = 0;
   const count = Math.max(1, houseOnPhase.length);
   for (let at = 0; at < sunW.length; at++) {
     const exported = Math.max(0, sunW[at]! - houseW[at]!);

@@ -1,10 +1,12 @@
 const FEWEST = 12;
 const MOST_W = 1e7;
 
-export type SeriesOutcome = { readonly kind: "series"; readonly values: readonly number[] } | { readonly kind: "bad"; readonly message: string };
+export type SeriesOutcome =
+  { readonly kind: "series"; readonly values: readonly number[] } | { readonly kind: "bad"; readonly message: string };
 
 /**
- * The last column of a file as values in W over an even stretch of time, brought to a number of steps; a heading is passed
+ * The last column of a file as values in W over an even stretch of time, brought to a number of steps; a heading is
+ * passed
  * over. Each step takes the value that stands for its time.
  *
  * @param rows As parsed, without names.
@@ -14,7 +16,14 @@ export function seriesOfValues(rows: readonly (readonly string[])[], steps: numb
   const read = rows.map((row) => Number((row.at(-1) ?? "").trim().replace(/\s+/g, "").replace(",", ".")));
   const body = Number.isNaN(read[0]) ? read.slice(1) : read;
   const bad = body.findIndex((value) => Number.isNaN(value) || value < 0 || value > MOST_W);
-  if (bad >= 0) return { kind: "bad", message: `row ${bad + 1 + (body.length < read.length ? 1 : 0)} is no power in W from 0 up` };
+  if (bad >= 0)
+    return { kind: "bad", message: `row ${bad + 1 + (body.length < read.length ? 1 : 0)} is no power in W from 0 up` };
   if (body.length < FEWEST) return { kind: "bad", message: `${body.length} values; a day has at least ${FEWEST}` };
-  return { kind: "series", values: Array.from({ length: steps }, (_, at) => body[Math.min(body.length - 1, Math.floor((at * body.length) / steps))]!) };
+  return {
+    kind: "series",
+    values: Array.from(
+      { length: steps },
+      (_, at) => body[Math.min(body.length - 1, Math.floor((at * body.length) / steps))]!,
+    ),
+  };
 }

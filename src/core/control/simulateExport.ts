@@ -53,7 +53,8 @@ interface ActorState {
 }
 
 /**
- * An export limit in the time domain, step by step: load and sun as they change, each inverter with its dead time, ramp and
+ * An export limit in the time domain, step by step: load and sun as they change, each inverter with its dead time, ramp
+ * and
  * first-order lag (discretised exactly: 1 − e^(−Δt/τ)), the meter sampled and late, the controller in its own period.
  * On every phase load + battery + diverter = grid + inverters, at every step.
  *
@@ -70,13 +71,23 @@ export function* simulateExportInSlices(request: ExportLimitRequest): Slices<Exp
   const steps = Math.max(1, Math.round(durationS / stepS));
   const phases = PHASES.slice(0, request.system === "three-phase" ? 3 : request.system === "split-phase" ? 2 : 1);
   const inverters = request.inverters.map((inverter) => inverterState(inverter, stepMs, phases));
-  const battery = request.battery && actorState(request.battery, -request.battery.powerW, request.battery.powerW, stepMs, phases);
+  const battery =
+    request.battery && actorState(request.battery, -request.battery.powerW, request.battery.powerW, stepMs, phases);
   const diverter = request.diverter && actorState(request.diverter, 0, request.diverter.ratedW, stepMs, phases);
   const loads = request.loads.toSorted((a, b) => a.atS - b.atS);
   const events = request.events.toSorted((a, b) => a.atS - b.atS);
   const ids = request.inverters.map(({ id }) => id);
   const array = () => new Float64Array(steps);
-  const run = { gridW: array(), phaseW: phases.map(array), loadW: array(), inverterW: array(), eachW: inverters.map(array), seenW: array(), batteryW: array(), diverterW: array() };
+  const run = {
+    gridW: array(),
+    phaseW: phases.map(array),
+    loadW: array(),
+    inverterW: array(),
+    eachW: inverters.map(array),
+    seenW: array(),
+    batteryW: array(),
+    diverterW: array(),
+  };
   yield;
   const loadOf = new Float64Array(phases.length);
   const net = new Float64Array(phases.length);
@@ -91,9 +102,11 @@ export function* simulateExportInSlices(request: ExportLimitRequest): Slices<Exp
   let nextLoad = 0;
   let allowedW = ratedW;
   // The run begins at rest: what happens at 0 was so before, and the limit holds.
-  for (; nextLoad < loads.length && loads[nextLoad]!.atS <= 0; nextLoad++) loadOf[phases.indexOf(loads[nextLoad]!.phase)] = loads[nextLoad]!.powerW;
+  for (; nextLoad < loads.length && loads[nextLoad]!.atS <= 0; nextLoad++)
+    loadOf[phases.indexOf(loads[nextLoad]!.phase)] = loads[nextLoad]!.powerW;
   const restW = restingW(request, loadOf, inverters);
-  if (restW < inverters.reduce((sum, { availableW, ratedW: own }) => sum + Math.min(availableW, own), 0)) allowedW = restW;
+  if (restW < inverters.reduce((sum, { availableW, ratedW: own }) => sum + Math.min(availableW, own), 0))
+    allowedW = restW;
   net.set(loadOf);
   for (const inverter of inverters) {
     inverter.commands.fill((allowedW * inverter.ratedW) / ratedW);
@@ -110,29 +123,48 @@ export function* simulateExportInSlices(request: ExportLimitRequest): Slices<Exp
   let nextEvent = 0;
   const happen = (event: ExportEvent) => {
     switch (event.kind) {
-      case "meter-lost": isMeterLost = true; break;
-      case "meter-back": isMeterLost = false; break;
-      case "inverter-lost": inverters[ids.indexOf(event.id)]!.isLost = true; break;
-      case "inverter-back": inverters[ids.indexOf(event.id)]!.isLost = false; break;
-      case "grid-lost": isGridOn = false; break;
-      case "grid-return": isGridOn = true; break;
-      case "sun": inverters.forEach((inverter, at) => { if (event.id === undefined || ids[at] === event.id) inverter.availableW = event.availableW; }); break;
+      case "meter-lost":
+        isMeterLost = true;
+        break;
+      case "meter-back":
+        isMeterLost = false;
+        break;
+      case "inverter-lost":
+        inverters[ids.indexOf(event.id)]!.isLost = true;
+        break;
+      case "inverter-back":
+        inverters[ids.indexOf(event.id)]!.isLost = false;
+        break;
+      case "grid-lost":
+        isGridOn = false;
+        break;
+      case "grid-return":
+        isGridOn = true;
+        break;
+      case "sun":
+        inverters.forEach((inverter, at) => {
+          if (event.id === undefined || ids[at] === event.id) inverter.availableW = event.availableW;
+        });
+        break;
     }
   };
   const sliceSteps = Math.ceil(INVERTER_STEPS_A_SLICE / (inverters.length + FIXED_SHARE));
   for (let step = 0; step < steps; step++) {
     if (step % sliceSteps === sliceSteps - 1) yield;
     const t = step * stepS + 1e-9;
-    for (; nextLoad < loads.length && loads[nextLoad]!.atS <= t; nextLoad++) loadOf[phases.indexOf(loads[nextLoad]!.phase)] = loads[nextLoad]!.powerW;
+    for (; nextLoad < loads.length && loads[nextLoad]!.atS <= t; nextLoad++)
+      loadOf[phases.indexOf(loads[nextLoad]!.phase)] = loads[nextLoad]!.powerW;
     for (; nextEvent < events.length && events[nextEvent]!.atS <= t; nextEvent++) happen(events[nextEvent]!);
-    if (step % sampleEvery === 0 && step > 0) sampled = Float64Array.from(net, (watts) => watts * (1 + meter.errorPct / 100));
+    if (step % sampleEvery === 0 && step > 0)
+      sampled = Float64Array.from(net, (watts) => watts * (1 + meter.errorPct / 100));
     onTheWay[step % (delaySteps + 1)]!.set(sampled);
     if (isMeterLost) silentSteps++;
     else {
       silentSteps = 0;
       seen.set(onTheWay[(step + 1) % (delaySteps + 1)]!);
     }
-    if (step % controlEvery === 0 && !isMeterLost) allowedW = controlled(request, seen, allowedW, inverters, limit.basis, ratedW);
+    if (step % controlEvery === 0 && !isMeterLost)
+      allowedW = controlled(request, seen, allowedW, inverters, limit.basis, ratedW);
     net.set(loadOf);
     let made = 0;
     for (let which = 0; which < inverters.length; which++) {
@@ -146,7 +178,9 @@ export function* simulateExportInSlices(request: ExportLimitRequest): Slices<Exp
     run.batteryW[step] = act(battery, step, seen, net, isGridOn);
     run.diverterW[step] = act(diverter, step, seen, net, isGridOn);
     if (!isGridOn) net.fill(0);
-    let grid = 0, load = 0, believed = 0;
+    let grid = 0,
+      load = 0,
+      believed = 0;
     for (let phase = 0; phase < phases.length; phase++) {
       run.phaseW[phase]![step] = net[phase]!;
       grid += net[phase]!;
@@ -161,11 +195,24 @@ export function* simulateExportInSlices(request: ExportLimitRequest): Slices<Exp
   return { steps, stepS, phases, ...run };
 }
 
-function inverterState(inverter: ExportLimitRequest["inverters"][number], stepMs: number, phases: readonly Phase[]): InverterState {
+function inverterState(
+  inverter: ExportLimitRequest["inverters"][number],
+  stepMs: number,
+  phases: readonly Phase[],
+): InverterState {
   return {
-    ratedW: inverter.ratedW, availableW: inverter.availableW, phases: inverter.phases.map((phase) => phases.indexOf(phase)),
-    commands: new Float64Array(Math.max(1, Math.round(inverter.deadTimeMs / stepMs) + 1)), approach: approachOf(inverter.tauMs, stepMs), rampW: (inverter.rampWPerS * stepMs) / 1000, minW: inverter.minW,
-    lostAfterSteps: inverter.lostMeter ? Math.round(inverter.lostMeter.afterMs / stepMs) : Infinity, fallbackW: inverter.lostMeter?.fallbackW ?? 0, targetW: 0, outputW: 0, isLost: false,
+    ratedW: inverter.ratedW,
+    availableW: inverter.availableW,
+    phases: inverter.phases.map((phase) => phases.indexOf(phase)),
+    commands: new Float64Array(Math.max(1, Math.round(inverter.deadTimeMs / stepMs) + 1)),
+    approach: approachOf(inverter.tauMs, stepMs),
+    rampW: (inverter.rampWPerS * stepMs) / 1000,
+    minW: inverter.minW,
+    lostAfterSteps: inverter.lostMeter ? Math.round(inverter.lostMeter.afterMs / stepMs) : Infinity,
+    fallbackW: inverter.lostMeter?.fallbackW ?? 0,
+    targetW: 0,
+    outputW: 0,
+    isLost: false,
   };
 }
 
@@ -174,24 +221,52 @@ function approachOf(tauMs: number, stepMs: number): number {
   return tauMs <= 0 ? 1 : 1 - Math.exp(-stepMs / tauMs);
 }
 
-function actorState(actor: NonNullable<ExportLimitRequest["battery"] | ExportLimitRequest["diverter"]>, least: number, most: number, stepMs: number, phases: readonly Phase[]): ActorState {
+function actorState(
+  actor: NonNullable<ExportLimitRequest["battery"] | ExportLimitRequest["diverter"]>,
+  least: number,
+  most: number,
+  stepMs: number,
+  phases: readonly Phase[],
+): ActorState {
   return {
-    phases: actor.phases.map((phase) => phases.indexOf(phase)).filter((phase) => phase >= 0), gain: (actor.gainPerS * actor.periodMs) / 1000, setPointW: actor.setPointW, every: Math.max(1, Math.round(actor.periodMs / stepMs)),
-    approach: approachOf(actor.tauMs, stepMs), least, most, targetW: 0, outputW: 0,
+    phases: actor.phases.map((phase) => phases.indexOf(phase)).filter((phase) => phase >= 0),
+    gain: (actor.gainPerS * actor.periodMs) / 1000,
+    setPointW: actor.setPointW,
+    every: Math.max(1, Math.round(actor.periodMs / stepMs)),
+    approach: approachOf(actor.tauMs, stepMs),
+    least,
+    most,
+    targetW: 0,
+    outputW: 0,
   };
 }
 
 /** What the inverters make with the limit at rest, W. */
-function restingW({ controller, limit, meter }: ExportLimitRequest, loadOf: Float64Array, inverters: readonly InverterState[]): number {
+function restingW(
+  { controller, limit, meter }: ExportLimitRequest,
+  loadOf: Float64Array,
+  inverters: readonly InverterState[],
+): number {
   const shown = controller.setPointW / (1 + meter.errorPct / 100);
   const availableW = inverters.reduce((sum, inverter) => sum + Math.min(inverter.availableW, inverter.ratedW), 0);
-  const load = limit.basis === "sum" ? loadOf.reduce((sum, watts) => sum + watts, 0) + shown : (Math.min(...loadOf) + shown) * loadOf.length;
+  const load =
+    limit.basis === "sum"
+      ? loadOf.reduce((sum, watts) => sum + watts, 0) + shown
+      : (Math.min(...loadOf) + shown) * loadOf.length;
   return Math.max(0, Math.min(availableW, load));
 }
 
 /** What all inverters together may make, from what the controller believes of the grid. */
-function controlled({ controller }: ExportLimitRequest, seen: Float64Array, allowedW: number, inverters: readonly InverterState[], basis: "sum" | "per-phase", ratedW: number): number {
-  let sum = 0, worst = -Infinity;
+function controlled(
+  { controller }: ExportLimitRequest,
+  seen: Float64Array,
+  allowedW: number,
+  inverters: readonly InverterState[],
+  basis: "sum" | "per-phase",
+  ratedW: number,
+): number {
+  let sum = 0,
+    worst = -Infinity;
   for (const watts of seen) {
     sum -= watts;
     worst = Math.max(worst, -watts);
@@ -205,7 +280,13 @@ function controlled({ controller }: ExportLimitRequest, seen: Float64Array, allo
   return Math.min(ratedW, Math.max(0, next));
 }
 
-function advance(inverter: InverterState, step: number, commandW: number, silentSteps: number, isGridOn: boolean): number {
+function advance(
+  inverter: InverterState,
+  step: number,
+  commandW: number,
+  silentSteps: number,
+  isGridOn: boolean,
+): number {
   const { commands } = inverter;
   commands[step % commands.length] = silentSteps > inverter.lostAfterSteps ? inverter.fallbackW : commandW;
   const heard = commands[(step + 1) % commands.length]!;
@@ -224,7 +305,13 @@ function advance(inverter: InverterState, step: number, commandW: number, silent
 }
 
 /** Another controller takes (positive) or gives so that the grid comes to its own set-point. */
-function act(actor: ActorState | undefined, step: number, seen: Float64Array, net: Float64Array, isGridOn: boolean): number {
+function act(
+  actor: ActorState | undefined,
+  step: number,
+  seen: Float64Array,
+  net: Float64Array,
+  isGridOn: boolean,
+): number {
   if (!actor || actor.phases.length === 0) return 0;
   if (!isGridOn) {
     actor.targetW = 0;

@@ -40,18 +40,39 @@ export interface SunPosition {
  */
 export function sunPosition(place: SunPlace, dayOfYear: number, minuteOfDay: number): SunPosition {
   const angle = (2 * Math.PI * (dayOfYear - 1 + (minuteOfDay / MINUTES_A_DAY - 0.5))) / 365;
-  const declination = 0.006918 - 0.399912 * Math.cos(angle) + 0.070257 * Math.sin(angle) - 0.006758 * Math.cos(2 * angle) + 0.000907 * Math.sin(2 * angle) - 0.002697 * Math.cos(3 * angle) + 0.00148 * Math.sin(3 * angle);
-  const equationMin = 229.18 * (0.000075 + 0.001868 * Math.cos(angle) - 0.032077 * Math.sin(angle) - 0.014615 * Math.cos(2 * angle) - 0.040849 * Math.sin(2 * angle));
+  const declination =
+    0.006918 -
+    0.399912 * Math.cos(angle) +
+    0.070257 * Math.sin(angle) -
+    0.006758 * Math.cos(2 * angle) +
+    0.000907 * Math.sin(2 * angle) -
+    0.002697 * Math.cos(3 * angle) +
+    0.00148 * Math.sin(3 * angle);
+  const equationMin =
+    229.18 *
+    (0.000075 +
+      0.001868 * Math.cos(angle) -
+      0.032077 * Math.sin(angle) -
+      0.014615 * Math.cos(2 * angle) -
+      0.040849 * Math.sin(2 * angle));
   const solarMin = minuteOfDay + equationMin + 4 * place.lonDeg - 60 * place.utcOffsetH;
   const hourAngle = (solarMin / 4 - 180) * DEG;
   const lat = place.latDeg * DEG;
-  const sinElevation = Math.sin(lat) * Math.sin(declination) + Math.cos(lat) * Math.cos(declination) * Math.cos(hourAngle);
-  const azimuth = Math.atan2(Math.sin(hourAngle), Math.cos(hourAngle) * Math.sin(lat) - Math.tan(declination) * Math.cos(lat));
-  return { elevationDeg: Math.asin(Math.max(-1, Math.min(1, sinElevation))) / DEG, azimuthDeg: (azimuth / DEG + 180 + 360) % 360 };
+  const sinElevation =
+    Math.sin(lat) * Math.sin(declination) + Math.cos(lat) * Math.cos(declination) * Math.cos(hourAngle);
+  const azimuth = Math.atan2(
+    Math.sin(hourAngle),
+    Math.cos(hourAngle) * Math.sin(lat) - Math.tan(declination) * Math.cos(lat),
+  );
+  return {
+    elevationDeg: Math.asin(Math.max(-1, Math.min(1, sinElevation))) / DEG,
+    azimuthDeg: (azimuth / DEG + 180 + 360) % 360,
+  };
 }
 
 /**
- * What a field makes under a sky of some clearness, W: global light by Haurwitz (1945), parted into beam and diffuse by Erbs
+ * What a field makes under a sky of some clearness, W: global light by Haurwitz (1945), parted into beam and diffuse by
+ * Erbs
  * (1982), on a tilted surface with an even sky.
  *
  * @param clearness 1 clear, about 0.2 overcast.
@@ -63,10 +84,19 @@ export function fieldPowerW(field: PvField, sun: SunPosition, dayOfYear: number,
   const global = 1098 * cosZenith * Math.exp(-0.059 / cosZenith) * clearness;
   const outside = SOLAR_CONSTANT * (1 + 0.033 * Math.cos((2 * Math.PI * dayOfYear) / 365)) * cosZenith;
   const kt = Math.min(1, global / outside);
-  const share = kt <= 0.22 ? 1 - 0.09 * kt : kt > 0.8 ? 0.165 : 0.9511 - 0.1604 * kt + 4.388 * kt ** 2 - 16.638 * kt ** 3 + 12.336 * kt ** 4;
+  const share =
+    kt <= 0.22
+      ? 1 - 0.09 * kt
+      : kt > 0.8
+        ? 0.165
+        : 0.9511 - 0.1604 * kt + 4.388 * kt ** 2 - 16.638 * kt ** 3 + 12.336 * kt ** 4;
   const diffuse = global * share;
   const tilt = field.tiltDeg * DEG;
-  const cosIncidence = Math.max(0, cosZenith * Math.cos(tilt) + Math.cos(sun.elevationDeg * DEG) * Math.sin(tilt) * Math.cos((sun.azimuthDeg - field.azimuthDeg) * DEG));
+  const cosIncidence = Math.max(
+    0,
+    cosZenith * Math.cos(tilt) +
+      Math.cos(sun.elevationDeg * DEG) * Math.sin(tilt) * Math.cos((sun.azimuthDeg - field.azimuthDeg) * DEG),
+  );
   // Near the horizon the ratio of the two would blow up what is hardly there.
   const beam = (global - diffuse) * Math.min(8, cosIncidence / cosZenith);
   const onField = beam + (diffuse * (1 + Math.cos(tilt))) / 2 + (ALBEDO * global * (1 - Math.cos(tilt))) / 2;
@@ -74,18 +104,35 @@ export function fieldPowerW(field: PvField, sun: SunPosition, dayOfYear: number,
 }
 
 /**
- * What several fields make over days, W at each step: the sun every ten minutes and between them in straight lines, clouds
+ * What several fields make over days, W at each step: the sun every ten minutes and between them in straight lines,
+ * clouds
  * from a seeded generator: a clearness for each day, and passing clouds within it.
  *
  * @param cloudiness 0 always clear, 1 mostly cloudy.
  * @example sunSeries(place, [field], 172, 1, 1, 0, 1) // a clear day, 1440 values
  */
-export function sunSeries(place: SunPlace, fields: readonly PvField[], firstDay: number, days: number, stepMin: number, cloudiness: number, seed: number): Float64Array {
+export function sunSeries(
+  place: SunPlace,
+  fields: readonly PvField[],
+  firstDay: number,
+  days: number,
+  stepMin: number,
+  cloudiness: number,
+  seed: number,
+): Float64Array {
   return inOneGo(sunSeriesInSlices(place, fields, firstDay, days, stepMin, cloudiness, seed));
 }
 
 /** `sunSeries` in slices, one a day. */
-export function* sunSeriesInSlices(place: SunPlace, fields: readonly PvField[], firstDay: number, days: number, stepMin: number, cloudiness: number, seed: number): Slices<Float64Array> {
+export function* sunSeriesInSlices(
+  place: SunPlace,
+  fields: readonly PvField[],
+  firstDay: number,
+  days: number,
+  stepMin: number,
+  cloudiness: number,
+  seed: number,
+): Slices<Float64Array> {
   const perDay = Math.round(MINUTES_A_DAY / stepMin);
   const series = new Float64Array(days * perDay);
   const uniform = seededUniform(seed);

@@ -9,7 +9,16 @@ import type { Meter, Site, SiteNode } from "@/core/site/planSchema";
 /** What is put on a device to see who notices, W. */
 const PROBE_W = 1000;
 const SAME = 0.05;
-const CONTROLLER_KINDS: readonly Kit["kind"][] = ["energy-manager", "export-controller", "hybrid-inverter", "battery-inverter", "diverter", "ev-charger", "pv-inverter", "logger"];
+const CONTROLLER_KINDS: readonly Kit["kind"][] = [
+  "energy-manager",
+  "export-controller",
+  "hybrid-inverter",
+  "battery-inverter",
+  "diverter",
+  "ev-charger",
+  "pv-inverter",
+  "logger",
+];
 /** Kinds that usually bring a CT of their own. */
 const OWN_CT_KINDS: readonly SiteNode["kind"][] = ["diverter", "battery-inverter", "hybrid-inverter", "ev-charger"];
 const SOURCE = "Signs of each device in each controller's measured sum, from plan and clamps";
@@ -33,19 +42,30 @@ export interface Sight {
 /** Whoever has a meter of its own or reads one over a line. */
 export function controllers(site: Site, kits: readonly Kit[], links: readonly Link[]): readonly Controller[] {
   const items = linkItems(site, kits);
-  return items.filter(({ kit }) => CONTROLLER_KINDS.includes(kit.kind)).flatMap(({ id, name, kit }): readonly Controller[] => {
-    const own = site.meters.filter((meter) => meter.partOf === id || meter.id === id || isReadBy(meter, id, links, items));
-    const grid = own.find((meter) => meter.inputs.some(({ role }) => role === "grid")) ?? own[0];
-    return grid ? [{ id, name, kind: kit.kind, meter: grid }] : [];
-  });
+  return items
+    .filter(({ kit }) => CONTROLLER_KINDS.includes(kit.kind))
+    .flatMap(({ id, name, kit }): readonly Controller[] => {
+      const own = site.meters.filter(
+        (meter) => meter.partOf === id || meter.id === id || isReadBy(meter, id, links, items),
+      );
+      const grid = own.find((meter) => meter.inputs.some(({ role }) => role === "grid")) ?? own[0];
+      return grid ? [{ id, name, kind: kit.kind, meter: grid }] : [];
+    });
 }
 
 function isReadBy(meter: Meter, reader: string, links: readonly Link[], items: ReturnType<typeof linkItems>): boolean {
-  return links.some((link) => (link.kind === "rs485" || link.kind === "radio") && link.members.some((member) => member.item === meter.id) && link.members[0]!.item === reader && memberPort(items, link.members[0]!) !== undefined);
+  return links.some(
+    (link) =>
+      (link.kind === "rs485" || link.kind === "radio") &&
+      link.members.some((member) => member.item === meter.id) &&
+      link.members[0]!.item === reader &&
+      memberPort(items, link.members[0]!) !== undefined,
+  );
 }
 
 /**
- * What each controller sees of each device: the change of its grid sum when the device alone takes 1000 W, by the plan or
+ * What each controller sees of each device: the change of its grid sum when the device alone takes 1000 W, by the plan
+ * or
  * with the clamps as they are fitted.
  *
  * @example A diverter whose CT is round the house's run only: the battery behind the board is "not seen".
@@ -84,21 +104,81 @@ function wordsOf(factor: number): Sight["words"] {
 }
 
 /**
- * What follows from it: a heater whose controller is on the same grid CT as the battery's (the battery can feed it), devices
+ * What follows from it: a heater whose controller is on the same grid CT as the battery's (the battery can feed it),
+ * devices
  * counted twice or the wrong way, and devices that a controller should see and does not.
  */
 export function sightFindings(site: Site, sights: readonly Sight[]): readonly Finding[] {
-  const make = (code: string, severity: Finding["severity"], node: string, title: string, detail: string, cure: string): Finding => ({ id: `${code}:${node}:${detail.length}`, code, severity, stage: "divert", subject: { kind: "node", node }, title, detail, cure, source: SOURCE });
+  const make = (
+    code: string,
+    severity: Finding["severity"],
+    node: string,
+    title: string,
+    detail: string,
+    cure: string,
+  ): Finding => ({
+    id: `${code}:${node}:${detail.length}`,
+    code,
+    severity,
+    stage: "divert",
+    subject: { kind: "node", node },
+    title,
+    detail,
+    cure,
+    source: SOURCE,
+  });
   const batteryKinds = ["battery-inverter", "hybrid-inverter"];
   return [
-    ...sights.filter(({ words }) => words === "counted twice" || words === "seen the wrong way").map(({ controller, device, words, factor }) => ({
-      ...make(words === "counted twice" ? "double-count" : "wrong-way", "fix", device.id, words === "counted twice" ? "Counted twice" : "Seen the wrong way", `${controller.name} sees ${device.name} ${factor.toFixed(1)} times.`, words === "counted twice" ? "Take its run out of one of the two windows" : "Turn the clamp that is round its run"), id: `${words}:${controller.id}:${device.id}`,
-    })),
-    ...sights.filter(({ controller, device, words }) => controller.kind === "diverter" && batteryKinds.includes(device.kind) && words === "seen").map(({ controller, device }) => ({
-      ...make("battery-feeds-heater", "note", controller.id, "The battery can feed the heater", `${controller.name} and ${device.name} act on the same grid power: with the heater content with more import than the battery holds, the battery heats water.`, `Give ${controller.name} a CT on the battery, an export margin below the battery's set-point, or a link that gives it priority`), id: `battery-feeds-heater:${controller.id}:${device.id}`,
-    })),
-    ...sights.filter(({ controller, device, words }) => words === "not seen" && ["diverter", "ev-charger", "energy-manager", "export-controller"].includes(controller.kind) && (device.kind === "pv-inverter" || device.kind === "load") && controller.id !== device.id && site.nodes.length > 0).map(({ controller, device }) => ({
-      ...make("not-seen", "note", device.id, "A controller does not see it", `${controller.name} does not see ${device.name} in its grid sum.`, "Move its CT upstream of where both join, or leave it so where that is meant"), id: `not-seen:${controller.id}:${device.id}`,
-    })),
+    ...sights
+      .filter(({ words }) => words === "counted twice" || words === "seen the wrong way")
+      .map(({ controller, device, words, factor }) => ({
+        ...make(
+          words === "counted twice" ? "double-count" : "wrong-way",
+          "fix",
+          device.id,
+          words === "counted twice" ? "Counted twice" : "Seen the wrong way",
+          `${controller.name} sees ${device.name} ${factor.toFixed(1)} times.`,
+          words === "counted twice"
+            ? "Take its run out of one of the two windows"
+            : "Turn the clamp that is round its run",
+        ),
+        id: `${words}:${controller.id}:${device.id}`,
+      })),
+    ...sights
+      .filter(
+        ({ controller, device, words }) =>
+          controller.kind === "diverter" && batteryKinds.includes(device.kind) && words === "seen",
+      )
+      .map(({ controller, device }) => ({
+        ...make(
+          "battery-feeds-heater",
+          "note",
+          controller.id,
+          "The battery can feed the heater",
+          `${controller.name} and ${device.name} act on the same grid power: with the heater content with more import than the battery holds, the battery heats water.`,
+          `Give ${controller.name} a CT on the battery, an export margin below the battery's set-point, or a link that gives it priority`,
+        ),
+        id: `battery-feeds-heater:${controller.id}:${device.id}`,
+      })),
+    ...sights
+      .filter(
+        ({ controller, device, words }) =>
+          words === "not seen" &&
+          ["diverter", "ev-charger", "energy-manager", "export-controller"].includes(controller.kind) &&
+          (device.kind === "pv-inverter" || device.kind === "load") &&
+          controller.id !== device.id &&
+          site.nodes.length > 0,
+      )
+      .map(({ controller, device }) => ({
+        ...make(
+          "not-seen",
+          "note",
+          device.id,
+          "A controller does not see it",
+          `${controller.name} does not see ${device.name} in its grid sum.`,
+          "Move its CT upstream of where both join, or leave it so where that is meant",
+        ),
+        id: `not-seen:${controller.id}:${device.id}`,
+      })),
   ];
 }

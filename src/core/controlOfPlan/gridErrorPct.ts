@@ -10,19 +10,25 @@ const USUAL_METER_PCT = 1;
 const LEAST_W = 500;
 
 /**
- * How wrong a meter with its CTs may be at a power, %: class of the CT at the current in question, and class of the meter.
+ * How wrong a meter with its CTs may be at a power, %: class of the CT at the current in question, and class of the
+ * meter.
  *
  * @example A meter of class 1 with CTs of class 1 well loaded: 2.
  */
 export function gridErrorPct(site: Site, kits: readonly Kit[], meter: Meter, powerW: number): number {
   const meterPct = meter.classPct ?? kits.find(({ id }) => id === meter.kit)?.metering?.classPct ?? USUAL_METER_PCT;
   const currentA = Math.max(powerW, LEAST_W) / phasesOfSupply(site.supply).length / site.supply.voltageV;
-  const worst = Math.max(0, ...meter.inputs.filter(({ builtIn, role }) => !builtIn && role === "grid").map((input) => {
-    const ctClass = input.clamp?.class;
-    const error = ctClass && ctErrorAt(ctClass, (100 * currentA) / input.primaryA);
-    // Below its range a class promises nothing; its lowest point is the least that can be said.
-    return error?.kind === "promised" ? error.ratioErrorPct : ctClass ? lowestPointPct(ctClass) : USUAL_CT_PCT;
-  }));
+  const worst = Math.max(
+    0,
+    ...meter.inputs
+      .filter(({ builtIn, role }) => !builtIn && role === "grid")
+      .map((input) => {
+        const ctClass = input.clamp?.class;
+        const error = ctClass && ctErrorAt(ctClass, (100 * currentA) / input.primaryA);
+        // Below its range a class promises nothing; its lowest point is the least that can be said.
+        return error?.kind === "promised" ? error.ratioErrorPct : ctClass ? lowestPointPct(ctClass) : USUAL_CT_PCT;
+      }),
+  );
   return meterPct + worst;
 }
 

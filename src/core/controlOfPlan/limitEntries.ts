@@ -25,17 +25,29 @@ export interface DeviceEntries {
  *
  * @example 4876 W on a kit of 10 kW in steps of 1 %: 48 %.
  */
-export function entryOfLimit(form: NonNullable<Kit["exportLimit"]>, limitW: number, capacityW: number): { readonly value: number; readonly text: string; readonly trueW: number; readonly isPossible: boolean } {
+export function entryOfLimit(
+  form: NonNullable<Kit["exportLimit"]>,
+  limitW: number,
+  capacityW: number,
+): { readonly value: number; readonly text: string; readonly trueW: number; readonly isPossible: boolean } {
   const wanted = form.unit === "W" ? limitW : (100 * limitW) / capacityW;
   const stepped = form.min + Math.floor((wanted - form.min) / form.step + 1e-9) * form.step;
   const value = Number(Math.min(form.max, stepped).toFixed(6));
   const isPossible = wanted >= form.min;
   const shown = isPossible ? value : form.min;
-  return { value: shown, text: form.unit === "W" ? `${shown} W` : `${shown} %`, trueW: form.unit === "W" ? shown : (shown * capacityW) / 100, isPossible };
+  return {
+    value: shown,
+    text: form.unit === "W" ? `${shown} W` : `${shown} %`,
+    trueW: form.unit === "W" ? shown : (shown * capacityW) / 100,
+    isPossible,
+  };
 }
 
 /** Every value to type for the limit, device by device: the controller first, then each inverter. */
-export function limitEntries({ site, kits, links, limit }: Pick<JobDocument, "site" | "kits" | "links" | "limit">, plan: LimitPlan): readonly DeviceEntries[] {
+export function limitEntries(
+  { site, kits, links, limit }: Pick<JobDocument, "site" | "kits" | "links" | "limit">,
+  plan: LimitPlan,
+): readonly DeviceEntries[] {
   const setPointW = plannedSetPointW(limit, plan);
   const capacityW = plan.inverters.reduce((sum, { ratedW }) => sum + (ratedW ?? 0), 0);
   const { kit } = plan.controller;
@@ -43,32 +55,109 @@ export function limitEntries({ site, kits, links, limit }: Pick<JobDocument, "si
   const entry = form && entryOfLimit(form, setPointW, capacityW);
   const isBasisKnown = form?.basis.includes(limit.basis) ?? false;
   const meterKit = kits.find(({ id }) => id === plan.meter.kit);
-  const ratios = plan.meter.inputs.filter(({ builtIn }) => !builtIn).flatMap((input): readonly LimitEntry[] => {
-    const kitInput = meterKit?.metering?.inputs.find(({ n }) => n === input.n);
-    if (!kitInput) return [];
-    const ratio = ratioEntry(kitInput.ratio, input.primaryA, input.secondary);
-    return [{ field: `CT ratio of ${inputTag(site, plan.meter.id, input.n)}`, value: ratio.kind === "entry" ? ratio.text : "cannot be entered", why: ratio.kind === "entry" ? `${input.primaryA} A clamp` : ratio.why, isProblem: ratio.kind !== "entry" }];
-  });
+  const ratios = plan.meter.inputs
+    .filter(({ builtIn }) => !builtIn)
+    .flatMap((input): readonly LimitEntry[] => {
+      const kitInput = meterKit?.metering?.inputs.find(({ n }) => n === input.n);
+      if (!kitInput) return [];
+      const ratio = ratioEntry(kitInput.ratio, input.primaryA, input.secondary);
+      return [
+        {
+          field: `CT ratio of ${inputTag(site, plan.meter.id, input.n)}`,
+          value: ratio.kind === "entry" ? ratio.text : "cannot be entered",
+          why: ratio.kind === "entry" ? `${input.primaryA} A clamp` : ratio.why,
+          isProblem: ratio.kind !== "entry",
+        },
+      ];
+    });
   const controller: DeviceEntries = {
-    device: plan.controller.name, kit: kit.name, entries: [
-      ...(entry ? [{ field: "Export limit", value: entry.text, why: `set-point ${threeDigits(setPointW)} W${form?.unit === "percent" ? ` of ${threeDigits(capacityW)} W` : ""}, rounded down to what it holds${entry.isPossible ? "" : `; it holds no less than ${form!.min}`}`, isProblem: !entry.isPossible }] : []),
-      ...(form ? [{ field: "On", value: limit.basis === "sum" ? "the sum of the phases" : "each phase", why: isBasisKnown ? "the operator's rule" : `this kit can only limit ${form.basis.map((basis) => (basis === "sum" ? "the sum" : "each phase")).join(" or ")}`, isProblem: !isBasisKnown }] : []),
-      { field: "Inverters", value: String(plan.inverters.length), why: plan.inverters.map(({ name }) => name).join(", "), isProblem: false },
-      { field: "Capacity, summed", value: `${threeDigits(capacityW / 1000)} kW`, why: plan.inverters.map(({ ratedW }) => `${threeDigits((ratedW ?? 0) / 1000)} kW`).join(" + "), isProblem: false },
+    device: plan.controller.name,
+    kit: kit.name,
+    entries: [
+      ...(entry
+        ? [
+            {
+              field: "Export limit",
+              value: entry.text,
+              why: `set-point ${threeDigits(setPointW)} W${form?.unit === "percent" ? ` of ${threeDigits(capacityW)} W` : ""}, rounded down to what it holds${entry.isPossible ? "" : `; it holds no less than ${form!.min}`}`,
+              isProblem: !entry.isPossible,
+            },
+          ]
+        : []),
+      ...(form
+        ? [
+            {
+              field: "On",
+              value: limit.basis === "sum" ? "the sum of the phases" : "each phase",
+              why: isBasisKnown
+                ? "the operator's rule"
+                : `this kit can only limit ${form.basis.map((basis) => (basis === "sum" ? "the sum" : "each phase")).join(" or ")}`,
+              isProblem: !isBasisKnown,
+            },
+          ]
+        : []),
+      {
+        field: "Inverters",
+        value: String(plan.inverters.length),
+        why: plan.inverters.map(({ name }) => name).join(", "),
+        isProblem: false,
+      },
+      {
+        field: "Capacity, summed",
+        value: `${threeDigits(capacityW / 1000)} kW`,
+        why: plan.inverters.map(({ ratedW }) => `${threeDigits((ratedW ?? 0) / 1000)} kW`).join(" + "),
+        isProblem: false,
+      },
       { field: "Dead band", value: `${limit.deadBandW} W`, why: "taken off the set-point", isProblem: false },
-      ...(form?.failSafe ? [{ field: "Fail-safe", value: `on, ${form.failSafe.timeS} s, to ${form.failSafe.fallbackPct} %`, why: "when the meter is lost", isProblem: false }] : []),
+      ...(form?.failSafe
+        ? [
+            {
+              field: "Fail-safe",
+              value: `on, ${form.failSafe.timeS} s, to ${form.failSafe.fallbackPct} %`,
+              why: "when the meter is lost",
+              isProblem: false,
+            },
+          ]
+        : []),
       ...(meterKit?.id === kit.id ? ratios : []),
     ],
   };
-  const meter: readonly DeviceEntries[] = meterKit && meterKit.id !== kit.id ? [{ device: plan.meter.name, kit: meterKit.name, entries: ratios }] : [];
-  const others = plan.inverters.filter(({ id }) => id !== plan.controller.id).map((node): DeviceEntries => {
-    const own = kits.find(({ id }) => id === node.kit);
-    const address = links.flatMap((link) => link.members).find((member) => member.item === node.id)?.address;
-    const failSafe = own?.exportLimit?.failSafe;
-    return { device: node.name, kit: own?.name ?? "no kit", entries: [
-      ...(address === undefined ? [] : [{ field: "Bus address", value: String(address), why: "as planned under Wire", isProblem: false }]),
-      ...(failSafe ? [{ field: "Fail-safe", value: `on, ${failSafe.timeS} s, to ${failSafe.fallbackPct} %`, why: `when nothing comes over the bus`, isProblem: false }] : own ? [{ field: "Fail-safe", value: "not known", why: "the kit says nothing of it: look into the maker's manual", isProblem: true }] : []),
-    ] };
-  });
+  const meter: readonly DeviceEntries[] =
+    meterKit && meterKit.id !== kit.id ? [{ device: plan.meter.name, kit: meterKit.name, entries: ratios }] : [];
+  const others = plan.inverters
+    .filter(({ id }) => id !== plan.controller.id)
+    .map((node): DeviceEntries => {
+      const own = kits.find(({ id }) => id === node.kit);
+      const address = links.flatMap((link) => link.members).find((member) => member.item === node.id)?.address;
+      const failSafe = own?.exportLimit?.failSafe;
+      return {
+        device: node.name,
+        kit: own?.name ?? "no kit",
+        entries: [
+          ...(address === undefined
+            ? []
+            : [{ field: "Bus address", value: String(address), why: "as planned under Wire", isProblem: false }]),
+          ...(failSafe
+            ? [
+                {
+                  field: "Fail-safe",
+                  value: `on, ${failSafe.timeS} s, to ${failSafe.fallbackPct} %`,
+                  why: `when nothing comes over the bus`,
+                  isProblem: false,
+                },
+              ]
+            : own
+              ? [
+                  {
+                    field: "Fail-safe",
+                    value: "not known",
+                    why: "the kit says nothing of it: look into the maker's manual",
+                    isProblem: true,
+                  },
+                ]
+              : []),
+        ],
+      };
+    });
   return [controller, ...meter, ...others].filter(({ entries }) => entries.length > 0);
 }

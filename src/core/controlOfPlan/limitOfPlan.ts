@@ -20,7 +20,10 @@ export interface LimitPlan {
   readonly inverters: readonly SiteNode[];
   /** Age of the reading at the controller, at most. */
   readonly readingMs: number;
-  /** Until a command is at the last inverter: a cycle of the longest line that the controller asks them on; 0 where it is the inverter itself. */
+  /**
+   * Until a command is at the last inverter: a cycle of the longest line that the controller asks them on; 0 where it
+   * is the inverter itself.
+   */
   readonly commandMs: number;
   /** CT and meter together at the limit, %. */
   readonly errorPct: number;
@@ -38,48 +41,82 @@ const USUAL_FALLBACK = { timeS: 60, fallbackPct: 0 } as const;
 
 /** The scenarios that every limit is tried in. */
 export const SCENARIOS = [
-  { id: "load-drop", name: "Load drop" }, { id: "cloud-edge", name: "Cloud edge" }, { id: "kettle", name: "Kettle cycles" }, { id: "meter-cut", name: "Meter cable cut" }, { id: "inverter-lost", name: "One inverter lost" }, { id: "grid-return", name: "Grid return" }, { id: "own", name: "Own list" },
+  { id: "load-drop", name: "Load drop" },
+  { id: "cloud-edge", name: "Cloud edge" },
+  { id: "kettle", name: "Kettle cycles" },
+  { id: "meter-cut", name: "Meter cable cut" },
+  { id: "inverter-lost", name: "One inverter lost" },
+  { id: "grid-return", name: "Grid return" },
+  { id: "own", name: "Own list" },
 ] as const;
 
 export type ScenarioId = (typeof SCENARIOS)[number]["id"];
 
 /**
- * Who limits the export of a plan, and by which reading. Undefined where the plan has no inverter or nobody who reads the
+ * Who limits the export of a plan, and by which reading. Undefined where the plan has no inverter or nobody who reads
+ * the
  * grid.
  */
 export function limitPlan({ site, kits, links, limit }: Plan): LimitPlan | undefined {
   const items = linkItems(site, kits);
   const ages = readingAges(site, kits, links).filter(({ meter }) => meter.inputs.some(({ role }) => role === "grid"));
-  const found = ages.toSorted((a, b) => rankOf(a.reader) - rankOf(b.reader)).find(({ reader }) => rankOf(reader) < CONTROLLER_RANK.length);
+  const found = ages
+    .toSorted((a, b) => rankOf(a.reader) - rankOf(b.reader))
+    .find(({ reader }) => rankOf(reader) < CONTROLLER_RANK.length);
   const inverters = site.nodes.filter(({ kind, ratedW }) => INVERTER_KINDS.includes(kind) && ratedW !== undefined);
   const controller = found && items.find(({ id }) => id === found.reader.id);
   if (!found || !controller || inverters.length === 0) return undefined;
   return {
-    controller, meter: found.meter, inverters, readingMs: found.oldestMs, commandMs: commandMs({ site, kits, links }, controller.id, inverters), errorPct: gridErrorPct(site, kits, found.meter, limit.powerW ?? 0),
+    controller,
+    meter: found.meter,
+    inverters,
+    readingMs: found.oldestMs,
+    commandMs: commandMs({ site, kits, links }, controller.id, inverters),
+    errorPct: gridErrorPct(site, kits, found.meter, limit.powerW ?? 0),
   };
 }
 
-function commandMs({ site, kits, links }: Pick<Plan, "site" | "kits" | "links">, controller: string, inverters: readonly SiteNode[]): number {
-  const lines = links.filter(({ kind, members }) => kind === "rs485" && members[0]!.item === controller && members.some(({ item }) => inverters.some(({ id }) => id === item)));
+function commandMs(
+  { site, kits, links }: Pick<Plan, "site" | "kits" | "links">,
+  controller: string,
+  inverters: readonly SiteNode[],
+): number {
+  const lines = links.filter(
+    ({ kind, members }) =>
+      kind === "rs485" &&
+      members[0]!.item === controller &&
+      members.some(({ item }) => inverters.some(({ id }) => id === item)),
+  );
   return Math.max(0, ...lines.map((line) => pollOfLink(site, kits, links, line)?.cycleMs[0] ?? 0));
 }
 
 /**
- * What a plan lacks so that somebody could hold a limit, each with where to add it; empty where `limitPlan` has an answer.
+ * What a plan lacks so that somebody could hold a limit, each with where to add it; empty where `limitPlan` has an
+ * answer.
  *
  * @example A meter that only a logger's cloud reads: "Nobody who can limit reads Grid meter: join it to …"
  */
 export function limitLacks({ site, kits, links }: Omit<Plan, "limit">): readonly string[] {
   const isInverter = (node: SiteNode) => INVERTER_KINDS.includes(node.kind);
   const meters = site.meters.filter(({ inputs }) => inputs.some(({ role }) => role === "grid"));
-  const readers = readingAges(site, kits, links).filter(({ meter }) => meters.some(({ id }) => id === meter.id)).map(({ reader }) => reader);
+  const readers = readingAges(site, kits, links)
+    .filter(({ meter }) => meters.some(({ id }) => id === meter.id))
+    .map(({ reader }) => reader);
   const names = meters.map(({ name }) => name).join(", ");
   const others = [...new Set(readers.map(({ name }) => name))].join(", ");
   return [
-    ...(site.nodes.some(isInverter) ? site.nodes.some((node) => isInverter(node) && node.ratedW !== undefined) ? [] : ["No inverter has a rating yet: type it under Plan"] : ["There is no solar or hybrid inverter: add it under Plan"]),
-    ...(meters.length === 0 ? ["No meter has an input for the grid: add one under Plan"]
-      : readers.some((reader) => rankOf(reader) < CONTROLLER_RANK.length) ? []
-        : [`Nobody who can limit reads ${names}${others ? ` (${others} does, and cannot limit)` : ""}: join it to an export controller, an energy manager or an inverter under Wire`]),
+    ...(site.nodes.some(isInverter)
+      ? site.nodes.some((node) => isInverter(node) && node.ratedW !== undefined)
+        ? []
+        : ["No inverter has a rating yet: type it under Plan"]
+      : ["There is no solar or hybrid inverter: add it under Plan"]),
+    ...(meters.length === 0
+      ? ["No meter has an input for the grid: add one under Plan"]
+      : readers.some((reader) => rankOf(reader) < CONTROLLER_RANK.length)
+        ? []
+        : [
+            `Nobody who can limit reads ${names}${others ? ` (${others} does, and cannot limit)` : ""}: join it to an export controller, an energy manager or an inverter under Wire`,
+          ]),
   ];
 }
 
@@ -94,34 +131,63 @@ export function plannedSetPointW(limit: JobDocument["limit"], { errorPct }: Pick
 }
 
 /**
- * A plan's limit as the simulation takes it, in one of the scenarios: inverters from the plan and their kits' fail-safe,
+ * A plan's limit as the simulation takes it, in one of the scenarios: inverters from the plan and their kits'
+ * fail-safe,
  * delay of the reading from Wire, error from CT and meter.
  *
- * @param withOthers Battery and heater of the plan act on the grid too; without them they are full and hot, the worst case.
+ * @param withOthers Battery and heater of the plan act on the grid too; without them they are full and hot, the worst
+ *   case.
  */
-export function limitRequest(document: Plan, plan: LimitPlan, scenario: ScenarioId, withOthers = false): ExportLimitRequest {
+export function limitRequest(
+  document: Plan,
+  plan: LimitPlan,
+  scenario: ScenarioId,
+  withOthers = false,
+): ExportLimitRequest {
   const { site, kits, limit } = document;
   const phases = phasesOfSupply(site.supply);
   const total = plan.inverters.reduce((sum, { ratedW }) => sum + ratedW!, 0);
   const houseW = 0.35 * total;
   const base = {
-    system: site.supply.system, limit: { powerW: limit.powerW ?? 0, basis: limit.basis, secondsAllowed: limit.secondsAllowed }, stepMs: STEP_MS,
+    system: site.supply.system,
+    limit: { powerW: limit.powerW ?? 0, basis: limit.basis, secondsAllowed: limit.secondsAllowed },
+    stepMs: STEP_MS,
     inverters: plan.inverters.map((node) => {
       const kit = kits.find(({ id }) => id === node.kit);
       const { deadTimeMs, lagMs, rampPctPerS } = kit?.exportLimit?.response ?? USUAL_RESPONSE;
       const failSafe = kit?.exportLimit?.failSafe ?? USUAL_FALLBACK;
       return {
-        id: node.id, ratedW: node.ratedW!, availableW: 0.95 * node.ratedW!, phases: [...phasesOf(node, site)] as Phase[], deadTimeMs, tauMs: lagMs, rampWPerS: (rampPctPerS / 100) * node.ratedW!, minW: 0,
+        id: node.id,
+        ratedW: node.ratedW!,
+        availableW: 0.95 * node.ratedW!,
+        phases: [...phasesOf(node, site)] as Phase[],
+        deadTimeMs,
+        tauMs: lagMs,
+        rampWPerS: (rampPctPerS / 100) * node.ratedW!,
+        minW: 0,
         lostMeter: { afterMs: failSafe.timeS * 1000, fallbackW: (failSafe.fallbackPct / 100) * node.ratedW! },
       };
     }),
     meter: { samplePeriodMs: METER_SAMPLE_MS, delayMs: plan.readingMs + plan.commandMs, errorPct: -plan.errorPct },
-    controller: { kind: "integral" as const, gainPerS: limit.gainPerS, setPointW: limit.setPointW ?? 0, deadBandW: limit.deadBandW, periodMs: Math.max(500, plan.readingMs) },
+    controller: {
+      kind: "integral" as const,
+      gainPerS: limit.gainPerS,
+      setPointW: limit.setPointW ?? 0,
+      deadBandW: limit.deadBandW,
+      periodMs: Math.max(500, plan.readingMs),
+    },
   };
   const setPointW = plannedSetPointW(limit, plan);
   const longestFallbackS = Math.max(...base.inverters.map(({ lostMeter }) => lostMeter.afterMs / 1000));
   const happening = happenings(scenario, phases, houseW, total, base.inverters, longestFallbackS, limit.events);
-  return { ...base, ...(withOthers ? otherControllers(site) : {}), controller: { ...base.controller, setPointW }, loads: [], events: [], ...happening };
+  return {
+    ...base,
+    ...(withOthers ? otherControllers(site) : {}),
+    controller: { ...base.controller, setPointW },
+    loads: [],
+    events: [],
+    ...happening,
+  };
 }
 
 /**
@@ -129,7 +195,10 @@ export function limitRequest(document: Plan, plan: LimitPlan, scenario: Scenario
  *
  * @example "Roof inverter: dead time 150 ms, lag 350 ms, 60 % a second, by the kit"
  */
-export function responseTexts({ kits }: Pick<Plan, "kits">, { inverters }: Pick<LimitPlan, "inverters">): readonly string[] {
+export function responseTexts(
+  { kits }: Pick<Plan, "kits">,
+  { inverters }: Pick<LimitPlan, "inverters">,
+): readonly string[] {
   const namesOf = new Map<string, string[]>();
   for (const node of inverters) {
     const own = kits.find(({ id }) => id === node.kit)?.exportLimit?.response;
@@ -145,31 +214,106 @@ function otherControllers(site: JobDocument["site"]): Pick<ExportLimitRequest, "
   const battery = site.nodes.find(({ kind, ratedW }) => kind === "battery-inverter" && ratedW !== undefined);
   const heater = site.nodes.find(({ kind, ratedW }) => kind === "diverter" && ratedW !== undefined);
   return {
-    ...(battery ? { battery: { ...USUAL_ACTOR, phases: [...phasesOf(battery, site)], gainPerS: OTHER_GAIN_PER_S, setPointW: 0, powerW: battery.ratedW ?? 0 } } : {}),
-    ...(heater ? { diverter: { ...USUAL_ACTOR, phases: [...phasesOf(heater, site)], gainPerS: OTHER_GAIN_PER_S / 2, setPointW: -50, ratedW: heater.ratedW ?? 0 } } : {}),
+    ...(battery
+      ? {
+          battery: {
+            ...USUAL_ACTOR,
+            phases: [...phasesOf(battery, site)],
+            gainPerS: OTHER_GAIN_PER_S,
+            setPointW: 0,
+            powerW: battery.ratedW ?? 0,
+          },
+        }
+      : {}),
+    ...(heater
+      ? {
+          diverter: {
+            ...USUAL_ACTOR,
+            phases: [...phasesOf(heater, site)],
+            gainPerS: OTHER_GAIN_PER_S / 2,
+            setPointW: -50,
+            ratedW: heater.ratedW ?? 0,
+          },
+        }
+      : {}),
   };
 }
 
-function happenings(scenario: ScenarioId, phases: readonly Phase[], houseW: number, totalW: number, inverters: readonly { readonly id: string }[], fallbackS: number, own: readonly OwnEvent[]): Happening {
+function happenings(
+  scenario: ScenarioId,
+  phases: readonly Phase[],
+  houseW: number,
+  totalW: number,
+  inverters: readonly { readonly id: string }[],
+  fallbackS: number,
+  own: readonly OwnEvent[],
+): Happening {
   const on = (atS: number, powerW: number) => phases.map((phase) => ({ atS, phase, powerW: powerW / phases.length }));
   const first = phases[0]!;
   switch (scenario) {
-    case "load-drop": return { durationS: 60, loads: [...on(0, houseW), ...on(20, 0.15 * houseW)] };
-    case "cloud-edge": return { durationS: 80, loads: on(0, houseW), events: [{ atS: 20, kind: "sun", availableW: (0.2 * totalW) / inverters.length }, { atS: 40, kind: "sun", availableW: (0.95 * totalW) / inverters.length }] };
-    case "kettle": return { durationS: 120, loads: [...on(0, houseW), ...Array.from({ length: 8 }, (_, at) => ({ atS: 20 + 10 * at, phase: first, powerW: houseW / phases.length + (at % 2 === 0 ? 2200 : 0) }))] };
-    case "meter-cut": return { durationS: Math.min(600, 50 + 2 * fallbackS), loads: [...on(0, houseW), ...on(40, 0)], events: [{ atS: 20, kind: "meter-lost" }] };
-    case "inverter-lost": return { durationS: 80, loads: on(0, houseW), events: [{ atS: 20, kind: "inverter-lost", id: inverters[0]!.id }, { atS: 45, kind: "inverter-back", id: inverters[0]!.id }] };
-    case "grid-return": return { durationS: 80, loads: on(0, houseW), events: [{ atS: 15, kind: "grid-lost" }, { atS: 30, kind: "grid-return" }] };
+    case "load-drop":
+      return { durationS: 60, loads: [...on(0, houseW), ...on(20, 0.15 * houseW)] };
+    case "cloud-edge":
+      return {
+        durationS: 80,
+        loads: on(0, houseW),
+        events: [
+          { atS: 20, kind: "sun", availableW: (0.2 * totalW) / inverters.length },
+          { atS: 40, kind: "sun", availableW: (0.95 * totalW) / inverters.length },
+        ],
+      };
+    case "kettle":
+      return {
+        durationS: 120,
+        loads: [
+          ...on(0, houseW),
+          ...Array.from({ length: 8 }, (_, at) => ({
+            atS: 20 + 10 * at,
+            phase: first,
+            powerW: houseW / phases.length + (at % 2 === 0 ? 2200 : 0),
+          })),
+        ],
+      };
+    case "meter-cut":
+      return {
+        durationS: Math.min(600, 50 + 2 * fallbackS),
+        loads: [...on(0, houseW), ...on(40, 0)],
+        events: [{ atS: 20, kind: "meter-lost" }],
+      };
+    case "inverter-lost":
+      return {
+        durationS: 80,
+        loads: on(0, houseW),
+        events: [
+          { atS: 20, kind: "inverter-lost", id: inverters[0]!.id },
+          { atS: 45, kind: "inverter-back", id: inverters[0]!.id },
+        ],
+      };
+    case "grid-return":
+      return {
+        durationS: 80,
+        loads: on(0, houseW),
+        events: [
+          { atS: 15, kind: "grid-lost" },
+          { atS: 30, kind: "grid-return" },
+        ],
+      };
     case "own": {
       const known = new Set(inverters.map(({ id }) => id));
       return {
         durationS: Math.max(60, 30 + Math.max(0, ...own.map(({ atS }) => atS))),
-        loads: [...on(0, houseW), ...own.filter(({ what, phase }) => what === "load" && phases.includes(phase)).map(({ atS, phase, powerW }) => ({ atS, phase, powerW }))],
+        loads: [
+          ...on(0, houseW),
+          ...own
+            .filter(({ what, phase }) => what === "load" && phases.includes(phase))
+            .map(({ atS, phase, powerW }) => ({ atS, phase, powerW })),
+        ],
         events: own.flatMap(({ atS, what, inverter, powerW }): ExportEvent[] => {
           const id = known.has(inverter) ? inverter : undefined;
           if (what === "load") return [];
           if (what === "sun") return [{ atS, kind: what, availableW: powerW, ...(id ? { id } : {}) }];
-          if (what === "inverter-lost" || what === "inverter-back") return [{ atS, kind: what, id: id ?? inverters[0]!.id }];
+          if (what === "inverter-lost" || what === "inverter-back")
+            return [{ atS, kind: what, id: id ?? inverters[0]!.id }];
           return [{ atS, kind: what }];
         }),
       };

@@ -6,10 +6,16 @@ export type Flow = keyof FlowSight;
 
 /** Whose meter each actor goes by, nearest first. */
 const ACTS_FOR: Readonly<Record<SurplusActor, readonly Controller["kind"][]>> = {
-  battery: ["battery-inverter", "hybrid-inverter", "energy-manager"], heater: ["diverter"], vehicle: ["ev-charger"],
+  battery: ["battery-inverter", "hybrid-inverter", "energy-manager"],
+  heater: ["diverter"],
+  vehicle: ["ev-charger"],
 };
 const FLOW_OF: Readonly<Record<Flow, readonly SiteNode["kind"][]>> = {
-  sun: ["pv-inverter", "hybrid-inverter"], house: ["load", "heat-pump"], battery: ["battery-inverter", "hybrid-inverter"], heater: ["diverter"], vehicle: ["ev-charger"],
+  sun: ["pv-inverter", "hybrid-inverter"],
+  house: ["load", "heat-pump"],
+  battery: ["battery-inverter", "hybrid-inverter"],
+  heater: ["diverter"],
+  vehicle: ["ev-charger"],
 };
 const SAME = 0.05;
 
@@ -23,17 +29,26 @@ export interface WrongSight {
 }
 
 /**
- * The actors whose controller counts a flow twice, in part, the wrong way or not at all, with how often each flow counts. A
+ * The actors whose controller counts a flow twice, in part, the wrong way or not at all, with how often each flow
+ * counts. A
  * flow of several devices counts by their rating; one without a device counts as it should.
  *
  * @example A battery's meter with the roof's run through two of its clamps: { actor: "battery", sight: { sun: 2, … } }.
  */
 export function wrongSights(sights: readonly Sight[]): readonly WrongSight[] {
   return (Object.keys(ACTS_FOR) as SurplusActor[]).flatMap((actor): readonly WrongSight[] => {
-    const controller = ACTS_FOR[actor].map((kind) => sights.find((sight) => sight.controller.kind === kind)?.controller).find(Boolean);
+    const controller = ACTS_FOR[actor]
+      .map((kind) => sights.find((sight) => sight.controller.kind === kind)?.controller)
+      .find(Boolean);
     if (!controller) return [];
     const own = sights.filter((sight) => sight.controller.id === controller.id);
-    const sight: FlowSight = { sun: factorOf("sun", own), house: factorOf("house", own), battery: factorOf("battery", own), heater: factorOf("heater", own), vehicle: factorOf("vehicle", own) };
+    const sight: FlowSight = {
+      sun: factorOf("sun", own),
+      house: factorOf("house", own),
+      battery: factorOf("battery", own),
+      heater: factorOf("heater", own),
+      vehicle: factorOf("vehicle", own),
+    };
     return Object.values(sight).every((factor) => Math.abs(factor - 1) < SAME) ? [] : [{ actor, controller, sight }];
   });
 }
@@ -49,13 +64,38 @@ function factorOf(flow: Flow, sights: readonly Sight[]): number {
  *
  * @example sightMistakes({ ...RIGHT_SIGHT, sun: 2 }) // [{ flow: "sun", words: "counts the sun twice", … }]
  */
-export function sightMistakes(sight: FlowSight): readonly { readonly flow: Flow; readonly words: string; readonly cure: string }[] {
+export function sightMistakes(
+  sight: FlowSight,
+): readonly { readonly flow: Flow; readonly words: string; readonly cure: string }[] {
   return (Object.keys(RIGHT_SIGHT) as Flow[]).flatMap((flow) => {
     const factor = sight[flow];
     if (Math.abs(factor - 1) < SAME) return [];
-    if (Math.abs(factor) < SAME) return [{ flow, words: `does not see the ${flow}`, cure: `move its CT upstream of where the ${flow} joins, or give it a CT there too` }];
-    if (factor < 0) return [{ flow, words: `sees the ${flow} the wrong way`, cure: `turn the clamp that is round the run of the ${flow}` }];
-    if (factor < 1) return [{ flow, words: `sees the ${flow} in part (${factor.toFixed(2)})`, cure: `bring every conductor of the ${flow} through the window, and the ratio right` }];
-    return [{ flow, words: `counts the ${flow} ${Math.abs(factor - 2) < SAME ? "twice" : `${factor.toFixed(2)} times`}`, cure: `take the run of the ${flow} out of one of the windows, or put the ratio right` }];
+    if (Math.abs(factor) < SAME)
+      return [
+        {
+          flow,
+          words: `does not see the ${flow}`,
+          cure: `move its CT upstream of where the ${flow} joins, or give it a CT there too`,
+        },
+      ];
+    if (factor < 0)
+      return [
+        { flow, words: `sees the ${flow} the wrong way`, cure: `turn the clamp that is round the run of the ${flow}` },
+      ];
+    if (factor < 1)
+      return [
+        {
+          flow,
+          words: `sees the ${flow} in part (${factor.toFixed(2)})`,
+          cure: `bring every conductor of the ${flow} through the window, and the ratio right`,
+        },
+      ];
+    return [
+      {
+        flow,
+        words: `counts the ${flow} ${Math.abs(factor - 2) < SAME ? "twice" : `${factor.toFixed(2)} times`}`,
+        cure: `take the run of the ${flow} out of one of the windows, or put the ratio right`,
+      },
+    ];
   });
 }

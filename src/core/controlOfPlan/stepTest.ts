@@ -18,7 +18,8 @@ export interface Recording {
 }
 
 /**
- * The step test of a site, in sentences: what to switch on first, what to switch off, how long to watch and what to write down.
+ * The step test of a site, in sentences: what to switch on first, what to switch off, how long to watch and what to
+ * write down.
  *
  * @example With a kettle in the plan: "Switch Kettle on and wait until the grid stands still."
  */
@@ -37,52 +38,84 @@ export function stepTestRecipe(limit: LimitSettings, plan: LimitPlan, loads: rea
 }
 
 /**
- * A recording judged by the same rule and code as the simulation, thinned to be kept. One whose export never came near the
+ * A recording judged by the same rule and code as the simulation, thinned to be kept. One whose export never came near
+ * the
  * set-point says nothing about the limiter: it is untested, however calm it looks.
  *
  * @example A steady 4850 W under a limit of 12 000 W: untested; under 5000 W: holds.
  */
-export function judgedProof(recording: Recording, limit: LimitSettings, about: Pick<LimitProof, "id" | "at" | "person" | "label">): LimitProof {
-  const judged = judgeExport(recording, { powerW: limit.powerW ?? 0, secondsAllowed: limit.secondsAllowed }, limit.deadBandW);
+export function judgedProof(
+  recording: Recording,
+  limit: LimitSettings,
+  about: Pick<LimitProof, "id" | "at" | "person" | "label">,
+): LimitProof {
+  const judged = judgeExport(
+    recording,
+    { powerW: limit.powerW ?? 0, secondsAllowed: limit.secondsAllowed },
+    limit.deadBandW,
+  );
   const setW = Math.min(limit.powerW ?? 0, limit.setPointW ?? Infinity);
   const isTested = judged.maxExportW >= setW - Math.max(REACH_SHARE * setW, REACH_LEAST_W, limit.deadBandW);
   const every = Math.max(1, Math.ceil(recording.tS.length / MOST_POINTS));
   const thin = (values: readonly number[]) => values.filter((_, at) => at % every === 0);
   return {
-    ...about, limitW: limit.powerW ?? 0, secondsAllowed: limit.secondsAllowed, basis: limit.basis, tS: thin(recording.tS), exportW: thin(recording.exportW),
-    verdict: judged.verdict === "holds" && !isTested ? "untested" : judged.verdict, maxExportW: judged.maxExportW, longestOverS: judged.longestOverS, settledExportW: judged.settledExportW,
+    ...about,
+    limitW: limit.powerW ?? 0,
+    secondsAllowed: limit.secondsAllowed,
+    basis: limit.basis,
+    tS: thin(recording.tS),
+    exportW: thin(recording.exportW),
+    verdict: judged.verdict === "holds" && !isTested ? "untested" : judged.verdict,
+    maxExportW: judged.maxExportW,
+    longestOverS: judged.longestOverS,
+    settledExportW: judged.settledExportW,
   };
 }
 
 /** The newest proof of the limit as it is now; one of another limit, basis or time proves nothing about it. */
 export function standingProof({ powerW, basis, secondsAllowed, proofs }: LimitSettings): LimitProof | undefined {
-  return proofs.findLast((proof) => proof.limitW === powerW && proof.basis === basis && proof.secondsAllowed === secondsAllowed);
+  return proofs.findLast(
+    (proof) => proof.limitW === powerW && proof.basis === basis && proof.secondsAllowed === secondsAllowed,
+  );
 }
 
-export type RecordingOutcome = { readonly kind: "recording"; readonly recording: Recording } | { readonly kind: "bad"; readonly problems: readonly string[] };
+export type RecordingOutcome =
+  | { readonly kind: "recording"; readonly recording: Recording }
+  | { readonly kind: "bad"; readonly problems: readonly string[] };
 
 /**
- * Rows of an imported file as a recording: times as seconds, or as clock times or dates; powers with point or comma, in W or
+ * Rows of an imported file as a recording: times as seconds, or as clock times or dates; powers with point or comma, in
+ * W or
  * with kW. Rows that make no sense are told by their number, all at once.
  *
  * @param rows As parsed, by column name.
  * @example Rows with "12:00:00" and "12:00:01": tS [0, 1].
  */
-export function recordingOfRows(rows: readonly Readonly<Record<string, string>>[], columns: { readonly time: string; readonly power: string; readonly isExportPositive: boolean }): RecordingOutcome {
+export function recordingOfRows(
+  rows: readonly Readonly<Record<string, string>>[],
+  columns: { readonly time: string; readonly power: string; readonly isExportPositive: boolean },
+): RecordingOutcome {
   const problems: string[] = [];
-  const points = rows.flatMap((row, at) => {
-    const t = secondsOf(row[columns.time] ?? "");
-    const watts = wattsOf(row[columns.power] ?? "");
-    if (t === undefined || watts === undefined) {
-      problems.push(`Row ${at + 2}: ${t === undefined ? `“${row[columns.time] ?? ""}” is no time` : `“${row[columns.power] ?? ""}” is no power`}`);
-      return [];
-    }
-    return [{ t, exportW: columns.isExportPositive ? watts : -watts }];
-  }).toSorted((a, b) => a.t - b.t);
+  const points = rows
+    .flatMap((row, at) => {
+      const t = secondsOf(row[columns.time] ?? "");
+      const watts = wattsOf(row[columns.power] ?? "");
+      if (t === undefined || watts === undefined) {
+        problems.push(
+          `Row ${at + 2}: ${t === undefined ? `“${row[columns.time] ?? ""}” is no time` : `“${row[columns.power] ?? ""}” is no power`}`,
+        );
+        return [];
+      }
+      return [{ t, exportW: columns.isExportPositive ? watts : -watts }];
+    })
+    .toSorted((a, b) => a.t - b.t);
   if (problems.length > 0) return { kind: "bad", problems };
   if (points.length < 3) return { kind: "bad", problems: ["A recording has at least three rows"] };
   const first = points[0]!.t;
-  return { kind: "recording", recording: { tS: points.map(({ t }) => t - first), exportW: points.map(({ exportW }) => exportW) } };
+  return {
+    kind: "recording",
+    recording: { tS: points.map(({ t }) => t - first), exportW: points.map(({ exportW }) => exportW) },
+  };
 }
 
 function secondsOf(text: string): number | undefined {
@@ -93,7 +126,9 @@ function secondsOf(text: string): number | undefined {
 }
 
 function wattsOf(text: string): number | undefined {
-  const match = /^([+-]?\d+(?:\.\d+)?)(k?w?)$/i.exec(text.trim().replace(/[−–]/g, "-").replace(/\s+/g, "").replace(",", "."));
+  const match = /^([+-]?\d+(?:\.\d+)?)(k?w?)$/i.exec(
+    text.trim().replace(/[−–]/g, "-").replace(/\s+/g, "").replace(",", "."),
+  );
   if (!match) return undefined;
   return Number(match[1]) * (match[2]!.toLowerCase().startsWith("k") ? 1000 : 1);
 }

@@ -8,7 +8,11 @@ describe("balance", () => {
   });
 
   it("allows each display half of its last digit", () => {
-    const values = [shown("grid", 1240, { resolutionW: 10 }), shown("solar", 2000, { resolutionW: 10 }), shown("house", 3250, { resolutionW: 10 })];
+    const values = [
+      shown("grid", 1240, { resolutionW: 10 }),
+      shown("solar", 2000, { resolutionW: 10 }),
+      shown("house", 3250, { resolutionW: 10 }),
+    ];
     expect(balance(values)).toMatchObject({ verdict: "within-rounding", gapW: -10, roundingW: 15 });
   });
 
@@ -24,23 +28,38 @@ describe("balance", () => {
   });
 
   it("names the value that is counted twice", () => {
-    expect(balance([shown("grid", 1000), shown("battery", 600), shown("house", 1000)]).cause).toMatchObject({ kind: "counted-twice", role: "battery" });
+    expect(balance([shown("grid", 1000), shown("battery", 600), shown("house", 1000)]).cause).toMatchObject({
+      kind: "counted-twice",
+      role: "battery",
+    });
   });
 
   it("names a missing load or source when nothing else closes the gap", () => {
-    expect(balance([shown("grid", 3000), shown("house", 1900)]).cause).toEqual({ kind: "missing-device", flow: "sink", powerW: 1100, leftW: 0 });
-    expect(balance([shown("grid", 300), shown("house", 1900)]).cause).toMatchObject({ kind: "missing-device", flow: "source" });
+    expect(balance([shown("grid", 3000), shown("house", 1900)]).cause).toEqual({
+      kind: "missing-device",
+      flow: "sink",
+      powerW: 1100,
+      leftW: 0,
+    });
+    expect(balance([shown("grid", 300), shown("house", 1900)]).cause).toMatchObject({
+      kind: "missing-device",
+      flow: "source",
+    });
   });
 
   it("finds any sign that was flipped in a balanced set of unequal values", () => {
     const watts = fc.integer({ min: 500, max: 9000 });
-    fc.assert(fc.property(watts, watts, fc.constantFrom(0, 1, 2), (gridW, solarW, flipped) => {
-      fc.pre(Math.abs(gridW - solarW) > 800 && Math.abs(gridW - 2 * solarW) > 800 && Math.abs(2 * gridW - solarW) > 800);
-      const values = [shown("grid", gridW), shown("solar", solarW), shown("house", gridW + solarW)];
-      const wrong = values.with(flipped, { ...values[flipped]!, shownW: -values[flipped]!.shownW });
-      // Turning the house round doubles the whole; turning it back is the only single flip that mends it.
-      expect(balance(wrong).cause).toMatchObject({ kind: "sign-flip", role: values[flipped]!.role });
-    }));
+    fc.assert(
+      fc.property(watts, watts, fc.constantFrom(0, 1, 2), (gridW, solarW, flipped) => {
+        fc.pre(
+          Math.abs(gridW - solarW) > 800 && Math.abs(gridW - 2 * solarW) > 800 && Math.abs(2 * gridW - solarW) > 800,
+        );
+        const values = [shown("grid", gridW), shown("solar", solarW), shown("house", gridW + solarW)];
+        const wrong = values.with(flipped, { ...values[flipped]!, shownW: -values[flipped]!.shownW });
+        // Turning the house round doubles the whole; turning it back is the only single flip that mends it.
+        expect(balance(wrong).cause).toMatchObject({ kind: "sign-flip", role: values[flipped]!.role });
+      }),
+    );
   });
 
   it("refuses a value that is given twice", () => {

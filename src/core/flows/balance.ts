@@ -22,15 +22,21 @@ export const shownValueSchema = z.object({
 });
 
 /** The request of the balance check. */
-export const balanceRequestSchema = z.object({
-  values: z.array(shownValueSchema).min(2, "a balance needs at least two values").max(MAX_VALUES),
-}).superRefine(({ values }, context) => {
-  values.forEach((value, at) => {
-    if (values.findIndex((other) => other.role === value.role) < at) {
-      context.addIssue({ code: "custom", path: ["values", at, "role"], message: `${value.role} is given twice; add the values up` });
-    }
+export const balanceRequestSchema = z
+  .object({
+    values: z.array(shownValueSchema).min(2, "a balance needs at least two values").max(MAX_VALUES),
+  })
+  .superRefine(({ values }, context) => {
+    values.forEach((value, at) => {
+      if (values.findIndex((other) => other.role === value.role) < at) {
+        context.addIssue({
+          code: "custom",
+          path: ["values", at, "role"],
+          message: `${value.role} is given twice; add the values up`,
+        });
+      }
+    });
   });
-});
 
 export type BalanceRole = z.output<typeof balanceRoleSchema>;
 export type ShownValue = z.output<typeof shownValueSchema>;
@@ -64,12 +70,19 @@ export interface BalanceResult {
  * @example Importing 1.24 kW, generating 2.0 kW, house 0.76 kW: gap 2480 W, a sign flip of the grid leaves 0 W.
  */
 export function balance(values: readonly ShownValue[]): BalanceResult {
-  const signed = values.map((value) => ({ role: value.role, powerW: value.positive === "source" ? value.shownW : -value.shownW }));
+  const signed = values.map((value) => ({
+    role: value.role,
+    powerW: value.positive === "source" ? value.shownW : -value.shownW,
+  }));
   const gapW = signed.reduce((sum, value) => sum + value.powerW, 0);
   const roundingW = values.reduce((sum, value) => sum + value.resolutionW / 2, 0);
   const times = values.map((value) => value.atS);
   const lagW = LAG_SDS * DRIFT_W_PER_ROOT_S * Math.sqrt(Math.max(...times) - Math.min(...times));
-  const verdict = verdictOf(Math.abs(gapW), { roundingW, lagW, scaleW: Math.max(...signed.map((value) => Math.abs(value.powerW))) });
+  const verdict = verdictOf(Math.abs(gapW), {
+    roundingW,
+    lagW,
+    scaleW: Math.max(...signed.map((value) => Math.abs(value.powerW))),
+  });
   const cause = verdict === "does-not-balance" ? likeliestCause(signed, gapW, roundingW + lagW) : null;
   return { verdict, gapW, roundingW, lagW, cause, text: explain(verdict, gapW, cause) };
 }
@@ -87,7 +100,11 @@ function verdictOf(gapW: number, limits: { roundingW: number; lagW: number; scal
 
 function likeliestCause(signed: readonly Signed[], gapW: number, allowedW: number): BalanceCause {
   const flips = signed.map(({ role, powerW }): BalanceCause => ({ kind: "sign-flip", role, leftW: gapW - 2 * powerW }));
-  const doubles = signed.map(({ role, powerW }): BalanceCause => ({ kind: "counted-twice", role, leftW: gapW - powerW }));
+  const doubles = signed.map(({ role, powerW }): BalanceCause => ({
+    kind: "counted-twice",
+    role,
+    leftW: gapW - powerW,
+  }));
   const best = [...flips, ...doubles].sort((a, b) => Math.abs(a.leftW) - Math.abs(b.leftW))[0];
   // A missing device closes any gap, so it is named only when no flip or double count closes it.
   if (best && Math.abs(best.leftW) <= Math.max(allowedW, Math.abs(gapW) * 0.05)) return best;
@@ -97,18 +114,25 @@ function likeliestCause(signed: readonly Signed[], gapW: number, allowedW: numbe
 function explain(verdict: BalanceVerdict, gapW: number, cause: BalanceCause | null): string {
   const gap = `${Math.round(Math.abs(gapW))} W`;
   switch (verdict) {
-    case "balances": return "Balances: sources and loads add up.";
-    case "within-rounding": return `Within rounding: ${gap} is less than the last digits of the displays hide.`;
-    case "lag-would-explain": return `Lag would explain it: ${gap} is what a house changes by in the time between the readings. Read again closer together.`;
-    case "does-not-balance": return `Does not balance: ${gapW > 0 ? `${gap} more comes in than goes out` : `${gap} more goes out than comes in`}. ${causeText(cause)}`;
+    case "balances":
+      return "Balances: sources and loads add up.";
+    case "within-rounding":
+      return `Within rounding: ${gap} is less than the last digits of the displays hide.`;
+    case "lag-would-explain":
+      return `Lag would explain it: ${gap} is what a house changes by in the time between the readings. Read again closer together.`;
+    case "does-not-balance":
+      return `Does not balance: ${gapW > 0 ? `${gap} more comes in than goes out` : `${gap} more goes out than comes in`}. ${causeText(cause)}`;
   }
 }
 
 function causeText(cause: BalanceCause | null): string {
   switch (cause?.kind) {
-    case undefined: return "";
-    case "sign-flip": return `It looks like the ${cause.role} value has the wrong sign.`;
-    case "counted-twice": return `It looks like the ${cause.role} value is counted twice.`;
+    case undefined:
+      return "";
+    case "sign-flip":
+      return `It looks like the ${cause.role} value has the wrong sign.`;
+    case "counted-twice":
+      return `It looks like the ${cause.role} value is counted twice.`;
     case "missing-device":
       return cause.flow === "sink"
         ? "It looks like a load that no display shows."

@@ -28,12 +28,19 @@ export interface ComparedReading {
 export function compareReadings(site: Site, state: SiteState): readonly ComparedReading[] {
   const fitted = predict(site, "fitted", state).inputs;
   return predict(site, "planned", state).inputs.map((should) => {
-    const input = site.meters.find((meter) => meter.id === should.meter)!.inputs.find((candidate) => candidate.n === should.input)!;
+    const input = site.meters
+      .find((meter) => meter.id === should.meter)!
+      .inputs.find((candidate) => candidate.n === should.input)!;
     const reads = fitted.find((reading) => reading.meter === should.meter && reading.input === should.input);
     return {
-      meter: should.meter, input: should.input, run: input.measures[0]!.run, flow: should.flow,
-      shouldW: should.powerW, shouldTowardLoadW: readingTowardLoadW(input.positive, should.powerW),
-      readsW: reads?.powerW, readsTowardLoadW: reads && readingTowardLoadW(input.positive, reads.powerW),
+      meter: should.meter,
+      input: should.input,
+      run: input.measures[0]!.run,
+      flow: should.flow,
+      shouldW: should.powerW,
+      shouldTowardLoadW: readingTowardLoadW(input.positive, should.powerW),
+      readsW: reads?.powerW,
+      readsTowardLoadW: reads && readingTowardLoadW(input.positive, reads.powerW),
       differs: !reads || Math.abs(reads.powerW - should.powerW) > SAME_W,
     };
   });

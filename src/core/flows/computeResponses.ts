@@ -2,16 +2,30 @@ import { z } from "zod";
 import { conductorSchema, phaseSchema, windowEntrySchema } from "@/core/site/planSchema";
 import { knownDeviceShape } from "@/core/flows/testSheetSchema";
 
-/** What the compute routes answer, as schemas: the OpenAPI page is made from them and the tests hold the routes to them. */
+/**
+ * What the compute routes answer, as schemas: the OpenAPI page is made from them and the tests hold the routes to them.
+ */
 export const predictResponseSchema = z.strictObject({
-  inputs: z.array(z.strictObject({
-    meter: z.string(), input: z.int(), powerW: z.number(), reactiveVar: z.number(), currentA: z.number(),
-    flow: z.enum(["to-load", "to-grid", "none"]),
-  })),
+  inputs: z.array(
+    z.strictObject({
+      meter: z.string(),
+      input: z.int(),
+      powerW: z.number(),
+      reactiveVar: z.number(),
+      currentA: z.number(),
+      flow: z.enum(["to-load", "to-grid", "none"]),
+    }),
+  ),
   meters: z.array(z.strictObject({ meter: z.string(), powerW: z.number() })),
-  runs: z.array(z.strictObject({
-    run: z.string(), conductor: conductorSchema, currentA: z.number(), angleDeg: z.number(), powerW: z.number(),
-  })),
+  runs: z.array(
+    z.strictObject({
+      run: z.string(),
+      conductor: conductorSchema,
+      currentA: z.number(),
+      angleDeg: z.number(),
+      powerW: z.number(),
+    }),
+  ),
 });
 
 const onInput = { meter: z.string(), input: z.int() };
@@ -30,21 +44,32 @@ const faultSchema = z.discriminatedUnion("kind", [
 
 export const diagnoseResponseSchema = z.strictObject({
   verdict: z.enum(["as-planned", "faults-found", "ambiguous", "not-explained"]),
-  hypotheses: z.array(z.strictObject({
-    probability: z.number(),
-    faults: z.array(faultSchema),
-    fitting: z.strictObject({
-      inputs: z.array(z.strictObject({ ...onInput, around: z.array(windowEntrySchema), reversed: z.boolean(), gain: z.number() })),
-      taps: z.array(z.looseObject({ meter: z.string() })),
+  hypotheses: z.array(
+    z.strictObject({
+      probability: z.number(),
+      faults: z.array(faultSchema),
+      fitting: z.strictObject({
+        inputs: z.array(
+          z.strictObject({ ...onInput, around: z.array(windowEntrySchema), reversed: z.boolean(), gain: z.number() }),
+        ),
+        taps: z.array(z.looseObject({ meter: z.string() })),
+      }),
+      alternatives: z.array(z.array(faultSchema)),
+      residual: z.number(),
+      cure: z.array(z.string()),
     }),
-    alternatives: z.array(z.array(faultSchema)),
-    residual: z.number(),
-    cure: z.array(z.string()),
-  })),
-  nextTests: z.array(z.strictObject({
-    label: z.string(), node: z.string().nullable(), phase: phaseSchema.nullable(), powerW: z.number(), gainBits: z.number(),
-    why: z.string(), devices: z.array(knownDeviceShape),
-  })),
+  ),
+  nextTests: z.array(
+    z.strictObject({
+      label: z.string(),
+      node: z.string().nullable(),
+      phase: phaseSchema.nullable(),
+      powerW: z.number(),
+      gainBits: z.number(),
+      why: z.string(),
+      devices: z.array(knownDeviceShape),
+    }),
+  ),
   scored: z.int(),
   fitProbability: z.number(),
 });
@@ -60,7 +85,8 @@ export const balanceResponseSchema = z.strictObject({
 
 export const computeErrorSchema = z.object({
   error: z.object({
-    code: z.string(), message: z.string(), issues: z.array(z.object({ path: z.string(), message: z.string() })),
+    code: z.string(),
+    message: z.string(),
+    issues: z.array(z.object({ path: z.string(), message: z.string() })),
   }),
 });
-

@@ -17,29 +17,42 @@ export function cures(site: Site, faults: readonly Fault[]): readonly string[] {
 export function faultText(site: Site, fault: Fault): string {
   const meter = meterName(site, fault.meter);
   switch (fault.kind) {
-    case "reversed": return `Input ${fault.input}${meter} is the wrong way round`;
-    case "meter-reversed": return `Every clamp of ${plainMeterName(site, fault.meter)} is the wrong way round`;
-    case "wrong-phase": return `The clamp of input ${fault.input}${meter} is on ${fault.conductor} instead of ${plannedConductor(site, fault)}`;
-    case "exchanged": return `The clamps of inputs ${fault.inputs[0]} and ${fault.inputs[1]}${meter} are exchanged`;
-    case "rotated": return `The clamps of inputs ${fault.inputs.toSorted((a, b) => a - b).join(", ")}${meter} have moved on by one`;
-    case "wrong-run": return `The clamp of input ${fault.input}${meter} is on the run to ${nodeName(site, fault.run)}`;
-    case "ratio": return `Input ${fault.input}${meter} reads ${threeDigits(fault.gain)} times what flows: the ratio does not match the clamp`;
-    case "dead": return `Input ${fault.input}${meter} reads nothing`;
-    case "taps-exchanged": return `Voltage taps ${fault.taps[0]} and ${fault.taps[1]}${meter} are exchanged`;
+    case "reversed":
+      return `Input ${fault.input}${meter} is the wrong way round`;
+    case "meter-reversed":
+      return `Every clamp of ${plainMeterName(site, fault.meter)} is the wrong way round`;
+    case "wrong-phase":
+      return `The clamp of input ${fault.input}${meter} is on ${fault.conductor} instead of ${plannedConductor(site, fault)}`;
+    case "exchanged":
+      return `The clamps of inputs ${fault.inputs[0]} and ${fault.inputs[1]}${meter} are exchanged`;
+    case "rotated":
+      return `The clamps of inputs ${fault.inputs.toSorted((a, b) => a - b).join(", ")}${meter} have moved on by one`;
+    case "wrong-run":
+      return `The clamp of input ${fault.input}${meter} is on the run to ${nodeName(site, fault.run)}`;
+    case "ratio":
+      return `Input ${fault.input}${meter} reads ${threeDigits(fault.gain)} times what flows: the ratio does not match the clamp`;
+    case "dead":
+      return `Input ${fault.input}${meter} reads nothing`;
+    case "taps-exchanged":
+      return `Voltage taps ${fault.taps[0]} and ${fault.taps[1]}${meter} are exchanged`;
   }
 }
 
 function cure(site: Site, fault: Fault): string {
   const meter = meterName(site, fault.meter);
   switch (fault.kind) {
-    case "reversed": return `Turn the clamp of input ${fault.input}${meter} round, or swap its two leads`;
+    case "reversed":
+      return `Turn the clamp of input ${fault.input}${meter} round, or swap its two leads`;
     case "meter-reversed":
       return `Turn every clamp of ${plainMeterName(site, fault.meter)} round: this kit wants its arrows ${arrowText(site, fault.meter)}`;
     case "wrong-phase":
       return `Move the clamp of input ${fault.input}${meter} from ${fault.conductor} to ${plannedConductor(site, fault)}, same run`;
-    case "exchanged": return `Exchange the leads of inputs ${fault.inputs[0]} and ${fault.inputs[1]}${meter}`;
+    case "exchanged":
+      return `Exchange the leads of inputs ${fault.inputs[0]} and ${fault.inputs[1]}${meter}`;
     case "rotated": {
-      const moves = fault.inputs.map((to, at) => `the leads now in input ${to} belong in input ${fault.inputs[(at + 1) % 3]}`);
+      const moves = fault.inputs.map(
+        (to, at) => `the leads now in input ${to} belong in input ${fault.inputs[(at + 1) % 3]}`,
+      );
       return `Re-plug three clamps${meter}: ${moves.join("; ")}`;
     }
     case "wrong-run": {
@@ -50,11 +63,15 @@ function cure(site: Site, fault: Fault): string {
     case "ratio": {
       const { input } = inputOf(site, fault);
       const fitted = input.primaryA / fault.gain;
-      return `Compare the clamp's nameplate and turns with the setting of input ${fault.input}${meter}: it should be ${input.primaryA} A; `
-        + `a clamp that acts as ${threeDigits(fitted)} A, or a setting of ${threeDigits(input.primaryA * fault.gain)} A, would read like this`;
+      return (
+        `Compare the clamp's nameplate and turns with the setting of input ${fault.input}${meter}: it should be ${input.primaryA} A; ` +
+        `a clamp that acts as ${threeDigits(fitted)} A, or a setting of ${threeDigits(input.primaryA * fault.gain)} A, would read like this`
+      );
     }
-    case "dead": return `Check input ${fault.input}${meter}: leads seated, clamp closed fully round the conductor, right input. Leave a current-output clamp shorted while its leads are off`;
-    case "taps-exchanged": return `Exchange the voltage taps ${fault.taps[0]} and ${fault.taps[1]}${meter}, isolated and proved dead first`;
+    case "dead":
+      return `Check input ${fault.input}${meter}: leads seated, clamp closed fully round the conductor, right input. Leave a current-output clamp shorted while its leads are off`;
+    case "taps-exchanged":
+      return `Exchange the voltage taps ${fault.taps[0]} and ${fault.taps[1]}${meter}, isolated and proved dead first`;
   }
 }
 

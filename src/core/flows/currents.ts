@@ -47,7 +47,11 @@ export function runCurrents(site: Site, devices: readonly DeviceState[]): Readon
     const start = tree.nodeById.get(device.node);
     if (!start) throw new Error(`runCurrents: unknown node "${device.node}"`);
     const drawn = deviceCurrents(site, start, device);
-    for (let node: SiteNode | undefined = start; node && node.kind !== "grid"; node = tree.nodeById.get(node.fedFrom ?? "")) {
+    for (
+      let node: SiteNode | undefined = start;
+      node && node.kind !== "grid";
+      node = tree.nodeById.get(node.fedFrom ?? "")
+    ) {
       const sum = sums.get(node.id);
       if (!sum) break;
       for (const conductor of ["L1", "L2", "L3", "N"] as const) {

@@ -15,24 +15,34 @@ import { plainDiagnose } from "../../../tests/reference/plainDiagnose";
 
 interface ContractCase {
   readonly request: unknown;
-  readonly answer: { readonly best: { probability: number; faults: Fault[] }; readonly runnerUp: { faults: Fault[] }; readonly combinations: number };
+  readonly answer: {
+    readonly best: { probability: number; faults: Fault[] };
+    readonly runnerUp: { faults: Fault[] };
+    readonly combinations: number;
+  };
 }
 
-const contract = JSON.parse(readFileSync(new URL("../../../tests/contract/diagnose.json", import.meta.url), "utf8")) as ContractCase[];
+const contract = JSON.parse(
+  readFileSync(new URL("../../../tests/contract/diagnose.json", import.meta.url), "utf8"),
+) as ContractCase[];
 
 describe("diagnose", () => {
-  it.each(contract.map((example, at) => [at, example] as const))("agrees with worked example %i", (_, { request, answer }) => {
-    const { site, ...sheet } = diagnoseRequestSchema.parse(request);
-    const diagnosis = diagnosed(site, sheet);
-    expect(diagnosis.hypotheses[0]!.faults).toEqual(expect.arrayContaining(answer.best.faults));
-    expect(diagnosis.hypotheses[0]!.faults).toHaveLength(answer.best.faults.length);
-    expect(diagnosis.hypotheses[0]!.probability).toBeCloseTo(answer.best.probability, 2);
-    expect(diagnosis.hypotheses[1]!.faults).toEqual(expect.arrayContaining(answer.runnerUp.faults));
-    expect(diagnosis.scored).toBe(answer.combinations);
-  });
+  it.each(contract.map((example, at) => [at, example] as const))(
+    "agrees with worked example %i",
+    (_, { request, answer }) => {
+      const { site, ...sheet } = diagnoseRequestSchema.parse(request);
+      const diagnosis = diagnosed(site, sheet);
+      expect(diagnosis.hypotheses[0]!.faults).toEqual(expect.arrayContaining(answer.best.faults));
+      expect(diagnosis.hypotheses[0]!.faults).toHaveLength(answer.best.faults.length);
+      expect(diagnosis.hypotheses[0]!.probability).toBeCloseTo(answer.best.probability, 2);
+      expect(diagnosis.hypotheses[1]!.faults).toEqual(expect.arrayContaining(answer.runnerUp.faults));
+      expect(diagnosis.scored).toBe(answer.combinations);
+    },
+  );
 
   it.each(["single-phase", "split-phase", "three-phase"] as const)(
-    "finds any single fault of a %s site from a usual test sheet", (system) => {
+    "finds any single fault of a %s site from a usual test sheet",
+    (system) => {
       const site = houseSite(system, { solarMeter: true });
       for (const { fault } of candidateFaults(site)) {
         // A ratio on the solar meter hides behind the tolerance of the inverter's own display.
@@ -41,43 +51,73 @@ describe("diagnose", () => {
         // On a balanced inverter exchanged clamps, exchanged taps and rotations fit alike: the fault must be
         // shown, and nothing above it may fit worse.
         const at = diagnosis.hypotheses.findIndex((hypothesis) =>
-          [hypothesis.faults, ...hypothesis.alternatives].some((faults) => isDeepStrictEqual(faults, [fault])));
+          [hypothesis.faults, ...hypothesis.alternatives].some((faults) => isDeepStrictEqual(faults, [fault])),
+        );
         expect(at, JSON.stringify(fault)).toBeGreaterThanOrEqual(0);
         const found = diagnosis.hypotheses[at]!;
         for (const above of diagnosis.hypotheses.slice(0, at)) expect(above.residual).toBeCloseTo(found.residual, 6);
         expect(diagnosis.verdict, JSON.stringify(fault)).not.toBe("not-explained");
       }
-    });
+    },
+  );
 
   it("gives the same probabilities as one large Gaussian over plans read by predict", () => {
     const systems = fc.constantFrom("single-phase" as const, "split-phase" as const, "three-phase" as const);
-    fc.assert(fc.property(systems, fc.boolean(), fc.integer({ min: 1, max: 1e6 }), fc.nat(), (system, solarMeter, seed, pick) => {
-      const site = houseSite(system, { solarMeter: solarMeter && system !== "three-phase" });
-      const candidates = candidateFaults(site);
-      const sheet = shortSheet(site, system === "single-phase" ? 2 : 1);
-      const seen = seenWith(site, [candidates[pick % candidates.length]!.fault], sheet, seed);
-      const plain = plainDiagnose(site, seen);
-      const fast = diagnosed(site, seen).hypotheses;
-      fast.slice(0, 5).forEach((hypothesis, at) => {
-        expect(hypothesis.probability).toBeCloseTo(plain[at]!.probability, 6);
-      });
-    }), { numRuns: 12 });
+    fc.assert(
+      fc.property(
+        systems,
+        fc.boolean(),
+        fc.integer({ min: 1, max: 1e6 }),
+        fc.nat(),
+        (system, solarMeter, seed, pick) => {
+          const site = houseSite(system, { solarMeter: solarMeter && system !== "three-phase" });
+          const candidates = candidateFaults(site);
+          const sheet = shortSheet(site, system === "single-phase" ? 2 : 1);
+          const seen = seenWith(site, [candidates[pick % candidates.length]!.fault], sheet, seed);
+          const plain = plainDiagnose(site, seen);
+          const fast = diagnosed(site, seen).hypotheses;
+          fast.slice(0, 5).forEach((hypothesis, at) => {
+            expect(hypothesis.probability).toBeCloseTo(plain[at]!.probability, 6);
+          });
+        },
+      ),
+      { numRuns: 12 },
+    );
   });
 
   it("gives the same probabilities on any site, wired and fitted in any way", () => {
-    fc.assert(fc.property(arbitrarySite({ mostDevices: 4, mostMeters: 2 }), fc.integer({ min: 1, max: 1e6 }), fc.nat(), (site, seed, pick) => {
-      const candidates = candidateFaults(site);
-      const devices = site.nodes.filter((node) => node.kind !== "grid" && node.kind !== "board" && node.id !== "house");
-      const sheet = testSheetShape.parse({
-        background: [{ node: "house" }], maxFaults: 1,
-        steps: [{ label: "rest" }, ...devices.slice(0, 2).map((node) => ({ label: node.name, devices: [{ node: node.id, powerW: 1500, reactiveVar: 200, toleranceW: 60 }] }))],
-      });
-      const seen = seenWith(site, [candidates[pick % candidates.length]!.fault], sheet, seed);
-      const plain = plainDiagnose(site, seen);
-      diagnosed(site, seen).hypotheses.slice(0, 6).forEach((hypothesis, at) => {
-        expect(hypothesis.probability).toBeCloseTo(plain[at]!.probability, 5);
-      });
-    }), { numRuns: 15 });
+    fc.assert(
+      fc.property(
+        arbitrarySite({ mostDevices: 4, mostMeters: 2 }),
+        fc.integer({ min: 1, max: 1e6 }),
+        fc.nat(),
+        (site, seed, pick) => {
+          const candidates = candidateFaults(site);
+          const devices = site.nodes.filter(
+            (node) => node.kind !== "grid" && node.kind !== "board" && node.id !== "house",
+          );
+          const sheet = testSheetShape.parse({
+            background: [{ node: "house" }],
+            maxFaults: 1,
+            steps: [
+              { label: "rest" },
+              ...devices.slice(0, 2).map((node) => ({
+                label: node.name,
+                devices: [{ node: node.id, powerW: 1500, reactiveVar: 200, toleranceW: 60 }],
+              })),
+            ],
+          });
+          const seen = seenWith(site, [candidates[pick % candidates.length]!.fault], sheet, seed);
+          const plain = plainDiagnose(site, seen);
+          diagnosed(site, seen)
+            .hypotheses.slice(0, 6)
+            .forEach((hypothesis, at) => {
+              expect(hypothesis.probability).toBeCloseTo(plain[at]!.probability, 5);
+            });
+        },
+      ),
+      { numRuns: 15 },
+    );
   });
 
   it("says as planned, with no further test, when everything reads right", () => {
@@ -100,17 +140,24 @@ describe("diagnose", () => {
   it("says not explained for readings that no combination of faults allows", () => {
     const site = houseSite("single-phase");
     const sheet = usualSheet(site);
-    const steps = sheet.steps.map((step, at) => ({ ...step, readings: [{ meter: "m1", input: 1, powerW: at % 2 === 0 ? 9000 : -40_000 }] }));
+    const steps = sheet.steps.map((step, at) => ({
+      ...step,
+      readings: [{ meter: "m1", input: 1, powerW: at % 2 === 0 ? 9000 : -40_000 }],
+    }));
     expect(diagnosed(site, { ...sheet, steps }).verdict).toBe("not-explained");
   });
 
   it("keeps one of several faults that read the same, and lists the others under it", () => {
     const site = houseSite("single-phase");
-    const best = diagnosed(site, seenWith(site, [{ kind: "dead", meter: "m1", input: 1 }], usualSheet(site))).hypotheses[0]!;
+    const best = diagnosed(site, seenWith(site, [{ kind: "dead", meter: "m1", input: 1 }], usualSheet(site)))
+      .hypotheses[0]!;
     expect(best.faults).toEqual([{ kind: "dead", meter: "m1", input: 1 }]);
-    expect(best.alternatives).toContainEqual(expect.arrayContaining([
-      { kind: "reversed", meter: "m1", input: 1 }, { kind: "dead", meter: "m1", input: 1 },
-    ]));
+    expect(best.alternatives).toContainEqual(
+      expect.arrayContaining([
+        { kind: "reversed", meter: "m1", input: 1 },
+        { kind: "dead", meter: "m1", input: 1 },
+      ]),
+    );
   });
 
   it("takes a wrong phase on a line-to-line run for the reversal it cannot be told from", () => {
@@ -130,7 +177,11 @@ describe("diagnose", () => {
 
   it("refuses more combinations than anybody waits for, and says how many", () => {
     const site = houseSite("three-phase");
-    const many: Site = { ...site, meters: Array.from({ length: 8 }, (_, at) => ({ ...site.meters[0]!, id: `m${at}` })), cts: [] };
+    const many: Site = {
+      ...site,
+      meters: Array.from({ length: 8 }, (_, at) => ({ ...site.meters[0]!, id: `m${at}` })),
+      cts: [],
+    };
     expect(diagnose(many, usualSheet(many, 3))).toMatchObject({ kind: "too-many", limit: 2_000_000 });
   });
 

@@ -39,7 +39,13 @@ export interface Hypothesis {
   readonly probability: number;
   readonly faults: readonly Fault[];
   readonly fitting: {
-    readonly inputs: readonly { meter: string; input: number; around: readonly WindowEntry[]; reversed: boolean; gain: number }[];
+    readonly inputs: readonly {
+      meter: string;
+      input: number;
+      around: readonly WindowEntry[];
+      reversed: boolean;
+      gain: number;
+    }[];
     readonly taps: readonly Readonly<Record<string, string>>[];
   };
   /** Other combinations of faults that read the same whatever the devices do, likeliest first. */
@@ -91,7 +97,11 @@ export function diagnose(site: Site, sheet: TestSheet): DiagnosisOutcome {
  *
  * @param budgetMs Whoever has no more time than this is told so once it is known how many explanations there are.
  */
-export function* diagnoseInSlices(site: Site, sheet: TestSheet, budgetMs = Infinity): Slices<DiagnosisOutcome, DiagnosisProgress> {
+export function* diagnoseInSlices(
+  site: Site,
+  sheet: TestSheet,
+  budgetMs = Infinity,
+): Slices<DiagnosisOutcome, DiagnosisProgress> {
   const problem = testProblem(site, sheet);
   const combinations = combinationCount(problem.candidates.length, sheet.maxFaults);
   if (combinations > MAX_COMBINATIONS) return { kind: "too-many", combinations, limit: MAX_COMBINATIONS };
@@ -100,7 +110,11 @@ export function* diagnoseInSlices(site: Site, sheet: TestSheet, budgetMs = Infin
   const set = yield* withProgress(grouping, { done: 0, of: combinations });
   const costMs = scoringCostMs(site, sheet, set.count);
   if (costMs > budgetMs) return { kind: "too-costly", costMs };
-  const scorer = new EvidenceScorer(set, { seen: problem.seen, lastingCount: problem.lastingCount, noise: sheet.noise });
+  const scorer = new EvidenceScorer(set, {
+    seen: problem.seen,
+    lastingCount: problem.lastingCount,
+    noise: sheet.noise,
+  });
   const logPosterior = new Float64Array(set.count);
   const chiSquare = new Float64Array(set.count);
   const slice = Math.max(1, Math.min(SLICE, Math.floor((SLICE_MS * set.count) / costMs)));
@@ -120,12 +134,24 @@ export function* diagnoseInSlices(site: Site, sheet: TestSheet, budgetMs = Infin
   const fitProbability = chiSquareSurvival(chiSquare[best]!, scorer.readingCount);
   const verdict = verdictOf(probabilities[best]!, set.faultsOf(set.likeliest[best]!).length, fitProbability);
   const certain = verdict === "as-planned" || verdict === "faults-found";
-  const tests = certain ? [] : yield* withProgress(nextTests(problem, set, scorer, ranked.map((id) => ({ id, probability: probabilities[id]! }))), all);
+  const tests = certain
+    ? []
+    : yield* withProgress(
+        nextTests(
+          problem,
+          set,
+          scorer,
+          ranked.map((id) => ({ id, probability: probabilities[id]! })),
+        ),
+        all,
+      );
   yield all;
   return {
     kind: "diagnosed",
     diagnosis: {
-      verdict, fitProbability, scored: set.combinationCount,
+      verdict,
+      fitProbability,
+      scored: set.combinationCount,
       hypotheses: shown(problem, set, ranked, { probabilities, chiSquare, readingCount: scorer.readingCount }),
       nextTests: tests,
     },
@@ -182,7 +208,12 @@ interface Scores {
   readonly readingCount: number;
 }
 
-function shown(problem: TestProblem, set: HypothesisSet, ranked: readonly number[], scores: Scores): readonly Hypothesis[] {
+function shown(
+  problem: TestProblem,
+  set: HypothesisSet,
+  ranked: readonly number[],
+  scores: Scores,
+): readonly Hypothesis[] {
   const top = ranked.slice(0, MAX_SHOWN_HYPOTHESES);
   const combinations = combinationsOf(set, new Set(top));
   const faultsOf = (combination: number) => set.faultsOf(combination).map((at) => problem.candidates[at]!.fault);
@@ -193,7 +224,9 @@ function shown(problem: TestProblem, set: HypothesisSet, ranked: readonly number
       .sort((a, b) => set.priors[b]! - set.priors[a]! || a - b)
       .slice(0, MAX_SHOWN_ALTERNATIVES);
     return {
-      probability: scores.probabilities[id]!, faults, fitting: fittingOutput(fittingWith(problem.site, faults)),
+      probability: scores.probabilities[id]!,
+      faults,
+      fitting: fittingOutput(fittingWith(problem.site, faults)),
       alternatives: others.map(faultsOf),
       residual: scores.readingCount > 0 ? scores.chiSquare[id]! / scores.readingCount : 0,
       cure: cures(problem.site, faults),

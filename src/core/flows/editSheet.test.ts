@@ -13,7 +13,10 @@ describe("editing a test sheet", () => {
   it("writes a reading down once, changes it in place, and takes it out", () => {
     const once = setReading(setReading(sheet, 1, { meter: "m1", input: 1 }, 5), 1, input, 100);
     const again = setReading(once, 1, input, 120);
-    expect(again.steps[1]!.readings).toEqual([{ meter: "m1", input: 1, powerW: 5 }, { ...input, powerW: 120 }]);
+    expect(again.steps[1]!.readings).toEqual([
+      { meter: "m1", input: 1, powerW: 5 },
+      { ...input, powerW: 120 },
+    ]);
     expect(setReading(again, 1, input, undefined).steps[1]!.readings).toHaveLength(1);
     expect(setReading(sheet, 1, input, undefined)).toBe(sheet);
     expect(setReading(sheet, 99, input, 1)).toBe(sheet);
@@ -27,7 +30,15 @@ describe("editing a test sheet", () => {
   });
 
   it("adds a proposed test as a step without readings", () => {
-    const test: NextTest = { label: "Kettle", node: "kettleL2", phase: "L2", powerW: 2000, gainBits: 1, why: "", devices: [{ node: "kettleL2", powerW: 2000, reactiveVar: 0, toleranceW: 100 }] };
+    const test: NextTest = {
+      label: "Kettle",
+      node: "kettleL2",
+      phase: "L2",
+      powerW: 2000,
+      gainBits: 1,
+      why: "",
+      devices: [{ node: "kettleL2", powerW: 2000, reactiveVar: 0, toleranceW: 100 }],
+    };
     const added = addTest({ site, tests: sheet }, test);
     expect(added.site).toBe(site);
     expect(added.tests.steps.at(-1)).toMatchObject({ label: "Kettle", readings: [] });
@@ -35,11 +46,26 @@ describe("editing a test sheet", () => {
 
   it("adds the load that a proposed test needs and the plan lacks, beside the house", () => {
     const bare = siteSchema.parse({ ...site, nodes: site.nodes.filter((node) => node.kind !== "test-load") });
-    const test: NextTest = { label: "Load on L3", node: null, phase: "L3", powerW: 2000, gainBits: 1, why: "", devices: [] };
+    const test: NextTest = {
+      label: "Load on L3",
+      node: null,
+      phase: "L3",
+      powerW: 2000,
+      gainBits: 1,
+      why: "",
+      devices: [],
+    };
     const added = addTest({ site: bare, tests: sheet }, test);
-    expect(added.site.nodes.at(-1)).toMatchObject({ id: "test-l3", kind: "test-load", fedFrom: "board", phases: ["L3"] });
+    expect(added.site.nodes.at(-1)).toMatchObject({
+      id: "test-l3",
+      kind: "test-load",
+      fedFrom: "board",
+      phases: ["L3"],
+    });
     expect(siteSchema.safeParse(added.site).success).toBe(true);
-    expect(added.tests.steps.at(-1)!.devices).toEqual([{ node: "test-l3", powerW: 2000, reactiveVar: 0, toleranceW: 100 }]);
+    expect(added.tests.steps.at(-1)!.devices).toEqual([
+      { node: "test-l3", powerW: 2000, reactiveVar: 0, toleranceW: 100 },
+    ]);
     expect(addTest(added, test).site.nodes.at(-1)!.id).toBe("test-l3-2");
   });
 
@@ -57,7 +83,7 @@ describe("simulateSeen", () => {
   });
 
   it("reads what is fitted, not what is planned", () => {
-    const turned = { ...site, cts: site.cts.map((ct, at) => at === 0 ? { ...ct, arrow: "to-grid" as const } : ct) };
+    const turned = { ...site, cts: site.cts.map((ct, at) => (at === 0 ? { ...ct, arrow: "to-grid" as const } : ct)) };
     expect(simulateSeen(turned, sheet, () => 0)[0]!.readings[0]!.powerW).toBe(-400);
   });
 });

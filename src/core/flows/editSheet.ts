@@ -19,11 +19,15 @@ export function changeStep(sheet: TestSheet, at: number, change: Partial<TestSte
 
 /** Write down what one input showed in a step; undefined takes it out again. A typed reading is one that was seen. */
 export function setReading(
-  sheet: TestSheet, at: number, input: { meter: string; input: number }, powerW: number | undefined,
+  sheet: TestSheet,
+  at: number,
+  input: { meter: string; input: number },
+  powerW: number | undefined,
 ): TestSheet {
   const step = sheet.steps[at];
   if (!step) return sheet;
-  const isIt = (reading: TestStep["readings"][number]) => reading.meter === input.meter && reading.input === input.input;
+  const isIt = (reading: TestStep["readings"][number]) =>
+    reading.meter === input.meter && reading.input === input.input;
   const index = step.readings.findIndex(isIt);
   const others = step.readings.filter((reading) => !isIt(reading));
   if (powerW === undefined) return index < 0 ? sheet : changeStep(sheet, at, { readings: others });
@@ -37,8 +41,16 @@ export function addTest({ site, tests }: SiteAndSheet, test: NextTest): SiteAndS
   const step: TestStep = { label: test.label, devices: [...test.devices], readings: [], source: "seen" };
   const added = test.node === null && test.phase !== null ? addTestLoad(site, test.phase) : undefined;
   if (!added) return { site, tests: { ...tests, steps: [...tests.steps, step] } };
-  const load: KnownDevice = { node: added.id, powerW: test.powerW, reactiveVar: 0, toleranceW: test.powerW * LOAD_TOLERANCE };
-  return { site: added.site, tests: { ...tests, steps: [...tests.steps, { ...step, devices: [...step.devices, load] }] } };
+  const load: KnownDevice = {
+    node: added.id,
+    powerW: test.powerW,
+    reactiveVar: 0,
+    toleranceW: test.powerW * LOAD_TOLERANCE,
+  };
+  return {
+    site: added.site,
+    tests: { ...tests, steps: [...tests.steps, { ...step, devices: [...step.devices, load] }] },
+  };
 }
 
 /** Whether every reading of every step was typed by somebody. */

@@ -1,6 +1,13 @@
 import { choleskyInPlace } from "@/core/flows/cholesky";
 import {
-  emptyBeginning, MAX_NAMED_SLOTS, orderReadings, scoredStep, type Beginning, type FactoredStep, type ScoredStep, type SeenStep,
+  emptyBeginning,
+  MAX_NAMED_SLOTS,
+  orderReadings,
+  scoredStep,
+  type Beginning,
+  type FactoredStep,
+  type ScoredStep,
+  type SeenStep,
 } from "@/core/flows/factoredStep";
 import type { HypothesisSet } from "@/core/flows/hypotheses";
 import type { Noise } from "@/core/flows/testSheetSchema";
@@ -48,7 +55,10 @@ export class EvidenceScorer {
   private readonly m: Float64Array;
   private readonly v: Float64Array;
 
-  constructor(private readonly set: HypothesisSet, { seen, lastingCount, noise }: SeenEvidence) {
+  constructor(
+    private readonly set: HypothesisSet,
+    { seen, lastingCount, noise }: SeenEvidence,
+  ) {
     const used = seen.filter((step) => step.slots.length > 0);
     this.steps = used.map((step) => scoredStep(set, step, noise));
     this.readingCount = used.reduce((sum, step) => sum + step.slots.length, 0);
@@ -143,8 +153,11 @@ export class EvidenceScorer {
    * over the row, and no array made on the way.
    */
   private extend(
-    step: ScoredStep, factored: FactoredStep, totals: { logDet: number; squares: number },
-    start = factored.done, end = step.slots.length,
+    step: ScoredStep,
+    factored: FactoredStep,
+    totals: { logDet: number; squares: number },
+    start = factored.done,
+    end = step.slots.length,
   ): void {
     const { rows, amplitudes, m, v, lastingCount } = this;
     const { factor, residual, response, order: slotOrder } = factored;
@@ -177,7 +190,8 @@ export class EvidenceScorer {
         factor[row * width + column] = entry;
         pivot -= entry * entry;
         rest -= entry * residual[column]!;
-        for (let k = 0; k < lastingCount; k++) response[responseAt + k]! -= entry * response[column * lastingCount + k]!;
+        for (let k = 0; k < lastingCount; k++)
+          response[responseAt + k]! -= entry * response[column * lastingCount + k]!;
       }
       if (!(pivot > 0)) {
         totals.logDet = NaN;

@@ -19,7 +19,12 @@ describe("expectedReadings", () => {
     const faults = [{ kind: "reversed" as const, meter: "m1", input: 1 }];
     const expected = expectedReadings(site, { ...sheet, steps }, faults);
     // Half a deviation on every draw: background 400 + 250 + 20 and kettle 2000 + 50 are what was really there.
-    const truth = predict(site, "planned", { devices: [{ node: "house", powerW: 670, reactiveVar: 0 }, { node: "kettleL1", powerW: 2050, reactiveVar: 0 }] });
+    const truth = predict(site, "planned", {
+      devices: [
+        { node: "house", powerW: 670, reactiveVar: 0 },
+        { node: "kettleL1", powerW: 2050, reactiveVar: 0 },
+      ],
+    });
     expect(Math.abs(expected[1]![0]!.meanW - truth.inputs[0]!.powerW)).toBeLessThan(60);
     expect(expected[1]![0]!.bandW).toBeLessThan(150);
   });

@@ -32,21 +32,27 @@ export interface ExpectedReading {
  * @example A 2200 ± 110 W kettle on a background of 400 ± 500 W: should 2600 ± 1030 W before any reading.
  */
 export function expectedReadings(
-  site: Site, sheet: TestSheet, explainedBy: readonly Fault[] | undefined,
+  site: Site,
+  sheet: TestSheet,
+  explainedBy: readonly Fault[] | undefined,
 ): readonly (readonly ExpectedReading[])[] {
   const problem = testProblem(site, sheet);
   const latents = latentLayout(problem);
-  const belief = explainedBy ? updated(problem, latents, fittingWith(site, explainedBy)) : { mean: new Float64Array(latents.count), factor: new Float64Array() };
+  const belief = explainedBy
+    ? updated(problem, latents, fittingWith(site, explainedBy))
+    : { mean: new Float64Array(latents.count), factor: new Float64Array() };
   const rows = fittedRows(problem, plannedFitting(site));
-  return problem.seen.map((step, at) => problem.inputs.map((input, slot): ExpectedReading => {
-    const row = rows[slot]!;
-    const response = latentResponse(row, step.powers, latents, at);
-    const meanW = respond(row, step.powers.mean) + dot(response, belief.mean);
-    // Before anything is known the latents are independent: there is nothing to solve.
-    if (explainedBy) solveLowerInPlace(belief.factor, latents.count, response, 1);
-    const variance = dot(response, response) + readingVariance(problem.sheet.noise, meanW);
-    return { ...input, meanW, bandW: BAND_SDS * Math.sqrt(variance) };
-  }));
+  return problem.seen.map((step, at) =>
+    problem.inputs.map((input, slot): ExpectedReading => {
+      const row = rows[slot]!;
+      const response = latentResponse(row, step.powers, latents, at);
+      const meanW = respond(row, step.powers.mean) + dot(response, belief.mean);
+      // Before anything is known the latents are independent: there is nothing to solve.
+      if (explainedBy) solveLowerInPlace(belief.factor, latents.count, response, 1);
+      const variance = dot(response, response) + readingVariance(problem.sheet.noise, meanW);
+      return { ...input, meanW, bandW: BAND_SDS * Math.sqrt(variance) };
+    }),
+  );
 }
 
 /** The faults that a diagnosis is sure of, to narrow the bands by; undefined while it is not. */
@@ -88,18 +94,20 @@ function updated(problem: TestProblem, latents: LatentLayout, fitting: SiteFitti
   const { count } = latents;
   const { mean, factor } = prior(count);
   const rows = fittedRows(problem, fitting);
-  problem.seen.forEach((step, at) => step.slots.forEach((slot, index) => {
-    const readingW = step.readingsW[index]!;
-    const row = rows[slot]!;
-    const response = latentResponse(row, step.powers, latents, at);
-    const variance = readingVariance(problem.sheet.noise, readingW);
-    const residual = readingW - respond(row, step.powers.mean);
-    for (let i = 0; i < count; i++) {
-      if (response[i] === 0) continue;
-      mean[i]! += (response[i]! * residual) / variance;
-      for (let j = 0; j <= i; j++) factor[i * count + j]! += (response[i]! * response[j]!) / variance;
-    }
-  }));
+  problem.seen.forEach((step, at) =>
+    step.slots.forEach((slot, index) => {
+      const readingW = step.readingsW[index]!;
+      const row = rows[slot]!;
+      const response = latentResponse(row, step.powers, latents, at);
+      const variance = readingVariance(problem.sheet.noise, readingW);
+      const residual = readingW - respond(row, step.powers.mean);
+      for (let i = 0; i < count; i++) {
+        if (response[i] === 0) continue;
+        mean[i]! += (response[i]! * residual) / variance;
+        for (let j = 0; j <= i; j++) factor[i * count + j]! += (response[i]! * response[j]!) / variance;
+      }
+    }),
+  );
   choleskyInPlace(factor, count);
   solveLowerInPlace(factor, count, mean, 1);
   solveUpperInPlace(factor, count, mean, 1);
@@ -119,8 +127,12 @@ function fittedRows({ site, responses }: TestProblem, fitting: SiteFitting): rea
 
 function latentResponse(row: Float64Array, powers: StepPowers, latents: LatentLayout, step: number): Float64Array {
   const response = new Float64Array(latents.count);
-  powers.lasting.forEach((direction, at) => { response[at] = respond(row, direction); });
-  powers.passing.forEach((direction, at) => { response[latents.offsets[step]! + at] = respond(row, direction); });
+  powers.lasting.forEach((direction, at) => {
+    response[at] = respond(row, direction);
+  });
+  powers.passing.forEach((direction, at) => {
+    response[latents.offsets[step]! + at] = respond(row, direction);
+  });
   return response;
 }
 

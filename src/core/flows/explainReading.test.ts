@@ -23,7 +23,9 @@ describe("explainReading", () => {
   it("ends at what predict reads, whatever is done to the clamp", () => {
     for (const change of [{ turns: 3 }, { primaryA: 80 }, { leads: "swapped" as const }, { around: [] }]) {
       const site = withCt(change);
-      expect(explainReading(site, tenAmps, at).at(-1)!.value).toBe(powerText(predict(site, "fitted", tenAmps).inputs[0]!.powerW));
+      expect(explainReading(site, tenAmps, at).at(-1)!.value).toBe(
+        powerText(predict(site, "fitted", tenAmps).inputs[0]!.powerW),
+      );
     }
   });
 

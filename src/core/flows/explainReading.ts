@@ -38,7 +38,11 @@ export function explainReading(site: Site, state: SiteState, at: InputRef): read
     { name: "sign", value: sign > 0 ? "+1" : "−1", because: signReason(input, ct) },
     { name: "gain", value: rounded(gain), because: `input set to ${input.primaryA} A, clamp of ${ct.primaryA} A` },
     { name: "V", value: phasorText(voltage, "V"), because: `tap ${input.tap} is on ${tapPhase}` },
-    { name: "I", value: phasorText(current, "A"), because: ct.turns === 1 ? "through the window" : `${ct.turns} turns of ${rounded(magnitude(once))} A` },
+    {
+      name: "I",
+      value: phasorText(current, "A"),
+      because: ct.turns === 1 ? "through the window" : `${ct.turns} turns of ${rounded(magnitude(once))} A`,
+    },
     { name: "P", value: powerText(powerW), because: "what the input reads" },
   ];
 }

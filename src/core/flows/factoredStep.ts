@@ -45,7 +45,9 @@ export interface Beginning {
 /** Tabulate a seen step for a set of hypotheses. */
 export function scoredStep(set: HypothesisSet, step: SeenStep, noise: Noise): ScoredStep {
   return {
-    slots: Int32Array.from(step.slots), readingsW: Float64Array.from(step.readingsW), width: step.slots.length,
+    slots: Int32Array.from(step.slots),
+    readingsW: Float64Array.from(step.readingsW),
+    width: step.slots.length,
     noiseVariance: Float64Array.from(step.readingsW, (reading) => readingVariance(noise, reading)),
     tables: stepTables(set.rows, step.powers),
   };
@@ -56,10 +58,16 @@ export function emptyBeginning(steps: readonly ScoredStep[], lastingCount: numbe
   const m = new Float64Array(lastingCount ** 2);
   for (let at = 0; at < lastingCount; at++) m[at * lastingCount + at] = 1;
   return {
-    m, v: new Float64Array(lastingCount), logDet: 0, squares: 0,
+    m,
+    v: new Float64Array(lastingCount),
+    logDet: 0,
+    squares: 0,
     steps: steps.map(({ width }) => ({
-      done: 0, order: new Int32Array(width), factor: new Float64Array(width * width),
-      residual: new Float64Array(width), response: new Float64Array(width * lastingCount),
+      done: 0,
+      order: new Int32Array(width),
+      factor: new Float64Array(width * width),
+      residual: new Float64Array(width),
+      response: new Float64Array(width * lastingCount),
     })),
   };
 }

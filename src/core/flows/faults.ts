@@ -4,8 +4,15 @@ import { phasesOf, siteTree } from "@/core/site/tree";
 
 /** How likely each kind of fault is on one input (or meter) against a right fitting. */
 export const FAULT_PRIORS = {
-  "reversed": 0.05, "meter-reversed": 0.05, "wrong-phase": 0.03, "exchanged": 0.04, "rotated": 0.01,
-  "wrong-run": 0.02, "ratio": 0.08, "dead": 0.03, "taps-exchanged": 0.015,
+  reversed: 0.05,
+  "meter-reversed": 0.05,
+  "wrong-phase": 0.03,
+  exchanged: 0.04,
+  rotated: 0.01,
+  "wrong-run": 0.02,
+  ratio: 0.08,
+  dead: 0.03,
+  "taps-exchanged": 0.015,
 } as const;
 
 const TURNS_FACTORS = [2, 3];
@@ -84,7 +91,8 @@ function inputFaults(site: Site, meter: string, input: MeterInput): readonly Can
     ...factors.map((gain): Fault => ({ kind: "ratio", ...at, gain })),
   ];
   return faults.map((fault) => ({
-    fault, prior: fault.kind === "ratio" ? FAULT_PRIORS.ratio / factors.length : FAULT_PRIORS[fault.kind],
+    fault,
+    prior: fault.kind === "ratio" ? FAULT_PRIORS.ratio / factors.length : FAULT_PRIORS[fault.kind],
   }));
 }
 
@@ -93,10 +101,12 @@ function otherPhases(site: Site, input: MeterInput): readonly Phase[] {
   const planned = onlyConductor(input);
   if (!planned) return [];
   const tree = siteTree(site);
-  const shared = (["L1", "L2", "L3"] as const).filter((phase) => input.measures.every((entry) => {
-    const node = tree.nodeById.get(entry.run);
-    return node !== undefined && phasesOf(node, site).includes(phase);
-  }));
+  const shared = (["L1", "L2", "L3"] as const).filter((phase) =>
+    input.measures.every((entry) => {
+      const node = tree.nodeById.get(entry.run);
+      return node !== undefined && phasesOf(node, site).includes(phase);
+    }),
+  );
   return shared.filter((phase) => phase !== planned);
 }
 
@@ -104,8 +114,8 @@ function otherRuns(site: Site, input: MeterInput): readonly string[] {
   const planned = onlyConductor(input);
   if (!planned) return [];
   const measured = new Set(input.measures.map((entry) => entry.run));
-  return siteTree(site).runs
-    .filter((run) => run.kind !== "test-load" && !measured.has(run.id))
+  return siteTree(site)
+    .runs.filter((run) => run.kind !== "test-load" && !measured.has(run.id))
     .filter((run) => planned === "N" || phasesOf(run, site).includes(planned))
     .map((run) => run.id);
 }
@@ -120,7 +130,9 @@ function pairs<T>(items: readonly T[]): readonly (readonly [T, T])[] {
 }
 
 function triples<T>(items: readonly T[]): readonly (readonly [T, T, T])[] {
-  return items.flatMap((first, at) => pairs(items.slice(at + 1)).map(([second, third]) => [first, second, third] as const));
+  return items.flatMap((first, at) =>
+    pairs(items.slice(at + 1)).map(([second, third]) => [first, second, third] as const),
+  );
 }
 
 /** Whether a fault is one of a single input. */

@@ -49,15 +49,20 @@ export function combinationCount(candidates: number, maxFaults: number): number 
  * bulk, walk through a table of input states that is filled as they are first met. In slices.
  */
 export function* hypothesisSet(
-  site: Site, candidates: readonly CandidateFault[], maxFaults: number, responses: SiteResponses,
+  site: Site,
+  candidates: readonly CandidateFault[],
+  maxFaults: number,
+  responses: SiteResponses,
 ): Slices<HypothesisSet> {
   const states = new InputStates(site, responses, candidates.length);
   yield;
   const store = new HypothesisStore(states.inputCount, combinationCount(candidates.length, maxFaults));
   yield;
-  const moving = candidates.flatMap(({ fault }, at) => isInputFault(fault) ? [] : [at]);
+  const moving = candidates.flatMap(({ fault }, at) => (isInputFault(fault) ? [] : [at]));
   const single = candidates.flatMap(({ fault }, at) => {
-    return isInputFault(fault) ? [{ at, fault, slot: states.slotOf(fault.meter, fault.input), prior: candidates[at]!.prior }] : [];
+    return isInputFault(fault)
+      ? [{ at, fault, slot: states.slotOf(fault.meter, fault.input), prior: candidates[at]!.prior }]
+      : [];
   });
   const chosen: number[] = [];
 
@@ -75,7 +80,9 @@ export function* hypothesisSet(
     chosen.pop();
     ids[slot] = before;
   };
-  /** The same as `addSingles`, a slice for each first fault: a generator at every depth would cost more than the work. */
+  /**
+   * The same as `addSingles`, a slice for each first fault: a generator at every depth would cost more than the work.
+   */
   function* addSinglesInSlices(ids: Int32Array, prior: number): Slices<void> {
     store.add(ids, states, chosen, prior);
     if (chosen.length === maxFaults) return;

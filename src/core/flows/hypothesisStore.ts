@@ -6,7 +6,10 @@ export const MAX_FAULTS = 3;
 
 const NO_FAULT = -1;
 
-/** Combinations as they come, each filed under the hypothesis that it is equal to; an open-addressing hash in typed arrays. */
+/**
+ * Combinations as they come, each filed under the hypothesis that it is equal to; an open-addressing hash in typed
+ * arrays.
+ */
 export class HypothesisStore {
   private readonly faults: Int16Array;
   private readonly hypothesisOf: Int32Array;
@@ -19,7 +22,10 @@ export class HypothesisStore {
   private combinations = 0;
   private hypotheses = 0;
 
-  constructor(private readonly inputCount: number, capacity: number) {
+  constructor(
+    private readonly inputCount: number,
+    capacity: number,
+  ) {
     this.faults = new Int16Array(capacity * MAX_FAULTS).fill(NO_FAULT);
     this.hypothesisOf = new Int32Array(capacity);
     this.priors = new Float64Array(capacity);
@@ -41,25 +47,36 @@ export class HypothesisStore {
     for (let at = 0; at < chosen.length; at++) this.faults[combination * MAX_FAULTS + at] = chosen[at]!;
     this.hypothesisOf[combination] = hypothesis;
     this.priors[combination] = prior;
-    if (this.weights[hypothesis] === 0 || prior > this.priors[this.likeliest[hypothesis]!]!) this.likeliest[hypothesis] = combination;
+    if (this.weights[hypothesis] === 0 || prior > this.priors[this.likeliest[hypothesis]!]!)
+      this.likeliest[hypothesis] = combination;
     this.weights[hypothesis]! += prior;
   }
 
   finish(states: InputStates): HypothesisSet {
     return {
-      inputCount: this.inputCount, count: this.hypotheses, combinationCount: this.combinations,
-      inputResponses: this.inputResponses, weights: this.weights, likeliest: this.likeliest,
-      hypothesisOf: this.hypothesisOf, priors: this.priors, rows: states.rows,
-      responseRows: Int32Array.from(states.responseRows), responseAmplitudes: Float64Array.from(states.responseAmplitudes),
-      faultsOf: (combination) => Array.from(this.faults.subarray(combination * MAX_FAULTS, (combination + 1) * MAX_FAULTS))
-        .filter((fault) => fault !== NO_FAULT),
+      inputCount: this.inputCount,
+      count: this.hypotheses,
+      combinationCount: this.combinations,
+      inputResponses: this.inputResponses,
+      weights: this.weights,
+      likeliest: this.likeliest,
+      hypothesisOf: this.hypothesisOf,
+      priors: this.priors,
+      rows: states.rows,
+      responseRows: Int32Array.from(states.responseRows),
+      responseAmplitudes: Float64Array.from(states.responseAmplitudes),
+      faultsOf: (combination) =>
+        Array.from(this.faults.subarray(combination * MAX_FAULTS, (combination + 1) * MAX_FAULTS)).filter(
+          (fault) => fault !== NO_FAULT,
+        ),
     };
   }
 
   private fileProbe(): number {
     const mask = this.table.length - 1;
     let hash = 0;
-    for (let input = 0; input < this.inputCount; input++) hash = Math.imul(hash ^ this.probe[input]!, 0x9e3779b1) ^ (hash >>> 15);
+    for (let input = 0; input < this.inputCount; input++)
+      hash = Math.imul(hash ^ this.probe[input]!, 0x9e3779b1) ^ (hash >>> 15);
     for (let place = (hash ^ (hash >>> 13)) & mask; ; place = (place + 1) & mask) {
       const found = this.table[place]!;
       if (found === -1) {

@@ -43,7 +43,11 @@ export class InputStates {
   private readonly slots: Map<string, number>;
   private readonly canExist: (input: InputFitting) => boolean;
 
-  constructor(private readonly site: Site, private readonly siteResponses: SiteResponses, private readonly faultCount: number) {
+  constructor(
+    private readonly site: Site,
+    private readonly siteResponses: SiteResponses,
+    private readonly faultCount: number,
+  ) {
     const planned = plannedFitting(site).inputs;
     this.inputCount = planned.length;
     this.slots = new Map(planned.map((input, slot) => [JSON.stringify([input.meter, input.input]), slot]));

@@ -8,7 +8,8 @@ import { seededNormal } from "@/core/random";
 import { houseSite } from "../../../tests/fixtures/sites";
 
 const restOnly = testSheetShape.parse({
-  background: [{ node: "house" }], maxFaults: 1,
+  background: [{ node: "house" }],
+  maxFaults: 1,
   steps: [{ label: "solar off", devices: [{ node: "pv", powerW: 0, toleranceW: 0 }] }],
 });
 
@@ -36,7 +37,9 @@ describe("nextTests", () => {
     const site = { ...full, nodes: full.nodes.filter((node) => node.id !== "kettleL3") };
     const outcome = diagnose(site, { ...restOnly, steps: [] });
     if (outcome.kind !== "diagnosed") throw new Error(outcome.kind);
-    expect(outcome.diagnosis.nextTests).toContainEqual(expect.objectContaining({ node: null, phase: "L3", powerW: 2000 }));
+    expect(outcome.diagnosis.nextTests).toContainEqual(
+      expect.objectContaining({ node: null, phase: "L3", powerW: 2000 }),
+    );
   });
 
   it("never promises more bits than there is doubt", () => {

@@ -57,7 +57,10 @@ interface Expected {
  * @returns Best first; empty when no test tells anything.
  */
 export function* nextTests(
-  problem: TestProblem, set: HypothesisSet, scorer: EvidenceScorer, ranked: readonly RankedHypothesis[],
+  problem: TestProblem,
+  set: HypothesisSet,
+  scorer: EvidenceScorer,
+  ranked: readonly RankedHypothesis[],
 ): Slices<readonly NextTest[]> {
   const weighed = leading(ranked);
   const beliefs = weighed.map(({ id }) => backgroundBelief(scorer, id));
@@ -113,7 +116,11 @@ function withExtra(powers: StepPowers, extra: NonNullable<PossibleTest["extra"]>
 }
 
 function expectation(
-  set: HypothesisSet, hypothesis: number, tables: StepTables, belief: Belief, problem: TestProblem,
+  set: HypothesisSet,
+  hypothesis: number,
+  tables: StepTables,
+  belief: Belief,
+  problem: TestProblem,
 ): Expected {
   const n = set.inputCount;
   const lasting = tables.lastingCount;
@@ -149,7 +156,10 @@ function expectation(
 }
 
 function informationBits(
-  weighed: readonly RankedHypothesis[], expected: readonly Expected[], points: readonly Float64Array[], n: number,
+  weighed: readonly RankedHypothesis[],
+  expected: readonly Expected[],
+  points: readonly Float64Array[],
+  n: number,
 ): number {
   const y = new Float64Array(n);
   const work = new Float64Array(n);
@@ -174,7 +184,12 @@ function informationBits(
 }
 
 /** ln of a Gaussian density without the constant that all share; −∞ as soon as it is sure to fall below `floor`. */
-function logDensity({ mean, factor, logDet }: Expected, y: Float64Array, work: Float64Array, floor = -Infinity): number {
+function logDensity(
+  { mean, factor, logDet }: Expected,
+  y: Float64Array,
+  work: Float64Array,
+  floor = -Infinity,
+): number {
   const n = mean.length;
   const most = -2 * floor - logDet;
   let squares = 0;
@@ -190,7 +205,10 @@ function logDensity({ mean, factor, logDet }: Expected, y: Float64Array, work: F
 }
 
 function reason(
-  problem: TestProblem, set: HypothesisSet, weighed: readonly RankedHypothesis[], expected: readonly Expected[],
+  problem: TestProblem,
+  set: HypothesisSet,
+  weighed: readonly RankedHypothesis[],
+  expected: readonly Expected[],
 ): string {
   const best = clearestPair(weighed, expected);
   if (!best) return "tells nothing new";
@@ -198,8 +216,10 @@ function reason(
   const texts = [first, second].map((at) => explanationText(problem, set, weighed[at]!.id));
   const at = problem.inputs[input]!;
   const values = [first, second].map((index) => powerText(expected[index]!.mean[input]!));
-  const where = problem.site.meters.length > 1
-    ? `input ${at.input} of ${problem.site.meters.find((meter) => meter.id === at.meter)?.name ?? at.meter}` : `input ${at.input}`;
+  const where =
+    problem.site.meters.length > 1
+      ? `input ${at.input} of ${problem.site.meters.find((meter) => meter.id === at.meter)?.name ?? at.meter}`
+      : `input ${at.input}`;
   return `separates "${texts[0]}" (${where} would read ${values[0]}) from "${texts[1]}" (${values[1]})`;
 }
 

@@ -17,7 +17,10 @@ export function normalPoints(count: number, dimensions: number): readonly Float6
       point[at] = radius * Math.cos(angle);
       if (at + 1 < dimensions) point[at + 1] = radius * Math.sin(angle);
     }
-    points.push(point, point.map((value) => -value));
+    points.push(
+      point,
+      point.map((value) => -value),
+    );
   }
   return points;
 }

@@ -24,7 +24,10 @@ export interface PossibleTest {
   readonly extra?: { readonly column: number; readonly powerW: number; readonly toleranceW: number };
 }
 
-/** A way to run one kind of device at a known power: a word for it, and the factor on its rating (sign: load convention). */
+/**
+ * A way to run one kind of device at a known power: a word for it, and the factor on its rating (sign: load
+ * convention).
+ */
 interface Mode {
   readonly words: string;
   readonly factor: number;
@@ -32,16 +35,27 @@ interface Mode {
 
 const MODES: Readonly<Partial<Record<NodeKind, readonly Mode[]>>> = {
   "pv-inverter": [{ words: "generating", factor: -ORDINARY_SHARE }],
-  "battery-inverter": [{ words: "charging", factor: ORDINARY_SHARE }, { words: "discharging", factor: -ORDINARY_SHARE }],
-  "hybrid-inverter": [{ words: "generating", factor: -ORDINARY_SHARE }, { words: "charging", factor: ORDINARY_SHARE }],
-  "generator": [{ words: "generating", factor: -ORDINARY_SHARE }],
-  "diverter": [{ words: "on", factor: 1 }],
+  "battery-inverter": [
+    { words: "charging", factor: ORDINARY_SHARE },
+    { words: "discharging", factor: -ORDINARY_SHARE },
+  ],
+  "hybrid-inverter": [
+    { words: "generating", factor: -ORDINARY_SHARE },
+    { words: "charging", factor: ORDINARY_SHARE },
+  ],
+  generator: [{ words: "generating", factor: -ORDINARY_SHARE }],
+  diverter: [{ words: "on", factor: 1 }],
   "ev-charger": [{ words: "on", factor: 1 }],
   "heat-pump": [{ words: "on", factor: 1 }],
   "test-load": [{ words: "on", factor: 1 }],
 };
 
-const SOURCE_KINDS: ReadonlySet<NodeKind> = new Set(["pv-inverter", "battery-inverter", "hybrid-inverter", "generator"]);
+const SOURCE_KINDS: ReadonlySet<NodeKind> = new Set([
+  "pv-inverter",
+  "battery-inverter",
+  "hybrid-inverter",
+  "generator",
+]);
 
 /**
  * Every test that a site allows, each from rest (all sources off, no known load on): rest itself, every
@@ -51,7 +65,8 @@ const SOURCE_KINDS: ReadonlySet<NodeKind> = new Set(["pv-inverter", "battery-inv
 export function possibleTests(problem: TestProblem): readonly PossibleTest[] {
   const { nodes } = problem.site;
   const rest = nodes.filter((node) => SOURCE_KINDS.has(node.kind)).map((node) => known(node.id, 0, 0));
-  const atRest = rest.length > 0 ? "Isolate every source and switch nothing else" : "Switch nothing, only the background";
+  const atRest =
+    rest.length > 0 ? "Isolate every source and switch nothing else" : "Switch nothing, only the background";
   return [
     { label: atRest, node: null, phase: null, powerW: 0, devices: rest },
     ...nodes.flatMap((node) => (MODES[node.kind] ?? []).map((mode) => deviceTest(node, mode, rest))),
@@ -76,30 +91,45 @@ function deviceTest(node: SiteNode, mode: Mode, rest: readonly KnownDevice[]): P
 
 function usualLoads(problem: TestProblem, rest: readonly KnownDevice[]): readonly PossibleTest[] {
   const { site, background, responses } = problem;
-  const covered = new Set(site.nodes.flatMap((node) => node.kind === "test-load" && node.phases?.length === 1 ? node.phases : []));
-  return phasesOfSupply(site.supply).filter((phase) => !covered.has(phase)).flatMap((phase): PossibleTest[] => {
-    // Somewhere among the background loads is a socket on this phase; the nearest to the board stands for it.
-    const column = background.flatMap((load) => responses.columnsOf.get(load.node) ?? [])
-      .find((candidate) => responses.columns[candidate]?.phase === phase);
-    if (column === undefined) return [];
-    return [{
-      label: `Switch a known load on ${phase}${rest.length > 0 ? ", sources off" : ""}`, node: null, phase, powerW: USUAL_LOAD_W,
-      devices: rest, extra: { column, powerW: USUAL_LOAD_W, toleranceW: USUAL_LOAD_W * LOAD_TOLERANCE },
-    }];
-  });
+  const covered = new Set(
+    site.nodes.flatMap((node) => (node.kind === "test-load" && node.phases?.length === 1 ? node.phases : [])),
+  );
+  return phasesOfSupply(site.supply)
+    .filter((phase) => !covered.has(phase))
+    .flatMap((phase): PossibleTest[] => {
+      // Somewhere among the background loads is a socket on this phase; the nearest to the board stands for it.
+      const column = background
+        .flatMap((load) => responses.columnsOf.get(load.node) ?? [])
+        .find((candidate) => responses.columns[candidate]?.phase === phase);
+      if (column === undefined) return [];
+      return [
+        {
+          label: `Switch a known load on ${phase}${rest.length > 0 ? ", sources off" : ""}`,
+          node: null,
+          phase,
+          powerW: USUAL_LOAD_W,
+          devices: rest,
+          extra: { column, powerW: USUAL_LOAD_W, toleranceW: USUAL_LOAD_W * LOAD_TOLERANCE },
+        },
+      ];
+    });
 }
 
 function sourcesOff({ site, sheet }: TestProblem): readonly PossibleTest[] {
   const last = sheet.steps.at(-1);
   if (!last) return [];
-  const running = site.nodes.filter((node) => SOURCE_KINDS.has(node.kind)
-    && last.devices.some((device) => device.node === node.id && device.powerW !== 0));
+  const running = site.nodes.filter(
+    (node) =>
+      SOURCE_KINDS.has(node.kind) && last.devices.some((device) => device.node === node.id && device.powerW !== 0),
+  );
   // With a single source running and nothing else on, this is the rest above.
   if (last.devices.filter((device) => device.powerW !== 0).length < 2) return [];
   return running.map((node) => ({
-    label: `Isolate ${node.name}, leave the rest as in the last step`, node: node.id,
-    phase: phasesOf(node, site).length === 1 ? phasesOf(node, site)[0]! : null, powerW: 0,
-    devices: last.devices.map((device) => device.node === node.id ? known(node.id, 0, 0) : device),
+    label: `Isolate ${node.name}, leave the rest as in the last step`,
+    node: node.id,
+    phase: phasesOf(node, site).length === 1 ? phasesOf(node, site)[0]! : null,
+    powerW: 0,
+    devices: last.devices.map((device) => (device.node === node.id ? known(node.id, 0, 0) : device)),
   }));
 }
 

@@ -22,7 +22,9 @@ export interface StepPowers {
  * @example With a house on three phases of 400 ± 500 W, ± 150 var, drift 40 W: 6 lasting and 3 passing latents.
  */
 export function stepPowers(
-  responses: SiteResponses, background: readonly Background[], devices: readonly KnownDevice[],
+  responses: SiteResponses,
+  background: readonly Background[],
+  devices: readonly KnownDevice[],
 ): StepPowers {
   const size = responses.columns.length * 2;
   const mean = new Float64Array(size);
@@ -51,7 +53,10 @@ export function respond(row: Float64Array, powers: Float64Array): number {
 
 function addKnown(responses: SiteResponses, device: KnownDevice, mean: Float64Array, passing: Float64Array[]): void {
   if (device.perPhase) {
-    const own = (responses.columnsOf.get(device.node) ?? []).map((column) => ({ column, phase: responses.columns[column]?.phase }));
+    const own = (responses.columnsOf.get(device.node) ?? []).map((column) => ({
+      column,
+      phase: responses.columns[column]?.phase,
+    }));
     const given = own.flatMap(({ column, phase }) => {
       const entry = phase && device.perPhase?.[phase];
       return entry ? [{ column, entry }] : [];
@@ -59,7 +64,8 @@ function addKnown(responses: SiteResponses, device: KnownDevice, mean: Float64Ar
     for (const { column, entry } of given) {
       addPower(mean, column, { re: entry.powerW, im: entry.reactiveVar });
       // The tolerance is of the whole device: equal independent parts whose variances add up to it.
-      if (device.toleranceW > 0) passing.push(direction(mean.length, column, { re: device.toleranceW / Math.sqrt(given.length), im: 0 }));
+      if (device.toleranceW > 0)
+        passing.push(direction(mean.length, column, { re: device.toleranceW / Math.sqrt(given.length), im: 0 }));
     }
     return;
   }

@@ -13,21 +13,30 @@ interface ContractCase {
   readonly answer: Record<Fitting, InputReading[]>;
 }
 
-const contract = JSON.parse(readFileSync(new URL("../../../tests/contract/predict.json", import.meta.url), "utf8")) as ContractCase[];
+const contract = JSON.parse(
+  readFileSync(new URL("../../../tests/contract/predict.json", import.meta.url), "utf8"),
+) as ContractCase[];
 
 describe("predict", () => {
-  it.each(contract.flatMap((example, at) => [[at, "planned", example], [at, "fitted", example]] as const))(
-    "agrees with worked example %i as %s", (_, as, example) => {
-      const { site, state } = predictRequestSchema.parse({ site: example.site, as, state: example.state });
-      const prediction = predict(site, as, state);
-      example.answer[as].forEach((wanted, at) => {
-        const got = prediction.inputs[at]!;
-        expect([got.meter, got.input]).toEqual([wanted.meter, wanted.input]);
-        expect(Math.abs(got.powerW - wanted.powerW)).toBeLessThan(0.01);
-        expect(Math.abs(got.reactiveVar - wanted.reactiveVar)).toBeLessThan(0.01);
-        expect(Math.abs(got.currentA - wanted.currentA)).toBeLessThan(0.01);
-      });
+  it.each(
+    contract.flatMap(
+      (example, at) =>
+        [
+          [at, "planned", example],
+          [at, "fitted", example],
+        ] as const,
+    ),
+  )("agrees with worked example %i as %s", (_, as, example) => {
+    const { site, state } = predictRequestSchema.parse({ site: example.site, as, state: example.state });
+    const prediction = predict(site, as, state);
+    example.answer[as].forEach((wanted, at) => {
+      const got = prediction.inputs[at]!;
+      expect([got.meter, got.input]).toEqual([wanted.meter, wanted.input]);
+      expect(Math.abs(got.powerW - wanted.powerW)).toBeLessThan(0.01);
+      expect(Math.abs(got.reactiveVar - wanted.reactiveVar)).toBeLessThan(0.01);
+      expect(Math.abs(got.currentA - wanted.currentA)).toBeLessThan(0.01);
     });
+  });
 
   it("reads the example of its docblock: −1100 W toward the grid on each phase", () => {
     const site = houseSite("three-phase");
@@ -35,7 +44,10 @@ describe("predict", () => {
     expect(prediction.inputs[0]).toMatchObject({ powerW: -1100, flow: "to-grid" });
     expect(prediction.inputs[0]!.currentA).toBeCloseTo(4.783, 3);
     expect(prediction.meters[0]!.powerW).toBeCloseTo(-3300, 9);
-    expect(prediction.runs.find((run) => run.run === "board" && run.conductor === "L1")).toMatchObject({ angleDeg: 180, powerW: -1100 });
+    expect(prediction.runs.find((run) => run.run === "board" && run.conductor === "L1")).toMatchObject({
+      angleDeg: 180,
+      powerW: -1100,
+    });
   });
 
   it("shows minus one half of a resistive load when tap and clamp are a phase apart", () => {
@@ -57,13 +69,21 @@ describe("predict", () => {
   });
 
   it("adds the circuits that share one window", () => {
-    const site = change(houseSite("single-phase"), 0, { around: [{ run: "house", conductor: "L1" }, { run: "pv", conductor: "L1" }] });
+    const site = change(houseSite("single-phase"), 0, {
+      around: [
+        { run: "house", conductor: "L1" },
+        { run: "pv", conductor: "L1" },
+      ],
+    });
     expect(input(site, state({ house: 1000, pv: -400 }), 0).powerW).toBeCloseTo(600, 9);
   });
 
   it("splits a line-to-line load over both conductors with opposite currents and none in the neutral", () => {
     const site = houseSite("three-phase");
-    const oven: Site = siteSchema.parse({ ...site, nodes: [...site.nodes, { id: "oven", kind: "load", name: "Oven", fedFrom: "board", phases: ["L1", "L2"] }] });
+    const oven: Site = siteSchema.parse({
+      ...site,
+      nodes: [...site.nodes, { id: "oven", kind: "load", name: "Oven", fedFrom: "board", phases: ["L1", "L2"] }],
+    });
     const { inputs, runs } = predict(oven, "planned", state({ oven: 4000 }));
     expect(inputs[0]!.powerW + inputs[1]!.powerW).toBeCloseTo(4000, 6);
     expect(inputs[0]!.powerW).toBeCloseTo(2000, 6);
@@ -93,17 +113,25 @@ describe("predict", () => {
   it("conserves energy: a grid meter reads what all devices add up to, on any supply", () => {
     const systems = fc.constantFrom("single-phase" as const, "split-phase" as const, "three-phase" as const);
     const watts = fc.double({ min: -1e5, max: 1e5, noNaN: true });
-    fc.assert(fc.property(systems, watts, watts, watts, (system, house, pv, kettleL1) => {
-      const powerW = predict(houseSite(system), "planned", state({ house, pv, kettleL1 })).meters[0]!.powerW;
-      expect(Math.abs(powerW - house - pv - kettleL1)).toBeLessThan(1e-9 * (1 + Math.abs(house) + Math.abs(pv) + Math.abs(kettleL1)));
-    }));
+    fc.assert(
+      fc.property(systems, watts, watts, watts, (system, house, pv, kettleL1) => {
+        const powerW = predict(houseSite(system), "planned", state({ house, pv, kettleL1 })).meters[0]!.powerW;
+        expect(Math.abs(powerW - house - pv - kettleL1)).toBeLessThan(
+          1e-9 * (1 + Math.abs(house) + Math.abs(pv) + Math.abs(kettleL1)),
+        );
+      }),
+    );
   });
 
   it.each([
     ["an unknown device", { devices: [{ node: "sauna", powerW: 1 }] }, ["state", "devices", 0, "node"]],
     ["the grid as a device", { devices: [{ node: "grid", powerW: 1 }] }, ["state", "devices", 0, "node"]],
     ["a device listed twice", { devices: [{ node: "pv" }, { node: "pv" }] }, ["state", "devices", 1, "node"]],
-    ["a phase that a device lacks", { devices: [{ node: "kettleL1", perPhase: { L3: { powerW: 5 } } }] }, ["state", "devices", 0, "perPhase", "L3"]],
+    [
+      "a phase that a device lacks",
+      { devices: [{ node: "kettleL1", perPhase: { L3: { powerW: 5 } } }] },
+      ["state", "devices", 0, "perPhase", "L3"],
+    ],
     ["a power that is not finite", { devices: [{ node: "pv", powerW: Infinity }] }, ["state", "devices", 0, "powerW"]],
   ])("refuses %s with its path", (_, badState, path) => {
     const parsed = predictRequestSchema.safeParse({ site: houseSite("three-phase"), as: "planned", state: badState });

@@ -82,8 +82,10 @@ export function predict(site: Site, as: Fitting, state: SiteState): Prediction {
 }
 
 function predictProblems(request: { site: Site; state: SiteState }): readonly Problem[] {
-  return deviceProblems(request.state.devices, request.site)
-    .map((problem) => ({ ...problem, path: ["state", "devices", ...problem.path] }));
+  return deviceProblems(request.state.devices, request.site).map((problem) => ({
+    ...problem,
+    path: ["state", "devices", ...problem.path],
+  }));
 }
 
 function pluggedCt(site: Site, meter: string, input: number): Ct | undefined {
@@ -98,7 +100,9 @@ interface FittedInput {
 }
 
 function inputReading(
-  site: Site, { meter, input, ct, as }: FittedInput, currents: ReadonlyMap<string, RunCurrents>,
+  site: Site,
+  { meter, input, ct, as }: FittedInput,
+  currents: ReadonlyMap<string, RunCurrents>,
 ): InputReading | undefined {
   const flow = trueFlow(site, input, currents);
   if (!ct) return { meter: meter.id, input: input.n, powerW: 0, reactiveVar: 0, currentA: 0, flow };
@@ -111,15 +115,20 @@ function inputReading(
   const power = multiply(phaseVoltage(site.supply, tapPhase), conjugate(current));
   const factor = inputSign(input, ct) * gain;
   return {
-    meter: meter.id, input: input.n,
-    powerW: positiveZero(factor * power.re), reactiveVar: positiveZero(factor * power.im),
-    currentA: gain * magnitude(current), flow,
+    meter: meter.id,
+    input: input.n,
+    powerW: positiveZero(factor * power.re),
+    reactiveVar: positiveZero(factor * power.im),
+    currentA: gain * magnitude(current),
+    flow,
   };
 }
 
 function trueFlow(site: Site, input: MeterInput, currents: ReadonlyMap<string, RunCurrents>): Flow {
   const powerW = input.measures.reduce(
-    (sum, entry) => sum + conductorPowerW(site, entry.conductor, currents.get(entry.run) ?? {}), 0);
+    (sum, entry) => sum + conductorPowerW(site, entry.conductor, currents.get(entry.run) ?? {}),
+    0,
+  );
   if (Math.abs(powerW) < NO_FLOW_BELOW_W) return "none";
   return powerW > 0 ? "to-load" : "to-grid";
 }
@@ -130,10 +139,14 @@ function runFlows(site: Site, currents: ReadonlyMap<string, RunCurrents>): reado
       const onRun = currents.get(run.id) ?? {};
       const current = onRun[conductor] ?? ZERO;
       return {
-        run: run.id, conductor, currentA: magnitude(current), angleDeg: angleDeg(current.re, current.im),
+        run: run.id,
+        conductor,
+        currentA: magnitude(current),
+        angleDeg: angleDeg(current.re, current.im),
         powerW: positiveZero(conductorPowerW(site, conductor, onRun)),
       };
-    }));
+    }),
+  );
 }
 
 function conductorPowerW(site: Site, conductor: Conductor, currents: RunCurrents): number {
@@ -154,7 +167,11 @@ function positiveZero(value: number): number {
 
 function unitClash(meter: Meter, input: MeterInput, ct: Ct): Finding {
   return {
-    id: `unit-clash:${ct.id}`, code: "unit-clash", severity: "stop", stage: "place", title: "Clamp and input do not fit",
+    id: `unit-clash:${ct.id}`,
+    code: "unit-clash",
+    severity: "stop",
+    stage: "place",
+    title: "Clamp and input do not fit",
     subject: { kind: "ct", id: ct.id, meter: meter.id, input: input.n },
     detail: `Clamp ${ct.id} gives ${ct.secondary.value} ${ct.secondary.unit}; input ${input.n} of ${meter.name} takes ${input.secondary.value} ${input.secondary.unit}. Nothing it reads can be right.`,
     cure: "Fit a clamp of the kind that the input takes. Leave a current-output clamp shorted until its leads are terminated.",

@@ -43,12 +43,17 @@ export function siteResponses(site: Site, perPhaseNodes: ReadonlySet<string>): S
   const columnsOf = new Map<string, readonly number[]>();
   for (const node of tree.runs) {
     const phases = phasesOf(node, site);
-    const own: readonly (Phase | undefined)[] = phases.length === 2 && !perPhaseNodes.has(node.id) ? [undefined] : phases;
-    columnsOf.set(node.id, own.map((phase) => columns.push({ node: node.id, phase }) - 1));
+    const own: readonly (Phase | undefined)[] =
+      phases.length === 2 && !perPhaseNodes.has(node.id) ? [undefined] : phases;
+    columnsOf.set(
+      node.id,
+      own.map((phase) => columns.push({ node: node.id, phase }) - 1),
+    );
   }
   const currents = columns.map((column) => runCurrents(site, [unitPower(column)]));
   return {
-    columns, columnsOf,
+    columns,
+    columnsOf,
     row: (around, tapPhase) => responseRow(site, currents, around, tapPhase),
     shares: (id) => columnShares(site, tree.nodeById.get(id), columnsOf.get(id) ?? []),
   };
@@ -61,7 +66,10 @@ function unitPower(column: PowerColumn): DeviceState {
 }
 
 function responseRow(
-  site: Site, currents: readonly ReadonlyMap<string, RunCurrents>[], around: readonly WindowEntry[], tapPhase: Phase,
+  site: Site,
+  currents: readonly ReadonlyMap<string, RunCurrents>[],
+  around: readonly WindowEntry[],
+  tapPhase: Phase,
 ): Float64Array {
   const tap = phaseVoltage(site.supply, tapPhase);
   const row = new Float64Array(currents.length * 2);

@@ -22,10 +22,13 @@ export function simulateSeen(site: Site, sheet: TestSheet, normal: NormalSource)
     const known = new Set(step.devices.map((device) => device.node));
     const devices: DeviceState[] = [
       ...step.devices.map((device) => drawKnown(device, normal)),
-      ...background.filter((load) => !known.has(load.node)).map((load) => drawDrift(load, lasting.get(load.node) ?? {}, normal)),
+      ...background
+        .filter((load) => !known.has(load.node))
+        .map((load) => drawDrift(load, lasting.get(load.node) ?? {}, normal)),
     ];
     const readings = predict(site, "fitted", { devices }).inputs.map((reading) => ({
-      meter: reading.meter, input: reading.input,
+      meter: reading.meter,
+      input: reading.input,
       powerW: Math.round(reading.powerW + normal() * Math.sqrt(readingVariance(sheet.noise, reading.powerW))),
     }));
     return { ...step, readings, source: "simulated" };
@@ -37,15 +40,27 @@ type PerPhase = NonNullable<DeviceState["perPhase"]>;
 function drawLasting(site: Site, load: Background, normal: NormalSource): PerPhase {
   const node = siteTree(site).nodeById.get(load.node);
   if (!node) throw new Error(`simulateSeen: unknown background node "${load.node}"`);
-  return Object.fromEntries(phasesOf(node, site).map((phase) => [phase, {
-    powerW: load.meanW + load.sdW * normal(), reactiveVar: load.sdVar * normal(),
-  }]));
+  return Object.fromEntries(
+    phasesOf(node, site).map((phase) => [
+      phase,
+      {
+        powerW: load.meanW + load.sdW * normal(),
+        reactiveVar: load.sdVar * normal(),
+      },
+    ]),
+  );
 }
 
 function drawDrift(load: Background, lasting: PerPhase, normal: NormalSource): DeviceState {
-  const perPhase = Object.fromEntries(Object.entries(lasting).map(([phase, power]) => [phase as Phase, {
-    powerW: power.powerW + load.driftSdW * normal(), reactiveVar: power.reactiveVar,
-  }]));
+  const perPhase = Object.fromEntries(
+    Object.entries(lasting).map(([phase, power]) => [
+      phase as Phase,
+      {
+        powerW: power.powerW + load.driftSdW * normal(),
+        reactiveVar: power.reactiveVar,
+      },
+    ]),
+  );
   return { node: load.node, powerW: 0, reactiveVar: 0, perPhase };
 }
 
@@ -54,7 +69,11 @@ function drawKnown({ toleranceW, ...device }: TestStep["devices"][number], norma
   const powerW = device.powerW + toleranceW * normal();
   if (!device.perPhase || device.powerW === 0) return { ...device, powerW };
   const share = powerW / device.powerW;
-  const perPhase = Object.fromEntries(Object.entries(device.perPhase).map(([phase, power]) =>
-    [phase as Phase, { powerW: power.powerW * share, reactiveVar: power.reactiveVar }]));
+  const perPhase = Object.fromEntries(
+    Object.entries(device.perPhase).map(([phase, power]) => [
+      phase as Phase,
+      { powerW: power.powerW * share, reactiveVar: power.reactiveVar },
+    ]),
+  );
   return { ...device, powerW, perPhase };
 }

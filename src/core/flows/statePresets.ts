@@ -21,10 +21,13 @@ export interface StatePreset {
  * @example A site with a house and solar: Night (loads only) and Sun (solar at 60 % of its rating).
  */
 export function statePresets(site: Site): readonly StatePreset[] {
-  const resting = site.nodes.filter((node) => node.kind === "load").map((node) => at(node, RESTING_LOAD_W_PER_PHASE * phasesOf(node, site).length));
+  const resting = site.nodes
+    .filter((node) => node.kind === "load")
+    .map((node) => at(node, RESTING_LOAD_W_PER_PHASE * phasesOf(node, site).length));
   const of = (...kinds: NodeKind[]) => site.nodes.filter((node) => kinds.includes(node.kind));
-  const with_ = (nodes: readonly SiteNode[], share: number): SiteState =>
-    ({ devices: [...resting, ...nodes.map((node) => at(node, share * ratedW(node)))] });
+  const with_ = (nodes: readonly SiteNode[], share: number): SiteState => ({
+    devices: [...resting, ...nodes.map((node) => at(node, share * ratedW(node)))],
+  });
   const solar = of("pv-inverter", "hybrid-inverter");
   return [
     { id: "night", label: "Night", state: { devices: resting } },
@@ -32,10 +35,20 @@ export function statePresets(site: Site): readonly StatePreset[] {
     ...of("test-load").map((node) => ({ id: `on:${node.id}`, label: `${node.name} on`, state: with_([node], 1) })),
     ...of("battery-inverter", "hybrid-inverter").flatMap((node) => [
       { id: `charging:${node.id}`, label: `${node.name} charging`, state: with_([node], SUN_SHARE) },
-      ...(node.kind === "battery-inverter" ? [{ id: `discharging:${node.id}`, label: `${node.name} discharging`, state: with_([node], -SUN_SHARE) }] : []),
+      ...(node.kind === "battery-inverter"
+        ? [{ id: `discharging:${node.id}`, label: `${node.name} discharging`, state: with_([node], -SUN_SHARE) }]
+        : []),
     ]),
-    ...of("diverter", "ev-charger", "heat-pump").map((node) => ({ id: `on:${node.id}`, label: `${node.name} on`, state: with_([node], 1) })),
-    ...of("generator").map((node) => ({ id: `running:${node.id}`, label: `${node.name} running`, state: with_([node], -SUN_SHARE) })),
+    ...of("diverter", "ev-charger", "heat-pump").map((node) => ({
+      id: `on:${node.id}`,
+      label: `${node.name} on`,
+      state: with_([node], 1),
+    })),
+    ...of("generator").map((node) => ({
+      id: `running:${node.id}`,
+      label: `${node.name} running`,
+      state: with_([node], -SUN_SHARE),
+    })),
   ];
 }
 
@@ -44,11 +57,15 @@ export function powerRangeW(node: SiteNode): { readonly min: number; readonly ma
   const rated = ratedW(node);
   switch (node.kind) {
     case "pv-inverter":
-    case "generator": return { min: -rated, max: 0 };
+    case "generator":
+      return { min: -rated, max: 0 };
     case "battery-inverter":
-    case "hybrid-inverter": return { min: -rated, max: rated };
-    case "load": return { min: 0, max: Math.max(rated, 6000) };
-    default: return { min: 0, max: rated };
+    case "hybrid-inverter":
+      return { min: -rated, max: rated };
+    case "load":
+      return { min: 0, max: Math.max(rated, 6000) };
+    default:
+      return { min: 0, max: rated };
   }
 }
 

@@ -38,7 +38,8 @@ export function deviceProblems(devices: readonly DeviceState[], site: Site): rea
   return devices.flatMap((device, at): Problem[] => {
     const node = tree.nodeById.get(device.node);
     if (!node) return [{ path: [at, "node"], message: `there is no node "${device.node}"` }];
-    if (node.kind === "grid") return [{ path: [at, "node"], message: "the grid balances what the devices do; it cannot be given a power" }];
+    if (node.kind === "grid")
+      return [{ path: [at, "node"], message: "the grid balances what the devices do; it cannot be given a power" }];
     const problems: Problem[] = [];
     if (seen.has(node.id)) problems.push({ path: [at, "node"], message: `"${node.id}" is listed twice` });
     seen.add(node.id);

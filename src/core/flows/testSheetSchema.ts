@@ -35,7 +35,10 @@ export const backgroundShape = z.object({
   driftSdW: z.number().min(0).max(1e9).default(40),
 });
 
-/** Standard deviation of a reading: √(absoluteW² + (relative · reading)²). Some noise is needed, or one digit too few decides. */
+/**
+ * Standard deviation of a reading: √(absoluteW² + (relative · reading)²). Some noise is needed, or one digit too few
+ * decides.
+ */
 export const noiseShape = z.object({
   absoluteW: z.number().min(0.01, "a reading is never more exact than 0.01 W").max(1e9).default(8),
   relative: z.number().min(0).max(1).default(0.01),
@@ -65,7 +68,9 @@ export function defaultBackground(site: Site): readonly Background[] {
  * background load that is unknown or listed twice. Paths are relative to the sheet.
  */
 export function testSheetProblems(sheet: TestSheet, site: Site): readonly Problem[] {
-  const inputs = new Set(site.meters.flatMap((meter) => meter.inputs.map((input) => JSON.stringify([meter.id, input.n]))));
+  const inputs = new Set(
+    site.meters.flatMap((meter) => meter.inputs.map((input) => JSON.stringify([meter.id, input.n]))),
+  );
   const steps = sheet.steps.flatMap((step, at): readonly Problem[] => {
     const seen = new Set<string>();
     const readings = step.readings.flatMap((reading, index): Problem[] => {
@@ -74,13 +79,18 @@ export function testSheetProblems(sheet: TestSheet, site: Site): readonly Proble
       if (!site.meters.some((meter) => meter.id === reading.meter)) {
         return [{ path: [...path, "meter"], message: `there is no meter "${reading.meter}"` }];
       }
-      if (!inputs.has(key)) return [{ path: [...path, "input"], message: `"${reading.meter}" has no input ${reading.input}` }];
-      if (seen.has(key)) return [{ path, message: `input ${reading.input} of "${reading.meter}" is read twice in this step` }];
+      if (!inputs.has(key))
+        return [{ path: [...path, "input"], message: `"${reading.meter}" has no input ${reading.input}` }];
+      if (seen.has(key))
+        return [{ path, message: `input ${reading.input} of "${reading.meter}" is read twice in this step` }];
       seen.add(key);
       return [];
     });
     return [
-      ...deviceProblems(step.devices, site).map((problem) => ({ ...problem, path: ["steps", at, "devices", ...problem.path] })),
+      ...deviceProblems(step.devices, site).map((problem) => ({
+        ...problem,
+        path: ["steps", at, "devices", ...problem.path],
+      })),
       ...readings,
     ];
   });

@@ -9,7 +9,11 @@ import type { Link } from "@/core/links/linkSchema";
  */
 export function changeLinks(document: JobDocument, change: (links: readonly Link[]) => Link[]): JobDocument {
   const links = change(document.links);
-  const lineOf = (list: readonly Link[], id: string) => list.find((link) => link.id === id)?.members.map(({ item, port }) => `${item} ${port}`).join(" ");
+  const lineOf = (list: readonly Link[], id: string) =>
+    list
+      .find((link) => link.id === id)
+      ?.members.map(({ item, port }) => `${item} ${port}`)
+      .join(" ");
   const isSame = (id: string) => lineOf(document.links, id) === lineOf(links, id);
   return { ...document, links, busReadings: document.busReadings.filter((reading) => isSame(reading.link)) };
 }

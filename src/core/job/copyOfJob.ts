@@ -30,7 +30,12 @@ export function nameWithoutCopy(name: string): string {
  * @example jobFileName of "Tollgate Cottage" is "tollgate-cottage.gormit-job.json"
  */
 export function jobFileName(document: JobDocument): string {
-  const plain = document.job.name.normalize("NFKD").replace(/\p{M}/gu, "").replace(/[^A-Za-z0-9]+/g, "-").replace(/^-+|-+$/g, "").toLowerCase();
+  const plain = document.job.name
+    .normalize("NFKD")
+    .replace(/\p{M}/gu, "")
+    .replace(/[^A-Za-z0-9]+/g, "-")
+    .replace(/^-+|-+$/g, "")
+    .toLowerCase();
   return `${plain || "job"}.gormit-job.json`;
 }
 

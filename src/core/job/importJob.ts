@@ -18,7 +18,10 @@ export function importJob(text: string): ImportOutcome {
   try {
     raw = JSON.parse(text);
   } catch (error) {
-    return { kind: "bad-file", problems: [{ path: [], message: `this is not JSON: ${error instanceof Error ? error.message : "unreadable"}` }] };
+    return {
+      kind: "bad-file",
+      problems: [{ path: [], message: `this is not JSON: ${error instanceof Error ? error.message : "unreadable"}` }],
+    };
   }
   const { document, questions } = upgradeJob(raw);
   const parsed = jobDocumentSchema.safeParse(document);
@@ -26,12 +29,15 @@ export function importJob(text: string): ImportOutcome {
     return {
       kind: "bad-file",
       problems: parsed.error.issues.map((issue) => ({
-        path: issue.path.filter((key) => typeof key !== "symbol"), message: issue.message,
+        path: issue.path.filter((key) => typeof key !== "symbol"),
+        message: issue.message,
       })),
     };
   }
   const unknown = unknownFields(document, parsed.data, []);
-  return unknown.length > 0 ? { kind: "bad-file", problems: unknown } : { kind: "job", document: parsed.data, questions };
+  return unknown.length > 0
+    ? { kind: "bad-file", problems: unknown }
+    : { kind: "job", document: parsed.data, questions };
 }
 
 /** Fields of the file that parsing dropped. */
@@ -43,7 +49,8 @@ function unknownFields(given: unknown, kept: unknown, path: readonly (string | n
   return Object.entries(given).flatMap(([key, value]) =>
     Object.hasOwn(kept, key)
       ? unknownFields(value, kept[key], [...path, key])
-      : [{ path: [...path, key], message: "the format knows no such field" }]);
+      : [{ path: [...path, key], message: "the format knows no such field" }],
+  );
 }
 
 function isRecord(value: unknown): value is Record<string, unknown> {

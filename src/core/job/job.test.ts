@@ -35,11 +35,46 @@ describe("importJob", () => {
   });
 
   it.each<[string, (job: Record<string, unknown>) => void, string, string]>([
-    ["another format", (job) => { job.format = "other"; }, "format", "this is no gormit-job file"],
-    ["a later version", (job) => { job.version = 3; }, "version", "reads version 2"],
-    ["a field it does not know", (job) => { job.sauna = true; }, "sauna", "no such field"],
-    ["a step on an unknown device", (job) => { (job.tests as { steps: { devices: { node: string }[] }[] }).steps[0]!.devices[0]!.node = "sauna"; }, "tests.steps.0.devices.0.node", "no node"],
-    ["a missing plan", (job) => { delete job.site; }, "site", "expected object"],
+    [
+      "another format",
+      (job) => {
+        job.format = "other";
+      },
+      "format",
+      "this is no gormit-job file",
+    ],
+    [
+      "a later version",
+      (job) => {
+        job.version = 3;
+      },
+      "version",
+      "reads version 2",
+    ],
+    [
+      "a field it does not know",
+      (job) => {
+        job.sauna = true;
+      },
+      "sauna",
+      "no such field",
+    ],
+    [
+      "a step on an unknown device",
+      (job) => {
+        (job.tests as { steps: { devices: { node: string }[] }[] }).steps[0]!.devices[0]!.node = "sauna";
+      },
+      "tests.steps.0.devices.0.node",
+      "no node",
+    ],
+    [
+      "a missing plan",
+      (job) => {
+        delete job.site;
+      },
+      "site",
+      "expected object",
+    ],
   ])("refuses %s and says where", (_, spoil, path, message) => {
     const job = structuredClone(tollgate) as unknown as Record<string, unknown>;
     spoil(job);
@@ -50,7 +85,10 @@ describe("importJob", () => {
   });
 
   it("says of what is no JSON that it is none", () => {
-    expect(importJob("<html>")).toMatchObject({ kind: "bad-file", problems: [{ path: [], message: expect.stringContaining("not JSON") as string }] });
+    expect(importJob("<html>")).toMatchObject({
+      kind: "bad-file",
+      problems: [{ path: [], message: expect.stringContaining("not JSON") as string }],
+    });
   });
 });
 
@@ -62,17 +100,37 @@ describe("placeFindings", () => {
     ["on another conductor", { around: [{ run: "house", conductor: "L1" }] }, "fix", "is round L1 of House"],
     ["of another ratio", { primaryA: 200 }, "fix", "reads 0.5 times"],
     ["with two turns", { turns: 2 }, "fix", "reads 2 times"],
-    ["for amperes in an input for volts", { secondary: { value: 5, unit: "A" } }, "stop", "Nothing it reads can be right"],
+    [
+      "for amperes in an input for volts",
+      { secondary: { value: 5, unit: "A" } },
+      "stop",
+      "Nothing it reads can be right",
+    ],
     ["that is not plugged in", { plug: null }, "fix", "has no clamp"],
   ])("finds a clamp %s", (_, change, level, text) => {
-    const site = { ...tollgate.site, cts: tollgate.site.cts.map((ct) => ct.id === "ct1" ? { ...ct, ...change } : ct) };
-    expect(placeFindings(site)).toContainEqual(expect.objectContaining({ severity: level, detail: expect.stringContaining(text) as string }));
+    const site = {
+      ...tollgate.site,
+      cts: tollgate.site.cts.map((ct) => (ct.id === "ct1" ? { ...ct, ...change } : ct)),
+    };
+    expect(placeFindings(site)).toContainEqual(
+      expect.objectContaining({ severity: level, detail: expect.stringContaining(text) as string }),
+    );
   });
 
   it("finds taps that are out of order", () => {
     const { site } = demo("larkspur-house.json");
-    const crossed = { ...site, meters: site.meters.map((meter) => meter.id === "home" ? { ...meter, taps: { V1: "L2" as const, V2: "L1" as const } } : meter) };
-    expect(placeFindings(crossed)).toContainEqual(expect.objectContaining({ id: "taps:home", detail: expect.stringContaining("V1 is on L2, V2 is on L1") as string }));
+    const crossed = {
+      ...site,
+      meters: site.meters.map((meter) =>
+        meter.id === "home" ? { ...meter, taps: { V1: "L2" as const, V2: "L1" as const } } : meter,
+      ),
+    };
+    expect(placeFindings(crossed)).toContainEqual(
+      expect.objectContaining({
+        id: "taps:home",
+        detail: expect.stringContaining("V1 is on L2, V2 is on L1") as string,
+      }),
+    );
   });
 
   it("finds nothing where everything is as planned", () => {
@@ -81,12 +139,19 @@ describe("placeFindings", () => {
 });
 
 describe("starterPlan", () => {
-  it.each(["single-phase", "split-phase", "three-phase"] as const)("makes a valid %s job from the few answers", (system) => {
-    const document = starterPlan(starterSchema.parse({ name: "New", system, solarKw: 6, batteryKw: 3, solarMeter: true, arrow: "to-grid" }));
-    expect(importJob(JSON.stringify(document)).kind).toBe("job");
-    expect(document.site.meters).toHaveLength(2);
-    expect(document.site.meters.every((meter) => meter.inputs.every((input) => input.arrow === "to-grid"))).toBe(true);
-  });
+  it.each(["single-phase", "split-phase", "three-phase"] as const)(
+    "makes a valid %s job from the few answers",
+    (system) => {
+      const document = starterPlan(
+        starterSchema.parse({ name: "New", system, solarKw: 6, batteryKw: 3, solarMeter: true, arrow: "to-grid" }),
+      );
+      expect(importJob(JSON.stringify(document)).kind).toBe("job");
+      expect(document.site.meters).toHaveLength(2);
+      expect(document.site.meters.every((meter) => meter.inputs.every((input) => input.arrow === "to-grid"))).toBe(
+        true,
+      );
+    },
+  );
 });
 
 describe("names and numbers", () => {
@@ -100,7 +165,9 @@ describe("names and numbers", () => {
 
   it("makes a file name that every system takes", () => {
     expect(jobFileName(tollgate)).toBe("tollgate-cottage.gormit-job.json");
-    expect(jobFileName({ ...tollgate, job: { ...tollgate.job, name: "Zähler / Übergabe" } })).toBe("zahler-ubergabe.gormit-job.json");
+    expect(jobFileName({ ...tollgate, job: { ...tollgate.job, name: "Zähler / Übergabe" } })).toBe(
+      "zahler-ubergabe.gormit-job.json",
+    );
     expect(jobFileName({ ...tollgate, job: { ...tollgate.job, name: "…" } })).toBe("job.gormit-job.json");
   });
 
@@ -111,7 +178,13 @@ describe("names and numbers", () => {
     expect(differences(removed, tollgate)).toMatchObject([{ path: "site.cts[2]", mine: "nothing" }]);
   });
 
-  it.each([[1, "100 %"], [0.9999, "over 99 %"], [0.981, "98 %"], [0.0004, "under 1 %"], [0, "0 %"]])("writes %f as %s", (share, text) => {
+  it.each([
+    [1, "100 %"],
+    [0.9999, "over 99 %"],
+    [0.981, "98 %"],
+    [0.0004, "under 1 %"],
+    [0, "0 %"],
+  ])("writes %f as %s", (share, text) => {
     expect(percent(share)).toBe(text);
   });
 });

@@ -16,7 +16,10 @@ export const JOB_VERSION = 2;
 
 export const MOST_JOB_NAME_CHARACTERS = 80;
 
-export const jobNameSchema = text().trim().min(1, "give the job a name").max(MOST_JOB_NAME_CHARACTERS, `a job's name has at most ${MOST_JOB_NAME_CHARACTERS} characters`);
+export const jobNameSchema = text()
+  .trim()
+  .min(1, "give the job a name")
+  .max(MOST_JOB_NAME_CHARACTERS, `a job's name has at most ${MOST_JOB_NAME_CHARACTERS} characters`);
 
 const jobDetailsShape = z.object({
   name: jobNameSchema,
@@ -67,14 +70,28 @@ export const jobDocumentSchema = z
     /** Materials and tools that are packed. */
     packed: z.array(text().min(1).max(200)).max(500).default([]),
   })
-  .superRefine(refineWith((document) => [
-    ...testSheetProblems(document.tests, document.site).map((problem) => ({ ...problem, path: ["tests", ...problem.path] })),
-    ...kitProblems(document),
-    ...linkProblems(document.links, document.site).map((problem) => ({ ...problem, path: ["links", ...problem.path] })),
-  ]));
+  .superRefine(
+    refineWith((document) => [
+      ...testSheetProblems(document.tests, document.site).map((problem) => ({
+        ...problem,
+        path: ["tests", ...problem.path],
+      })),
+      ...kitProblems(document),
+      ...linkProblems(document.links, document.site).map((problem) => ({
+        ...problem,
+        path: ["links", ...problem.path],
+      })),
+    ]),
+  );
 
 /** Every kit that the plan names is in the file, once. */
-function kitProblems({ site, kits }: { readonly site: z.output<typeof siteSchema>; readonly kits: readonly z.output<typeof kitSchema>[] }): readonly Problem[] {
+function kitProblems({
+  site,
+  kits,
+}: {
+  readonly site: z.output<typeof siteSchema>;
+  readonly kits: readonly z.output<typeof kitSchema>[];
+}): readonly Problem[] {
   const known = new Set<string>();
   const repeated = kits.flatMap((kit, at): readonly Problem[] => {
     const again = known.has(kit.id);
@@ -89,7 +106,9 @@ function kitProblems({ site, kits }: { readonly site: z.output<typeof siteSchema
     ...site.equipment.flatMap((item, at) => unknown(item.kit, ["site", "equipment", at, "kit"])),
     ...site.meters.flatMap((meter, at) => [
       ...unknown(meter.kit, ["site", "meters", at, "kit"]),
-      ...meter.inputs.flatMap((input, which) => unknown(input.clamp?.kit, ["site", "meters", at, "inputs", which, "clamp", "kit"])),
+      ...meter.inputs.flatMap((input, which) =>
+        unknown(input.clamp?.kit, ["site", "meters", at, "inputs", which, "clamp", "kit"]),
+      ),
     ]),
   ];
 }

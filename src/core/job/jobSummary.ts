@@ -40,23 +40,49 @@ export function jobSummary(document: JobDocument, judge: Judge = quickDiagnosis)
   } catch (error) {
     // A defect in one check must not keep a job from being saved: what was typed comes before what is said of it.
     const reason = error instanceof Error ? error.message : String(error);
-    return { supply: supplyText(document.site.supply), state: "placing", findings: { stop: 0, fix: 0, note: 0 }, next: cutText(`Open the job: its summary could not be made (${reason})`, MOST_NEXT_CHARACTERS) };
+    return {
+      supply: supplyText(document.site.supply),
+      state: "placing",
+      findings: { stop: 0, fix: 0, note: 0 },
+      next: cutText(`Open the job: its summary could not be made (${reason})`, MOST_NEXT_CHARACTERS),
+    };
   }
 }
 
 function wholeSummary(document: JobDocument, judge: Judge): JobSummary {
-  const { open: place } = sortFindings([...planFindings(document), ...placeFindings(document.site), ...wireFindings(document)], document.accepted);
+  const { open: place } = sortFindings(
+    [...planFindings(document), ...placeFindings(document.site), ...wireFindings(document)],
+    document.accepted,
+  );
   const diagnosis = hasReadings(document) ? judge(document) : undefined;
   return {
     supply: supplyText(document.site.supply),
     state: jobState(place, diagnosis, hasReadings(document)),
-    findings: { ...countFindings([...place, ...(diagnosis ? sortFindings(proveFindings(document.site, diagnosis), document.accepted).open : [])]) },
-    next: diagnosis || !hasReadings(document) ? nextThing(document, place, diagnosis) : nextThing(document, place, undefined, "Open Prove: this site takes longer to be judged than a list can wait for"),
+    findings: {
+      ...countFindings([
+        ...place,
+        ...(diagnosis ? sortFindings(proveFindings(document.site, diagnosis), document.accepted).open : []),
+      ]),
+    },
+    next:
+      diagnosis || !hasReadings(document)
+        ? nextThing(document, place, diagnosis)
+        : nextThing(
+            document,
+            place,
+            undefined,
+            "Open Prove: this site takes longer to be judged than a list can wait for",
+          ),
   };
 }
 
 /** The next thing to do, from what is found so far. `place` are the open findings of plan and clamps. */
-export function nextThing(document: JobDocument, place: readonly Finding[], diagnosis: Diagnosis | undefined, unjudged = "Prove the flows: take the first readings"): string {
+export function nextThing(
+  document: JobDocument,
+  place: readonly Finding[],
+  diagnosis: Diagnosis | undefined,
+  unjudged = "Prove the flows: take the first readings",
+): string {
   const stop = place.find((finding) => finding.severity === "stop");
   if (stop) return stop.cure;
   if (document.site.meters.length === 0) return "Add a meter to the plan";
@@ -66,16 +92,20 @@ export function nextThing(document: JobDocument, place: readonly Finding[], diag
   if (fix) return fix.cure;
   if (!diagnosis) return unjudged;
   switch (diagnosis.verdict) {
-    case "ambiguous": return diagnosis.nextTests[0]?.label ?? "Check the clamps by eye: no test tells these explanations apart";
-    case "not-explained": return "Check the readings and the known powers: no two faults explain them";
-    case "as-planned": return "Every reading is proved";
+    case "ambiguous":
+      return diagnosis.nextTests[0]?.label ?? "Check the clamps by eye: no test tells these explanations apart";
+    case "not-explained":
+      return "Check the readings and the known powers: no two faults explain them";
+    case "as-planned":
+      return "Every reading is proved";
   }
 }
 
 /** "Three phase, 230 V 50 Hz". */
 export function supplyText(supply: JobDocument["site"]["supply"]): string {
   const names = { "single-phase": "Single phase", "split-phase": "Split phase", "three-phase": "Three phase" } as const;
-  const volts = supply.system === "split-phase" ? `${supply.voltageV}/${2 * supply.voltageV} V` : `${supply.voltageV} V`;
+  const volts =
+    supply.system === "split-phase" ? `${supply.voltageV}/${2 * supply.voltageV} V` : `${supply.voltageV} V`;
   return `${names[supply.system]}, ${volts} ${supply.frequencyHz} Hz`;
 }
 

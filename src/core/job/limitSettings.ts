@@ -6,17 +6,38 @@ const MOST_POINTS = 700;
 
 /** One happening of a list that somebody built: a load, the sun, or a loss. */
 export const ownEventSchema = z.object({
-  atS: z.number().min(0).max(3600), what: z.enum(["load", "sun", "meter-lost", "meter-back", "inverter-lost", "inverter-back", "grid-lost", "grid-return"]),
-  phase: z.enum(["L1", "L2", "L3"]).default("L1"), inverter: text().max(64).default(""), powerW: z.number().min(0).max(1e7).default(0),
+  atS: z.number().min(0).max(3600),
+  what: z.enum([
+    "load",
+    "sun",
+    "meter-lost",
+    "meter-back",
+    "inverter-lost",
+    "inverter-back",
+    "grid-lost",
+    "grid-return",
+  ]),
+  phase: z.enum(["L1", "L2", "L3"]).default("L1"),
+  inverter: text().max(64).default(""),
+  powerW: z.number().min(0).max(1e7).default(0),
 });
 
 /** A step test on site, as it was recorded and judged. */
 const proofSchema = z.object({
-  id: z.uuid(), at: z.iso.datetime(), person: text().max(60).default(""), label: text().trim().min(1, "say what was switched").max(120),
-  limitW: z.number(), secondsAllowed: z.number(), basis: z.enum(["sum", "per-phase"]),
-  tS: z.array(z.number()).max(MOST_POINTS), exportW: z.array(z.number()).max(MOST_POINTS),
+  id: z.uuid(),
+  at: z.iso.datetime(),
+  person: text().max(60).default(""),
+  label: text().trim().min(1, "say what was switched").max(120),
+  limitW: z.number(),
+  secondsAllowed: z.number(),
+  basis: z.enum(["sum", "per-phase"]),
+  tS: z.array(z.number()).max(MOST_POINTS),
+  exportW: z.array(z.number()).max(MOST_POINTS),
   /** Untested: the export never came near what is set, so nothing had to hold. */
-  verdict: z.enum(["holds", "too-long", "too-high", "hunts", "untested"]), maxExportW: z.number(), longestOverS: z.number(), settledExportW: z.number(),
+  verdict: z.enum(["holds", "too-long", "too-high", "hunts", "untested"]),
+  maxExportW: z.number(),
+  longestOverS: z.number(),
+  settledExportW: z.number(),
 });
 
 export const limitSettingsSchema = z.object({

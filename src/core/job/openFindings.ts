@@ -4,7 +4,12 @@ import type { JobDocument } from "@/core/job/jobDocument";
 /** Findings that are open, and those that somebody let stand with a reason. */
 export interface SortedFindings {
   readonly open: readonly Finding[];
-  readonly accepted: readonly { readonly finding: Finding; readonly reason: string; readonly at: string; readonly person: string }[];
+  readonly accepted: readonly {
+    readonly finding: Finding;
+    readonly reason: string;
+    readonly at: string;
+    readonly person: string;
+  }[];
 }
 
 /**
@@ -16,13 +21,26 @@ export function sortFindings(findings: readonly Finding[], accepted: JobDocument
   const isAccepted = (finding: Finding) => finding.severity !== "stop" && reasonOf.has(finding.id);
   return {
     open: findings.filter((finding) => !isAccepted(finding)),
-    accepted: findings.filter(isAccepted).map((finding) => { const { reason, at, person } = reasonOf.get(finding.id)!; return { finding, reason, at, person }; }),
+    accepted: findings.filter(isAccepted).map((finding) => {
+      const { reason, at, person } = reasonOf.get(finding.id)!;
+      return { finding, reason, at, person };
+    }),
   };
 }
 
 /** Accept a finding with a reason; a new reason replaces an old one. */
-export function acceptFinding(document: JobDocument, { id, title }: Pick<Finding, "id" | "title">, { reason, at, person }: { readonly reason: string; readonly at: string; readonly person: string }): JobDocument {
-  return { ...document, accepted: [...document.accepted.filter((entry) => entry.finding !== id), { finding: id, title, person, reason, at }] };
+export function acceptFinding(
+  document: JobDocument,
+  { id, title }: Pick<Finding, "id" | "title">,
+  { reason, at, person }: { readonly reason: string; readonly at: string; readonly person: string },
+): JobDocument {
+  return {
+    ...document,
+    accepted: [
+      ...document.accepted.filter((entry) => entry.finding !== id),
+      { finding: id, title, person, reason, at },
+    ],
+  };
 }
 
 /** Take an acceptance back. */

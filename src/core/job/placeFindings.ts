@@ -13,9 +13,14 @@ const SAME_GAIN = 1e-6;
 const SOURCE = "Clamps as fitted against the plan";
 
 const TITLES = {
-  "missing": "No clamp on an input", "window": "Clamp on another conductor", "ratio": "Ratio does not match",
-  "invert": "Sign turned by a setting", "twice-turned": "Turned and swapped", "reversed": "Wrong way round",
-  "taps": "Voltage taps out of order", "loose": "Clamp without an input",
+  missing: "No clamp on an input",
+  window: "Clamp on another conductor",
+  ratio: "Ratio does not match",
+  invert: "Sign turned by a setting",
+  "twice-turned": "Turned and swapped",
+  reversed: "Wrong way round",
+  taps: "Voltage taps out of order",
+  loose: "Clamp without an input",
 } as const;
 
 type PlaceCode = keyof typeof TITLES;
@@ -28,7 +33,12 @@ type PlaceCode = keyof typeof TITLES;
  */
 export function placeFindings(site: Site): readonly Finding[] {
   const inputs = site.meters.flatMap((meter) => meter.inputs.flatMap((input) => inputFindings(site, meter, input)));
-  return [...predict(site, "fitted", { devices: [] }).findings, ...inputs, ...site.meters.flatMap(tapFindings), ...looseFindings(site)];
+  return [
+    ...predict(site, "fitted", { devices: [] }).findings,
+    ...inputs,
+    ...site.meters.flatMap(tapFindings),
+    ...looseFindings(site),
+  ];
 }
 
 /** "input 2", with its meter's name where the site has several. */
@@ -47,27 +57,61 @@ function inputFindings(site: Site, meter: Meter, input: MeterInput): readonly Fi
   const title = inputTitle(site, meter.id, input.n);
   const ct = clampOf(site, { meter: meter.id, input: input.n });
   const finding = (code: PlaceCode, severity: Finding["severity"], detail: string, cure: string): Finding => ({
-    id: `${code}:${meter.id}:${input.n}`, code, severity, stage: "place", title: TITLES[code], detail, cure, source: SOURCE,
-    subject: ct ? { kind: "ct", id: ct.id, meter: meter.id, input: input.n } : { kind: "input", meter: meter.id, input: input.n },
+    id: `${code}:${meter.id}:${input.n}`,
+    code,
+    severity,
+    stage: "place",
+    title: TITLES[code],
+    detail,
+    cure,
+    source: SOURCE,
+    subject: ct
+      ? { kind: "ct", id: ct.id, meter: meter.id, input: input.n }
+      : { kind: "input", meter: meter.id, input: input.n },
   });
   if (!ct) {
-    return [finding("missing", "fix", `${capital(title)} has no clamp.`, `Place the clamp of ${title} round ${windowText(site, input.measures)}`)];
+    return [
+      finding(
+        "missing",
+        "fix",
+        `${capital(title)} has no clamp.`,
+        `Place the clamp of ${title} round ${windowText(site, input.measures)}`,
+      ),
+    ];
   }
   const findings: Finding[] = [];
   if (!sameWindow(ct.around, input.measures)) {
-    findings.push(finding("window", "fix", `The clamp of ${title} is round ${windowText(site, ct.around)}.`,
-      `Move the clamp of ${title} to ${windowText(site, input.measures)}`));
+    findings.push(
+      finding(
+        "window",
+        "fix",
+        `The clamp of ${title} is round ${windowText(site, ct.around)}.`,
+        `Move the clamp of ${title} to ${windowText(site, input.measures)}`,
+      ),
+    );
   }
   findings.push(...directionFindings(ct, input, title, finding));
   const gain = inputGain(input, ct);
   const reads = gain === undefined ? undefined : gain * ct.turns;
   if (reads !== undefined && Math.abs(reads - 1) > SAME_GAIN) {
-    findings.push(finding("ratio", "fix", `${capital(title)} reads ${threeDigits(reads)} times what flows: clamp ${ratioText(ct)}, input set to ${input.primaryA} A.`,
-      `Set ${title} to the clamp's ratio, or fit the clamp that the setting is for`));
+    findings.push(
+      finding(
+        "ratio",
+        "fix",
+        `${capital(title)} reads ${threeDigits(reads)} times what flows: clamp ${ratioText(ct)}, input set to ${input.primaryA} A.`,
+        `Set ${title} to the clamp's ratio, or fit the clamp that the setting is for`,
+      ),
+    );
   }
   if (input.invert) {
-    findings.push(finding("invert", "note", `The sign of ${title} is turned by its invert setting.`,
-      "Write the setting on the label: a clamp turned later, or a new meter, would make it wrong again"));
+    findings.push(
+      finding(
+        "invert",
+        "note",
+        `The sign of ${title} is turned by its invert setting.`,
+        "Write the setting on the label: a clamp turned later, or a new meter, would make it wrong again",
+      ),
+    );
   }
   return findings;
 }
@@ -78,13 +122,26 @@ function directionFindings(ct: Ct, input: MeterInput, title: string, finding: Ma
   const turned = ct.arrow !== input.arrow;
   const swapped = ct.leads === "swapped";
   if (turned && swapped) {
-    return [finding("twice-turned", "note", `The clamp of ${title} is turned and its leads are swapped: it reads right.`,
-      "Put both straight when the cover is next off, so that nobody cures only one of them")];
+    return [
+      finding(
+        "twice-turned",
+        "note",
+        `The clamp of ${title} is turned and its leads are swapped: it reads right.`,
+        "Put both straight when the cover is next off, so that nobody cures only one of them",
+      ),
+    ];
   }
   if (!turned && !swapped) return [];
-  return [finding("reversed", "fix",
-    swapped ? `The leads of ${title} are swapped.` : `The clamp of ${title} points ${arrowWords(ct.arrow)}; this kit wants it ${arrowWords(input.arrow)}.`,
-    swapped ? `Swap the two leads of ${title} back` : `Turn the clamp of ${title} round, or swap its two leads`)];
+  return [
+    finding(
+      "reversed",
+      "fix",
+      swapped
+        ? `The leads of ${title} are swapped.`
+        : `The clamp of ${title} points ${arrowWords(ct.arrow)}; this kit wants it ${arrowWords(input.arrow)}.`,
+      swapped ? `Swap the two leads of ${title} back` : `Turn the clamp of ${title} round, or swap its two leads`,
+    ),
+  ];
 }
 
 function tapFindings(meter: Meter): readonly Finding[] {
@@ -92,21 +149,36 @@ function tapFindings(meter: Meter): readonly Finding[] {
   const wrong = Object.keys(meter.taps).filter((tap) => meter.taps[tap] !== planned[tap]);
   if (wrong.length === 0) return [];
   const wired = wrong.map((tap) => `${tap} is on ${meter.taps[tap]}`).join(", ");
-  return [{
-    id: `taps:${meter.id}`, code: "taps", title: TITLES.taps, severity: "fix", stage: "place", subject: { kind: "meter", meter: meter.id }, source: SOURCE,
-    detail: `The voltage taps of ${meter.name} are out of order: ${wired}.`,
-    cure: `Isolate, prove dead, and wire ${wrong.map((tap) => `${tap} to ${planned[tap]}`).join(", ")}`,
-  }];
+  return [
+    {
+      id: `taps:${meter.id}`,
+      code: "taps",
+      title: TITLES.taps,
+      severity: "fix",
+      stage: "place",
+      subject: { kind: "meter", meter: meter.id },
+      source: SOURCE,
+      detail: `The voltage taps of ${meter.name} are out of order: ${wired}.`,
+      cure: `Isolate, prove dead, and wire ${wrong.map((tap) => `${tap} to ${planned[tap]}`).join(", ")}`,
+    },
+  ];
 }
 
 function looseFindings(site: Site): readonly Finding[] {
-  return site.cts.filter((ct) => !ct.plug).map((ct): Finding => ({
-    id: `loose:${ct.id}`, code: "loose", title: TITLES.loose, severity: "note", stage: "place", subject: { kind: "ct", id: ct.id }, source: SOURCE,
-    detail: `Clamp ${ct.id} on ${windowText(site, ct.around)} feeds no input.`,
-    cure: "Plug it into the input it is meant for, or take it off the site",
-  }));
+  return site.cts
+    .filter((ct) => !ct.plug)
+    .map((ct): Finding => ({
+      id: `loose:${ct.id}`,
+      code: "loose",
+      title: TITLES.loose,
+      severity: "note",
+      stage: "place",
+      subject: { kind: "ct", id: ct.id },
+      source: SOURCE,
+      detail: `Clamp ${ct.id} on ${windowText(site, ct.around)} feeds no input.`,
+      cure: "Plug it into the input it is meant for, or take it off the site",
+    }));
 }
-
 
 /** "100 A : 0.333 V, 2 turns". */
 export function ratioText(ct: Pick<Ct, "primaryA" | "secondary" | "turns">): string {

@@ -32,13 +32,19 @@ function alikeTogether(findings: readonly Finding[]): readonly Finding[] {
   const groups = new Map<string, Finding[]>();
   for (const finding of findings) {
     const { subject } = finding;
-    const key = subject.kind === "input" ? JSON.stringify([finding.code, subject.meter, withoutNumber(finding.cure), withoutNumber(finding.detail)]) : finding.id;
+    const key =
+      subject.kind === "input"
+        ? JSON.stringify([finding.code, subject.meter, withoutNumber(finding.cure), withoutNumber(finding.detail)])
+        : finding.id;
     groups.set(key, [...(groups.get(key) ?? []), finding]);
   }
   return [...groups.values()].map((alike) => {
     const numbers = alike.flatMap(({ subject }) => (subject.kind === "input" ? [subject.input] : []));
-    const together = (text: string) => text.replace(INPUT_NUMBER, (_all, initial: string) => `${initial}nputs ${numbers.join(", ")} of`);
-    return alike.length === 1 ? alike[0]! : { ...alike[0]!, detail: together(alike[0]!.detail), cure: together(alike[0]!.cure) };
+    const together = (text: string) =>
+      text.replace(INPUT_NUMBER, (_all, initial: string) => `${initial}nputs ${numbers.join(", ")} of`);
+    return alike.length === 1
+      ? alike[0]!
+      : { ...alike[0]!, detail: together(alike[0]!.detail), cure: together(alike[0]!.cure) };
   });
 }
 
@@ -51,14 +57,26 @@ function withoutNumber(text: string): string {
 function mainFuseFindings(site: Site): readonly Finding[] {
   const { mainFuseA } = site.supply;
   if (mainFuseA === undefined) return [];
-  const sources = site.nodes.filter((node) => node.kind === "pv-inverter" || node.kind === "battery-inverter" || node.kind === "hybrid-inverter");
+  const sources = site.nodes.filter(
+    (node) => node.kind === "pv-inverter" || node.kind === "battery-inverter" || node.kind === "hybrid-inverter",
+  );
   return phasesOfSupply(site.supply).flatMap((phase): readonly Finding[] => {
-    const feedingA = sources.filter((node) => phasesOf(node, site).includes(phase)).reduce((sum, node) => sum + deviceCurrentA(site, node, node.ratedW ?? 0), 0);
+    const feedingA = sources
+      .filter((node) => phasesOf(node, site).includes(phase))
+      .reduce((sum, node) => sum + deviceCurrentA(site, node, node.ratedW ?? 0), 0);
     if (feedingA <= mainFuseA) return [];
-    return [{
-      id: `generation-over-fuse:${phase}`, code: "generation-over-fuse", severity: "fix", stage: "plan", subject: { kind: "job" },
-      title: "Generation above the main fuse", detail: `Everything that can feed in gives ${threeDigits(feedingA)} A on ${phase}; the main fuse is ${mainFuseA} A.`,
-      cure: "Limit the export or the sum of the inverters below the fuse, and ask the network operator", source: "Sum of the ratings on the phase against the main fuse",
-    }];
+    return [
+      {
+        id: `generation-over-fuse:${phase}`,
+        code: "generation-over-fuse",
+        severity: "fix",
+        stage: "plan",
+        subject: { kind: "job" },
+        title: "Generation above the main fuse",
+        detail: `Everything that can feed in gives ${threeDigits(feedingA)} A on ${phase}; the main fuse is ${mainFuseA} A.`,
+        cure: "Limit the export or the sum of the inverters below the fuse, and ask the network operator",
+        source: "Sum of the ratings on the phase against the main fuse",
+      },
+    ];
   });
 }

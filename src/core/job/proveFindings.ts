@@ -8,20 +8,53 @@ const SOURCE = "Readings seen against the plan, exact Gaussian evidence";
 /** What a diagnosis finds, in the one finding form: each fault of the best explanation, or that none is sure. */
 export function proveFindings(site: Site, diagnosis: Diagnosis): readonly Finding[] {
   const best = diagnosis.hypotheses[0];
-  const whole = (severity: Finding["severity"], title: string, detail: string, cure: string): Finding =>
-    ({ id: `verdict:${diagnosis.verdict}`, code: `verdict-${diagnosis.verdict}`, severity, stage: "prove", subject: { kind: "job" }, title, detail, cure, source: SOURCE });
+  const whole = (severity: Finding["severity"], title: string, detail: string, cure: string): Finding => ({
+    id: `verdict:${diagnosis.verdict}`,
+    code: `verdict-${diagnosis.verdict}`,
+    severity,
+    stage: "prove",
+    subject: { kind: "job" },
+    title,
+    detail,
+    cure,
+    source: SOURCE,
+  });
   switch (diagnosis.verdict) {
-    case "as-planned": return [];
-    case "faults-found": return (best?.faults ?? []).map((fault, at): Finding => ({
-      id: `fault:${fault.kind}:${fault.meter}:${"input" in fault ? fault.input : at}`, code: `fault-${fault.kind}`, severity: "fix", stage: "prove",
-      title: "Readings show a fault in the fitting",
-      subject: "input" in fault ? { kind: "input", meter: fault.meter, input: fault.input } : { kind: "meter", meter: fault.meter },
-      detail: `${faultText(site, fault)} (${percent(best!.probability)}).`, cure: best!.cure[at]!, source: SOURCE,
-    }));
-    case "ambiguous": return [whole("note", "Not certain yet", `Not certain yet: the likeliest explanation has ${percent(best?.probability ?? 0)}.`,
-      diagnosis.nextTests[0]?.label ?? "Check the clamps by eye")];
-    case "not-explained": return [whole("fix", "Not explained", "No combination of faults explains what was seen.",
-      "Check the typed readings and the powers of the known devices, then look for a device that the plan does not have")];
+    case "as-planned":
+      return [];
+    case "faults-found":
+      return (best?.faults ?? []).map((fault, at): Finding => ({
+        id: `fault:${fault.kind}:${fault.meter}:${"input" in fault ? fault.input : at}`,
+        code: `fault-${fault.kind}`,
+        severity: "fix",
+        stage: "prove",
+        title: "Readings show a fault in the fitting",
+        subject:
+          "input" in fault
+            ? { kind: "input", meter: fault.meter, input: fault.input }
+            : { kind: "meter", meter: fault.meter },
+        detail: `${faultText(site, fault)} (${percent(best!.probability)}).`,
+        cure: best!.cure[at]!,
+        source: SOURCE,
+      }));
+    case "ambiguous":
+      return [
+        whole(
+          "note",
+          "Not certain yet",
+          `Not certain yet: the likeliest explanation has ${percent(best?.probability ?? 0)}.`,
+          diagnosis.nextTests[0]?.label ?? "Check the clamps by eye",
+        ),
+      ];
+    case "not-explained":
+      return [
+        whole(
+          "fix",
+          "Not explained",
+          "No combination of faults explains what was seen.",
+          "Check the typed readings and the powers of the known devices, then look for a device that the plan does not have",
+        ),
+      ];
   }
 }
 

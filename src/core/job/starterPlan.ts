@@ -17,8 +17,16 @@ export const starterSchema = z.object({
   name: jobNameSchema,
   place: text().trim().max(120, "at most 120 characters").default(""),
   system: z.enum(["single-phase", "split-phase", "three-phase"]),
-  solarKw: z.number("give the rating in kW, 0 for none").max(1000, "at most 1000 kW").refine(isRating, "0 for none, or at least 0.001 kW").default(0),
-  batteryKw: z.number("give the rating in kW, 0 for none").max(1000, "at most 1000 kW").refine(isRating, "0 for none, or at least 0.001 kW").default(0),
+  solarKw: z
+    .number("give the rating in kW, 0 for none")
+    .max(1000, "at most 1000 kW")
+    .refine(isRating, "0 for none, or at least 0.001 kW")
+    .default(0),
+  batteryKw: z
+    .number("give the rating in kW, 0 for none")
+    .max(1000, "at most 1000 kW")
+    .refine(isRating, "0 for none, or at least 0.001 kW")
+    .default(0),
   solarMeter: z.boolean().default(false),
   arrow: directionSchema.default("to-load"),
 });
@@ -34,10 +42,22 @@ export type StarterAnswers = z.output<typeof starterSchema>;
  */
 export function starterPlan(answers: StarterAnswers): JobDocument {
   const split = answers.system === "split-phase";
-  const supply = { system: answers.system, voltageV: split ? 120 : 230, frequencyHz: split ? 60 : 50, rotation: "L1-L2-L3" as const };
+  const supply = {
+    system: answers.system,
+    voltageV: split ? 120 : 230,
+    frequencyHz: split ? 60 : 50,
+    rotation: "L1-L2-L3" as const,
+  };
   const phases = phasesOfSupply(supply);
-  const device = (id: string, kind: string, name: string, kw: number) =>
-    ({ id, kind, name, fedFrom: "board", place: PLACE.id, phases: devicePhases(phases, kw), ratedW: Number((kw * 1000).toPrecision(6)) });
+  const device = (id: string, kind: string, name: string, kw: number) => ({
+    id,
+    kind,
+    name,
+    fedFrom: "board",
+    place: PLACE.id,
+    phases: devicePhases(phases, kw),
+    ratedW: Number((kw * 1000).toPrecision(6)),
+  });
   const hasSolar = answers.solarKw > 0;
   const nodes = [
     { id: "grid", kind: "grid", name: "Supply" },
@@ -45,16 +65,34 @@ export function starterPlan(answers: StarterAnswers): JobDocument {
     { id: "house", kind: "load", name: "House", fedFrom: "board", phases },
     ...(hasSolar ? [device("solar", "pv-inverter", "Solar inverter", answers.solarKw)] : []),
     ...(answers.batteryKw > 0 ? [device("battery", "battery-inverter", "Battery", answers.batteryKw)] : []),
-    ...phases.map((phase) => ({ id: `test-${phase.toLowerCase()}`, kind: "test-load", name: `Test load ${phase}`, fedFrom: "board", phases: [phase], ratedW: TEST_LOAD_W })),
+    ...phases.map((phase) => ({
+      id: `test-${phase.toLowerCase()}`,
+      kind: "test-load",
+      name: `Test load ${phase}`,
+      fedFrom: "board",
+      phases: [phase],
+      ratedW: TEST_LOAD_W,
+    })),
   ];
   const meters = [
-    meter("grid-meter", "Grid meter", "board", phases, { arrow: answers.arrow, positive: "to-load", primaryA: STANDARD_GRID_PRIMARY_A }),
+    meter("grid-meter", "Grid meter", "board", phases, {
+      arrow: answers.arrow,
+      positive: "to-load",
+      primaryA: STANDARD_GRID_PRIMARY_A,
+    }),
     ...(answers.solarMeter && hasSolar
-      ? [meter("solar-meter", "Solar meter", "solar", devicePhases(phases, answers.solarKw), { arrow: answers.arrow, positive: "to-grid", primaryA: STANDARD_DEVICE_PRIMARY_A })]
+      ? [
+          meter("solar-meter", "Solar meter", "solar", devicePhases(phases, answers.solarKw), {
+            arrow: answers.arrow,
+            positive: "to-grid",
+            primaryA: STANDARD_DEVICE_PRIMARY_A,
+          }),
+        ]
       : []),
   ];
   return jobDocumentSchema.parse({
-    format: JOB_FORMAT, version: JOB_VERSION,
+    format: JOB_FORMAT,
+    version: JOB_VERSION,
     job: { name: answers.name, place: answers.place, notes: "", colourScheme: usualColourScheme(answers.system) },
     site: { supply, nodes, meters, cts: [], places: [PLACE] },
     tests: {},
@@ -72,15 +110,24 @@ function devicePhases(phases: readonly Phase[], kw: number): readonly Phase[] {
 }
 
 function meter(
-  id: string, name: string, run: string, phases: readonly Phase[],
+  id: string,
+  name: string,
+  run: string,
+  phases: readonly Phase[],
   kit: { arrow: string; positive: string; primaryA: number },
 ) {
   return {
-    id, name, place: PLACE.id,
+    id,
+    name,
+    place: PLACE.id,
     taps: Object.fromEntries(phases.map((phase, at) => [`V${at + 1}`, phase])),
     inputs: phases.map((phase, at) => ({
-      n: at + 1, measures: [{ run, conductor: phase }], tap: `V${at + 1}`, ...kit,
-      secondary: { value: 0.333, unit: "V" }, invert: false,
+      n: at + 1,
+      measures: [{ run, conductor: phase }],
+      tap: `V${at + 1}`,
+      ...kit,
+      secondary: { value: 0.333, unit: "V" },
+      invert: false,
     })),
   };
 }

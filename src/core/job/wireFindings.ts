@@ -4,13 +4,26 @@ import { proposeLinks } from "@/core/links/proposeLinks";
 import { siteLinkFindings } from "@/core/links/siteLinkFindings";
 
 /** What is wrong with the links of a job, or that there are none where the kits ask for some. */
-export function wireFindings({ site, kits, links, network }: Pick<JobDocument, "site" | "kits" | "links" | "network">): readonly Finding[] {
+export function wireFindings({
+  site,
+  kits,
+  links,
+  network,
+}: Pick<JobDocument, "site" | "kits" | "links" | "network">): readonly Finding[] {
   if (links.length > 0) return siteLinkFindings(site, kits, links, network);
   const wanted = proposeLinks(site, kits);
   if (wanted.length === 0) return [];
-  return [{
-    id: "no-links", code: "no-links", severity: "note", stage: "wire", subject: { kind: "job" }, title: "No link is planned yet",
-    detail: `The kits of this plan ask for ${wanted.length} link${wanted.length === 1 ? "" : "s"}: ${wanted.map((link) => link.name).join("; ")}.`,
-    cure: "Open Wire and take the links that are proposed", source: "Ports of the kits and the places of the plan",
-  }];
+  return [
+    {
+      id: "no-links",
+      code: "no-links",
+      severity: "note",
+      stage: "wire",
+      subject: { kind: "job" },
+      title: "No link is planned yet",
+      detail: `The kits of this plan ask for ${wanted.length} link${wanted.length === 1 ? "" : "s"}: ${wanted.map((link) => link.name).join("; ")}.`,
+      cure: "Open Wire and take the links that are proposed",
+      source: "Ports of the kits and the places of the plan",
+    },
+  ];
 }

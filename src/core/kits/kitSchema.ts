@@ -1,7 +1,14 @@
 import { z } from "zod";
 import { boundedRecord } from "@/core/boundedRecord";
 import { canSchema, networkSchema, portSchema, radioSchema, serialSchema } from "@/core/kits/portSchema";
-import { environmentSchema, exportLimitSchema, lampSchema, powerUpSchema, timersSchema, topologyRuleSchema } from "@/core/kits/behaviourSchema";
+import {
+  environmentSchema,
+  exportLimitSchema,
+  lampSchema,
+  powerUpSchema,
+  timersSchema,
+  topologyRuleSchema,
+} from "@/core/kits/behaviourSchema";
 import { clampKitSchema, meteringSchema } from "@/core/kits/sensingSchema";
 import { refineWith, type Problem } from "@/core/problem";
 import { idSchema, nameSchema } from "@/core/site/planSchema";
@@ -9,72 +16,113 @@ import { text } from "@/core/text";
 
 /** What a kit is. The first of them stand in the plan as devices, the rest measure, carry or control. */
 export const kitKindSchema = z.enum([
-  "pv-inverter", "battery-inverter", "hybrid-inverter", "diverter", "ev-charger", "heat-pump", "generator",
-  "meter", "energy-manager", "transmitter", "ct", "battery", "backup-box", "gateway", "dongle", "radio-pair",
-  "logger", "monitor", "export-controller", "router", "adapter", "receiver",
+  "pv-inverter",
+  "battery-inverter",
+  "hybrid-inverter",
+  "diverter",
+  "ev-charger",
+  "heat-pump",
+  "generator",
+  "meter",
+  "energy-manager",
+  "transmitter",
+  "ct",
+  "battery",
+  "backup-box",
+  "gateway",
+  "dongle",
+  "radio-pair",
+  "logger",
+  "monitor",
+  "export-controller",
+  "router",
+  "adapter",
+  "receiver",
 ]);
 
-const ratingsSchema = z.strictObject({
-  /** Continuous AC power. */
-  powerW: z.number().positive().max(1e8).optional(),
-  /** For the kinds that have a backup output: for seconds. */
-  surgeW: z.number().positive().max(1e8).optional(),
-  /** Of the current through it, each phase. */
-  currentA: z.number().positive().max(1e5).optional(),
-  /** How many phases it can be wired to. */
-  phases: z.array(z.int().min(1).max(3)).min(1).max(3).optional(),
-  voltageV: z.number().positive().max(2000).optional(),
-  storageKwh: z.number().positive().max(1e5).optional(),
-  /** How many of them can be joined. */
-  unitsMax: z.int().min(1).max(100).optional(),
-}).default({});
+const ratingsSchema = z
+  .strictObject({
+    /** Continuous AC power. */
+    powerW: z.number().positive().max(1e8).optional(),
+    /** For the kinds that have a backup output: for seconds. */
+    surgeW: z.number().positive().max(1e8).optional(),
+    /** Of the current through it, each phase. */
+    currentA: z.number().positive().max(1e5).optional(),
+    /** How many phases it can be wired to. */
+    phases: z.array(z.int().min(1).max(3)).min(1).max(3).optional(),
+    voltageV: z.number().positive().max(2000).optional(),
+    storageKwh: z.number().positive().max(1e5).optional(),
+    /** How many of them can be joined. */
+    unitsMax: z.int().min(1).max(100).optional(),
+  })
+  .default({});
 
 /**
  * A kit file: all that is known of one type of device. One device a file, YAML. A field that the format does
  * not know is refused. Values are the installer's to check against the maker's manual; `sources` says per value
  * where it came from, `source` for all others.
  */
-export const kitSchema = z.strictObject({
-  format: z.literal("gormit-kit", 'this is no kit file: "format" must be "gormit-kit"'),
-  version: z.literal(1, "this program reads version 1 of the format"),
-  id: idSchema.regex(/^[a-z0-9][a-z0-9-]*$/, "small letters, digits and hyphens"),
-  kind: kitKindSchema,
-  name: nameSchema,
-  summary: text().trim().min(1, "say in a sentence what it is").max(400, "at most 400 characters"),
-  source: text().trim().min(1, "say where the values come from").max(300, "at most 300 characters"),
-  sources: boundedRecord(text().max(200), text().trim().min(1).max(300), 300).default({}),
-  serialPattern: text().max(200).refine(isPattern, "this is no regular expression").optional(),
-  ratings: ratingsSchema,
-  metering: meteringSchema.optional(),
-  clamp: clampKitSchema.optional(),
-  ports: z.array(portSchema).max(40).default([]),
-  serial: serialSchema.optional(),
-  can: canSchema.optional(),
-  network: networkSchema.optional(),
-  radio: radioSchema.optional(),
-  lamps: z.array(lampSchema).max(60).default([]),
-  powerUp: z.array(powerUpSchema).max(20).default([]),
-  timers: timersSchema,
-  environment: environmentSchema,
-  exportLimit: exportLimitSchema.optional(),
-  topology: z.array(topologyRuleSchema).max(20).default([]),
-}).superRefine(refineWith(kitProblems));
+export const kitSchema = z
+  .strictObject({
+    format: z.literal("gormit-kit", 'this is no kit file: "format" must be "gormit-kit"'),
+    version: z.literal(1, "this program reads version 1 of the format"),
+    id: idSchema.regex(/^[a-z0-9][a-z0-9-]*$/, "small letters, digits and hyphens"),
+    kind: kitKindSchema,
+    name: nameSchema,
+    summary: text().trim().min(1, "say in a sentence what it is").max(400, "at most 400 characters"),
+    source: text().trim().min(1, "say where the values come from").max(300, "at most 300 characters"),
+    sources: boundedRecord(text().max(200), text().trim().min(1).max(300), 300).default({}),
+    serialPattern: text().max(200).refine(isPattern, "this is no regular expression").optional(),
+    ratings: ratingsSchema,
+    metering: meteringSchema.optional(),
+    clamp: clampKitSchema.optional(),
+    ports: z.array(portSchema).max(40).default([]),
+    serial: serialSchema.optional(),
+    can: canSchema.optional(),
+    network: networkSchema.optional(),
+    radio: radioSchema.optional(),
+    lamps: z.array(lampSchema).max(60).default([]),
+    powerUp: z.array(powerUpSchema).max(20).default([]),
+    timers: timersSchema,
+    environment: environmentSchema,
+    exportLimit: exportLimitSchema.optional(),
+    topology: z.array(topologyRuleSchema).max(20).default([]),
+  })
+  .superRefine(refineWith(kitProblems));
 
 export type Kit = z.output<typeof kitSchema>;
 export type KitKind = Kit["kind"];
 
 function kitProblems(kit: Kit): readonly Problem[] {
   return [
-    ...repeated(kit.ports.map((port) => port.id), (at) => ["ports", at, "id"], "port"),
-    ...repeated((kit.metering?.inputs ?? []).map((input) => String(input.n)), (at) => ["metering", "inputs", at, "n"], "input"),
-    ...(kit.kind === "ct" && !kit.clamp ? [{ path: ["clamp"], message: "a CT needs its clamp: class, primaries, secondary, window" }] : []),
-    ...(["meter", "transmitter", "energy-manager"].includes(kit.kind) && !kit.metering ? [{ path: ["metering"], message: `a ${kit.kind} needs its metering inputs` }] : []),
+    ...repeated(
+      kit.ports.map((port) => port.id),
+      (at) => ["ports", at, "id"],
+      "port",
+    ),
+    ...repeated(
+      (kit.metering?.inputs ?? []).map((input) => String(input.n)),
+      (at) => ["metering", "inputs", at, "n"],
+      "input",
+    ),
+    ...(kit.kind === "ct" && !kit.clamp
+      ? [{ path: ["clamp"], message: "a CT needs its clamp: class, primaries, secondary, window" }]
+      : []),
+    ...(["meter", "transmitter", "energy-manager"].includes(kit.kind) && !kit.metering
+      ? [{ path: ["metering"], message: `a ${kit.kind} needs its metering inputs` }]
+      : []),
     ...unknownSources(kit),
   ];
 }
 
-function repeated(ids: readonly string[], pathOf: (at: number) => readonly (string | number)[], what: string): readonly Problem[] {
-  return ids.flatMap((id, at) => ids.indexOf(id) < at ? [{ path: pathOf(at), message: `the ${what} ${id} stands twice` }] : []);
+function repeated(
+  ids: readonly string[],
+  pathOf: (at: number) => readonly (string | number)[],
+  what: string,
+): readonly Problem[] {
+  return ids.flatMap((id, at) =>
+    ids.indexOf(id) < at ? [{ path: pathOf(at), message: `the ${what} ${id} stands twice` }] : [],
+  );
 }
 
 /** A source that names a value which the kit does not have would look like knowledge and be none. */

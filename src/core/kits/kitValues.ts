@@ -65,7 +65,7 @@ const USES: Readonly<Record<string, string>> = {
   "environment.shelter": "Plan: whether it may hang at its place",
   "environment.weightKg": "Bring: help above 25 kg",
   "environment.drillMm": "Bring: drill",
-  "kind": "Plan: where it can be chosen",
+  kind: "Plan: where it can be chosen",
 };
 
 const HEAD_FIELDS = new Set(["format", "version", "id", "name", "summary", "source", "sources"]);
@@ -76,7 +76,9 @@ const HEAD_FIELDS = new Set(["format", "version", "id", "name", "summary", "sour
  * @example kitValues(kit).find(({ path }) => path === "metering.classPct") // { value: "1", usedFor: "Plan: error of the reading", … }
  */
 export function kitValues(kit: Kit): readonly KitValue[] {
-  return Object.entries(kit).filter(([key, value]) => !HEAD_FIELDS.has(key) && value !== undefined).flatMap(([key, value]) => leaves(value, [key]))
+  return Object.entries(kit)
+    .filter(([key, value]) => !HEAD_FIELDS.has(key) && value !== undefined)
+    .flatMap(([key, value]) => leaves(value, [key]))
     .map(({ path, value }) => ({ path: path.join("."), value, source: sourceOf(kit, path), usedFor: useOf(path) }));
 }
 
@@ -92,7 +94,9 @@ function leaves(value: unknown, path: readonly string[]): readonly Leaf[] {
     return value.flatMap((item, at) => leaves(item, [...path, String(at + 1)]));
   }
   if (typeof value === "object" && value !== null) {
-    return Object.entries(value).filter(([, field]) => field !== undefined).flatMap(([key, field]) => leaves(field, [...path, key]));
+    return Object.entries(value)
+      .filter(([, field]) => field !== undefined)
+      .flatMap(([key, field]) => leaves(field, [...path, key]));
   }
   return [{ path, value: typeof value === "boolean" ? (value ? "yes" : "no") : String(value) }];
 }

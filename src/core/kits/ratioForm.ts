@@ -7,11 +7,21 @@ const rangeShape = {
   step: z.number().positive("above 0").max(1e6),
 };
 
-/** How a kit takes the ratio of its CTs: as primary ÷ secondary, as primary amperes, or chosen from a list of primary amperes. */
+/**
+ * How a kit takes the ratio of its CTs: as primary ÷ secondary, as primary amperes, or chosen from a list of primary
+ * amperes.
+ */
 export const ratioFormSchema = z.discriminatedUnion("kind", [
-  z.strictObject({ kind: z.literal("ratio"), ...rangeShape }).refine(({ min, max }) => min <= max, { path: ["max"], message: "max is below min" }),
-  z.strictObject({ kind: z.literal("primary"), ...rangeShape }).refine(({ min, max }) => min <= max, { path: ["max"], message: "max is below min" }),
-  z.strictObject({ kind: z.literal("list"), values: z.array(z.number().positive("above 0").max(1e6)).min(1).max(MAX_ENTRIES) }),
+  z
+    .strictObject({ kind: z.literal("ratio"), ...rangeShape })
+    .refine(({ min, max }) => min <= max, { path: ["max"], message: "max is below min" }),
+  z
+    .strictObject({ kind: z.literal("primary"), ...rangeShape })
+    .refine(({ min, max }) => min <= max, { path: ["max"], message: "max is below min" }),
+  z.strictObject({
+    kind: z.literal("list"),
+    values: z.array(z.number().positive("above 0").max(1e6)).min(1).max(MAX_ENTRIES),
+  }),
 ]);
 
 export type RatioForm = z.output<typeof ratioFormSchema>;

@@ -14,8 +14,7 @@ export interface LineProblem {
 }
 
 export type YamlOutcome<T> =
-  | { readonly kind: "ok"; readonly value: T }
-  | { readonly kind: "bad-file"; readonly problems: readonly LineProblem[] };
+  { readonly kind: "ok"; readonly value: T } | { readonly kind: "bad-file"; readonly problems: readonly LineProblem[] };
 
 /**
  * Read a YAML text by a schema. All of its problems are given, each with its line and path: of the syntax,
@@ -24,12 +23,19 @@ export type YamlOutcome<T> =
  * @example readYaml("kind: tree", kitSchema) // { kind: "bad-file", problems: [{ line: 1, path: ["kind"], … }, …] }
  */
 export function readYaml<S extends z.ZodType>(text: string, schema: S): YamlOutcome<z.output<S>> {
-  if (text.length > MAX_TEXT) return bad([{ line: 1, path: [], message: `the file is longer than ${MAX_TEXT} characters` }]);
+  if (text.length > MAX_TEXT)
+    return bad([{ line: 1, path: [], message: `the file is longer than ${MAX_TEXT} characters` }]);
   const lines = new LineCounter();
   // The parser compares each key with all before it, so that is done here, once through.
   const document = parseDocument(text, { lineCounter: lines, prettyErrors: false, uniqueKeys: false });
   if (document.errors.length > 0) {
-    return bad(document.errors.map((error) => ({ line: lines.linePos(error.pos[0]).line, path: [], message: `this is not YAML: ${error.message}` })));
+    return bad(
+      document.errors.map((error) => ({
+        line: lines.linePos(error.pos[0]).line,
+        path: [],
+        message: `this is not YAML: ${error.message}`,
+      })),
+    );
   }
   const outline = outlineOf(document, lines);
   if (outline.length > 0) return bad(outline);
@@ -44,7 +50,11 @@ export function readYaml<S extends z.ZodType>(text: string, schema: S): YamlOutc
   const problems = parsed.error.issues.map((issue) => {
     const path = issue.path.filter((key) => typeof key !== "symbol");
     const named = issue.code === "unrecognized_keys" ? issue.keys[0] : undefined;
-    return { line: lineOf(document, lines, named === undefined ? path : [...path, named]), path, message: issue.message };
+    return {
+      line: lineOf(document, lines, named === undefined ? path : [...path, named]),
+      path,
+      message: issue.message,
+    };
   });
   return bad(problems.toSorted((a, b) => a.line - b.line));
 }
@@ -56,7 +66,12 @@ function outlineOf(document: Document, lines: LineCounter): readonly LineProblem
   visit(document, {
     Alias: (_key, node) => {
       aliases++;
-      if (aliases === MAX_ALIASES + 1) problems.push({ line: lines.linePos(node.range?.[0] ?? 0).line, path: [], message: `more than ${MAX_ALIASES} aliases` });
+      if (aliases === MAX_ALIASES + 1)
+        problems.push({
+          line: lines.linePos(node.range?.[0] ?? 0).line,
+          path: [],
+          message: `more than ${MAX_ALIASES} aliases`,
+        });
       return problems.length >= MOST_PROBLEMS ? visit.BREAK : undefined;
     },
     Map: (_key, map) => {
@@ -64,7 +79,12 @@ function outlineOf(document: Document, lines: LineCounter): readonly LineProblem
       for (const { key } of map.items) {
         if (!isScalar(key)) continue;
         const name = String(key.value);
-        if (seen.has(name)) problems.push({ line: lines.linePos(key.range?.[0] ?? 0).line, path: [name], message: `this is not YAML: the key "${name}" stands twice in one map` });
+        if (seen.has(name))
+          problems.push({
+            line: lines.linePos(key.range?.[0] ?? 0).line,
+            path: [name],
+            message: `this is not YAML: the key "${name}" stands twice in one map`,
+          });
         seen.add(name);
       }
       return problems.length >= MOST_PROBLEMS ? visit.BREAK : undefined;
@@ -86,9 +106,14 @@ function lineOf(document: Document, lines: LineCounter, path: readonly (string |
   return lines.linePos(offset).line;
 }
 
-function childOf(node: unknown, key: string | number): { readonly value: unknown; readonly start: number | undefined } | undefined {
+function childOf(
+  node: unknown,
+  key: string | number,
+): { readonly value: unknown; readonly start: number | undefined } | undefined {
   if (isMap(node)) {
-    const pair = node.items.find((item) => isPair(item) && String((item.key as { value?: unknown } | null)?.value) === String(key));
+    const pair = node.items.find(
+      (item) => isPair(item) && String((item.key as { value?: unknown } | null)?.value) === String(key),
+    );
     return pair && { value: pair.value, start: (pair.key as Node | null)?.range?.[0] };
   }
   if (isSeq(node) && typeof key === "number") {
@@ -98,6 +123,9 @@ function childOf(node: unknown, key: string | number): { readonly value: unknown
   return undefined;
 }
 
-function bad(problems: readonly LineProblem[]): { readonly kind: "bad-file"; readonly problems: readonly LineProblem[] } {
+function bad(problems: readonly LineProblem[]): {
+  readonly kind: "bad-file";
+  readonly problems: readonly LineProblem[];
+} {
   return { kind: "bad-file", problems };
 }

@@ -23,23 +23,38 @@ const kitInputSchema = z.strictObject({
 export const meteringSchema = z.strictObject({
   /** Accuracy class of the meter itself, % of the power. */
   classPct: z.number().min(0).max(20),
-  wiring: z.array(z.enum(["1P2W", "1P3W", "3P3W", "3P4W"])).min(1).max(4),
+  wiring: z
+    .array(z.enum(["1P2W", "1P3W", "3P3W", "3P4W"]))
+    .min(1)
+    .max(4),
   taps: z.array(text().trim().min(1).max(8)).min(1).max(12),
   inputs: z.array(kitInputSchema).min(1).max(48),
   /** Measures direct, without CTs, up to this current. */
   builtInUpToA: z.number().positive().max(1e5).optional(),
   /** Links between terminals for a supply of fewer phases than it has taps. */
-  jumpers: z.array(z.strictObject({ when: text().trim().min(1).max(120), link: text().trim().min(1).max(120) })).max(10).default([]),
+  jumpers: z
+    .array(z.strictObject({ when: text().trim().min(1).max(120), link: text().trim().min(1).max(120) }))
+    .max(10)
+    .default([]),
   /** Values of its own menu, in the order in which they are entered. */
-  menu: z.array(z.strictObject({ field: text().trim().min(1).max(60), value: text().trim().min(1).max(120) })).max(40).default([]),
+  menu: z
+    .array(z.strictObject({ field: text().trim().min(1).max(60), value: text().trim().min(1).max(120) }))
+    .max(40)
+    .default([]),
   /** A radio transmitter for CTs. */
-  transmitter: z.strictObject({
-    supply: z.enum(["battery", "mains", "self-powered"]),
-    /** The current that one of its CTs needs to wake it; self-powered ones only. */
-    wakeUpA: z.number().positive().max(1000).optional(),
-    rangeM: z.number().positive().max(10_000),
-    reportS: z.number().positive().max(3600),
-  }).refine(({ supply, wakeUpA }) => supply !== "self-powered" || wakeUpA !== undefined, { path: ["wakeUpA"], message: "a self-powered transmitter needs the current that wakes it" }).optional(),
+  transmitter: z
+    .strictObject({
+      supply: z.enum(["battery", "mains", "self-powered"]),
+      /** The current that one of its CTs needs to wake it; self-powered ones only. */
+      wakeUpA: z.number().positive().max(1000).optional(),
+      rangeM: z.number().positive().max(10_000),
+      reportS: z.number().positive().max(3600),
+    })
+    .refine(({ supply, wakeUpA }) => supply !== "self-powered" || wakeUpA !== undefined, {
+      path: ["wakeUpA"],
+      message: "a self-powered transmitter needs the current that wakes it",
+    })
+    .optional(),
 });
 
 /** A CT as it is sold: the primaries it comes in, and what goes through its window. */

@@ -8,7 +8,14 @@ import { loraAirTimeMs, type RadioLink } from "@/core/links/radio";
 import { wallsLossDb } from "@/core/links/walls";
 
 /** What a sub-GHz pair sends with where its kit does not say. */
-const USUAL_RADIO = { frequencyMhz: 868, txDbm: 14, gainDbi: 0, spreadingFactor: 7, bandwidthKhz: 125, codingRate: 5 } as const;
+const USUAL_RADIO = {
+  frequencyMhz: 868,
+  txDbm: 14,
+  gainDbi: 0,
+  spreadingFactor: 7,
+  bandwidthKhz: 125,
+  codingRate: 5,
+} as const;
 /** Distance where the plan has none, m. */
 const USUAL_M = 20;
 const PREAMBLE_SYMBOLS = 8;
@@ -35,37 +42,62 @@ export function radioOfLink(site: Site, kits: readonly Kit[], link: Link): Omit<
   const [a, b] = [ends[0]?.item.place, ends[1]?.item.place];
   const straightM = a !== undefined && b !== undefined && a !== b ? directWay(site, a, b)?.straightM : undefined;
   return {
-    frequencyMhz: own.frequencyMhz, txDbm: own.txDbm, gainsDbi: 2 * own.gainDbi, distanceM: link.members[1]?.distanceM || straightM || USUAL_M, exponent,
-    wallsDb: [wallsLossDb(walls, 0.868)], marginDb, spreadingFactor: spreadingFactor ?? own.spreadingFactor, bandwidthKhz: own.bandwidthKhz, codingRate: own.codingRate, preamble: PREAMBLE_SYMBOLS,
+    frequencyMhz: own.frequencyMhz,
+    txDbm: own.txDbm,
+    gainsDbi: 2 * own.gainDbi,
+    distanceM: link.members[1]?.distanceM || straightM || USUAL_M,
+    exponent,
+    wallsDb: [wallsLossDb(walls, 0.868)],
+    marginDb,
+    spreadingFactor: spreadingFactor ?? own.spreadingFactor,
+    bandwidthKhz: own.bandwidthKhz,
+    codingRate: own.codingRate,
+    preamble: PREAMBLE_SYMBOLS,
   };
 }
 
 /**
- * The air path of a line whose client is at this end: through the half of a radio pair that is on it. Undefined for a line
+ * The air path of a line whose client is at this end: through the half of a radio pair that is on it. Undefined for a
+ * line
  * without one, and for the line at the far side.
  */
 export function airPath(site: Site, kits: readonly Kit[], links: readonly Link[], link: Link): AirPath | undefined {
   const items = linkItems(site, kits);
-  const near = link.members.findIndex((member, at) => at > 0 && memberPort(items, member)?.item.kit.kind === "radio-pair");
+  const near = link.members.findIndex(
+    (member, at) => at > 0 && memberPort(items, member)?.item.kit.kind === "radio-pair",
+  );
   const half = link.members[near];
   if (link.kind !== "rs485" || !half) return undefined;
-  const radio = links.find((other) => other.kind === "radio" && other.members.some((member) => member.item === half.item));
+  const radio = links.find(
+    (other) => other.kind === "radio" && other.members.some((member) => member.item === half.item),
+  );
   const other = radio?.members.find((member) => member.item !== half.item);
   if (!radio || !other) return undefined;
-  const farLink = links.find((candidate) => candidate.kind === "rs485" && candidate.members.some((member, at) => {
-    const end = memberPort(items, member);
-    return member.item === other.item && end !== undefined && asksOnLine(end.port, end.item, at);
-  }));
-  const handling = [half, other].reduce((sum, member) => sum + (items.find(({ id }) => id === member.item)?.kit.serial?.turnaroundMs ?? 0), 0);
+  const farLink = links.find(
+    (candidate) =>
+      candidate.kind === "rs485" &&
+      candidate.members.some((member, at) => {
+        const end = memberPort(items, member);
+        return member.item === other.item && end !== undefined && asksOnLine(end.port, end.item, at);
+      }),
+  );
+  const handling = [half, other].reduce(
+    (sum, member) => sum + (items.find(({ id }) => id === member.item)?.kit.serial?.turnaroundMs ?? 0),
+    0,
+  );
   return { radio, farLink, settings: radioOfLink(site, kits, radio), handlingMs: handling };
 }
 
 /**
- * What the air adds to a block of registers, ms: the request and the reply as frames of their own, and twice the handling.
+ * What the air adds to a block of registers, ms: the request and the reply as frames of their own, and twice the
+ * handling.
  *
  * @example At SF 7 and 125 kHz, 20 registers (8 and 45 bytes): 36 ms + 93 ms, and the handling.
  */
-export function blockOverAirMs({ settings, handlingMs }: Pick<AirPath, "settings" | "handlingMs">, registers: number): number {
+export function blockOverAirMs(
+  { settings, handlingMs }: Pick<AirPath, "settings" | "handlingMs">,
+  registers: number,
+): number {
   const frame = (payloadBytes: number) => loraAirTimeMs({ ...settings, payloadBytes });
   return frame(REQUEST_BYTES) + frame(REPLY_BYTES + BYTES_A_REGISTER * registers) + handlingMs;
 }

@@ -18,7 +18,10 @@ const USUAL_LENGTH_M: Readonly<Record<number, number>> = { 1_000_000: 40, 500_00
 const SOURCE = "ISO 11898: propagation there and back before the sample point; 120 Ω at both ends";
 
 const frameShape = z.object({
-  id: z.int().min(0).max(LAST_EXTENDED_ID), bytes: z.int().min(0).max(8), perSecond: z.number().min(0).max(100_000), extended: z.boolean().default(false),
+  id: z.int().min(0).max(LAST_EXTENDED_ID),
+  bytes: z.int().min(0).max(8),
+  perSecond: z.number().min(0).max(100_000),
+  extended: z.boolean().default(false),
 });
 
 const busShape = z.object({
@@ -32,14 +35,28 @@ const busShape = z.object({
   frames: z.array(frameShape).max(2000).default([]),
 });
 
-export const canRequestSchema = busShape.superRefine(refineWith(({ frames }) => frames.flatMap(({ id, extended }, at): readonly Problem[] =>
-  !extended && id > LAST_STANDARD_ID ? [{ path: ["frames", at, "id"], message: `an 11-bit id is at most ${LAST_STANDARD_ID}; say extended for a longer one` }] : [])));
+export const canRequestSchema = busShape.superRefine(
+  refineWith(({ frames }) =>
+    frames.flatMap(({ id, extended }, at): readonly Problem[] =>
+      !extended && id > LAST_STANDARD_ID
+        ? [
+            {
+              path: ["frames", at, "id"],
+              message: `an 11-bit id is at most ${LAST_STANDARD_ID}; say extended for a longer one`,
+            },
+          ]
+        : [],
+    ),
+  ),
+);
 
 /** A bus where nobody said otherwise. */
 export const USUAL_CAN_BUS = busShape.parse({ bitrate: 500_000, lengthM: 0, terminators: 0 });
 
 export const canResponseSchema = z.object({
-  marginNs: z.number(), maxLengthM: z.number(), busLoadPct: z.number(),
+  marginNs: z.number(),
+  maxLengthM: z.number(),
+  busLoadPct: z.number(),
   /** CANH to CANL with every supply off; null without a terminator. */
   resistanceOffOhm: z.number().nullable(),
   findings: z.array(findingSchema),
@@ -60,8 +77,16 @@ export function can(bus: CanBus): CanResult {
   const untilSampleNs = bitNs * samplePart(bus.samplePoint);
   const marginNs = untilSampleNs - 2 * (PROPAGATION_NS_PER_M * bus.lengthM + bus.loopDelayNs);
   const maxLengthM = Math.max(0, (untilSampleNs / 2 - bus.loopDelayNs) / PROPAGATION_NS_PER_M);
-  const bitsPerSecond = bus.frames.reduce((sum, frame) => sum + frameBits(frame.bytes, frame.extended) * frame.perSecond, 0);
-  const figures = { marginNs, maxLengthM, busLoadPct: (100 * bitsPerSecond) / bus.bitrate, resistanceOffOhm: bus.terminators === 0 ? null : TERMINATOR_OHM / bus.terminators };
+  const bitsPerSecond = bus.frames.reduce(
+    (sum, frame) => sum + frameBits(frame.bytes, frame.extended) * frame.perSecond,
+    0,
+  );
+  const figures = {
+    marginNs,
+    maxLengthM,
+    busLoadPct: (100 * bitsPerSecond) / bus.bitrate,
+    resistanceOffOhm: bus.terminators === 0 ? null : TERMINATOR_OHM / bus.terminators,
+  };
   return { ...figures, findings: [...canFindings(bus, figures)] };
 }
 
@@ -80,15 +105,83 @@ function samplePart(samplePoint: number): number {
   return samplePoint > 1 ? samplePoint / 100 : samplePoint;
 }
 
-function canFindings(bus: CanBus, { marginNs, maxLengthM, busLoadPct }: Pick<CanResult, "marginNs" | "maxLengthM" | "busLoadPct">): readonly Finding[] {
+function canFindings(
+  bus: CanBus,
+  { marginNs, maxLengthM, busLoadPct }: Pick<CanResult, "marginNs" | "maxLengthM" | "busLoadPct">,
+): readonly Finding[] {
   const make = linkFinding(SOURCE);
   const usualM = USUAL_LENGTH_M[bus.bitrate];
   return [
-    ...(marginNs < 0 ? [make("too-long", "fix", undefined, "Too long for its speed", `${threeDigits(bus.lengthM)} m at ${bus.bitrate / 1000} kbit/s: the answer comes ${threeDigits(-marginNs)} ns after the sample; ${threeDigits(maxLengthM)} m would do.`, "Take a lower bit rate at both ends, or a shorter line")] : []),
-    ...(marginNs >= 0 && usualM !== undefined && bus.lengthM > usualM ? [make("beyond-usual", "note", undefined, "Longer than the usual table", `${threeDigits(bus.lengthM)} m; the usual table gives ${usualM} m at ${bus.bitrate / 1000} kbit/s. The margin is ${threeDigits(marginNs)} ns.`, "Keep it if both ends have the delays that were put in")] : []),
-    ...(bus.terminators < 2 ? [make("terminator-missing", "fix", undefined, "A terminator is missing", `${bus.terminators} of 2 terminators${bus.terminators === 1 ? ": 120 Ω across CANH and CANL instead of 60" : ""}.`, "Fit 120 Ω at each end; one is often inside the device")] : []),
-    ...(bus.terminators > 2 ? [make("terminator-extra", "fix", undefined, "A terminator too many", `${bus.terminators} terminators: ${threeDigits(TERMINATOR_OHM / bus.terminators)} Ω instead of 60.`, "Take out those that are not at an end")] : []),
-    ...(busLoadPct > CROWDED_PCT ? [make("bus-load", "fix", undefined, "Too much on the bus", `${threeDigits(busLoadPct)} % of the time is taken at worst.`, "Take a higher bit rate, or let fewer frames be sent")]
-      : busLoadPct > BUSY_PCT ? [make("bus-load", "note", undefined, "Much on the bus", `${threeDigits(busLoadPct)} % of the time is taken at worst.`, "Watch for frames that come late")] : []),
+    ...(marginNs < 0
+      ? [
+          make(
+            "too-long",
+            "fix",
+            undefined,
+            "Too long for its speed",
+            `${threeDigits(bus.lengthM)} m at ${bus.bitrate / 1000} kbit/s: the answer comes ${threeDigits(-marginNs)} ns after the sample; ${threeDigits(maxLengthM)} m would do.`,
+            "Take a lower bit rate at both ends, or a shorter line",
+          ),
+        ]
+      : []),
+    ...(marginNs >= 0 && usualM !== undefined && bus.lengthM > usualM
+      ? [
+          make(
+            "beyond-usual",
+            "note",
+            undefined,
+            "Longer than the usual table",
+            `${threeDigits(bus.lengthM)} m; the usual table gives ${usualM} m at ${bus.bitrate / 1000} kbit/s. The margin is ${threeDigits(marginNs)} ns.`,
+            "Keep it if both ends have the delays that were put in",
+          ),
+        ]
+      : []),
+    ...(bus.terminators < 2
+      ? [
+          make(
+            "terminator-missing",
+            "fix",
+            undefined,
+            "A terminator is missing",
+            `${bus.terminators} of 2 terminators${bus.terminators === 1 ? ": 120 Ω across CANH and CANL instead of 60" : ""}.`,
+            "Fit 120 Ω at each end; one is often inside the device",
+          ),
+        ]
+      : []),
+    ...(bus.terminators > 2
+      ? [
+          make(
+            "terminator-extra",
+            "fix",
+            undefined,
+            "A terminator too many",
+            `${bus.terminators} terminators: ${threeDigits(TERMINATOR_OHM / bus.terminators)} Ω instead of 60.`,
+            "Take out those that are not at an end",
+          ),
+        ]
+      : []),
+    ...(busLoadPct > CROWDED_PCT
+      ? [
+          make(
+            "bus-load",
+            "fix",
+            undefined,
+            "Too much on the bus",
+            `${threeDigits(busLoadPct)} % of the time is taken at worst.`,
+            "Take a higher bit rate, or let fewer frames be sent",
+          ),
+        ]
+      : busLoadPct > BUSY_PCT
+        ? [
+            make(
+              "bus-load",
+              "note",
+              undefined,
+              "Much on the bus",
+              `${threeDigits(busLoadPct)} % of the time is taken at worst.`,
+              "Watch for frames that come late",
+            ),
+          ]
+        : []),
   ];
 }

@@ -9,10 +9,22 @@ const OHM_PER_M = 0.168;
 const RECESSIVE_MV = 2500;
 const DOMINANT_STEP_MV = 1000;
 const PRIORS: Readonly<Partial<Record<FaultKind, number>>> = {
-  "terminator-missing": 0.08, "terminator-extra": 0.04, "open": 0.05, "short": 0.02, "exchanged": 0.05, "no-supply": 0.03, "plus-to-ground": 0.01, "minus-to-ground": 0.01,
+  "terminator-missing": 0.08,
+  "terminator-extra": 0.04,
+  open: 0.05,
+  short: 0.02,
+  exchanged: 0.05,
+  "no-supply": 0.03,
+  "plus-to-ground": 0.01,
+  "minus-to-ground": 0.01,
 };
 const PROBES: readonly BusProbe[] = [
-  { what: "ohm", where: "first" }, { what: "ohm", where: "last" }, { what: "high-ground-mv", where: "first" }, { what: "low-ground-mv", where: "first" }, { what: "high-ground-mv", where: "last" }, { what: "low-ground-mv", where: "last" },
+  { what: "ohm", where: "first" },
+  { what: "ohm", where: "last" },
+  { what: "high-ground-mv", where: "first" },
+  { what: "low-ground-mv", where: "first" },
+  { what: "high-ground-mv", where: "last" },
+  { what: "low-ground-mv", where: "last" },
 ];
 
 /** A CAN line as far as a multimeter meets it. */
@@ -31,12 +43,23 @@ export interface CanLine {
  */
 export function canModel(line: CanLine): BusModel {
   const kinds: readonly BusFault[] = [
-    ...line.devices.map((device, at): BusFault => ({ kind: device.terminator ? "terminator-missing" : "terminator-extra", at })),
-    ...line.devices.slice(1).flatMap((_, at): readonly BusFault[] => [{ kind: "open", at: at + 1 }, { kind: "exchanged", at: at + 1 }]),
-    { kind: "short" }, { kind: "no-supply" }, { kind: "plus-to-ground" }, { kind: "minus-to-ground" },
+    ...line.devices.map((device, at): BusFault => ({
+      kind: device.terminator ? "terminator-missing" : "terminator-extra",
+      at,
+    })),
+    ...line.devices.slice(1).flatMap((_, at): readonly BusFault[] => [
+      { kind: "open", at: at + 1 },
+      { kind: "exchanged", at: at + 1 },
+    ]),
+    { kind: "short" },
+    { kind: "no-supply" },
+    { kind: "plus-to-ground" },
+    { kind: "minus-to-ground" },
   ];
   return {
-    probes: PROBES, deviceNames: line.devices.map(({ name }) => name), openOhm: INPUT_OHM / 4,
+    probes: PROBES,
+    deviceNames: line.devices.map(({ name }) => name),
+    openOhm: INPUT_OHM / 4,
     faults: kinds.map((fault) => ({ fault, prior: PRIORS[fault.kind] ?? 0 })),
     expected: (faults, probe) => expectedAt(line, faults, probe),
   };
@@ -45,9 +68,10 @@ export function canModel(line: CanLine): BusModel {
 function expectedAt({ devices, lengthM, busLoad }: CanLine, faults: readonly BusFault[], probe: BusProbe): number {
   const last = devices.length - 1;
   const at = probe.where === "first" ? 0 : last;
-  const has = (kind: FaultKind, which?: number) => faults.some((fault) => fault.kind === kind && (which === undefined || ("at" in fault && fault.at === which)));
+  const has = (kind: FaultKind, which?: number) =>
+    faults.some((fault) => fault.kind === kind && (which === undefined || ("at" in fault && fault.at === which)));
   const cut = faults.find((fault) => fault.kind === "open");
-  const isReached = (which: number) => cut?.kind !== "open" || (which < cut.at) === (at < cut.at);
+  const isReached = (which: number) => cut?.kind !== "open" || which < cut.at === at < cut.at;
   if (probe.what === "ohm") {
     const loads = devices.flatMap(({ terminator }, which) => {
       if (!isReached(which)) return [];
@@ -55,13 +79,18 @@ function expectedAt({ devices, lengthM, busLoad }: CanLine, faults: readonly Bus
       const isTerminated = (terminator && !has("terminator-missing", which)) || has("terminator-extra", which);
       return [INPUT_OHM + way, ...(isTerminated ? [TERMINATOR_OHM + way] : [])];
     });
-    return has("short") ? (OHM_PER_M * lengthM) / 2 : loads.length === 0 ? OPEN_OHM : 1 / loads.reduce((sum, load) => sum + 1 / load, 0);
+    return has("short")
+      ? (OHM_PER_M * lengthM) / 2
+      : loads.length === 0
+        ? OPEN_OHM
+        : 1 / loads.reduce((sum, load) => sum + 1 / load, 0);
   }
   if (has("no-supply")) return 0;
   const apart = has("short") ? 0 : (DOMINANT_STEP_MV * busLoad) / 2;
   const isTurned = faults.some((fault) => fault.kind === "exchanged" && fault.at <= at);
   const isHigh = (probe.what === "high-ground-mv") !== isTurned;
   // A core on ground pulls the other down through the terminators.
-  if (has("plus-to-ground") || has("minus-to-ground")) return has(isHigh ? "plus-to-ground" : "minus-to-ground") ? 0 : RECESSIVE_MV / 10;
+  if (has("plus-to-ground") || has("minus-to-ground"))
+    return has(isHigh ? "plus-to-ground" : "minus-to-ground") ? 0 : RECESSIVE_MV / 10;
   return RECESSIVE_MV + (isHigh ? apart : -apart);
 }

@@ -2,25 +2,39 @@ import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { judgeCanLog, readCandump, writeCandump } from "@/core/links/candump";
 
-const EXPECTED = [{ id: 0x351, perSecond: 1, name: "Limits", sender: "Battery" }, { id: 0x305, perSecond: 1, name: "Inverter alive", sender: "Inverter" }];
+const EXPECTED = [
+  { id: 0x351, perSecond: 1, name: "Limits", sender: "Battery" },
+  { id: 0x305, perSecond: 1, name: "Inverter alive", sender: "Inverter" },
+];
 
 describe("a candump log", () => {
   it("is read line by line; what is none is listed by its number", () => {
-    const text = "(1.500000) can0 351#0102\nnonsense\n\n(1.6) can0 18FF50E5#\n(1.7) can0 351#1\n(1.8) can0 12#00\r\n(1.9) can1 7FF#R\n";
+    const text =
+      "(1.500000) can0 351#0102\nnonsense\n\n(1.6) can0 18FF50E5#\n(1.7) can0 351#1\n(1.8) can0 12#00\r\n(1.9) can1 7FF#R\n";
     const { frames, unreadable } = readCandump(text);
     expect(frames).toEqual([
-      { timeS: 1.5, channel: "can0", id: 0x351, isExtended: false, bytes: 2 }, { timeS: 1.6, channel: "can0", id: 0x18ff50e5, isExtended: true, bytes: 0 },
+      { timeS: 1.5, channel: "can0", id: 0x351, isExtended: false, bytes: 2 },
+      { timeS: 1.6, channel: "can0", id: 0x18ff50e5, isExtended: true, bytes: 0 },
       { timeS: 1.9, channel: "can1", id: 0x7ff, isExtended: false, bytes: 0 },
     ]);
     expect(unreadable).toEqual([2, 5, 6]);
   });
 
   it("comes back as it was written", () => {
-    const frame = fc.record({ timeS: fc.integer({ min: 0, max: 1e9 }).map((micros) => micros / 1e6), channel: fc.constantFrom("can0", "vcan1"), isExtended: fc.boolean(), bytes: fc.integer({ min: 0, max: 8 }), raw: fc.nat({ max: 0x7ff }) })
+    const frame = fc
+      .record({
+        timeS: fc.integer({ min: 0, max: 1e9 }).map((micros) => micros / 1e6),
+        channel: fc.constantFrom("can0", "vcan1"),
+        isExtended: fc.boolean(),
+        bytes: fc.integer({ min: 0, max: 8 }),
+        raw: fc.nat({ max: 0x7ff }),
+      })
       .map(({ raw, ...rest }) => ({ ...rest, id: rest.isExtended ? raw + 0x18000000 : raw }));
-    fc.assert(fc.property(fc.array(frame, { maxLength: 40 }), (frames) => {
-      expect(readCandump(writeCandump(frames))).toEqual({ frames, unreadable: [] });
-    }));
+    fc.assert(
+      fc.property(fc.array(frame, { maxLength: 40 }), (frames) => {
+        expect(readCandump(writeCandump(frames))).toEqual({ frames, unreadable: [] });
+      }),
+    );
   });
 
   it("tells load, rates, and when the battery's last frame came", () => {
@@ -31,7 +45,10 @@ describe("a candump log", () => {
     const log = judgeCanLog(writeCandump(frames), 500_000, EXPECTED);
     expect(log).toMatchObject({ frames: 103, durationS: 60 });
     expect(log.busLoadPct).toBeCloseTo((100 * 103 * 135) / (60 * 500_000), 9);
-    expect(log.lines.map((line) => [line.name, line.count, Math.round(line.perSecond * 100) / 100])).toEqual([["Inverter alive", 61, 1], ["Limits", 42, 1]]);
+    expect(log.lines.map((line) => [line.name, line.count, Math.round(line.perSecond * 100) / 100])).toEqual([
+      ["Inverter alive", 61, 1],
+      ["Limits", 42, 1],
+    ]);
     expect(log.missing).toHaveLength(1);
     expect(log.missing[0]).toMatchObject({ frame: { name: "Limits", sender: "Battery" } });
     expect(log.missing[0]!.lastS).toBeCloseTo(41.2, 6);
@@ -39,7 +56,12 @@ describe("a candump log", () => {
   });
 
   it("names a frame that never came, and says nothing of an empty log", () => {
-    expect(judgeCanLog("(1) can0 305#00\n(9) can0 305#00", 500_000, EXPECTED).missing.map(({ frame, lastS }) => [frame.name, lastS])).toContainEqual(["Limits", undefined]);
+    expect(
+      judgeCanLog("(1) can0 305#00\n(9) can0 305#00", 500_000, EXPECTED).missing.map(({ frame, lastS }) => [
+        frame.name,
+        lastS,
+      ]),
+    ).toContainEqual(["Limits", undefined]);
     expect(judgeCanLog("", 500_000, EXPECTED)).toMatchObject({ frames: 0, missing: [], busLoadPct: 0 });
   });
 });

@@ -38,40 +38,65 @@ export interface CanLog {
   readonly busLoadPct: number;
   readonly lines: readonly LogLine[];
   /** Expected frames that never came, or fell silent before the end. */
-  readonly missing: readonly { readonly frame: ExpectedFrame; readonly lastS: number | undefined; readonly silentS: number }[];
+  readonly missing: readonly {
+    readonly frame: ExpectedFrame;
+    readonly lastS: number | undefined;
+    readonly silentS: number;
+  }[];
   /** Lines of the text that are none of a log, from 1. */
   readonly unreadable: readonly number[];
 }
 
 /**
- * Read a log in candump's text form, `(time) channel id#data`, a frame a line. Lines that are none are listed, not lost.
+ * Read a log in candump's text form, `(time) channel id#data`, a frame a line. Lines that are none are listed, not
+ * lost.
  *
  * @example readCandump("(1.5) can0 351#0102").frames[0] // { timeS: 1.5, channel: "can0", id: 0x351, isExtended: false, bytes: 2 }
  */
-export function readCandump(text: string): { readonly frames: readonly LoggedFrame[]; readonly unreadable: readonly number[] } {
+export function readCandump(text: string): {
+  readonly frames: readonly LoggedFrame[];
+  readonly unreadable: readonly number[];
+} {
   const frames: LoggedFrame[] = [];
   const unreadable: number[] = [];
-  text.split(/\r?\n/).slice(0, MAX_LINES).forEach((line, at) => {
-    if (line.trim() === "") return;
-    const match = LINE.exec(line);
-    const data = match?.[5] ?? "";
-    if (!match || data.length % 2 !== 0) {
-      unreadable.push(at + 1);
-      return;
-    }
-    frames.push({ timeS: Number(match[1]), channel: match[2]!, id: Number.parseInt(match[3]!, 16), isExtended: match[3]!.length === 8, bytes: data.length / 2 });
-  });
+  text
+    .split(/\r?\n/)
+    .slice(0, MAX_LINES)
+    .forEach((line, at) => {
+      if (line.trim() === "") return;
+      const match = LINE.exec(line);
+      const data = match?.[5] ?? "";
+      if (!match || data.length % 2 !== 0) {
+        unreadable.push(at + 1);
+        return;
+      }
+      frames.push({
+        timeS: Number(match[1]),
+        channel: match[2]!,
+        id: Number.parseInt(match[3]!, 16),
+        isExtended: match[3]!.length === 8,
+        bytes: data.length / 2,
+      });
+    });
   return { frames, unreadable };
 }
 
 /** Frames as candump writes them, data left as zeros where only the length is known. */
 export function writeCandump(frames: readonly LoggedFrame[]): string {
-  return frames.map(({ timeS, channel, id, isExtended, bytes }) =>
-    `(${timeS.toFixed(6)}) ${channel} ${id.toString(16).toUpperCase().padStart(isExtended ? 8 : 3, "0")}#${"00".repeat(bytes)}\n`).join("");
+  return frames
+    .map(
+      ({ timeS, channel, id, isExtended, bytes }) =>
+        `(${timeS.toFixed(6)}) ${channel} ${id
+          .toString(16)
+          .toUpperCase()
+          .padStart(isExtended ? 8 : 3, "0")}#${"00".repeat(bytes)}\n`,
+    )
+    .join("");
 }
 
 /**
- * What a log says of a bus: load with the most stuffing, rate of every identifier, and which expected frames are missing
+ * What a log says of a bus: load with the most stuffing, rate of every identifier, and which expected frames are
+ * missing
  * or fell silent, with the time of the last one. A battery that shut itself down shows as its frames ending.
  *
  * @example With the battery's frames expected once a second and the last at 41.2 s of 60: silentS 18.8.
@@ -86,18 +111,32 @@ export function judgeCanLog(text: string, bitrate: number, expected: readonly Ex
     const key = `${frame.isExtended} ${frame.id}`;
     byId.set(key, [...(byId.get(key) ?? []), frame]);
   }
-  const lines = [...byId.values()].map((own): LogLine => {
-    const [start, end] = [own[0]!.timeS - firstS, own.at(-1)!.timeS - firstS];
-    return {
-      id: own[0]!.id, isExtended: own[0]!.isExtended, name: expected.find((frame) => frame.id === own[0]!.id)?.name, count: own.length,
-      perSecond: end > start ? (own.length - 1) / (end - start) : 0, firstS: start, lastS: end,
-    };
-  }).toSorted((a, b) => a.id - b.id);
+  const lines = [...byId.values()]
+    .map((own): LogLine => {
+      const [start, end] = [own[0]!.timeS - firstS, own.at(-1)!.timeS - firstS];
+      return {
+        id: own[0]!.id,
+        isExtended: own[0]!.isExtended,
+        name: expected.find((frame) => frame.id === own[0]!.id)?.name,
+        count: own.length,
+        perSecond: end > start ? (own.length - 1) / (end - start) : 0,
+        firstS: start,
+        lastS: end,
+      };
+    })
+    .toSorted((a, b) => a.id - b.id);
   const missing = expected.flatMap((frame) => {
     const line = lines.find((candidate) => candidate.id === frame.id);
     const silentS = line ? durationS - line.lastS : durationS;
     return silentS > SILENT_PERIODS / frame.perSecond || !line ? [{ frame, lastS: line?.lastS, silentS }] : [];
   });
   const bits = frames.reduce((sum, frame) => sum + frameBits(frame.bytes, frame.isExtended), 0);
-  return { frames: frames.length, durationS, busLoadPct: durationS > 0 ? (100 * bits) / (durationS * bitrate) : 0, lines, missing: frames.length === 0 ? [] : missing, unreadable };
+  return {
+    frames: frames.length,
+    durationS,
+    busLoadPct: durationS > 0 ? (100 * bits) / (durationS * bitrate) : 0,
+    lines,
+    missing: frames.length === 0 ? [] : missing,
+    unreadable,
+  };
 }

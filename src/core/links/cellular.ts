@@ -9,6 +9,9 @@ const OVERHEAD_BYTES = 900;
  *
  * @example cellularMbAMonth({ reportBytes: 2000, intervalS: 300, planMb: 50 }) // 25.056
  */
-export function cellularMbAMonth({ reportBytes, intervalS }: Pick<CellularSettings, "reportBytes" | "intervalS">): number {
+export function cellularMbAMonth({
+  reportBytes,
+  intervalS,
+}: Pick<CellularSettings, "reportBytes" | "intervalS">): number {
   return ((reportBytes + OVERHEAD_BYTES) * (SECONDS_A_MONTH / intervalS)) / 1e6;
 }

@@ -6,16 +6,21 @@ import { cutText } from "@/core/text";
 
 /** Change one link of a list. */
 export function changeLink(links: readonly Link[], id: string, change: Partial<Omit<Link, "id" | "members">>): Link[] {
-  return links.map((link) => link.id === id ? { ...link, ...change } : link);
+  return links.map((link) => (link.id === id ? { ...link, ...change } : link));
 }
 
 /** Change one member of a link. */
 export function changeMember(links: readonly Link[], id: string, at: number, change: Partial<LinkMember>): Link[] {
-  return links.map((link) => link.id === id ? { ...link, members: link.members.map((member, which) => which === at ? { ...member, ...change } : member) } : link);
+  return links.map((link) =>
+    link.id === id
+      ? { ...link, members: link.members.map((member, which) => (which === at ? { ...member, ...change } : member)) }
+      : link,
+  );
 }
 
 /**
- * Put a member at another place of its line; terminators stay at the ends where they were there before, and a length that
+ * Put a member at another place of its line; terminators stay at the ends where they were there before, and a length
+ * that
  * was typed for the old neighbour is worked out anew.
  *
  * @example moveMember(links, "rs485-1", 1, 2) // the second device becomes the third
@@ -29,7 +34,9 @@ export function moveMember(links: readonly Link[], id: string, at: number, to: n
 
 /** A member more, at the end of the line. */
 export function addMember(links: readonly Link[], id: string, end: FreePort): Link[] {
-  return links.map((link) => link.id === id ? { ...link, members: settled(link, [...link.members, memberOf(end)]) } : link);
+  return links.map((link) =>
+    link.id === id ? { ...link, members: settled(link, [...link.members, memberOf(end)]) } : link,
+  );
 }
 
 /** A member less; a link of one end goes with it. */
@@ -42,7 +49,8 @@ export function removeMember(links: readonly Link[], id: string, at: number): Li
 }
 
 /**
- * A new link between two ports, or from one to a provider, with an id that is free and terminators where the kind has them.
+ * A new link between two ports, or from one to a provider, with an id that is free and terminators where the kind has
+ * them.
  *
  * @example addLink(links, "rs485", controllerPort, meterPort) // "rs485-3"
  */
@@ -50,8 +58,19 @@ export function addLink(links: readonly Link[], kind: LinkKind, from: FreePort, 
   let number = links.filter((link) => link.kind === kind).length + 1;
   while (links.some(({ id }) => id === `${kind}-${number}`)) number++;
   const hasEnds = kind === "rs485" || kind === "can";
-  const members = [from, ...(to ? [to] : [])].map((end) => ({ ...memberOf(end), ...(hasEnds ? { terminator: true } : {}) }));
-  return [...links, { id: `${kind}-${number}`, kind, name: cutText(`${from.item.name}${to ? ` to ${to.item.name}` : ", to the provider"}`, MOST_NAME_CHARACTERS), members }];
+  const members = [from, ...(to ? [to] : [])].map((end) => ({
+    ...memberOf(end),
+    ...(hasEnds ? { terminator: true } : {}),
+  }));
+  return [
+    ...links,
+    {
+      id: `${kind}-${number}`,
+      kind,
+      name: cutText(`${from.item.name}${to ? ` to ${to.item.name}` : ", to the provider"}`, MOST_NAME_CHARACTERS),
+      members,
+    },
+  ];
 }
 
 /** Take a link away. */
@@ -61,11 +80,18 @@ export function removeLink(links: readonly Link[], id: string): Link[] {
 
 function settled(before: Link, members: readonly LinkMember[]): LinkMember[] {
   const hasEnds = before.kind === "rs485" || before.kind === "can";
-  const wasAtEnds = hasEnds && before.members.every((member, which) => (member.terminator ?? false) === isEnd(which, before.members.length));
+  const wasAtEnds =
+    hasEnds &&
+    before.members.every((member, which) => (member.terminator ?? false) === isEnd(which, before.members.length));
   return members.map((member, at) => {
     const { distanceM: typed, ...rest } = member;
-    const isSameNeighbour = before.members.findIndex((other) => other === member) === at && before.members[at - 1] === members[at - 1];
-    return { ...rest, ...(isSameNeighbour && typed !== undefined ? { distanceM: typed } : {}), ...(wasAtEnds ? { terminator: isEnd(at, members.length) } : {}) };
+    const isSameNeighbour =
+      before.members.findIndex((other) => other === member) === at && before.members[at - 1] === members[at - 1];
+    return {
+      ...rest,
+      ...(isSameNeighbour && typed !== undefined ? { distanceM: typed } : {}),
+      ...(wasAtEnds ? { terminator: isEnd(at, members.length) } : {}),
+    };
   });
 }
 

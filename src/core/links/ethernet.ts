@@ -1,31 +1,69 @@
 import { z } from "zod";
 import { refineWith, type Problem } from "@/core/problem";
 
-const COLOURS = ["white-orange", "orange", "white-green", "green", "white-blue", "blue", "white-brown", "brown"] as const;
+const COLOURS = [
+  "white-orange",
+  "orange",
+  "white-green",
+  "green",
+  "white-blue",
+  "blue",
+  "white-brown",
+  "brown",
+] as const;
 /** Pins that form a pair on the plug, whatever colours they hold. */
-const PIN_PAIRS = [[1, 2], [3, 6], [4, 5], [7, 8]] as const;
+const PIN_PAIRS = [
+  [1, 2],
+  [3, 6],
+  [4, 5],
+  [7, 8],
+] as const;
 
-export const T568A = ["white-green", "green", "white-orange", "blue", "white-blue", "orange", "white-brown", "brown"] as const;
-export const T568B = ["white-orange", "orange", "white-green", "blue", "white-blue", "green", "white-brown", "brown"] as const;
+export const T568A = [
+  "white-green",
+  "green",
+  "white-orange",
+  "blue",
+  "white-blue",
+  "orange",
+  "white-brown",
+  "brown",
+] as const;
+export const T568B = [
+  "white-orange",
+  "orange",
+  "white-green",
+  "blue",
+  "white-blue",
+  "green",
+  "white-brown",
+  "brown",
+] as const;
 /** Where each pin of one end comes out when the sending and receiving pairs are crossed: two pairs, or all four. */
-const CROSSED = [[3, 6, 1, 4, 5, 2, 7, 8], [3, 6, 1, 7, 8, 2, 4, 5]] as const;
+const CROSSED = [
+  [3, 6, 1, 4, 5, 2, 7, 8],
+  [3, 6, 1, 7, 8, 2, 4, 5],
+] as const;
 
 const colourSchema = z.enum([...COLOURS, "open"]);
-const endSchema = z.array(colourSchema).length(8, "give the colours of pins 1 to 8; \"open\" for an empty pin");
+const endSchema = z.array(colourSchema).length(8, 'give the colours of pins 1 to 8; "open" for an empty pin');
 
-export const ethernetRequestSchema = z.object({ endA: endSchema, endB: endSchema })
+export const ethernetRequestSchema = z
+  .object({ endA: endSchema, endB: endSchema })
   .superRefine(refineWith(({ endA, endB }) => [...twice("endA", endA), ...twice("endB", endB)]));
 
 const faultSchema = z.object({
   kind: z.enum(["open", "miswire", "split-pair"]),
   /** At end A; the pin at end B where it comes out. */
-  pinA: z.int().nullable(), pinB: z.int().nullable(),
+  pinA: z.int().nullable(),
+  pinB: z.int().nullable(),
   text: z.string(),
 });
 
 export const ethernetResponseSchema = z.object({
   verdict: z.enum(["straight", "crossed", "split-pair", "miswire", "open"]),
-  standardA: z.enum(["T568A", "T568B"]).nullable(), standardB: z.enum(["T568A", "T568B"]).nullable(),
+  standardA: z.enum(["T568A", "T568B"]).nullable(),
+  standardB: z.enum(["T568A", "T568B"]).nullable(),
   faults: z.array(faultSchema),
 });
 
@@ -43,11 +81,20 @@ type Fault = z.output<typeof faultSchema>;
 export function ethernet({ endA, endB }: EthernetLead): EthernetVerdict {
   const standardA = standardOf(endA);
   const standardB = standardOf(endB);
-  const answer = (verdict: EthernetVerdict["verdict"], faults: readonly Fault[]): EthernetVerdict => ({ verdict, standardA, standardB, faults: [...faults] });
+  const answer = (verdict: EthernetVerdict["verdict"], faults: readonly Fault[]): EthernetVerdict => ({
+    verdict,
+    standardA,
+    standardB,
+    faults: [...faults],
+  });
   const open = openFaults(endA, endB);
-  const mapping = endA.map((colour) => colour === "open" ? 0 : endB.indexOf(colour) + 1);
+  const mapping = endA.map((colour) => (colour === "open" ? 0 : endB.indexOf(colour) + 1));
   const isCrossed = CROSSED.some((crossing) => mapping.every((pin, at) => pin === 0 || pin === crossing[at]));
-  const moved = mapping.flatMap((pinB, at): readonly Fault[] => pinB === 0 || pinB === at + 1 ? [] : [{ kind: "miswire", pinA: at + 1, pinB, text: `${endA[at]} is on pin ${at + 1} at A and on pin ${pinB} at B` }]);
+  const moved = mapping.flatMap((pinB, at): readonly Fault[] =>
+    pinB === 0 || pinB === at + 1
+      ? []
+      : [{ kind: "miswire", pinA: at + 1, pinB, text: `${endA[at]} is on pin ${at + 1} at A and on pin ${pinB} at B` }],
+  );
   if (open.length > 0) return answer("open", isCrossed ? open : [...open, ...moved]);
   if (moved.length > 0 && !isCrossed) return answer("miswire", moved);
   const split = splitFaults(endA);
@@ -57,11 +104,19 @@ export function ethernet({ endA, endB }: EthernetLead): EthernetVerdict {
 
 function openFaults(endA: readonly Colour[], endB: readonly Colour[]): readonly Fault[] {
   const atA = endA.flatMap((colour, at): readonly Fault[] => {
-    if (colour === "open") return endB[at] === "open" ? [{ kind: "open", pinA: at + 1, pinB: at + 1, text: `pin ${at + 1} is empty at both ends` }] : [];
-    return endB.includes(colour) ? [] : [{ kind: "open", pinA: at + 1, pinB: null, text: `${colour} on pin ${at + 1} at A comes out nowhere at B` }];
+    if (colour === "open")
+      return endB[at] === "open"
+        ? [{ kind: "open", pinA: at + 1, pinB: at + 1, text: `pin ${at + 1} is empty at both ends` }]
+        : [];
+    return endB.includes(colour)
+      ? []
+      : [{ kind: "open", pinA: at + 1, pinB: null, text: `${colour} on pin ${at + 1} at A comes out nowhere at B` }];
   });
   const atB = endB.flatMap((colour, at): readonly Fault[] =>
-    colour === "open" || endA.includes(colour) ? [] : [{ kind: "open", pinA: null, pinB: at + 1, text: `${colour} on pin ${at + 1} at B comes from nowhere at A` }]);
+    colour === "open" || endA.includes(colour)
+      ? []
+      : [{ kind: "open", pinA: null, pinB: at + 1, text: `${colour} on pin ${at + 1} at B comes from nowhere at A` }],
+  );
   return [...atA, ...atB];
 }
 
@@ -69,7 +124,16 @@ function openFaults(endA: readonly Colour[], endB: readonly Colour[]): readonly 
 function splitFaults(end: readonly Colour[]): readonly Fault[] {
   return PIN_PAIRS.flatMap(([first, second]): readonly Fault[] => {
     const [a, b] = [end[first - 1]!, end[second - 1]!];
-    return hue(a) === hue(b) ? [] : [{ kind: "split-pair", pinA: first, pinB: second, text: `pins ${first} and ${second} hold ${a} and ${b}, which are not twisted together` }];
+    return hue(a) === hue(b)
+      ? []
+      : [
+          {
+            kind: "split-pair",
+            pinA: first,
+            pinB: second,
+            text: `pins ${first} and ${second} hold ${a} and ${b}, which are not twisted together`,
+          },
+        ];
   });
 }
 
@@ -83,5 +147,7 @@ function standardOf(end: readonly Colour[]): "T568A" | "T568B" | null {
 }
 
 function twice(end: string, colours: readonly Colour[]): readonly Problem[] {
-  return colours.flatMap((colour, at) => colour !== "open" && colours.indexOf(colour) < at ? [{ path: [end, at], message: `${colour} stands twice` }] : []);
+  return colours.flatMap((colour, at) =>
+    colour !== "open" && colours.indexOf(colour) < at ? [{ path: [end, at], message: `${colour} stands twice` }] : [],
+  );
 }

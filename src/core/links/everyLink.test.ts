@@ -27,22 +27,36 @@ const codes = (job: JobDocument) => wireFindings(job).map(({ code }) => code);
 const ofKind = ({ links }: JobDocument, kind: Link["kind"]) => links.filter((link) => link.kind === kind);
 
 describe("the links of every kind of site", () => {
-  it.each(PATTERNS)("%s: wiring rows are whole, join role to role, and put at most two wires under one terminal", (id) => {
-    const { site, kits, links } = jobFromPattern(id);
-    const wires = new Map<string, number>();
-    for (const row of wiringSchedule(site, kits, links)) {
-      const texts = [row.colour, row.pair, row.cable, row.from.item, row.from.port, row.from.terminal, row.to?.item ?? "", row.to?.terminal ?? "", ...row.notes];
-      for (const text of texts) expect(text).not.toMatch(FORGOTTEN);
-      expect(row.colour.length + row.notes.length).toBeGreaterThan(0);
-      if (row.role === "spare" || row.role === "terminator" || row.role === "shield" || row.role === "network-lead") continue;
-      for (const end of [row.from, row.to]) {
-        if (!end) continue;
-        const key = `${end.item} ${end.port} ${end.terminal}`;
-        wires.set(key, (wires.get(key) ?? 0) + 1);
+  it.each(PATTERNS)(
+    "%s: wiring rows are whole, join role to role, and put at most two wires under one terminal",
+    (id) => {
+      const { site, kits, links } = jobFromPattern(id);
+      const wires = new Map<string, number>();
+      for (const row of wiringSchedule(site, kits, links)) {
+        const texts = [
+          row.colour,
+          row.pair,
+          row.cable,
+          row.from.item,
+          row.from.port,
+          row.from.terminal,
+          row.to?.item ?? "",
+          row.to?.terminal ?? "",
+          ...row.notes,
+        ];
+        for (const text of texts) expect(text).not.toMatch(FORGOTTEN);
+        expect(row.colour.length + row.notes.length).toBeGreaterThan(0);
+        if (row.role === "spare" || row.role === "terminator" || row.role === "shield" || row.role === "network-lead")
+          continue;
+        for (const end of [row.from, row.to]) {
+          if (!end) continue;
+          const key = `${end.item} ${end.port} ${end.terminal}`;
+          wires.set(key, (wires.get(key) ?? 0) + 1);
+        }
       }
-    }
-    for (const [terminal, count] of wires) expect([terminal, count <= 2]).toEqual([terminal, true]);
-  });
+      for (const [terminal, count] of wires) expect([terminal, count <= 2]).toEqual([terminal, true]);
+    },
+  );
 
   it.each(PATTERNS)("%s: a link that is taken out comes back as it was when links are proposed anew", (id) => {
     const { site, kits, links } = jobFromPattern(id);
@@ -56,67 +70,91 @@ describe("the links of every kind of site", () => {
 
   it.each(PATTERNS)("%s: no port but Wi-Fi's and the air's has two links that are not one chain", (id) => {
     const { links } = jobFromPattern(id);
-    const uses = links.filter(({ kind }) => kind === "rs485" || kind === "can" || kind === "ethernet" || kind === "dry-contact").flatMap((link) => link.members.map(({ item, port }) => ({ key: `${item} ${port}`, link: link.id })));
-    for (const { key, link } of uses) expect(uses.filter((other) => other.key === key).every((other) => other.link === link)).toBe(true);
+    const uses = links
+      .filter(({ kind }) => kind === "rs485" || kind === "can" || kind === "ethernet" || kind === "dry-contact")
+      .flatMap((link) => link.members.map(({ item, port }) => ({ key: `${item} ${port}`, link: link.id })));
+    for (const { key, link } of uses)
+      expect(uses.filter((other) => other.key === key).every((other) => other.link === link)).toBe(true);
   });
 
   it.each(PATTERNS)("%s: every finding says what, where and what to do, under an id of its own", (id) => {
     const findings = wireFindings(jobFromPattern(id));
     expect(new Set(findings.map((finding) => finding.id)).size).toBe(findings.length);
-    for (const { title, detail, cure, source } of findings) for (const text of [title, detail, cure, source]) {
-      expect(text.trim().length).toBeGreaterThan(2);
-      expect(text).not.toMatch(FORGOTTEN);
-    }
+    for (const { title, detail, cure, source } of findings)
+      for (const text of [title, detail, cure, source]) {
+        expect(text.trim().length).toBeGreaterThan(2);
+        expect(text).not.toMatch(FORGOTTEN);
+      }
   });
 
-  it.each(PATTERNS)("%s: buses idle high enough, end in two terminators, and answer slower with each dead device", (id) => {
-    const job = jobFromPattern(id);
-    for (const link of ofKind(job, "rs485")) {
-      const bus = busOfLink(job.site, job.kits, link);
-      if (!bus) continue;
-      const answer = rs485(bus);
-      expect(answer.lengthM).toBeLessThan(answer.maxLengthM);
-      expect(answer.worstCycleMs).toEqual(answer.worstCycleMs.toSorted((a, b) => a - b));
-      expect(link.members.filter(({ terminator }) => terminator).length).toBeLessThanOrEqual(2);
-      const model = rs485Model(bus);
-      const asPlanned = model.probes.map((probe) => ({ ...probe, value: model.expected([], probe) }));
-      expect(readMultimeter(model, asPlanned).kind).toBe("as-planned");
-    }
-    for (const link of ofKind(job, "can")) {
-      const bus = canOfLink(job.site, job.kits, link);
-      if (!bus) continue;
-      const { marginNs, busLoadPct, resistanceOffOhm } = can(bus);
-      expect(marginNs).toBeGreaterThan(0);
-      expect(busLoadPct).toBeLessThan(50);
-      expect(resistanceOffOhm).toBe(60);
-    }
-  });
+  it.each(PATTERNS)(
+    "%s: buses idle high enough, end in two terminators, and answer slower with each dead device",
+    (id) => {
+      const job = jobFromPattern(id);
+      for (const link of ofKind(job, "rs485")) {
+        const bus = busOfLink(job.site, job.kits, link);
+        if (!bus) continue;
+        const answer = rs485(bus);
+        expect(answer.lengthM).toBeLessThan(answer.maxLengthM);
+        expect(answer.worstCycleMs).toEqual(answer.worstCycleMs.toSorted((a, b) => a - b));
+        expect(link.members.filter(({ terminator }) => terminator).length).toBeLessThanOrEqual(2);
+        const model = rs485Model(bus);
+        const asPlanned = model.probes.map((probe) => ({ ...probe, value: model.expected([], probe) }));
+        expect(readMultimeter(model, asPlanned).kind).toBe("as-planned");
+      }
+      for (const link of ofKind(job, "can")) {
+        const bus = canOfLink(job.site, job.kits, link);
+        if (!bus) continue;
+        const { marginNs, busLoadPct, resistanceOffOhm } = can(bus);
+        expect(marginNs).toBeGreaterThan(0);
+        expect(busLoadPct).toBeLessThan(50);
+        expect(resistanceOffOhm).toBe(60);
+      }
+    },
+  );
 
-  it.each(PATTERNS)("%s: a reading is no younger than a cycle of its line, and never younger at a slower speed", (id) => {
-    const { site, kits, links } = jobFromPattern(id);
-    for (const { oldestMs, oneDeadMs, way } of readingAges(site, kits, links)) {
-      expect(oldestMs).toBeGreaterThan(0);
-      expect(oneDeadMs).toBeGreaterThanOrEqual(oldestMs);
-      expect(way).not.toMatch(FORGOTTEN);
-    }
-    for (const link of links) {
-      const poll = pollOfLink(site, kits, links, link);
-      if (!poll) continue;
-      const speeds = cyclesAtSpeeds(site, kits, links, link);
-      expect(speeds.map(({ cycleMs }) => cycleMs)).toEqual(speeds.map(({ cycleMs }) => cycleMs).toSorted((a, b) => b - a));
-      expect(poll.costs.reduce((sum, { aliveMs }) => sum + aliveMs, 0)).toBeCloseTo(poll.cycleMs[0], 6);
-    }
-  });
+  it.each(PATTERNS)(
+    "%s: a reading is no younger than a cycle of its line, and never younger at a slower speed",
+    (id) => {
+      const { site, kits, links } = jobFromPattern(id);
+      for (const { oldestMs, oneDeadMs, way } of readingAges(site, kits, links)) {
+        expect(oldestMs).toBeGreaterThan(0);
+        expect(oneDeadMs).toBeGreaterThanOrEqual(oldestMs);
+        expect(way).not.toMatch(FORGOTTEN);
+      }
+      for (const link of links) {
+        const poll = pollOfLink(site, kits, links, link);
+        if (!poll) continue;
+        const speeds = cyclesAtSpeeds(site, kits, links, link);
+        expect(speeds.map(({ cycleMs }) => cycleMs)).toEqual(
+          speeds.map(({ cycleMs }) => cycleMs).toSorted((a, b) => b - a),
+        );
+        expect(poll.costs.reduce((sum, { aliveMs }) => sum + aliveMs, 0)).toBeCloseTo(poll.cycleMs[0], 6);
+      }
+    },
+  );
 
   it.each(PATTERNS)("%s: proposed addresses are free, and right when they are typed", (id) => {
     const { site, kits, links } = jobFromPattern(id);
-    const network = networkSchema.parse({ subnet: "192.168.7.0/24", gateway: "192.168.7.1", poolFrom: "192.168.7.20", poolTo: "192.168.7.180" });
+    const network = networkSchema.parse({
+      subnet: "192.168.7.0/24",
+      gateway: "192.168.7.1",
+      poolFrom: "192.168.7.20",
+      poolTo: "192.168.7.180",
+    });
     const plan = addressPlan(linkItems(site, kits), links, network);
     const proposed = plan.flatMap((device) => device.proposed ?? []);
     expect(new Set(proposed).size).toBe(proposed.length);
-    const typed = links.map((link) => ({ ...link, members: link.members.map((member, at) => { const own = plan.find((device) => device.link.id === link.id && device.at === at); return own?.proposed === undefined ? member : { ...member, ipv4: own.proposed }; }) }));
+    const typed = links.map((link) => ({
+      ...link,
+      members: link.members.map((member, at) => {
+        const own = plan.find((device) => device.link.id === link.id && device.at === at);
+        return own?.proposed === undefined ? member : { ...member, ipv4: own.proposed };
+      }),
+    }));
     const again = addressPlan(linkItems(site, kits), typed, network);
-    for (const device of again.filter(({ ipv4 }) => ipv4 !== undefined)) expect(addressFaults(device, again, network).filter(({ severity }) => severity !== "note")).toEqual([]);
+    for (const device of again.filter(({ ipv4 }) => ipv4 !== undefined))
+      expect(addressFaults(device, again, network).filter(({ severity }) => severity !== "note")).toEqual([]);
   });
 
   it.each(PATTERNS)("%s: the map has each device once, in its place, and a line for each link between two", (id) => {
@@ -124,7 +162,8 @@ describe("the links of every kind of site", () => {
     const map = linkMap(site, kits, links);
     const text = JSON.stringify(map);
     expect(text).not.toMatch(/NaN|undefined|Infinity/);
-    for (const link of links.filter(({ members }) => members.length > 1)) for (const { item } of link.members) expect(text).toContain(`"${item}"`);
+    for (const link of links.filter(({ members }) => members.length > 1))
+      for (const { item } of link.members) expect(text).toContain(`"${item}"`);
   });
 });
 
@@ -133,12 +172,21 @@ describe("an order along a line", () => {
     const farm = jobFromPattern("S17");
     const [line] = ofKind(farm, "rs485");
     const whole = pollOfLink(farm.site, farm.kits, farm.links, line!)!;
-    fc.assert(fc.property(fc.shuffledSubarray(line!.members.slice(1), { minLength: line!.members.length - 1 }), (servers) => {
-      const turned = { ...line!, members: [line!.members[0]!, ...servers] };
-      const poll = pollOfLink(farm.site, farm.kits, farm.links.map((link) => (link.id === turned.id ? turned : link)), turned)!;
-      expect(poll.cycleMs[0]).toBeCloseTo(whole.cycleMs[0], 6);
-      expect(poll.costs.map(({ device }) => device).toSorted()).toEqual(whole.costs.map(({ device }) => device).toSorted());
-    }));
+    fc.assert(
+      fc.property(fc.shuffledSubarray(line!.members.slice(1), { minLength: line!.members.length - 1 }), (servers) => {
+        const turned = { ...line!, members: [line!.members[0]!, ...servers] };
+        const poll = pollOfLink(
+          farm.site,
+          farm.kits,
+          farm.links.map((link) => (link.id === turned.id ? turned : link)),
+          turned,
+        )!;
+        expect(poll.cycleMs[0]).toBeCloseTo(whole.cycleMs[0], 6);
+        expect(poll.costs.map(({ device }) => device).toSorted()).toEqual(
+          whole.costs.map(({ device }) => device).toSorted(),
+        );
+      }),
+    );
   });
 });
 
@@ -146,9 +194,11 @@ describe("checks of radio, contacts and cellular", () => {
   it("find a transmitter out of range, and a way that is longer than its pairing window", () => {
     const cottage = jobFromPattern("S01");
     const radio = ofKind(cottage, "radio").flatMap(({ members }) => members.map(({ item }) => item));
-    const placeOf = (id: string) => [...cottage.site.nodes, ...cottage.site.meters, ...cottage.site.equipment].find((item) => item.id === id)!.place!;
+    const placeOf = (id: string) =>
+      [...cottage.site.nodes, ...cottage.site.meters, ...cottage.site.equipment].find((item) => item.id === id)!.place!;
     const [hub, ...others] = radio.map(placeOf);
-    const apart = (way: { readonly walkMin: number; readonly straightM: number; readonly cableM: number }) => others.filter((place) => place !== hub).reduce((job, place) => setWay(hub!, place, way)(job), cottage);
+    const apart = (way: { readonly walkMin: number; readonly straightM: number; readonly cableM: number }) =>
+      others.filter((place) => place !== hub).reduce((job, place) => setWay(hub!, place, way)(job), cottage);
     expect(codes(apart({ walkMin: 1, straightM: 5, cableM: 6 }))).not.toContain("radio-range");
     const far = codes(apart({ walkMin: 6, straightM: 400, cableM: 500 }));
     expect(far).toContain("radio-range");
@@ -161,10 +211,34 @@ describe("checks of radio, contacts and cellular", () => {
     const [giver, taker] = contacts!.members;
     const endsOf = (job: JobDocument) => linkItems(job.site, job.kits).map(({ id, kit }) => ({ id, kit: kit.id }));
     const kitOf = (item: string) => endsOf(grid).find(({ id }) => id === item)!.kit;
-    const alike = { ...grid, kits: grid.kits.map((kit) => (kit.id === kitOf(taker!.item) ? { ...kit, ports: kit.ports.map((port) => (port.id === taker!.port ? { ...port, role: "server" as const } : port)) } : kit)) };
+    const alike = {
+      ...grid,
+      kits: grid.kits.map((kit) =>
+        kit.id === kitOf(taker!.item)
+          ? {
+              ...kit,
+              ports: kit.ports.map((port) => (port.id === taker!.port ? { ...port, role: "server" as const } : port)),
+            }
+          : kit,
+      ),
+    };
     expect(codes(grid)).not.toContain("contact-roles");
     expect(codes(alike)).toContain("contact-roles");
-    const fewer = { ...grid, kits: grid.kits.map((kit) => (kit.id === kitOf(taker!.item) ? { ...kit, ports: kit.ports.map((port) => (port.id === taker!.port ? { ...port, terminals: port.terminals.filter(({ role }, at) => role !== "dry-contact" || at < 2) } : port)) } : kit)) };
+    const fewer = {
+      ...grid,
+      kits: grid.kits.map((kit) =>
+        kit.id === kitOf(taker!.item)
+          ? {
+              ...kit,
+              ports: kit.ports.map((port) =>
+                port.id === taker!.port
+                  ? { ...port, terminals: port.terminals.filter(({ role }, at) => role !== "dry-contact" || at < 2) }
+                  : port,
+              ),
+            }
+          : kit,
+      ),
+    };
     expect(codes(fewer)).toContain("contacts-unused");
     expect(giver!.item).not.toBe(taker!.item);
   });
@@ -173,7 +247,14 @@ describe("checks of radio, contacts and cellular", () => {
     const mobile = jobFromPattern("S12");
     const [link] = ofKind(mobile, "cellular");
     expect(codes(mobile)).toContain("sim-first");
-    const seen = { ...mobile, links: mobile.links.map((own) => (own.id === link!.id ? { ...own, cellular: { reportBytes: 800, intervalS: 300, planMb: 500, signalDbm: -90 } } : own)) };
+    const seen = {
+      ...mobile,
+      links: mobile.links.map((own) =>
+        own.id === link!.id
+          ? { ...own, cellular: { reportBytes: 800, intervalS: 300, planMb: 500, signalDbm: -90 } }
+          : own,
+      ),
+    };
     expect(codes(seen as JobDocument)).not.toContain("sim-first");
     expect(codes(seen as JobDocument)).not.toContain("cellular-weak");
   });

@@ -5,7 +5,12 @@ import type { KitPort } from "@/core/links/linkItems";
 export interface LeadForPorts {
   readonly kind: "right" | "wrong";
   /** Each signal of the bus: where it comes out, and where it should. */
-  readonly signals: readonly { readonly role: string; readonly fromPin: number; readonly toPin: number | undefined; readonly wantedPin: number }[];
+  readonly signals: readonly {
+    readonly role: string;
+    readonly fromPin: number;
+    readonly toPin: number | undefined;
+    readonly wantedPin: number;
+  }[];
 }
 
 const ROLES = ["non-inverting", "inverting", "can-high", "can-low", "signal-ground"] as const;

@@ -28,7 +28,10 @@ export function linkItems(site: Site, kits: readonly Kit[]): readonly LinkItem[]
 }
 
 /** A member with what it stands for; undefined where its item or port is gone. */
-export function memberPort(items: readonly LinkItem[], member: LinkMember): { readonly item: LinkItem; readonly port: KitPort } | undefined {
+export function memberPort(
+  items: readonly LinkItem[],
+  member: LinkMember,
+): { readonly item: LinkItem; readonly port: KitPort } | undefined {
   const item = items.find((candidate) => candidate.id === member.item);
   const port = item?.kit.ports.find((candidate) => candidate.id === member.port);
   return item && port && { item, port };
@@ -42,7 +45,13 @@ export function memberPort(items: readonly LinkItem[], member: LinkMember): { re
  */
 export function outgoingPort({ item, port }: { readonly item: LinkItem; readonly port: KitPort }): KitPort | undefined {
   if (port.connector !== "rj45") return port;
-  return item.kit.ports.find((other) => other.id !== port.id && other.kind === port.kind && other.role === port.role && other.connector === port.connector);
+  return item.kit.ports.find(
+    (other) =>
+      other.id !== port.id &&
+      other.kind === port.kind &&
+      other.role === port.role &&
+      other.connector === port.connector,
+  );
 }
 
 /**

@@ -37,13 +37,20 @@ export interface MapEdge {
 }
 
 export interface LinkMap {
-  readonly places: readonly { readonly id: string; readonly name: string; readonly x: number; readonly width: number; readonly height: number }[];
+  readonly places: readonly {
+    readonly id: string;
+    readonly name: string;
+    readonly x: number;
+    readonly width: number;
+    readonly height: number;
+  }[];
   readonly nodes: readonly MapNode[];
   readonly edges: readonly MapEdge[];
 }
 
 /**
- * Where everything with a link stands: a column for each place in the order of the plan, devices below each other in the
+ * Where everything with a link stands: a column for each place in the order of the plan, devices below each other in
+ * the
  * order of their lines, an edge for each cable. Nothing lies on anything, and no two columns touch.
  *
  * @example A meter in the hall and a hybrid with its battery in the garage: two columns, three devices, two edges.
@@ -53,11 +60,26 @@ export function linkMap(site: Site, kits: readonly Kit[], links: readonly Link[]
   const order = [...new Set(links.flatMap((link) => link.members.map((member) => member.item)))];
   const linked = order.flatMap((id) => items.find((item) => item.id === id) ?? []);
   const columns = [...site.places.map(({ id, name }) => ({ id, name })), { id: "", name: "Place not said" }]
-    .map((place) => ({ ...place, members: linked.filter((item) => (item.place ?? "") === place.id) })).filter(({ members }) => members.length > 0);
+    .map((place) => ({ ...place, members: linked.filter((item) => (item.place ?? "") === place.id) }))
+    .filter(({ members }) => members.length > 0);
   const tallest = Math.max(0, ...columns.map(({ members }) => members.length));
-  const nodes = columns.flatMap(({ members }, column) => members.map((item, row): MapNode => ({ id: item.id, name: item.name, kit: item.kit.name, x: column * COLUMN_PX + 15, y: HEAD_PX + row * ROW_PX })));
+  const nodes = columns.flatMap(({ members }, column) =>
+    members.map((item, row): MapNode => ({
+      id: item.id,
+      name: item.name,
+      kit: item.kit.name,
+      x: column * COLUMN_PX + 15,
+      y: HEAD_PX + row * ROW_PX,
+    })),
+  );
   return {
-    places: columns.map(({ id, name }, at) => ({ id, name, x: at * COLUMN_PX, width: COLUMN_PX - GAP_PX, height: HEAD_PX + (tallest - 1) * ROW_PX + DEVICE_PX.height + FOOT_PX })),
+    places: columns.map(({ id, name }, at) => ({
+      id,
+      name,
+      x: at * COLUMN_PX,
+      width: COLUMN_PX - GAP_PX,
+      height: HEAD_PX + (tallest - 1) * ROW_PX + DEVICE_PX.height + FOOT_PX,
+    })),
     nodes,
     edges: links.flatMap((link) => {
       const distances = memberDistancesM(site, items, link);
@@ -65,16 +87,30 @@ export function linkMap(site: Site, kits: readonly Kit[], links: readonly Link[]
       return link.members.slice(1).map((member, at) => {
         // What shares a medium is drawn from whoever gathers it.
         const from = link.members[link.kind === "radio" || link.kind === "power-line" ? 0 : at]!.item;
-        return { id: `${link.id}:${at}`, from, to: member.item, ...sides(nodes, from, member.item, hasCable), kind: link.kind, distanceM: distances[at + 1], hasCable };
+        return {
+          id: `${link.id}:${at}`,
+          from,
+          to: member.item,
+          ...sides(nodes, from, member.item, hasCable),
+          kind: link.kind,
+          distanceM: distances[at + 1],
+          hasCable,
+        };
       });
     }),
   };
 }
 
 /** Downward within a column, sideways between neighbours; past a column, cables run below and radio above. */
-function sides(nodes: readonly MapNode[], from: string, to: string, hasCable: boolean): { readonly leaves: Side; readonly enters: Side } {
+function sides(
+  nodes: readonly MapNode[],
+  from: string,
+  to: string,
+  hasCable: boolean,
+): { readonly leaves: Side; readonly enters: Side } {
   const [a, b] = [nodes.find(({ id }) => id === from), nodes.find(({ id }) => id === to)];
-  if (a && b && Math.abs(a.x - b.x) > COLUMN_PX) return hasCable ? { leaves: "bottom", enters: "bottom" } : { leaves: "top", enters: "top" };
+  if (a && b && Math.abs(a.x - b.x) > COLUMN_PX)
+    return hasCable ? { leaves: "bottom", enters: "bottom" } : { leaves: "top", enters: "top" };
   if (!a || !b || a.x < b.x) return { leaves: "right", enters: "left" };
   if (a.x > b.x) return { leaves: "left", enters: "right" };
   // Past a device between the two, beside the column.

@@ -8,7 +8,17 @@ import { text } from "@/core/text";
 const MAX_LINKS = 80;
 const MAX_MEMBERS = 40;
 
-export const linkKindSchema = z.enum(["rs485", "can", "ethernet", "wifi", "radio", "power-line", "dry-contact", "usb", "cellular"]);
+export const linkKindSchema = z.enum([
+  "rs485",
+  "can",
+  "ethernet",
+  "wifi",
+  "radio",
+  "power-line",
+  "dry-contact",
+  "usb",
+  "cellular",
+]);
 
 const ipv4Schema = text().trim().refine(isIpv4, "four numbers from 0 to 255 with dots: 192.168.7.20");
 
@@ -76,12 +86,18 @@ export const linksSchema = z.array(linkSchema).max(MAX_LINKS);
 
 /** The customer's network as it is found: what its router gives and hears. */
 export const networkSchema = z.object({
-  subnet: text().trim().refine((text) => parsedSubnet(text) !== undefined, "an address and a length: 192.168.7.0/24").optional(),
+  subnet: text()
+    .trim()
+    .refine((text) => parsedSubnet(text) !== undefined, "an address and a length: 192.168.7.0/24")
+    .optional(),
   gateway: ipv4Schema.optional(),
   /** What the router gives by itself. */
   poolFrom: ipv4Schema.optional(),
   poolTo: ipv4Schema.optional(),
-  bandsGhz: z.array(z.union([z.literal(2.4), z.literal(5)])).max(2).default([2.4, 5]),
+  bandsGhz: z
+    .array(z.union([z.literal(2.4), z.literal(5)]))
+    .max(2)
+    .default([2.4, 5]),
   security: z.enum(["open", "wpa2", "wpa2-wpa3", "wpa3"]).default("wpa2"),
   hiddenName: z.boolean().default(false),
   /** One name for both bands. */
@@ -91,11 +107,16 @@ export const networkSchema = z.object({
 });
 
 /** What a multimeter showed at a bus, by link. */
-export const busReadingsSchema = z.array(z.object({
-  link: idSchema,
-  what: z.enum(["ohm", "idle-mv", "plus-ground-mv", "minus-ground-mv", "high-ground-mv", "low-ground-mv"]),
-  where: z.enum(["first", "last"]), value: z.number().min(-1e6).max(1e9),
-})).max(400);
+export const busReadingsSchema = z
+  .array(
+    z.object({
+      link: idSchema,
+      what: z.enum(["ohm", "idle-mv", "plus-ground-mv", "minus-ground-mv", "high-ground-mv", "low-ground-mv"]),
+      where: z.enum(["first", "last"]),
+      value: z.number().min(-1e6).max(1e9),
+    }),
+  )
+  .max(400);
 
 export type Link = z.output<typeof linkSchema>;
 export type LinkKind = Link["kind"];
@@ -107,7 +128,15 @@ export type CellularSettings = z.output<typeof cellularSettingsSchema>;
 export type PowerLineSettings = z.output<typeof powerLineSettingsSchema>;
 
 export const LINK_WORDS: Readonly<Record<LinkKind, string>> = {
-  "rs485": "RS-485", "can": "CAN", "ethernet": "Network cable", "wifi": "Wi-Fi", "radio": "Radio", "power-line": "Power line", "dry-contact": "Contacts", "usb": "Plugged in", "cellular": "Cellular",
+  rs485: "RS-485",
+  can: "CAN",
+  ethernet: "Network cable",
+  wifi: "Wi-Fi",
+  radio: "Radio",
+  "power-line": "Power line",
+  "dry-contact": "Contacts",
+  usb: "Plugged in",
+  cellular: "Cellular",
 };
 
 /** Links that share the air or the mains: one port may serve several. */
@@ -118,24 +147,35 @@ export const wifiSettings = (link: Pick<Link, "wifi">): WifiSettings => link.wif
 /** The settings of a radio link, usual ones where none were typed. */
 export const radioSettings = (link: Pick<Link, "radio">): RadioSettings => link.radio ?? radioSettingsSchema.parse({});
 /** The settings of a cellular link, usual ones where none were typed. */
-export const cellularSettings = (link: Pick<Link, "cellular">): CellularSettings => link.cellular ?? cellularSettingsSchema.parse({});
+export const cellularSettings = (link: Pick<Link, "cellular">): CellularSettings =>
+  link.cellular ?? cellularSettingsSchema.parse({});
 /** The settings of a power-line link, usual ones where none were typed. */
-export const powerLineSettings = (link: Pick<Link, "powerLine">): PowerLineSettings => link.powerLine ?? powerLineSettingsSchema.parse({});
+export const powerLineSettings = (link: Pick<Link, "powerLine">): PowerLineSettings =>
+  link.powerLine ?? powerLineSettingsSchema.parse({});
 
-/** Ids used twice, members that the plan does not have, one port in two links, an end alone. Paths are relative to the list. */
+/**
+ * Ids used twice, members that the plan does not have, one port in two links, an end alone. Paths are relative to the
+ * list.
+ */
 export function linkProblems(links: readonly Link[], site: Site): readonly Problem[] {
   const items = new Set([...site.nodes, ...site.meters, ...site.equipment].map(({ id }) => id));
   const taken = new Map<string, string>();
   return links.flatMap((link, at): readonly Problem[] => [
-    ...(links.findIndex((other) => other.id === link.id) < at ? [{ path: [at, "id"], message: `the id "${link.id}" is used twice` }] : []),
-    ...(link.members.length < 2 && link.kind !== "cellular" ? [{ path: [at, "members"], message: "a link joins at least two ports" }] : []),
+    ...(links.findIndex((other) => other.id === link.id) < at
+      ? [{ path: [at, "id"], message: `the id "${link.id}" is used twice` }]
+      : []),
+    ...(link.members.length < 2 && link.kind !== "cellular"
+      ? [{ path: [at, "members"], message: "a link joins at least two ports" }]
+      : []),
     ...link.members.flatMap((member, which): readonly Problem[] => {
       const path = [at, "members", which];
       if (!items.has(member.item)) return [{ path: [...path, "item"], message: `the plan has no "${member.item}"` }];
       const key = JSON.stringify([member.item, member.port]);
       const other = taken.get(key);
       taken.set(key, link.id);
-      return other === undefined || SHARED.includes(link.kind) ? [] : [{ path: [...path, "port"], message: `this port is in the link "${other}" already` }];
+      return other === undefined || SHARED.includes(link.kind)
+        ? []
+        : [{ path: [...path, "port"], message: `this port is in the link "${other}" already` }];
     }),
   ]);
 }

@@ -8,7 +8,8 @@ export type BusFault =
 export type FaultKind = BusFault["kind"];
 
 /**
- * Where and what is measured: resistance between the two cores with every supply off; the idle line, one core against the
+ * Where and what is measured: resistance between the two cores with every supply off; the idle line, one core against
+ * the
  * other or each against ground. At the first or the last device.
  */
 export interface BusProbe {
@@ -72,24 +73,53 @@ export function readMultimeter(model: BusModel, readings: readonly BusReading[])
   const scored = hypotheses(model).map(({ faults, share }) => {
     const expected = readings.map((reading) => model.expected(faults, reading));
     const misfit = readings.reduce((sum, reading, at) => sum + deviation(model, reading, expected[at]!) ** 2, 0);
-    return { faults, expected, misfit, weight: share * Math.exp(-misfit / 2) * readings.reduce((product, reading, at) => product / spread(reading, expected[at]!), 1) };
+    return {
+      faults,
+      expected,
+      misfit,
+      weight:
+        share *
+        Math.exp(-misfit / 2) *
+        readings.reduce((product, reading, at) => product / spread(reading, expected[at]!), 1),
+    };
   });
   const least = Math.min(...scored.map(({ misfit }) => misfit));
   const total = scored.reduce((sum, { weight }) => sum + weight, 0);
   if (readings.length > 0 && (least > UNEXPLAINED * readings.length || total === 0)) {
-    return { kind: "not-explained", explanations: [], next: nextProbe(model, scored.map(({ faults, misfit }) => ({ faults, share: misfit === least ? 1 : 0 })), readings) };
+    return {
+      kind: "not-explained",
+      explanations: [],
+      next: nextProbe(
+        model,
+        scored.map(({ faults, misfit }) => ({ faults, share: misfit === least ? 1 : 0 })),
+        readings,
+      ),
+    };
   }
-  const explanations = scored.map(({ faults, expected, weight }) => ({ faults, expected, probability: weight / total })).toSorted((a, b) => b.probability - a.probability).slice(0, MOST_EXPLANATIONS);
+  const explanations = scored
+    .map(({ faults, expected, weight }) => ({ faults, expected, probability: weight / total }))
+    .toSorted((a, b) => b.probability - a.probability)
+    .slice(0, MOST_EXPLANATIONS);
   const best = explanations[0]!;
   const isCertain = best.probability > CERTAIN;
   return {
-    kind: readings.length === 0 || !isCertain ? "ambiguous" : best.faults.length === 0 ? "as-planned" : "fault", explanations,
-    next: isCertain && readings.length > 1 ? undefined : nextProbe(model, scored.map(({ faults, weight }) => ({ faults, share: weight / total })), readings),
+    kind: readings.length === 0 || !isCertain ? "ambiguous" : best.faults.length === 0 ? "as-planned" : "fault",
+    explanations,
+    next:
+      isCertain && readings.length > 1
+        ? undefined
+        : nextProbe(
+            model,
+            scored.map(({ faults, weight }) => ({ faults, share: weight / total })),
+            readings,
+          ),
   };
 }
 
 function hypotheses({ faults }: BusModel): readonly Hypothesis[] {
-  const pairs = faults.flatMap((a, at) => faults.slice(at + 1).map((b) => ({ faults: [a.fault, b.fault], share: a.prior * b.prior })));
+  const pairs = faults.flatMap((a, at) =>
+    faults.slice(at + 1).map((b) => ({ faults: [a.fault, b.fault], share: a.prior * b.prior })),
+  );
   return [{ faults: [], share: 1 }, ...faults.map(({ fault, prior }) => ({ faults: [fault], share: prior })), ...pairs];
 }
 
@@ -109,20 +139,27 @@ function deviation({ openOhm }: BusModel, reading: BusReading, expected: number)
 
 /** The probe whose outcome splits the hypotheses best, with the entropy of that split. */
 function nextProbe(model: BusModel, believed: readonly Hypothesis[], taken: readonly BusReading[]): BusVerdict["next"] {
-  const candidates = model.probes.filter((probe) => !taken.some((reading) => reading.what === probe.what && reading.where === probe.where)).map((probe) => {
-    const { absolute, relative } = scaleOf(probe);
-    const outcomes = new Map<number, number>();
-    for (const { faults, share } of believed) {
-      if (share <= 0) continue;
-      const expected = model.expected(faults, probe);
-      // Outcomes within about two deviations of each other are one.
-      const bin = Math.round((Math.sign(expected) * Math.log1p((Math.abs(expected) * relative) / absolute)) / (2 * relative));
-      outcomes.set(bin, (outcomes.get(bin) ?? 0) + share);
-    }
-    const total = [...outcomes.values()].reduce((sum, share) => sum + share, 0);
-    const gainBits = [...outcomes.values()].reduce((sum, share) => sum - (share / total) * Math.log2(share / total), 0);
-    return { probe, gainBits };
-  });
+  const candidates = model.probes
+    .filter((probe) => !taken.some((reading) => reading.what === probe.what && reading.where === probe.where))
+    .map((probe) => {
+      const { absolute, relative } = scaleOf(probe);
+      const outcomes = new Map<number, number>();
+      for (const { faults, share } of believed) {
+        if (share <= 0) continue;
+        const expected = model.expected(faults, probe);
+        // Outcomes within about two deviations of each other are one.
+        const bin = Math.round(
+          (Math.sign(expected) * Math.log1p((Math.abs(expected) * relative) / absolute)) / (2 * relative),
+        );
+        outcomes.set(bin, (outcomes.get(bin) ?? 0) + share);
+      }
+      const total = [...outcomes.values()].reduce((sum, share) => sum + share, 0);
+      const gainBits = [...outcomes.values()].reduce(
+        (sum, share) => sum - (share / total) * Math.log2(share / total),
+        0,
+      );
+      return { probe, gainBits };
+    });
   const best = candidates.toSorted((a, b) => b.gainBits - a.gainBits)[0];
   return best && best.gainBits > TELLING_BITS ? best : undefined;
 }

@@ -29,33 +29,78 @@ const storage = jobFromPattern("S05");
 
 const codes = (job: JobDocument) => wireFindings(job).map(({ code }) => code);
 const withLinks = (job: JobDocument, links: readonly Link[]): JobDocument => ({ ...job, links: [...links] });
-const withNetwork = (job: JobDocument, network: Partial<Network>): JobDocument => ({ ...job, network: { ...job.network, ...network } });
+const withNetwork = (job: JobDocument, network: Partial<Network>): JobDocument => ({
+  ...job,
+  network: { ...job.network, ...network },
+});
 const linkOf = (job: JobDocument, kind: Link["kind"]) => job.links.find((link) => link.kind === kind)!;
 
 describe("links of every kind", () => {
   it("are proposed: an outbuilding over a radio pair, a module in its slot, contacts, power line, cellular, network", () => {
-    expect(barn.links.map(({ kind, members }) => [kind, members.map(({ item }) => item)])).toEqual([["rs485", ["solar", "air-2"]], ["rs485", ["air-1", "grid-meter"]], ["radio", ["air-2", "air-1"]]]);
+    expect(barn.links.map(({ kind, members }) => [kind, members.map(({ item }) => item)])).toEqual([
+      ["rs485", ["solar", "air-2"]],
+      ["rs485", ["air-1", "grid-meter"]],
+      ["radio", ["air-2", "air-1"]],
+    ]);
     expect(linkOf(jobFromPattern("S06"), "usb").members.map(({ item }) => item)).toEqual(["hybrid", "dongle"]);
-    expect(linkOf(jobFromPattern("S19"), "dry-contact").members.map(({ item }) => item)).toEqual(["receiver", "logger"]);
-    expect(linkOf(jobFromPattern("S18"), "power-line").members.map(({ item }) => item)).toEqual(["gateway", "roof-east", "roof-west"]);
+    expect(linkOf(jobFromPattern("S19"), "dry-contact").members.map(({ item }) => item)).toEqual([
+      "receiver",
+      "logger",
+    ]);
+    expect(linkOf(jobFromPattern("S18"), "power-line").members.map(({ item }) => item)).toEqual([
+      "gateway",
+      "roof-east",
+      "roof-west",
+    ]);
     expect(linkOf(jobFromPattern("S12"), "cellular").members).toEqual([{ item: "mobile", port: "mobile" }]);
     expect(linkOf(storage, "wifi").members.map(({ item }) => item)).toEqual(["router", "hybrid"]);
   });
 
   it("give each adapter of a local monitor one inverter", () => {
-    expect(jobFromPattern("S11").links.filter(({ kind }) => kind === "rs485").map(({ members }) => members.map(({ item }) => item))).toEqual([["adapter-1", "grid-meter", "solar-1"], ["adapter-2", "solar-2"]]);
+    expect(
+      jobFromPattern("S11")
+        .links.filter(({ kind }) => kind === "rs485")
+        .map(({ members }) => members.map(({ item }) => item)),
+    ).toEqual([
+      ["adapter-1", "grid-meter", "solar-1"],
+      ["adapter-2", "solar-2"],
+    ]);
   });
 
   it("are added between free ports, joined by more, and lose members without losing their ends", () => {
     const items = linkItems(managed.site, managed.kits);
     const without = managed.links.filter(({ kind }) => kind !== "rs485");
     const free = freeOf(portsOf(items, "rs485"), without);
-    const [client, meter] = [free.find(({ item }) => item.id === "em")!, free.find(({ item }) => item.id === "charger-1")!];
+    const [client, meter] = [
+      free.find(({ item }) => item.id === "em")!,
+      free.find(({ item }) => item.id === "charger-1")!,
+    ];
     const added = addLink(without, "rs485", client, meter);
-    expect(added.at(-1)).toMatchObject({ id: "rs485-1", members: [{ item: "em", terminator: true }, { item: "charger-1", terminator: true }] });
-    const more = addMember(added, "rs485-1", free.find(({ item }) => item.id === "charger-2")!);
-    expect(more.at(-1)!.members.map(({ item, terminator }) => [item, terminator])).toEqual([["em", true], ["charger-1", false], ["charger-2", true]]);
-    expect(removeMember(more, "rs485-1", 1).at(-1)!.members.map(({ item, terminator }) => [item, terminator])).toEqual([["em", true], ["charger-2", true]]);
+    expect(added.at(-1)).toMatchObject({
+      id: "rs485-1",
+      members: [
+        { item: "em", terminator: true },
+        { item: "charger-1", terminator: true },
+      ],
+    });
+    const more = addMember(
+      added,
+      "rs485-1",
+      free.find(({ item }) => item.id === "charger-2")!,
+    );
+    expect(more.at(-1)!.members.map(({ item, terminator }) => [item, terminator])).toEqual([
+      ["em", true],
+      ["charger-1", false],
+      ["charger-2", true],
+    ]);
+    expect(
+      removeMember(more, "rs485-1", 1)
+        .at(-1)!
+        .members.map(({ item, terminator }) => [item, terminator]),
+    ).toEqual([
+      ["em", true],
+      ["charger-2", true],
+    ]);
     expect(removeMember(added, "rs485-1", 1)).toEqual(without);
   });
 });
@@ -69,7 +114,11 @@ describe("the time through the air", () => {
     expect(poll.costs.map(({ device }) => device)).toEqual(["Grid meter"]);
     const blocks = Math.round(poll.costs[0]!.radioMs / blockOverAirMs(air, 20));
     expect(poll.costs[0]!.radioMs).toBeGreaterThan(blocks * 100);
-    expect(readingAges(barn.site, barn.kits, barn.links)[0]).toMatchObject({ reader: { id: "solar" }, oldestMs: poll.cycleMs[0], way: "over RS-485 and radio" });
+    expect(readingAges(barn.site, barn.kits, barn.links)[0]).toMatchObject({
+      reader: { id: "solar" },
+      oldestMs: poll.cycleMs[0],
+      way: "over RS-485 and radio",
+    });
     expect(pollOfLink(barn.site, barn.kits, barn.links, barn.links[1]!)).toBeUndefined();
   });
 
@@ -83,12 +132,21 @@ describe("the time through the air", () => {
 
   it("is the report interval for a radio transmitter, and next to nothing inside a device", () => {
     const hub = jobFromPattern("S01");
-    expect(readingAges(hub.site, hub.kits, hub.links).map(({ meter, oldestMs }) => [meter.id, oldestMs])).toEqual([["hub", 200], ["radio", 10_000]]);
+    expect(readingAges(hub.site, hub.kits, hub.links).map(({ meter, oldestMs }) => [meter.id, oldestMs])).toEqual([
+      ["hub", 200],
+      ["radio", 10_000],
+    ]);
     const farm = jobFromPattern("S17");
     const own = shippedKits().find(({ id }) => id === "export-controller-ct")!;
     const meter = { ...farm.site.meters[0]!, id: "own", name: "Controller with inputs", kit: own.id };
-    const asking = farm.links.map((link) => (link.kind === "rs485" ? { ...link, members: [{ ...link.members[0]!, item: "own" }, ...link.members.slice(1)] } : link));
-    expect(readingAges({ ...farm.site, meters: [meter] }, [...farm.kits, own], asking)).toMatchObject([{ reader: { id: "own" }, oldestMs: 200, way: "inside the device" }]);
+    const asking = farm.links.map((link) =>
+      link.kind === "rs485"
+        ? { ...link, members: [{ ...link.members[0]!, item: "own" }, ...link.members.slice(1)] }
+        : link,
+    );
+    expect(readingAges({ ...farm.site, meters: [meter] }, [...farm.kits, own], asking)).toMatchObject([
+      { reader: { id: "own" }, oldestMs: 200, way: "inside the device" },
+    ]);
   });
 });
 
@@ -100,13 +158,16 @@ describe("checks", () => {
 
   it("find a radio pair that does not reach, and one with little to spare", () => {
     const walls = wallsSchema.parse({ metal: 6, concrete: 4 });
-    expect(codes(withLinks(barn, changeLink(barn.links, "radio-1", { radio: { exponent: 3.5, walls, marginDb: 10 } })))).toContain("no-link");
+    expect(
+      codes(withLinks(barn, changeLink(barn.links, "radio-1", { radio: { exponent: 3.5, walls, marginDb: 10 } }))),
+    ).toContain("no-link");
     const settings = radioOfLink(barn.site, barn.kits, linkOf(barn, "radio"));
     expect(radio({ ...settings, payloadBytes: 20 }).linkMarginDb).toBeGreaterThan(settings.marginDb);
   });
 
   it("weigh Wi-Fi at the spot, what the phone shows before what was computed", () => {
-    const seen = (seenDbm: number) => codes(withLinks(storage, changeLink(storage.links, "wifi-1", { wifi: { ...wifiSettings({}), seenDbm } })));
+    const seen = (seenDbm: number) =>
+      codes(withLinks(storage, changeLink(storage.links, "wifi-1", { wifi: { ...wifiSettings({}), seenDbm } })));
     expect(seen(-82)).toContain("wifi-weak");
     expect(seen(-70)).toContain("wifi-marginal");
     expect(seen(-55)).not.toContain("wifi-marginal");
@@ -114,15 +175,33 @@ describe("checks", () => {
   });
 
   it.each<readonly [Partial<Network>, string]>([
-    [{ bandsGhz: [5] }, "band-off"], [{ oneName: true }, "one-name"], [{ security: "open" }, "security"], [{ hiddenName: true }, "hidden-name"], [{ portal: true }, "portal"],
+    [{ bandsGhz: [5] }, "band-off"],
+    [{ oneName: true }, "one-name"],
+    [{ security: "open" }, "security"],
+    [{ hiddenName: true }, "hidden-name"],
+    [{ portal: true }, "portal"],
   ])("hold the router's %o against the device", (network, code) => {
     expect(codes(withNetwork(storage, network))).toContain(code);
     expect(codes(storage)).not.toContain(code);
   });
 
   it("find what is wrong with a fixed address", () => {
-    const found = { subnet: "192.168.7.0/24", gateway: "192.168.7.1", poolFrom: "192.168.7.100", poolTo: "192.168.7.199" };
-    const at = (ipv4: string, other?: string) => codes(withNetwork(withLinks(managed, changeMember(changeMember(managed.links, "ethernet-1", 1, { ipv4 }), "ethernet-2", 1, { ipv4: other })), found));
+    const found = {
+      subnet: "192.168.7.0/24",
+      gateway: "192.168.7.1",
+      poolFrom: "192.168.7.100",
+      poolTo: "192.168.7.199",
+    };
+    const at = (ipv4: string, other?: string) =>
+      codes(
+        withNetwork(
+          withLinks(
+            managed,
+            changeMember(changeMember(managed.links, "ethernet-1", 1, { ipv4 }), "ethernet-2", 1, { ipv4: other }),
+          ),
+          found,
+        ),
+      );
     expect(at("192.168.7.20")).not.toContain("address-outside");
     expect(at("192.168.8.20")).toContain("address-outside");
     expect(at("192.168.7.255")).toContain("address-reserved");
@@ -134,8 +213,15 @@ describe("checks", () => {
   });
 
   it("propose addresses that are free, inside, and outside the pool", () => {
-    const network = networkSchema.parse({ subnet: "192.168.7.0/24", gateway: "192.168.7.1", poolFrom: "192.168.7.100", poolTo: "192.168.7.202" });
-    const proposed = addressPlan(linkItems(managed.site, managed.kits), managed.links, network).map((device) => device.proposed);
+    const network = networkSchema.parse({
+      subnet: "192.168.7.0/24",
+      gateway: "192.168.7.1",
+      poolFrom: "192.168.7.100",
+      poolTo: "192.168.7.202",
+    });
+    const proposed = addressPlan(linkItems(managed.site, managed.kits), managed.links, network).map(
+      (device) => device.proposed,
+    );
     expect(proposed.slice(0, 2)).toEqual(["192.168.7.203", "192.168.7.204"]);
     expect(new Set(proposed).size).toBe(proposed.length);
   });
@@ -143,20 +229,50 @@ describe("checks", () => {
   it("count cellular data, power-line units and a gateway's outlet", () => {
     expect(cellularMbAMonth({ reportBytes: 2000, intervalS: 300 })).toBeCloseTo(25.056, 3);
     const mobile = jobFromPattern("S09");
-    expect(codes(withLinks(mobile, changeLink(mobile.links, "cellular-1", { cellular: { reportBytes: 9000, intervalS: 60, planMb: 100, signalDbm: -118 } })))).toEqual(expect.arrayContaining(["data-plan", "cellular-weak"]));
+    expect(
+      codes(
+        withLinks(
+          mobile,
+          changeLink(mobile.links, "cellular-1", {
+            cellular: { reportBytes: 9000, intervalS: 60, planMb: 100, signalDbm: -118 },
+          }),
+        ),
+      ),
+    ).toEqual(expect.arrayContaining(["data-plan", "cellular-weak"]));
     const roof = jobFromPattern("S10");
-    const settings = { ...powerLineSettings({}), ownOutlet: false, throughStrip: true, samePhase: false, noisyNeighbours: true, unitsHeard: 0 };
-    expect(codes(withLinks(roof, changeLink(roof.links, "power-line-1", { powerLine: settings })))).toEqual(expect.arrayContaining(["no-own-outlet", "through-strip", "other-phase", "noisy", "units-missing"]));
+    const settings = {
+      ...powerLineSettings({}),
+      ownOutlet: false,
+      throughStrip: true,
+      samePhase: false,
+      noisyNeighbours: true,
+      unitsHeard: 0,
+    };
+    expect(codes(withLinks(roof, changeLink(roof.links, "power-line-1", { powerLine: settings })))).toEqual(
+      expect.arrayContaining(["no-own-outlet", "through-strip", "other-phase", "noisy", "units-missing"]),
+    );
   });
 
   it("hold the topology rules of the kits: chargers all behind the router, one inverter an adapter, units on a trunk", () => {
     const direct = changeMember(managed.links, "ethernet-3", 0, { item: "em", port: "lan-2" });
     expect(codes(withLinks(managed, direct))).toContain("topology-chargers");
     const monitor = jobFromPattern("S11");
-    const crowded = monitor.links.map((link) => link.id === "rs485-1" ? { ...link, members: [...link.members, { item: "solar-2", port: "bus-in", address: 9 }] } : link).filter(({ id }) => id !== "rs485-2");
+    const crowded = monitor.links
+      .map((link) =>
+        link.id === "rs485-1"
+          ? { ...link, members: [...link.members, { item: "solar-2", port: "bus-in", address: 9 }] }
+          : link,
+      )
+      .filter(({ id }) => id !== "rs485-2");
     expect(codes(withLinks(monitor, crowded))).toContain("topology-adapters");
     const roof = jobFromPattern("S10");
-    const many = { ...roof, site: { ...roof.site, nodes: roof.site.nodes.map((node) => node.id === "solar" ? { ...node, ratedW: 12_000 } : node) } };
+    const many = {
+      ...roof,
+      site: {
+        ...roof.site,
+        nodes: roof.site.nodes.map((node) => (node.id === "solar" ? { ...node, ratedW: 12_000 } : node)),
+      },
+    };
     expect(codes(many)).toContain("topology-trunk");
   });
 
@@ -165,13 +281,20 @@ describe("checks", () => {
     expect(codes(jobFromPattern("S12"))).toContain("nobody-reads");
     const plugged = jobFromPattern("S06");
     const items = linkItems(plugged.site, plugged.kits);
-    const port = (item: string, id: string) => portsOf(items, "ethernet").find((end) => end.item.id === item && end.port.id === id)!;
-    expect(codes(withLinks(plugged, addLink(plugged.links, "ethernet", port("router", "lan-2"), port("hybrid", "lan"))))).toContain("two-ways-in");
+    const port = (item: string, id: string) =>
+      portsOf(items, "ethernet").find((end) => end.item.id === item && end.port.id === id)!;
+    expect(
+      codes(withLinks(plugged, addLink(plugged.links, "ethernet", port("router", "lan-2"), port("hybrid", "lan")))),
+    ).toContain("two-ways-in");
   });
 
   it("find a network cable that is too long and one that leaves the house", () => {
-    expect(codes(withLinks(managed, changeMember(managed.links, "ethernet-1", 1, { distanceM: 120 })))).toContain("too-long");
-    expect(codes(withLinks(managed, changeMember(managed.links, "ethernet-1", 1, { distanceM: 95 })))).toContain("long");
+    expect(codes(withLinks(managed, changeMember(managed.links, "ethernet-1", 1, { distanceM: 120 })))).toContain(
+      "too-long",
+    );
+    expect(codes(withLinks(managed, changeMember(managed.links, "ethernet-1", 1, { distanceM: 95 })))).toContain(
+      "long",
+    );
     expect(codes(jobFromPattern("S13"))).toContain("outdoor-cable");
     const moved = changeEquipment("air-2", { place: "barn" })(barn);
     expect(codes(moved)).not.toContain("temperature");
@@ -181,22 +304,51 @@ describe("checks", () => {
 describe("the wiring of other links", () => {
   it("names cable, colours, unused cores, terminators and how they are switched", () => {
     const rows = wiringSchedule(managed.site, managed.kits, managed.links);
-    expect(rows.find(({ role, cable }) => role === "spare" && cable.startsWith("Shielded"))).toMatchObject({ colour: "green, yellow", notes: ["left long, folded back and insulated at both ends"] });
-    expect(rows.filter(({ role }) => role === "terminator").map(({ from, notes }) => [from.item, notes[0]])).toEqual([["Energy manager", "end of the line: switch its terminator on"], ["Car charger 2", "end of the line: switch its terminator on"]]);
+    expect(rows.find(({ role, cable }) => role === "spare" && cable.startsWith("Shielded"))).toMatchObject({
+      colour: "green, yellow",
+      notes: ["left long, folded back and insulated at both ends"],
+    });
+    expect(rows.filter(({ role }) => role === "terminator").map(({ from, notes }) => [from.item, notes[0]])).toEqual([
+      ["Energy manager", "end of the line: switch its terminator on"],
+      ["Car charger 2", "end of the line: switch its terminator on"],
+    ]);
     expect(rows.find(({ role }) => role === "network-lead")?.colour.split(", ")).toEqual([...T568B]);
   });
 
   it("joins contact to contact and common to common", () => {
     const grid = jobFromPattern("S19");
-    const contacts = wiringSchedule(grid.site, grid.kits, grid.links).filter(({ role }) => role.startsWith("dry-contact"));
-    expect(contacts.map(({ from, to }) => `${from.terminal} ${to!.terminal}`)).toEqual(["K1 1", "K2 2", "K3 3", "K4 4", "C C"]);
+    const contacts = wiringSchedule(grid.site, grid.kits, grid.links).filter(({ role }) =>
+      role.startsWith("dry-contact"),
+    );
+    expect(contacts.map(({ from, to }) => `${from.terminal} ${to!.terminal}`)).toEqual([
+      "K1 1",
+      "K2 2",
+      "K3 3",
+      "K4 4",
+      "C C",
+    ]);
   });
 
   it("tells whether a lead is right for a bus on plugs", () => {
     const items = linkItems(storage.site, storage.kits);
-    const [a, b] = [items.find(({ id }) => id === "hybrid")!.kit.ports.find(({ id }) => id === "bms")!, items.find(({ id }) => id === "stack")!.kit.ports.find(({ id }) => id === "can")!];
-    expect(leadForPorts({ endA: [...T568B], endB: [...T568B] }, a, b)).toMatchObject({ kind: "wrong", signals: [{ role: "can-high", fromPin: 1, toPin: 1, wantedPin: 4 }, { role: "can-low" }] });
-    const endB = ["white-green", "blue", "white-blue", "white-orange", "orange", "green", "white-brown", "brown"] as const;
+    const [a, b] = [
+      items.find(({ id }) => id === "hybrid")!.kit.ports.find(({ id }) => id === "bms")!,
+      items.find(({ id }) => id === "stack")!.kit.ports.find(({ id }) => id === "can")!,
+    ];
+    expect(leadForPorts({ endA: [...T568B], endB: [...T568B] }, a, b)).toMatchObject({
+      kind: "wrong",
+      signals: [{ role: "can-high", fromPin: 1, toPin: 1, wantedPin: 4 }, { role: "can-low" }],
+    });
+    const endB = [
+      "white-green",
+      "blue",
+      "white-blue",
+      "white-orange",
+      "orange",
+      "green",
+      "white-brown",
+      "brown",
+    ] as const;
     expect(leadForPorts({ endA: [...T568B], endB: [...endB] }, a, b).kind).toBe("right");
   });
 });
@@ -205,7 +357,13 @@ describe("small parts of links", () => {
   it("read and write addresses and networks", () => {
     expect(ipv4Number("192.168.7.20")).toBe(3_232_237_332);
     expect(ipv4Text(3_232_237_332)).toBe("192.168.7.20");
-    expect([ipv4Number("192.168.7"), ipv4Number("1.2.3.256"), ipv4Number("a.b.c.d"), parsedSubnet("192.168.7.0"), parsedSubnet("192.168.7.0/33")]).toEqual([undefined, undefined, undefined, undefined, undefined]);
+    expect([
+      ipv4Number("192.168.7"),
+      ipv4Number("1.2.3.256"),
+      ipv4Number("a.b.c.d"),
+      parsedSubnet("192.168.7.0"),
+      parsedSubnet("192.168.7.0/33"),
+    ]).toEqual([undefined, undefined, undefined, undefined, undefined]);
     expect(subnetText(parsedSubnet("192.168.7.9/24")!)).toBe("192.168.7.0/24");
   });
 
@@ -218,11 +376,19 @@ describe("small parts of links", () => {
   });
 
   it("put the causes of a silent battery in order by what was seen", () => {
-    const expected = [{ id: 0x351, perSecond: 1, name: "Limits", sender: "Stack" }, { id: 0x311, perSecond: 10, name: "Set-points", sender: "Inverter" }];
-    const both = Array.from({ length: 30 }, (_, s) => `(${s}.0) can0 311#00${s < 10 ? `\n(${s}.2) can0 351#00` : ""}`).join("\n");
+    const expected = [
+      { id: 0x351, perSecond: 1, name: "Limits", sender: "Stack" },
+      { id: 0x311, perSecond: 10, name: "Set-points", sender: "Inverter" },
+    ];
+    const both = Array.from(
+      { length: 30 },
+      (_, s) => `(${s}.0) can0 311#00${s < 10 ? `\n(${s}.2) can0 351#00` : ""}`,
+    ).join("\n");
     expect(batterySilence(judgeCanLog(both, 500_000, expected), ["Stack"], undefined)[0]?.cause).toBe("model-setting");
     const alone = Array.from({ length: 30 }, (_, s) => `(${s}.0) can0 351#00`).join("\n");
-    expect(batterySilence(judgeCanLog(alone, 500_000, expected), ["Stack"], undefined)[0]?.cause).toBe("inverter-silent");
+    expect(batterySilence(judgeCanLog(alone, 500_000, expected), ["Stack"], undefined)[0]?.cause).toBe(
+      "inverter-silent",
+    );
     expect(batterySilence(judgeCanLog("no frames", 500_000, expected), ["Stack"], undefined)[0]?.cause).toBe("pins");
     const sum = batterySilence(undefined, [], undefined).reduce((total, { share }) => total + share, 0);
     expect(sum).toBeCloseTo(1, 9);

@@ -44,17 +44,27 @@ export function gapMs(settings: SerialSettings): number {
 export function pollCosts(bus: SerialSettings & { readonly devices: readonly BusDevice[] }): readonly PollCost[] {
   const character = characterMs(bus);
   const gap = gapMs(bus);
-  return bus.devices.filter((device) => device.role === "server" && device.poll.length > 0).map((device) => {
-    const blocks = device.poll.length;
-    const requestMs = blocks * REQUEST_CHARACTERS * character;
-    const replyMs = device.poll.reduce((sum, { registers }) => sum + (REPLY_CHARACTERS + CHARACTERS_PER_REGISTER * registers) * character, 0);
-    const gapsMs = 2 * blocks * gap;
-    const turnaroundMs = blocks * device.turnaroundMs;
-    return {
-      device: device.id, requestMs, replyMs, gapsMs, turnaroundMs, aliveMs: requestMs + replyMs + gapsMs + turnaroundMs,
-      deadMs: blocks * (device.retries + 1) * (REQUEST_CHARACTERS * character + device.timeoutMs),
-    };
-  });
+  return bus.devices
+    .filter((device) => device.role === "server" && device.poll.length > 0)
+    .map((device) => {
+      const blocks = device.poll.length;
+      const requestMs = blocks * REQUEST_CHARACTERS * character;
+      const replyMs = device.poll.reduce(
+        (sum, { registers }) => sum + (REPLY_CHARACTERS + CHARACTERS_PER_REGISTER * registers) * character,
+        0,
+      );
+      const gapsMs = 2 * blocks * gap;
+      const turnaroundMs = blocks * device.turnaroundMs;
+      return {
+        device: device.id,
+        requestMs,
+        replyMs,
+        gapsMs,
+        turnaroundMs,
+        aliveMs: requestMs + replyMs + gapsMs + turnaroundMs,
+        deadMs: blocks * (device.retries + 1) * (REQUEST_CHARACTERS * character + device.timeoutMs),
+      };
+    });
 }
 
 /**
@@ -64,6 +74,9 @@ export function pollCosts(bus: SerialSettings & { readonly devices: readonly Bus
  */
 export function cycleMs(costs: readonly PollCost[], dead: number): number {
   const alive = costs.reduce((sum, cost) => sum + cost.aliveMs, 0);
-  const extra = costs.map((cost) => cost.deadMs - cost.aliveMs).toSorted((a, b) => b - a).slice(0, dead);
+  const extra = costs
+    .map((cost) => cost.deadMs - cost.aliveMs)
+    .toSorted((a, b) => b - a)
+    .slice(0, dead);
   return alive + extra.reduce((sum, more) => sum + Math.max(0, more), 0);
 }

@@ -5,7 +5,14 @@ import type { Link } from "@/core/links/linkSchema";
 import type { Site } from "@/core/site/planSchema";
 
 /** Who asks, where several could: whoever acts on the readings before whoever only shows them. */
-const CLIENT_RANK: readonly KitKind[] = ["energy-manager", "export-controller", "logger", "hybrid-inverter", "pv-inverter", "adapter"];
+const CLIENT_RANK: readonly KitKind[] = [
+  "energy-manager",
+  "export-controller",
+  "logger",
+  "hybrid-inverter",
+  "pv-inverter",
+  "adapter",
+];
 const METER_LABEL = /m(e?t(e)?r|eter)|port m|^m$/i;
 /** Lines up to this many devices are put in the shortest order by trying every one. */
 const MOST_TRIED = 7;
@@ -20,8 +27,10 @@ interface Bus {
 }
 
 /**
- * The RS-485 lines that a plan asks for: each server on the line of whoever should read it, in the order that takes least
- * cable, with terminators at both ends. Where no cable goes, one half of a radio pair stands at either end, with the air
+ * The RS-485 lines that a plan asks for: each server on the line of whoever should read it, in the order that takes
+ * least
+ * cable, with terminators at both ends. Where no cable goes, one half of a radio pair stands at either end, with the
+ * air
  * between them: two lines and a radio link.
  *
  * @example A meter in the house, an inverter in the outbuilding, a radio pair: inverter to pair, pair to meter, pair to pair.
@@ -32,7 +41,12 @@ export function proposeBuses(site: Site, items: readonly LinkItem[]): readonly D
     const port = item.kit.ports.find((candidate) => candidate.kind === "rs485" && candidate.role === "server");
     return port ? [{ item, port }] : [];
   });
-  const clients = ports.filter(({ item, port }) => (port.role === "client" || (port.role === "either" && item.kit.kind === "pv-inverter")) && CLIENT_RANK.includes(item.kit.kind))
+  const clients = ports
+    .filter(
+      ({ item, port }) =>
+        (port.role === "client" || (port.role === "either" && item.kit.kind === "pv-inverter")) &&
+        CLIENT_RANK.includes(item.kit.kind),
+    )
     .toSorted((a, b) => CLIENT_RANK.indexOf(a.item.kit.kind) - CLIENT_RANK.indexOf(b.item.kit.kind));
   const halves = ports.filter(({ item, port }) => item.kit.kind === "radio-pair" && port.role === "either");
   const buses = new Map<string, Bus>();
@@ -44,8 +58,16 @@ export function proposeBuses(site: Site, items: readonly LinkItem[]): readonly D
     buses.set(keyOf(client), bus);
   };
   for (const server of servers) {
-    const able = clients.filter((client) => client.item.id !== server.item.id && mayRead(client, server) && !isFull(client, buses.get(keyOf(client)), server));
-    const client = fitting(able.filter((candidate) => cableBetweenM(site, candidate.item, server.item) !== undefined), server);
+    const able = clients.filter(
+      (client) =>
+        client.item.id !== server.item.id &&
+        mayRead(client, server) &&
+        !isFull(client, buses.get(keyOf(client)), server),
+    );
+    const client = fitting(
+      able.filter((candidate) => cableBetweenM(site, candidate.item, server.item) !== undefined),
+      server,
+    );
     if (client) {
       addTo(client, server);
       continue;
@@ -61,21 +83,35 @@ export function proposeBuses(site: Site, items: readonly LinkItem[]): readonly D
     }
   }
   const taken = new Set<number>();
-  const near = [...buses.values()].map(({ client, servers: read }) => lineOf(site, client, read, beyond.size > 0 ? taken : new Set<number>()));
+  const near = [...buses.values()].map(({ client, servers: read }) =>
+    lineOf(site, client, read, beyond.size > 0 ? taken : new Set<number>()),
+  );
   // Both sides of a pair are one bus of addresses.
   const far = [...beyond.values()].map((bus) => lineOf(site, bus.far, bus.servers, taken, bus.client));
   const air = [...beyond.values()].flatMap(({ near: one, far: other }): readonly DraftLink[] => {
     const aerial = (half: FreePort) => half.item.kit.ports.find((port) => port.kind === "radio");
     const [a, b] = [aerial(one), aerial(other)];
-    return a && b ? [{ kind: "radio", name: `${one.item.name} to ${other.item.name}`, members: [memberOf({ item: one.item, port: a }), memberOf({ item: other.item, port: b })] }] : [];
+    return a && b
+      ? [
+          {
+            kind: "radio",
+            name: `${one.item.name} to ${other.item.name}`,
+            members: [memberOf({ item: one.item, port: a }), memberOf({ item: other.item, port: b })],
+          },
+        ]
+      : [];
   });
   return [...near, ...far, ...air];
 }
 
-/** An inverter reads meters, batteries and backup boxes, not other inverters or chargers; a controller reads all; an adapter reads inverters. */
+/**
+ * An inverter reads meters, batteries and backup boxes, not other inverters or chargers; a controller reads all; an
+ * adapter reads inverters.
+ */
 function mayRead(client: FreePort, server: FreePort): boolean {
   const kind = server.item.kit.kind;
-  if (client.item.kit.kind === "adapter") return kind === "pv-inverter" || kind === "hybrid-inverter" || kind === "meter";
+  if (client.item.kit.kind === "adapter")
+    return kind === "pv-inverter" || kind === "hybrid-inverter" || kind === "meter";
   const isInverter = client.item.kit.kind === "hybrid-inverter" || client.item.kit.kind === "pv-inverter";
   return !isInverter || kind === "meter" || kind === "battery" || kind === "backup-box";
 }
@@ -83,35 +119,58 @@ function mayRead(client: FreePort, server: FreePort): boolean {
 /** An adapter has one inverter to itself. */
 function isFull(client: FreePort, bus: Bus | undefined, server: FreePort): boolean {
   const isMeter = server.item.kit.kind === "meter";
-  return client.item.kit.kind === "adapter" && !isMeter && (bus?.servers ?? []).some(({ item }) => item.kit.kind !== "meter");
+  return (
+    client.item.kit.kind === "adapter" && !isMeter && (bus?.servers ?? []).some(({ item }) => item.kit.kind !== "meter")
+  );
 }
 
 /** A port that is named for meters takes the meter; the others take the rest. */
 function fitting(possible: readonly FreePort[], server: FreePort): FreePort | undefined {
   const isMeter = server.item.kit.metering !== undefined && server.item.kit.kind === "meter";
-  return possible.find(({ item, port }) => METER_LABEL.test(port.label) === isMeter || ownPorts(item) === 1) ?? possible[0];
+  return (
+    possible.find(({ item, port }) => METER_LABEL.test(port.label) === isMeter || ownPorts(item) === 1) ?? possible[0]
+  );
 }
 
 function ownPorts(item: LinkItem): number {
   return item.kit.ports.filter((port) => port.kind === "rs485" && port.role === "client").length;
 }
 
-function pairFor(site: Site, clients: readonly FreePort[], halves: readonly FreePort[], server: FreePort): { readonly client: FreePort; readonly near: FreePort; readonly far: FreePort } | undefined {
+function pairFor(
+  site: Site,
+  clients: readonly FreePort[],
+  halves: readonly FreePort[],
+  server: FreePort,
+): { readonly client: FreePort; readonly near: FreePort; readonly far: FreePort } | undefined {
   for (const client of clients) {
     const near = halves.find((half) => cableBetweenM(site, half.item, client.item) !== undefined);
-    const far = halves.find((half) => half !== near && half.item.kit.id === near?.item.kit.id && cableBetweenM(site, half.item, server.item) !== undefined);
+    const far = halves.find(
+      (half) =>
+        half !== near &&
+        half.item.kit.id === near?.item.kit.id &&
+        cableBetweenM(site, half.item, server.item) !== undefined,
+    );
     if (near && far) return { client, near, far };
   }
   return undefined;
 }
 
-function lineOf(site: Site, client: FreePort, servers: readonly FreePort[], taken: Set<number>, asker: FreePort = client): DraftLink {
+function lineOf(
+  site: Site,
+  client: FreePort,
+  servers: readonly FreePort[],
+  taken: Set<number>,
+  asker: FreePort = client,
+): DraftLink {
   const ordered = shortestLine(site, client, servers);
   const baud = asker.item.kit.serial?.baud;
   return {
-    kind: "rs485", name: client === asker ? `${client.item.name}, ${client.port.label}` : `${client.item.name} for ${asker.item.name}`, ...(baud === undefined ? {} : { baud }),
+    kind: "rs485",
+    name: client === asker ? `${client.item.name}, ${client.port.label}` : `${client.item.name} for ${asker.item.name}`,
+    ...(baud === undefined ? {} : { baud }),
     members: ordered.map((end, at) => ({
-      ...memberOf(end), ...((at === 0 || at === ordered.length - 1) ? { terminator: true } : {}),
+      ...memberOf(end),
+      ...(at === 0 || at === ordered.length - 1 ? { terminator: true } : {}),
       ...(at > 0 && end.port.role === "server" ? { address: addressFor(end, taken) } : {}),
     })),
   };
@@ -128,9 +187,12 @@ function addressFor({ item }: FreePort, taken: Set<number>): number {
 /** The client and what it reads as a line, with the client at an end, along the least cable. */
 function shortestLine(site: Site, client: FreePort, read: readonly FreePort[]): readonly FreePort[] {
   const between = (a: FreePort, b: FreePort) => cableBetweenM(site, a.item, b.item) ?? Number.MAX_SAFE_INTEGER;
-  const lengthOf = (line: readonly FreePort[]) => line.slice(1).reduce((sum, port, at) => sum + between(line[at]!, port), 0);
+  const lengthOf = (line: readonly FreePort[]) =>
+    line.slice(1).reduce((sum, port, at) => sum + between(line[at]!, port), 0);
   if (read.length <= MOST_TRIED) {
-    return orders(read).map((order) => [client, ...order]).reduce((best, line) => (lengthOf(line) < lengthOf(best) ? line : best), [client, ...read]);
+    return orders(read)
+      .map((order) => [client, ...order])
+      .reduce((best, line) => (lengthOf(line) < lengthOf(best) ? line : best), [client, ...read]);
   }
   const line = [client];
   const left = [...read];

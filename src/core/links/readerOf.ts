@@ -13,16 +13,32 @@ export interface ReaderAdvice {
 
 /**
  * The device that reads a meter, the client of the line it is on, else the first that could ask it, with wire, radio
- * pair and network ranked by the distance between their places. Undefined when nobody reads it or both are at one place.
+ * pair and network ranked by the distance between their places. Undefined when nobody reads it or both are at one
+ * place.
  *
  * @example A meter in the hall and the hybrid that reads it in the garage: wire first.
  */
-export function readerOf(site: Site, kits: readonly Kit[], links: readonly Link[], meter: Meter): ReaderAdvice | undefined {
+export function readerOf(
+  site: Site,
+  kits: readonly Kit[],
+  links: readonly Link[],
+  meter: Meter,
+): ReaderAdvice | undefined {
   const items = linkItems(site, kits);
   const line = links.find((link) => link.members.some((member) => member.item === meter.id));
-  const client = line?.members.map((member) => memberPort(items, member)).find((end) => end?.port.role === "client")?.item;
-  const reader = client ?? items.find((item) => item.id !== meter.id && item.kit.id !== meter.kit && item.kit.ports.some((port) => port.kind === "rs485" && port.role === "client"));
-  if (!reader || reader.place === undefined || meter.place === undefined || reader.place === meter.place) return undefined;
+  const client = line?.members
+    .map((member) => memberPort(items, member))
+    .find((end) => end?.port.role === "client")?.item;
+  const reader =
+    client ??
+    items.find(
+      (item) =>
+        item.id !== meter.id &&
+        item.kit.id !== meter.kit &&
+        item.kit.ports.some((port) => port.kind === "rs485" && port.role === "client"),
+    );
+  if (!reader || reader.place === undefined || meter.place === undefined || reader.place === meter.place)
+    return undefined;
   const { cableM, straightM } = distanceBetween(site, meter.place, reader.place);
   const hasNetworkAtBothEnds = joinsNetwork(kits.find((kit) => kit.id === meter.kit)) && joinsNetwork(reader.kit);
   return { reader, options: linkChoice({ cableM, straightM, hasNetworkAtBothEnds }) };

@@ -30,21 +30,37 @@ export function readingAges(site: Site, kits: readonly Kit[], links: readonly Li
   const items = linkItems(site, kits);
   return site.meters.flatMap((meter): readonly ReadingAge[] => {
     const kit = kits.find((candidate) => candidate.id === meter.kit);
-    const own = items.find((item) => (isOwnUnit(meter) ? item.id === meter.id && asksOnALine(meter, links) : item.id === meter.partOf));
+    const own = items.find((item) =>
+      isOwnUnit(meter) ? item.id === meter.id && asksOnALine(meter, links) : item.id === meter.partOf,
+    );
     if (own) return [{ meter, reader: own, oldestMs: INSIDE_MS, oneDeadMs: INSIDE_MS, way: "inside the device" }];
-    const radio = links.find((link) => link.kind === "radio" && link.members.some((member) => member.item === meter.id));
+    const radio = links.find(
+      (link) => link.kind === "radio" && link.members.some((member) => member.item === meter.id),
+    );
     const reportS = kit?.metering?.transmitter?.reportS;
     const hub = radio?.members.find((member) => member.item !== meter.id);
     if (hub && reportS !== undefined) {
       const reader = items.find(({ id }) => id === hub.item);
-      return reader ? [{ meter, reader, oldestMs: 1000 * reportS, oneDeadMs: 1000 * reportS, way: `every ${reportS} s by radio` }] : [];
+      return reader
+        ? [{ meter, reader, oldestMs: 1000 * reportS, oneDeadMs: 1000 * reportS, way: `every ${reportS} s by radio` }]
+        : [];
     }
     const line = links.find((link) => link.kind === "rs485" && link.members.some((member) => member.item === meter.id));
     if (!line) return [];
     const asking = links.find((link) => airPath(site, kits, links, link)?.farLink?.id === line.id) ?? line;
     const poll = pollOfLink(site, kits, links, asking);
     const reader = memberPort(items, asking.members[0]!)?.item;
-    return poll && reader ? [{ meter, reader, oldestMs: poll.cycleMs[0], oneDeadMs: poll.cycleMs[1], way: poll.throughAir ? "over RS-485 and radio" : "over RS-485" }] : [];
+    return poll && reader
+      ? [
+          {
+            meter,
+            reader,
+            oldestMs: poll.cycleMs[0],
+            oneDeadMs: poll.cycleMs[1],
+            way: poll.throughAir ? "over RS-485 and radio" : "over RS-485",
+          },
+        ]
+      : [];
   });
 }
 

@@ -14,8 +14,10 @@ const HARMLESS_SHARE = 10;
 const DRIVER_MV = 1500;
 
 /**
- * An RS-485 line in numbers, with what is wrong with it: length against speed, reflections, DC load, idle level, level at
- * the far end, stubs, and the time of a poll cycle with 0, 1 and 2 dead devices. Devices stand in the order of the line.
+ * An RS-485 line in numbers, with what is wrong with it: length against speed, reflections, DC load, idle level, level
+ * at
+ * the far end, stubs, and the time of a poll cycle with 0, 1 and 2 dead devices. Devices stand in the order of the
+ * line.
  *
  * @example A client and a meter 38 m on at 9600 Bd, both terminated: roundTripNs 384, terminationMatters false, loadOhm 59.7.
  */
@@ -34,11 +36,17 @@ function busFigures(bus: Rs485Bus): BusFigures {
   const loadOhm = parallel([inputs, ...devices.filter((device) => device.terminator).map(() => TERMINATOR_OHM)]);
   const costs = pollCosts(bus);
   return {
-    lengthM, maxLengthM: Math.min(LONGEST_M, LENGTH_TIMES_BAUD / baud), roundTripNs, bitNs,
+    lengthM,
+    maxLengthM: Math.min(LONGEST_M, LENGTH_TIMES_BAUD / baud),
+    roundTripNs,
+    bitNs,
     terminationMatters: roundTripNs > bitNs / HARMLESS_SHARE,
-    loadOhm, idleMv: idleMv(bus, loadOhm), farEndMv: farEndMv(bus, inputs),
+    loadOhm,
+    idleMv: idleMv(bus, loadOhm),
+    farEndMv: farEndMv(bus, inputs),
     stubLimitM: (bus.riseTimeNs * speed) / HARMLESS_SHARE,
-    pollCycleMs: cycleMs(costs, 0), worstCycleMs: [0, 1, 2].map((dead) => cycleMs(costs, dead)),
+    pollCycleMs: cycleMs(costs, 0),
+    worstCycleMs: [0, 1, 2].map((dead) => cycleMs(costs, dead)),
     resistanceOffOhm: loadOhm,
   };
 }
@@ -55,7 +63,10 @@ function idleMv({ devices, vccV }: Rs485Bus, loadOhm: number): number {
 /** 1.5 V · R / (R + loop) at the end farther from the client, R its terminator and the inputs, or the inputs alone. */
 function farEndMv({ devices, cable }: Rs485Bus, inputsOhm: number): number {
   const places = positionsM(devices);
-  const client = Math.max(0, devices.findIndex((device) => device.role === "client"));
+  const client = Math.max(
+    0,
+    devices.findIndex((device) => device.role === "client"),
+  );
   const last = devices.length - 1;
   const far = places[last]! - places[client]! >= places[client]! - places[0]! ? last : 0;
   const loopOhm = (2 * cable.ohmPerKm * Math.abs(places[far]! - places[client]!)) / 1000;

@@ -19,15 +19,24 @@ const busDeviceShape = z.object({
   stubM: z.number().min(0).max(10_000).default(0),
   unitLoad: z.number().positive().max(32).default(1),
   terminator: z.boolean().default(false),
-  bias: z.object({ upOhm: z.number().positive().max(1e6), downOhm: z.number().positive().max(1e6) }).nullable().default(null),
+  bias: z
+    .object({ upOhm: z.number().positive().max(1e6), downOhm: z.number().positive().max(1e6) })
+    .nullable()
+    .default(null),
   /** Of a server; outside 1 to 247 it is found, not refused: it is what somebody set. */
   address: z.int().min(0).max(65_535).optional(),
-  poll: z.array(z.object({ registers: z.int().min(1).max(125, "one request reads at most 125 registers") })).max(MAX_BLOCKS).default([]),
+  poll: z
+    .array(z.object({ registers: z.int().min(1).max(125, "one request reads at most 125 registers") }))
+    .max(MAX_BLOCKS)
+    .default([]),
   turnaroundMs: z.number().min(0).max(60_000).default(0),
   timeoutMs: z.number().min(0).max(600_000).default(1000),
   retries: z.int().min(0).max(20).default(0),
   /** What this device is set to, where that is known to differ. */
-  baud: baudNumber.optional(), dataBits: dataBitsNumber.optional(), parity: parityChoice.optional(), stopBits: stopBitsNumber.optional(),
+  baud: baudNumber.optional(),
+  dataBits: dataBitsNumber.optional(),
+  parity: parityChoice.optional(),
+  stopBits: stopBitsNumber.optional(),
 });
 
 const busShape = z.object({
@@ -38,12 +47,14 @@ const busShape = z.object({
   vccV: z.number().positive().max(24).default(5),
   /** Whether an idle line of nothing reads as a one by itself. */
   receiver: z.enum(["plain", "fail-safe"]).default("plain"),
-  cable: z.object({
-    /** Of one conductor. */
-    ohmPerKm: z.number().min(0).max(10_000).default(84),
-    velocityFactor: z.number().min(0.1).max(1).default(0.66),
-    z0Ohm: z.number().positive().max(1000).default(120),
-  }).default({ ohmPerKm: 84, velocityFactor: 0.66, z0Ohm: 120 }),
+  cable: z
+    .object({
+      /** Of one conductor. */
+      ohmPerKm: z.number().min(0).max(10_000).default(84),
+      velocityFactor: z.number().min(0.1).max(1).default(0.66),
+      z0Ohm: z.number().positive().max(1000).default(120),
+    })
+    .default({ ohmPerKm: 84, velocityFactor: 0.66, z0Ohm: 120 }),
   riseTimeNs: z.number().positive().max(1e6).default(250),
   devices: z.array(busDeviceShape).min(1, "a bus has at least one device").max(MAX_DEVICES),
 });
@@ -55,9 +66,15 @@ export const USUAL_BUS = busShape.omit({ devices: true }).parse({ baud: 9600 });
 export const USUAL_BUS_DEVICE = busDeviceShape.omit({ id: true, role: true, distanceM: true }).parse({});
 
 export const rs485ResponseSchema = z.object({
-  lengthM: z.number(), maxLengthM: z.number(),
-  roundTripNs: z.number(), bitNs: z.number(), terminationMatters: z.boolean(),
-  loadOhm: z.number(), idleMv: z.number(), farEndMv: z.number(), stubLimitM: z.number(),
+  lengthM: z.number(),
+  maxLengthM: z.number(),
+  roundTripNs: z.number(),
+  bitNs: z.number(),
+  terminationMatters: z.boolean(),
+  loadOhm: z.number(),
+  idleMv: z.number(),
+  farEndMv: z.number(),
+  stubLimitM: z.number(),
   pollCycleMs: z.number(),
   /** With 0, 1 and 2 dead devices. */
   worstCycleMs: z.array(z.number()).length(3),
@@ -73,6 +90,9 @@ export type Rs485Result = z.output<typeof rs485ResponseSchema>;
 export type BusFigures = Omit<Rs485Result, "findings">;
 
 function repeatedIds(devices: readonly { readonly id: string }[]): readonly Problem[] {
-  return devices.flatMap(({ id }, at) => devices.findIndex((other) => other.id === id) < at
-    ? [{ path: ["devices", at, "id"], message: `the id "${id}" is used twice` }] : []);
+  return devices.flatMap(({ id }, at) =>
+    devices.findIndex((other) => other.id === id) < at
+      ? [{ path: ["devices", at, "id"], message: `the id "${id}" is used twice` }]
+      : [],
+  );
 }

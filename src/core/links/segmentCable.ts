@@ -16,7 +16,10 @@ export interface SegmentCable {
 
 /** Colour code for data cables with free ends (DIN 47100), first pair first. */
 const FREE_ENDED: readonly CableCore[] = [
-  { colour: "white", pair: "pair 1" }, { colour: "brown", pair: "pair 1" }, { colour: "green", pair: "pair 2" }, { colour: "yellow", pair: "pair 2" },
+  { colour: "white", pair: "pair 1" },
+  { colour: "brown", pair: "pair 1" },
+  { colour: "green", pair: "pair 2" },
+  { colour: "yellow", pair: "pair 2" },
 ];
 const CONTROL_COLOURS = ["white", "brown", "green", "yellow", "grey", "pink", "blue", "red"] as const;
 const PAIR_OF_PIN = [2, 2, 3, 1, 1, 3, 4, 4] as const;
@@ -29,17 +32,31 @@ const PAIR_OF_PIN = [2, 2, 3, 1, 1, 3, 4, 4] as const;
  */
 export function segmentCable(link: Link, from: KitPort, to: KitPort): SegmentCable {
   switch (link.kind) {
-    case "ethernet": return { name: "Network cable Cat 6, shielded beside inverter cables", cores: plugCores(link) };
-    case "usb": return { name: "none: plugs in", cores: [] };
+    case "ethernet":
+      return { name: "Network cable Cat 6, shielded beside inverter cables", cores: plugCores(link) };
+    case "usb":
+      return { name: "none: plugs in", cores: [] };
     case "dry-contact": {
-      const count = Math.max(...[from, to].map((port) => port.terminals.filter(({ role }) => role === "dry-contact" || role === "dry-contact-common").length));
-      return { name: `Control cable ${count} × 0.5 mm²`, cores: CONTROL_COLOURS.slice(0, count).map((colour) => ({ colour, pair: "—" })) };
+      const count = Math.max(
+        ...[from, to].map(
+          (port) => port.terminals.filter(({ role }) => role === "dry-contact" || role === "dry-contact-common").length,
+        ),
+      );
+      return {
+        name: `Control cable ${count} × 0.5 mm²`,
+        cores: CONTROL_COLOURS.slice(0, count).map((colour) => ({ colour, pair: "—" })),
+      };
     }
     case "rs485":
-    case "can": return from.connector === "rj45" || to.connector === "rj45"
-      ? { name: "Network cable Cat 6, shielded", cores: plugCores(link) }
-      : { name: "Shielded twisted pair 2 × 2 × 0.25 mm², 120 Ω", cores: FREE_ENDED };
-    case "wifi": case "radio": case "power-line": case "cellular": return { name: "none: no cable of its own", cores: [] };
+    case "can":
+      return from.connector === "rj45" || to.connector === "rj45"
+        ? { name: "Network cable Cat 6, shielded", cores: plugCores(link) }
+        : { name: "Shielded twisted pair 2 × 2 × 0.25 mm², 120 Ω", cores: FREE_ENDED };
+    case "wifi":
+    case "radio":
+    case "power-line":
+    case "cellular":
+      return { name: "none: no cable of its own", cores: [] };
   }
 }
 

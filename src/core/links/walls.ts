@@ -14,7 +14,13 @@ export const WALL_KINDS = ["wood", "brick", "concrete", "metal", "floor"] as con
 const countSchema = z.int().min(0).max(20).default(0);
 
 /** How many walls of each kind lie between two ends. */
-export const wallsSchema = z.object({ wood: countSchema, brick: countSchema, concrete: countSchema, metal: countSchema, floor: countSchema });
+export const wallsSchema = z.object({
+  wood: countSchema,
+  brick: countSchema,
+  concrete: countSchema,
+  metal: countSchema,
+  floor: countSchema,
+});
 
 export type Walls = z.output<typeof wallsSchema>;
 

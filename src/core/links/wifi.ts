@@ -19,13 +19,15 @@ export interface WifiBudget {
 }
 
 /**
- * What of a router arrives at a spot: P_tx + G − (L_0 + 10 · n · log10(d) + walls), with n = 2.2 inside a house and walls
+ * What of a router arrives at a spot: P_tx + G − (L_0 + 10 · n · log10(d) + walls), with n = 2.2 inside a house and
+ * walls
  * counted apart. From −67 dBm on it is good, down to −75 marginal. Usual values; the phone at the spot is better.
  *
  * @example wifiBudget(2.4, 10, { wood: 0, brick: 2, concrete: 0, metal: 0, floor: 0 }).rxDbm // −58.2
  */
 export function wifiBudget(bandGhz: 2.4 | 5, distanceM: number, walls: Walls): WifiBudget {
-  const lossDb = FIRST_METRE_DB[bandGhz] + 10 * EXPONENT * Math.log10(Math.max(NEAREST_M, distanceM)) + wallsLossDb(walls, bandGhz);
+  const lossDb =
+    FIRST_METRE_DB[bandGhz] + 10 * EXPONENT * Math.log10(Math.max(NEAREST_M, distanceM)) + wallsLossDb(walls, bandGhz);
   const rxDbm = TX_DBM[bandGhz] + GAINS_DBI - lossDb;
   return { bandGhz, lossDb, rxDbm, judgement: judgedDbm(rxDbm) };
 }
@@ -41,5 +43,7 @@ export function judgedDbm(rxDbm: number): WifiBudget["judgement"] {
  * @example accessPointName("INV-{serial:6}", "PS3612345678") // "INV-345678"
  */
 export function accessPointName(rule: string, serial: string): string {
-  return rule.replace(/\{serial(?::(\d+))?\}/g, (_all, digits?: string) => (digits === undefined ? serial : serial.slice(-Number(digits))));
+  return rule.replace(/\{serial(?::(\d+))?\}/g, (_all, digits?: string) =>
+    digits === undefined ? serial : serial.slice(-Number(digits)),
+  );
 }

@@ -28,9 +28,15 @@ export type PatternAnswers = z.output<typeof patternAnswersSchema>;
 /** The answers that a pattern starts with: everything present, as usual. */
 export function usualAnswers(pattern: Pattern): PatternAnswers {
   return {
-    pattern: pattern.id, name: pattern.title, place: "", system: pattern.supply.systems[0]!, mainFuseA: pattern.supply.mainFuseA,
+    pattern: pattern.id,
+    name: pattern.title,
+    place: "",
+    system: pattern.supply.systems[0]!,
+    mainFuseA: pattern.supply.mainFuseA,
     devices: pattern.nodes.filter(isAskedAbout).map((node) => ({
-      id: node.id, present: true, existing: node.existing,
+      id: node.id,
+      present: true,
+      existing: node.existing,
       ...(node.ratedW === undefined ? {} : { ratedW: node.ratedW }),
       ...(node.phases === "one" ? { phase: "L1" as const } : {}),
     })),

@@ -1,6 +1,14 @@
 import { z } from "zod";
 import { refineWith, type Problem } from "@/core/problem";
-import { conductorSchema, idSchema, nameSchema, nodeKindSchema, placeSchema, sensingRoleSchema, waySchema } from "@/core/site/planSchema";
+import {
+  conductorSchema,
+  idSchema,
+  nameSchema,
+  nodeKindSchema,
+  placeSchema,
+  sensingRoleSchema,
+  waySchema,
+} from "@/core/site/planSchema";
 import { text } from "@/core/text";
 
 const systemSchema = z.enum(["single-phase", "split-phase", "three-phase"]);
@@ -9,7 +17,9 @@ const systemSchema = z.enum(["single-phase", "split-phase", "three-phase"]);
 const patternPhasesSchema = z.enum(["all", "one", "two", "each"]);
 
 const patternNodeSchema = z.strictObject({
-  id: idSchema, kind: nodeKindSchema, name: nameSchema,
+  id: idSchema,
+  kind: nodeKindSchema,
+  name: nameSchema,
   fedFrom: idSchema.default("grid"),
   phases: patternPhasesSchema.default("all"),
   kit: idSchema.optional(),
@@ -40,7 +50,10 @@ const patternInputSchema = z.strictObject({
 });
 
 const patternMeterSchema = z.strictObject({
-  id: idSchema, name: nameSchema, kit: idSchema, place: idSchema.optional(),
+  id: idSchema,
+  name: nameSchema,
+  kit: idSchema,
+  place: idSchema.optional(),
   /** The device whose own inputs these are, where several of its kit could be meant; null for a unit by itself. */
   partOf: idSchema.nullable().optional(),
   inputs: z.array(patternInputSchema).min(1).max(24),
@@ -50,25 +63,38 @@ const patternMeterSchema = z.strictObject({
  * A site pattern: a starter plan with its questions. Phases, inputs, taps, arrows, signs and primaries are worked out
  * from the answers and the kits. A field that the format does not know is refused.
  */
-export const patternSchema = z.strictObject({
-  format: z.literal("gormit-pattern", 'this is no pattern file: "format" must be "gormit-pattern"'),
-  version: z.literal(1, "this program reads version 1 of the format"),
-  id: text().regex(/^S[0-9]{2}$/, "S and two digits"),
-  title: nameSchema,
-  summary: text().trim().min(1).max(500),
-  /** What to look out for on such a site, a sentence each. */
-  watch: z.array(text().trim().min(1).max(300)).max(8).default([]),
-  supply: z.strictObject({
-    systems: z.array(systemSchema).min(1).max(3),
-    mainFuseA: z.number().positive().max(1e5),
-  }),
-  places: z.array(placeSchema.strict()).min(1).max(20),
-  ways: z.array(waySchema.strict()).max(60).default([]),
-  nodes: z.array(patternNodeSchema).min(1).max(40),
-  meters: z.array(patternMeterSchema).min(1).max(8),
-  /** What stands on no run: batteries, gateways, plug-in modules. */
-  equipment: z.array(z.strictObject({ id: idSchema, name: nameSchema, kit: idSchema, place: idSchema, existing: z.boolean().default(false) })).max(20).default([]),
-}).superRefine(refineWith(patternProblems));
+export const patternSchema = z
+  .strictObject({
+    format: z.literal("gormit-pattern", 'this is no pattern file: "format" must be "gormit-pattern"'),
+    version: z.literal(1, "this program reads version 1 of the format"),
+    id: text().regex(/^S[0-9]{2}$/, "S and two digits"),
+    title: nameSchema,
+    summary: text().trim().min(1).max(500),
+    /** What to look out for on such a site, a sentence each. */
+    watch: z.array(text().trim().min(1).max(300)).max(8).default([]),
+    supply: z.strictObject({
+      systems: z.array(systemSchema).min(1).max(3),
+      mainFuseA: z.number().positive().max(1e5),
+    }),
+    places: z.array(placeSchema.strict()).min(1).max(20),
+    ways: z.array(waySchema.strict()).max(60).default([]),
+    nodes: z.array(patternNodeSchema).min(1).max(40),
+    meters: z.array(patternMeterSchema).min(1).max(8),
+    /** What stands on no run: batteries, gateways, plug-in modules. */
+    equipment: z
+      .array(
+        z.strictObject({
+          id: idSchema,
+          name: nameSchema,
+          kit: idSchema,
+          place: idSchema,
+          existing: z.boolean().default(false),
+        }),
+      )
+      .max(20)
+      .default([]),
+  })
+  .superRefine(refineWith(patternProblems));
 
 export type Pattern = z.output<typeof patternSchema>;
 export type PatternNode = Pattern["nodes"][number];
@@ -79,13 +105,19 @@ function patternProblems(pattern: Pattern): readonly Problem[] {
   const nodes = new Map(pattern.nodes.map((node) => [node.id, node]));
   const place = (id: string | undefined, path: Problem["path"]): readonly Problem[] =>
     id === undefined || places.has(id) ? [] : [{ path, message: `there is no place "${id}"` }];
-  const device = (id: string, path: Problem["path"]): readonly Problem[] => (nodes.has(id) ? [] : [{ path, message: `there is no device "${id}"` }]);
+  const device = (id: string, path: Problem["path"]): readonly Problem[] =>
+    nodes.has(id) ? [] : [{ path, message: `there is no device "${id}"` }];
   return [
-    ...pattern.ways.flatMap((way, at) => [...place(way.from, ["ways", at, "from"]), ...place(way.to, ["ways", at, "to"])]),
+    ...pattern.ways.flatMap((way, at) => [
+      ...place(way.from, ["ways", at, "from"]),
+      ...place(way.to, ["ways", at, "to"]),
+    ]),
     ...pattern.nodes.flatMap((node, at) => [
       ...place(node.place, ["nodes", at, "place"]),
       ...(node.fedFrom === "grid" ? [] : device(node.fedFrom, ["nodes", at, "fedFrom"])),
-      ...(pattern.nodes.findIndex((other) => other.id === node.id) < at ? [{ path: ["nodes", at, "id"], message: `the id "${node.id}" is used twice` }] : []),
+      ...(pattern.nodes.findIndex((other) => other.id === node.id) < at
+        ? [{ path: ["nodes", at, "id"], message: `the id "${node.id}" is used twice` }]
+        : []),
     ]),
     ...pattern.meters.flatMap((meter, at) => [
       ...place(meter.place, ["meters", at, "place"]),

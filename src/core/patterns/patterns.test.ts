@@ -17,10 +17,14 @@ const patterns = shippedPatterns();
 
 describe("the patterns that ship", () => {
   it("are S01 to S19", () => {
-    expect(patterns.map((pattern) => pattern.id)).toEqual(Array.from({ length: 19 }, (_, at) => `S${String(at + 1).padStart(2, "0")}`));
+    expect(patterns.map((pattern) => pattern.id)).toEqual(
+      Array.from({ length: 19 }, (_, at) => `S${String(at + 1).padStart(2, "0")}`),
+    );
   });
 
-  describe.each(patterns.flatMap((pattern) => pattern.supply.systems.map((system) => [pattern.id, system, pattern] as const)))("%s, %s", (_id, system, pattern) => {
+  describe.each(
+    patterns.flatMap((pattern) => pattern.supply.systems.map((system) => [pattern.id, system, pattern] as const)),
+  )("%s, %s", (_id, system, pattern) => {
     const outcome = planFromPattern(pattern, { ...usualAnswers(pattern), system }, kits);
     if (outcome.kind !== "job") throw new Error(outcome.problems.map((problem) => problem.message).join("; "));
     const { document } = outcome;
@@ -34,13 +38,18 @@ describe("the patterns that ship", () => {
       const inputs = document.site.meters.flatMap((meter) => meter.inputs);
       expect(inputs.length).toBeGreaterThan(0);
       expect(document.site.cts).toHaveLength(inputs.length);
-      expect([...planFindings(document), ...placeFindings(document.site)].filter((finding) => finding.severity !== "note")).toEqual([]);
+      expect(
+        [...planFindings(document), ...placeFindings(document.site)].filter((finding) => finding.severity !== "note"),
+      ).toEqual([]);
     });
 
     it("lays out on every board without collisions", () => {
       for (const sizes of [WORKING_BOARD, PLAN_BOARD, SMALL_BOARD]) {
         const layout = railBoard(document.site, sizes);
-        const solid = [...layout.nodes.map((drawn) => drawn.box), ...layout.clips.flatMap((clip) => (clip.tag ? [clip.box, clip.tag] : [clip.box]))];
+        const solid = [
+          ...layout.nodes.map((drawn) => drawn.box),
+          ...layout.clips.flatMap((clip) => (clip.tag ? [clip.box, clip.tag] : [clip.box])),
+        ];
         expect(collisions(solid)).toBe(0);
         expect(collisions(layout.rails.map((rail) => rail.strip))).toBe(0);
       }
@@ -51,10 +60,16 @@ describe("the patterns that ship", () => {
         const fitted = predict(document.site, "fitted", state);
         expect(fitted.findings).toEqual([]);
         expect(fitted.inputs).toEqual(predict(document.site, "planned", state).inputs);
-        const gridInputs = document.site.meters.flatMap((meter) => meter.inputs.filter((input) => input.role === "grid" && !input.of).map((input) => ({ meter: meter.id, input })));
+        const gridInputs = document.site.meters.flatMap((meter) =>
+          meter.inputs
+            .filter((input) => input.role === "grid" && !input.of)
+            .map((input) => ({ meter: meter.id, input })),
+        );
         const perMeter = new Map<string, number>();
         for (const { meter, input } of gridInputs) {
-          const reading = fitted.inputs.find((candidate) => candidate.meter === meter && candidate.input === input.n)!.powerW;
+          const reading = fitted.inputs.find(
+            (candidate) => candidate.meter === meter && candidate.input === input.n,
+          )!.powerW;
           perMeter.set(meter, (perMeter.get(meter) ?? 0) + (input.positive === "to-load" ? reading : -reading));
         }
         const total = state.devices.reduce((sum, device) => sum + device.powerW, 0);
@@ -72,7 +87,11 @@ describe("planFromPattern", () => {
   it("leaves out what is not there, and hangs what it fed from what fed it", () => {
     const pattern = patterns.find(({ id }) => id === "S08")!;
     const answers = usualAnswers(pattern);
-    const without = planFromPattern(pattern, { ...answers, devices: [...answers.devices, { id: "box", present: false, existing: false }] }, kits);
+    const without = planFromPattern(
+      pattern,
+      { ...answers, devices: [...answers.devices, { id: "box", present: false, existing: false }] },
+      kits,
+    );
     if (without.kind !== "job") throw new Error("it is possible");
     expect(without.document.site.nodes.some((node) => node.id === "box")).toBe(false);
     expect(without.document.site.nodes.find((node) => node.id === "hybrid")?.fedFrom).toBe("board");
@@ -80,12 +99,16 @@ describe("planFromPattern", () => {
 
   it("drops the inputs of a meter whose device is not there", () => {
     const answers = usualAnswers(patterns.find(({ id }) => id === "S01")!);
-    const job = jobFromPattern("S01", { devices: answers.devices.map((device) => device.id === "battery" ? { ...device, present: false } : device) });
+    const job = jobFromPattern("S01", {
+      devices: answers.devices.map((device) => (device.id === "battery" ? { ...device, present: false } : device)),
+    });
     expect(job.site.meters.map((meter) => meter.id)).toEqual(["hub"]);
   });
 
   it("measures inside up to the kit's current and with CTs above it", () => {
-    expect(jobFromPattern("S07").site.meters[0]!.inputs.every((input) => input.builtIn && input.primaryA === 63)).toBe(true);
+    expect(jobFromPattern("S07").site.meters[0]!.inputs.every((input) => input.builtIn && input.primaryA === 63)).toBe(
+      true,
+    );
     const large = jobFromPattern("S07", { mainFuseA: 160 });
     expect(large.site.meters[0]!.inputs.every((input) => !input.builtIn && input.primaryA === 200)).toBe(true);
     expect(planFindings(large).filter((finding) => finding.severity === "stop")).toEqual([]);
@@ -93,21 +116,29 @@ describe("planFromPattern", () => {
 
   it("puts a device on the phase that was answered, and sizes CTs by the answers", () => {
     const answers = usualAnswers(patterns.find(({ id }) => id === "S07")!);
-    const job = jobFromPattern("S07", { devices: answers.devices.map((device) => device.id === "battery-1" ? { ...device, phase: "L3" as const } : device) });
+    const job = jobFromPattern("S07", {
+      devices: answers.devices.map((device) =>
+        device.id === "battery-1" ? { ...device, phase: "L3" as const } : device,
+      ),
+    });
     expect(job.site.nodes.find((node) => node.id === "battery-1")?.phases).toEqual(["L3"]);
     expect(jobFromPattern("S17", { mainFuseA: 400 }).site.meters[0]!.inputs[0]!.primaryA).toBe(400);
   });
 
   it("refuses a supply that the pattern is not for, and a kit that the library has not", () => {
     const pattern = patterns[0]!;
-    expect(planFromPattern(pattern, { ...usualAnswers(pattern), system: "three-phase" }, kits)).toMatchObject({ kind: "not-possible", problems: [{ path: ["system"] }] });
+    expect(planFromPattern(pattern, { ...usualAnswers(pattern), system: "three-phase" }, kits)).toMatchObject({
+      kind: "not-possible",
+      problems: [{ path: ["system"] }],
+    });
     expect(planFromPattern(pattern, usualAnswers(pattern), []).kind).toBe("not-possible");
   });
 });
 
 describe("patternSchema", () => {
   it("names places, feeders and runs that are not there", () => {
-    const outcome = readYaml(`
+    const outcome = readYaml(
+      `
 format: gormit-pattern
 version: 1
 id: S99
@@ -118,14 +149,23 @@ places: [{id: hall, name: Hall, shelter: indoors}]
 ways: [{from: hall, to: moon, walkMin: 1}]
 nodes: [{id: board, kind: board, name: Board, fedFrom: nowhere, place: cellar}]
 meters: [{id: m, name: M, kit: meter-single-two-ct, inputs: [{role: grid, runs: [roof]}]}]
-`, patternSchema);
+`,
+      patternSchema,
+    );
     expect(outcome.kind === "bad-file" && outcome.problems.map(({ line, path }) => [line, path.join(".")])).toEqual([
-      [9, "ways.0.to"], [10, "nodes.0.place"], [10, "nodes.0.fedFrom"], [11, "meters.0.inputs.0.runs.0"],
+      [9, "ways.0.to"],
+      [10, "nodes.0.place"],
+      [10, "nodes.0.fedFrom"],
+      [11, "meters.0.inputs.0.runs.0"],
     ]);
   });
 });
 
 function collisions(boxes: readonly Box[]): number {
-  const apart = (a: Box, b: Box) => a.x + a.width <= b.x + 1e-6 || b.x + b.width <= a.x + 1e-6 || a.y + a.height <= b.y + 1e-6 || b.y + b.height <= a.y + 1e-6;
+  const apart = (a: Box, b: Box) =>
+    a.x + a.width <= b.x + 1e-6 ||
+    b.x + b.width <= a.x + 1e-6 ||
+    a.y + a.height <= b.y + 1e-6 ||
+    b.y + b.height <= a.y + 1e-6;
   return boxes.flatMap((a, at) => boxes.slice(at + 1).filter((b) => !apart(a, b))).length;
 }

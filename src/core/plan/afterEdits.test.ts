@@ -29,83 +29,124 @@ import { anyEdit, edited } from "../../../tests/fixtures/randomEdits";
 const RUNS = { numRuns: 40 };
 
 /** Any job that somebody could have made from a pattern, with a limit on it. */
-const anyJob = fc.record({ pattern: fc.constantFrom(...shippedPatterns().map(({ id }) => id)), steps: fc.array(anyEdit, { maxLength: 10 }), powerW: fc.integer({ min: 0, max: 20_000 }) })
-  .map(({ pattern, steps, powerW }): JobDocument => steps.reduce<JobDocument>((job, step) => edited(job, step), { ...jobFromPattern(pattern), limit: limitSettingsSchema.parse({ powerW }) }));
+const anyJob = fc
+  .record({
+    pattern: fc.constantFrom(...shippedPatterns().map(({ id }) => id)),
+    steps: fc.array(anyEdit, { maxLength: 10 }),
+    powerW: fc.integer({ min: 0, max: 20_000 }),
+  })
+  .map(({ pattern, steps, powerW }): JobDocument =>
+    steps.reduce<JobDocument>((job, step) => edited(job, step), {
+      ...jobFromPattern(pattern),
+      limit: limitSettingsSchema.parse({ powerW }),
+    }),
+  );
 
 function expectWhole(findings: readonly Finding[]): void {
   expect(new Set(findings.map(({ id }) => id)).size).toBe(findings.length);
-  for (const { title, detail, cure, source } of findings) for (const text of [title, detail, cure, source]) {
-    expect(text).not.toMatch(FORGOTTEN);
-    expect(text.trim()).not.toBe("");
-  }
+  for (const { title, detail, cure, source } of findings)
+    for (const text of [title, detail, cure, source]) {
+      expect(text).not.toMatch(FORGOTTEN);
+      expect(text.trim()).not.toBe("");
+    }
 }
 
 describe("a plan after any edits", () => {
   it("proposes links between ports that are there, and keeps those that still hold", () => {
-    fc.assert(fc.property(anyJob, (job) => {
-      const items = linkItems(job.site, job.kits);
-      for (const link of proposeLinks(job.site, job.kits)) for (const member of link.members) expect(memberPort(items, member)).toBeDefined();
-      const anew = changeLinks(job, () => [...proposeLinks(job.site, job.kits)]);
-      expect(wireFindings(anew).filter(({ code }) => code === "member-gone")).toEqual([]);
-      expect(JSON.stringify(linkMap(job.site, job.kits, anew.links))).not.toMatch(/NaN/);
-    }), RUNS);
+    fc.assert(
+      fc.property(anyJob, (job) => {
+        const items = linkItems(job.site, job.kits);
+        for (const link of proposeLinks(job.site, job.kits))
+          for (const member of link.members) expect(memberPort(items, member)).toBeDefined();
+        const anew = changeLinks(job, () => [...proposeLinks(job.site, job.kits)]);
+        expect(wireFindings(anew).filter(({ code }) => code === "member-gone")).toEqual([]);
+        expect(JSON.stringify(linkMap(job.site, job.kits, anew.links))).not.toMatch(/NaN/);
+      }),
+      RUNS,
+    );
   });
 
   it("has whole findings in every stage, each under an id of its own", () => {
-    fc.assert(fc.property(anyJob, (job) => {
-      for (const findings of [planFindings(job), wireFindings(job), controlFindings(job)]) expectWhole(findings);
-    }), RUNS);
+    fc.assert(
+      fc.property(anyJob, (job) => {
+        for (const findings of [planFindings(job), wireFindings(job), controlFindings(job)]) expectWhole(findings);
+      }),
+      RUNS,
+    );
   });
 
   it("still has a run sheet that begins with looking, ends with closing up, and keeps every need", () => {
-    fc.assert(fc.property(anyJob, (job) => {
-      const sheet = runSheet(job);
-      const at = new Map(sheet.steps.map(({ id }, index) => [id, index]));
-      expect(at.size).toBe(sheet.steps.length);
-      expect(sheet.steps[0]?.tag).toBe("survey");
-      expect(sheet.steps.at(-1)?.stage).toBe("close");
-      for (const step of sheet.steps) for (const need of step.needs) expect(at.get(need.step)!).toBeLessThan(at.get(step.id)!);
-      for (const { title, why, content } of sheet.steps) for (const text of [title, why, ...content.map(({ value }) => value)]) expect(text).not.toMatch(FORGOTTEN);
-      expectWhole(runFindings(sheet, runState(sheet, [])));
-    }), RUNS);
+    fc.assert(
+      fc.property(anyJob, (job) => {
+        const sheet = runSheet(job);
+        const at = new Map(sheet.steps.map(({ id }, index) => [id, index]));
+        expect(at.size).toBe(sheet.steps.length);
+        expect(sheet.steps[0]?.tag).toBe("survey");
+        expect(sheet.steps.at(-1)?.stage).toBe("close");
+        for (const step of sheet.steps)
+          for (const need of step.needs) expect(at.get(need.step)!).toBeLessThan(at.get(step.id)!);
+        for (const { title, why, content } of sheet.steps)
+          for (const text of [title, why, ...content.map(({ value }) => value)]) expect(text).not.toMatch(FORGOTTEN);
+        expectWhole(runFindings(sheet, runState(sheet, [])));
+      }),
+      RUNS,
+    );
   });
 
   it("is wired, labelled, packed for and summed up without a gap", () => {
-    fc.assert(fc.property(anyJob, (job) => {
-      for (const row of wiringSchedule(job.site, job.kits, job.links)) for (const text of [row.colour, row.cable, row.from.item, row.to?.item ?? "", ...row.notes]) expect(text).not.toMatch(FORGOTTEN);
-      for (const { oldestMs } of readingAges(job.site, job.kits, job.links)) expect(oldestMs).toBeGreaterThan(0);
-      expect(JSON.stringify(labels(job, "2026-11-26"))).not.toMatch(/undefined|NaN/);
-      expect(JSON.stringify(materials(job))).not.toMatch(/undefined|NaN/);
-      expect(jobSummary(job).supply).not.toMatch(FORGOTTEN);
-    }), RUNS);
+    fc.assert(
+      fc.property(anyJob, (job) => {
+        for (const row of wiringSchedule(job.site, job.kits, job.links))
+          for (const text of [row.colour, row.cable, row.from.item, row.to?.item ?? "", ...row.notes])
+            expect(text).not.toMatch(FORGOTTEN);
+        for (const { oldestMs } of readingAges(job.site, job.kits, job.links)) expect(oldestMs).toBeGreaterThan(0);
+        expect(JSON.stringify(labels(job, "2026-11-26"))).not.toMatch(/undefined|NaN/);
+        expect(JSON.stringify(materials(job))).not.toMatch(/undefined|NaN/);
+        expect(jobSummary(job).supply).not.toMatch(FORGOTTEN);
+      }),
+      RUNS,
+    );
   });
 
   it("says who limits, or what is missing; never both and never neither", () => {
-    fc.assert(fc.property(anyJob, (job) => {
-      const plan = limitPlan(job);
-      expect(limitLacks(job).length === 0).toBe(plan !== undefined);
-      expect(limitState(job)).toBe("not proved");
-      if (!plan) return;
-      for (const { device, entries } of limitEntries(job, plan)) for (const text of [device, ...entries.flatMap(({ field, value, why }) => [field, value, why])]) expect(text).not.toMatch(FORGOTTEN);
-      const { inverters, meter } = limitRequest(job, plan, "load-drop");
-      expect(inverters).toHaveLength(plan.inverters.length);
-      expect(meter.delayMs).toBeGreaterThanOrEqual(0);
-    }), RUNS);
+    fc.assert(
+      fc.property(anyJob, (job) => {
+        const plan = limitPlan(job);
+        expect(limitLacks(job).length === 0).toBe(plan !== undefined);
+        expect(limitState(job)).toBe("not proved");
+        if (!plan) return;
+        for (const { device, entries } of limitEntries(job, plan))
+          for (const text of [device, ...entries.flatMap(({ field, value, why }) => [field, value, why])])
+            expect(text).not.toMatch(FORGOTTEN);
+        const { inverters, meter } = limitRequest(job, plan, "load-drop");
+        expect(inverters).toHaveLength(plan.inverters.length);
+        expect(meter.delayMs).toBeGreaterThanOrEqual(0);
+      }),
+      RUNS,
+    );
   });
 
   it("has a surplus that can be simulated, and sights that are numbers", () => {
-    fc.assert(fc.property(anyJob, (job) => {
-      const request = diversionOfPlan(job, { days: 1, stepMin: 15, series: false });
-      expect(request.orders.length).toBeGreaterThan(0);
-      for (const as of ["planned", "fitted"] as const) for (const { factor } of whoSeesWhat(job.site, job.kits, job.links, as)) expect(Number.isFinite(factor)).toBe(true);
-    }), RUNS);
+    fc.assert(
+      fc.property(anyJob, (job) => {
+        const request = diversionOfPlan(job, { days: 1, stepMin: 15, series: false });
+        expect(request.orders.length).toBeGreaterThan(0);
+        for (const as of ["planned", "fitted"] as const)
+          for (const { factor } of whoSeesWhat(job.site, job.kits, job.links, as))
+            expect(Number.isFinite(factor)).toBe(true);
+      }),
+      RUNS,
+    );
   });
 
   it("comes back from its file as it was", () => {
-    fc.assert(fc.property(anyJob, (job) => {
-      const outcome = importJob(JSON.stringify(job));
-      expect(outcome.kind).toBe("job");
-      if (outcome.kind === "job") expect(outcome.document).toEqual(JSON.parse(JSON.stringify(job)));
-    }), RUNS);
+    fc.assert(
+      fc.property(anyJob, (job) => {
+        const outcome = importJob(JSON.stringify(job));
+        expect(outcome.kind).toBe("job");
+        if (outcome.kind === "job") expect(outcome.document).toEqual(JSON.parse(JSON.stringify(job)));
+      }),
+      RUNS,
+    );
   });
 });

@@ -17,7 +17,14 @@ export function tidyPlan(before: JobDocument, after: JobDocument): JobDocument {
   const placed = tidyPlaces({ ...after.site, nodes });
   const meters = placed.meters.flatMap((meter) => tidyMeter(meter, placed));
   const site: Site = { ...placed, meters, cts: tidyCts(before.site, { ...placed, meters }) };
-  return { ...after, site, tests: tidyTests(after, site), kits: usedKits(after, site), links: tidyLinks(after.links, site), run: tidyRun(after.run, site) };
+  return {
+    ...after,
+    site,
+    tests: tidyTests(after, site),
+    kits: usedKits(after, site),
+    links: tidyLinks(after.links, site),
+    run: tidyRun(after.run, site),
+  };
 }
 
 function tidyNodes(before: Site, after: Site): SiteNode[] {
@@ -48,7 +55,9 @@ function tidyNodes(before: Site, after: Site): SiteNode[] {
     phases.set(id, result);
     return result;
   };
-  return after.nodes.map((node) => node.kind === "grid" ? node : { ...node, fedFrom: feeders.get(node.id)!, phases: [...phasesOf(node.id)] });
+  return after.nodes.map((node) =>
+    node.kind === "grid" ? node : { ...node, fedFrom: feeders.get(node.id)!, phases: [...phasesOf(node.id)] },
+  );
 }
 
 function isCircle(start: string, feeders: ReadonlyMap<string, string>, grid: string): boolean {
@@ -68,23 +77,38 @@ function tidyPlaces(site: Site): Site {
     return rest as T; // the field is optional in every T
   };
   return {
-    ...site, nodes: site.nodes.map(here), meters: site.meters.map(here), equipment: site.equipment.map(here),
+    ...site,
+    nodes: site.nodes.map(here),
+    meters: site.meters.map(here),
+    equipment: site.equipment.map(here),
     ways: site.ways.filter((way) => known.has(way.from) && known.has(way.to)),
   };
 }
 
 function tidyMeter(meter: Meter, site: Site): Meter[] {
   const supplyPhases = phasesOfSupply(site.supply);
-  const taps = Object.fromEntries(Object.entries(meter.taps).map(([tap, phase]) => [tap, supplyPhases.includes(phase) ? phase : supplyPhases[0]!]));
+  const taps = Object.fromEntries(
+    Object.entries(meter.taps).map(([tap, phase]) => [tap, supplyPhases.includes(phase) ? phase : supplyPhases[0]!]),
+  );
   const nodeIds = new Set(site.nodes.map((node) => node.id));
-  const isHostGone = typeof meter.partOf === "string" && !possibleHosts(site, meter).some(({ id }) => id === meter.partOf) && !site.equipment.some(({ id, kit }) => id === meter.partOf && kit === meter.kit);
+  const isHostGone =
+    typeof meter.partOf === "string" &&
+    !possibleHosts(site, meter).some(({ id }) => id === meter.partOf) &&
+    !site.equipment.some(({ id, kit }) => id === meter.partOf && kit === meter.kit);
   const { partOf: _host, ...alone } = meter;
   const inputs = meter.inputs.flatMap((input): MeterInput[] => {
     const measures = tidyWindow(input.measures, site);
     const of = input.of?.filter((id) => nodeIds.has(id));
     // An input that measured only what is gone has nothing left to be for.
     if (measures.length === 0) return [];
-    return [{ ...input, measures, tap: Object.hasOwn(taps, input.tap) ? input.tap : Object.keys(taps)[0]!, ...(of === undefined ? {} : { of }) }];
+    return [
+      {
+        ...input,
+        measures,
+        tap: Object.hasOwn(taps, input.tap) ? input.tap : Object.keys(taps)[0]!,
+        ...(of === undefined ? {} : { of }),
+      },
+    ];
   });
   return inputs.length === 0 ? [] : [{ ...(isHostGone ? alone : meter), taps, inputs }];
 }
@@ -125,23 +149,34 @@ function isAsPlanned(ct: Ct, meter: Meter, input: MeterInput): boolean {
 
 function tidyTests({ tests }: JobDocument, site: Site): JobDocument["tests"] {
   const nodes = new Map(site.nodes.map((node) => [node.id, node]));
-  const hasInput = (meter: string, input: number) => site.meters.some((candidate) => candidate.id === meter && candidate.inputs.some(({ n }) => n === input));
+  const hasInput = (meter: string, input: number) =>
+    site.meters.some((candidate) => candidate.id === meter && candidate.inputs.some(({ n }) => n === input));
   const steps = tests.steps.map((step) => ({
     ...step,
-    devices: step.devices.filter((device) => nodes.has(device.node)).map((device) => {
-      if (!device.perPhase) return device;
-      const kept = Object.entries(device.perPhase).filter(([phase]) => nodes.get(device.node)?.phases?.includes(phase as Phase));
-      return { ...device, perPhase: Object.fromEntries(kept) as typeof device.perPhase };
-    }),
+    devices: step.devices
+      .filter((device) => nodes.has(device.node))
+      .map((device) => {
+        if (!device.perPhase) return device;
+        const kept = Object.entries(device.perPhase).filter(([phase]) =>
+          nodes.get(device.node)?.phases?.includes(phase as Phase),
+        );
+        return { ...device, perPhase: Object.fromEntries(kept) as typeof device.perPhase };
+      }),
     readings: step.readings.filter((reading) => hasInput(reading.meter, reading.input)),
   }));
-  return { ...tests, steps, ...(tests.background ? { background: tests.background.filter((load) => nodes.has(load.node)) } : {}) };
+  return {
+    ...tests,
+    steps,
+    ...(tests.background ? { background: tests.background.filter((load) => nodes.has(load.node)) } : {}),
+  };
 }
 
 /** A link without what went; one end alone is none. */
 function tidyLinks(links: JobDocument["links"], site: Site): JobDocument["links"] {
   const items = new Set([...site.nodes, ...site.meters, ...site.equipment].map(({ id }) => id));
-  return links.map((link) => ({ ...link, members: link.members.filter((member) => items.has(member.item)) })).filter((link) => link.members.length > (link.kind === "cellular" ? 0 : 1));
+  return links
+    .map((link) => ({ ...link, members: link.members.filter((member) => items.has(member.item)) }))
+    .filter((link) => link.members.length > (link.kind === "cellular" ? 0 : 1));
 }
 
 /** Strings belong to their inverter. */
@@ -152,7 +187,9 @@ function tidyRun(run: JobDocument["run"], site: Site): JobDocument["run"] {
 
 function usedKits({ kits }: JobDocument, site: Site): JobDocument["kits"] {
   const used = new Set<string | undefined>([
-    ...site.nodes.map((node) => node.kit), ...site.equipment.map((item) => item.kit), ...site.meters.map((meter) => meter.kit),
+    ...site.nodes.map((node) => node.kit),
+    ...site.equipment.map((item) => item.kit),
+    ...site.meters.map((meter) => meter.kit),
     ...site.meters.flatMap((meter) => meter.inputs.map((input) => input.clamp?.kit)),
   ]);
   return kits.filter((kit) => used.has(kit.id));

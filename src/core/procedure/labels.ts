@@ -21,15 +21,21 @@ export interface Label {
 
 /**
  * The labels of a site: one on every clamp, one on its leads at the meter, one on the breaker of the run that it is
- * round, one on every invert setting that is used. They say what is fitted; an input without a clamp gets what is planned.
+ * round, one on every invert setting that is used. They say what is fitted; an input without a clamp gets what is
+ * planned.
  *
  * @param date As printed, for example "2026-11-25".
  * @example The clamp of A1: "A1", "CT round L1 of Main board", "arrow toward the loads", "100 A : 0.333 V", "Grid meter, input 1", date.
  */
-export function labels({ site, kits, job }: Pick<JobDocument, "site" | "kits" | "job">, date: string): readonly Label[] {
+export function labels(
+  { site, kits, job }: Pick<JobDocument, "site" | "kits" | "job">,
+  date: string,
+): readonly Label[] {
   const setups = inputSetups(site, kits);
   return [
-    ...setups.filter(({ input }) => !input.builtIn).flatMap((setup) => [clampLabel(site, setup, date, job.name), leadsLabel(site, setup, date, job.name)]),
+    ...setups
+      .filter(({ input }) => !input.builtIn)
+      .flatMap((setup) => [clampLabel(site, setup, date, job.name), leadsLabel(site, setup, date, job.name)]),
     ...breakerLabels(site, setups, date, job.name),
     ...setups.filter(({ input }) => input.invert).map((setup) => invertLabel(site, setup, date, job.name)),
   ];
@@ -38,45 +44,76 @@ export function labels({ site, kits, job }: Pick<JobDocument, "site" | "kits" | 
 function clampLabel(site: Site, { meter, input }: InputSetup, date: string, job: string): Label {
   const tag = inputTag(site, meter.id, input.n);
   const ct = clampOf(site, { meter: meter.id, input: input.n });
-  return label("clamp", tag, tag, [
-    `CT round ${windowText(site, ct?.around ?? input.measures)}`,
-    `Arrow ${arrowWords(ct?.arrow ?? input.arrow)}`,
-    ratioText(ct ?? { primaryA: input.primaryA, secondary: input.secondary, turns: input.clamp?.turns ?? 1 }),
-    `${meter.name}, input ${input.n}`,
-  ], date, job);
+  return label(
+    "clamp",
+    tag,
+    tag,
+    [
+      `CT round ${windowText(site, ct?.around ?? input.measures)}`,
+      `Arrow ${arrowWords(ct?.arrow ?? input.arrow)}`,
+      ratioText(ct ?? { primaryA: input.primaryA, secondary: input.secondary, turns: input.clamp?.turns ?? 1 }),
+      `${meter.name}, input ${input.n}`,
+    ],
+    date,
+    job,
+  );
 }
 
 function leadsLabel(site: Site, { meter, input, kitInput }: InputSetup, date: string, job: string): Label {
   const tag = inputTag(site, meter.id, input.n);
   const ct = clampOf(site, { meter: meter.id, input: input.n });
   const isSwapped = ct?.leads === "swapped";
-  return label("leads", tag, `${tag} leads`, [
-    `To ${meter.name}, input ${input.n}${kitInput?.label ? ` (${kitInput.label})` : ""}`,
-    isSwapped ? "Leads swapped at the meter" : "Leads straight",
-    `From the CT round ${windowText(site, ct?.around ?? input.measures)}`,
-    "Open only with the CT off its conductor",
-  ], date, job);
+  return label(
+    "leads",
+    tag,
+    `${tag} leads`,
+    [
+      `To ${meter.name}, input ${input.n}${kitInput?.label ? ` (${kitInput.label})` : ""}`,
+      isSwapped ? "Leads swapped at the meter" : "Leads straight",
+      `From the CT round ${windowText(site, ct?.around ?? input.measures)}`,
+      "Open only with the CT off its conductor",
+    ],
+    date,
+    job,
+  );
 }
 
 function breakerLabels(site: Site, setups: readonly InputSetup[], date: string, job: string): readonly Label[] {
   const runs = new Map<string, string[]>();
   for (const { meter, input } of setups) {
     const around = clampOf(site, { meter: meter.id, input: input.n })?.around ?? input.measures;
-    for (const { run, conductor } of around) runs.set(run, [...(runs.get(run) ?? []), `${inputTag(site, meter.id, input.n)} on ${conductor}`]);
+    for (const { run, conductor } of around)
+      runs.set(run, [...(runs.get(run) ?? []), `${inputTag(site, meter.id, input.n)} on ${conductor}`]);
   }
   return [...runs].map(([run, tags]) => {
     const node = site.nodes.find((candidate) => candidate.id === run);
-    return label("breaker", run, nodeName(site, run), [
-      `Breaker of the run to ${nodeName(site, run)}${node?.fuseA ? `, ${node.fuseA} A` : ""}`, `Measured by ${tags.join(", ")}`,
-    ], date, job);
+    return label(
+      "breaker",
+      run,
+      nodeName(site, run),
+      [
+        `Breaker of the run to ${nodeName(site, run)}${node?.fuseA ? `, ${node.fuseA} A` : ""}`,
+        `Measured by ${tags.join(", ")}`,
+      ],
+      date,
+      job,
+    );
   });
 }
 
 function invertLabel(site: Site, { meter, input }: InputSetup, date: string, job: string): Label {
   const tag = inputTag(site, meter.id, input.n);
-  return label("invert", tag, `${tag} inverted`, [
-    `Sign of ${meter.name}, input ${input.n}, is inverted by a setting`, "Turning the clamp, or a new meter, makes it wrong again",
-  ], date, job);
+  return label(
+    "invert",
+    tag,
+    `${tag} inverted`,
+    [
+      `Sign of ${meter.name}, input ${input.n}, is inverted by a setting`,
+      "Turning the clamp, or a new meter, makes it wrong again",
+    ],
+    date,
+    job,
+  );
 }
 
 function label(kind: LabelKind, of: string, title: string, body: readonly string[], date: string, job: string): Label {

@@ -30,7 +30,13 @@ export interface Material {
 }
 
 export const MATERIAL_GROUPS: Readonly<Record<MaterialGroup, string>> = {
-  "devices": "Devices and meters", "clamps": "Clamps", "cable": "Cable", "small-parts": "Ferrules and small parts", "labels": "Labels", "tools": "Tools and instruments", "help": "Help",
+  devices: "Devices and meters",
+  clamps: "Clamps",
+  cable: "Cable",
+  "small-parts": "Ferrules and small parts",
+  labels: "Labels",
+  tools: "Tools and instruments",
+  help: "Help",
 };
 
 /** Added to every cable length: a tenth, and two metres to strip, turn and be wrong. */
@@ -41,8 +47,10 @@ const ALONE_KG = 25;
 const THIN_LEAD_MM2 = 0.5;
 const TAP_MM2 = 1.5;
 const LINK_CABLES: Readonly<Partial<Record<LinkKind, { readonly id: string; readonly text: string }>>> = {
-  "rs485": { id: "data-cable", text: "Data cable, shielded twisted pair 120 Ω" }, "can": { id: "can-cable", text: "CAN cable, twisted pair 120 Ω" },
-  "ethernet": { id: "network-cable", text: "Network cable Cat 6, shielded" }, "dry-contact": { id: "control-cable", text: "Control cable 0.5 mm²" },
+  rs485: { id: "data-cable", text: "Data cable, shielded twisted pair 120 Ω" },
+  can: { id: "can-cable", text: "CAN cable, twisted pair 120 Ω" },
+  ethernet: { id: "network-cable", text: "Network cable Cat 6, shielded" },
+  "dry-contact": { id: "control-cable", text: "Control cable 0.5 mm²" },
 };
 
 /**
@@ -54,8 +62,15 @@ const LINK_CABLES: Readonly<Partial<Record<LinkKind, { readonly id: string; read
 export function materials(document: Plan): readonly Material[] {
   const { site, kits } = document;
   return merged([
-    ...deviceLines(site, kits), ...clampLines(site, kits), ...cableLines(site, kits), ...linkLines(document), ...smallParts(site, kits), ...linkParts(document),
-    ...labelLines(document), ...toolLines(site, kits), ...helpLines(site, kits),
+    ...deviceLines(site, kits),
+    ...clampLines(site, kits),
+    ...cableLines(site, kits),
+    ...linkLines(document),
+    ...smallParts(site, kits),
+    ...linkParts(document),
+    ...labelLines(document),
+    ...toolLines(site, kits),
+    ...helpLines(site, kits),
   ]);
 }
 
@@ -65,31 +80,50 @@ export function withSlackM(lengthM: number): number {
 }
 
 /** Everything of a kit that is to be brought: its name, kit and place. */
-function brought(site: Site, kits: readonly Kit[]): readonly { readonly name: string; readonly kit: Kit; readonly place: string | undefined }[] {
+function brought(
+  site: Site,
+  kits: readonly Kit[],
+): readonly { readonly name: string; readonly kit: Kit; readonly place: string | undefined }[] {
   const find = (id: string | undefined) => kits.find((kit) => kit.id === id);
   const items = [
-    ...site.nodes.filter((node) => !node.existing).map((node) => ({ name: node.name, kit: find(node.kit), place: node.place })),
+    ...site.nodes
+      .filter((node) => !node.existing)
+      .map((node) => ({ name: node.name, kit: find(node.kit), place: node.place })),
     // A meter that is part of a device comes with it.
     ...site.meters.filter(isOwnUnit).map((meter) => ({ name: meter.name, kit: find(meter.kit), place: meter.place })),
-    ...site.equipment.filter((item) => !item.existing).map((item) => ({ name: item.name, kit: find(item.kit), place: item.place })),
+    ...site.equipment
+      .filter((item) => !item.existing)
+      .map((item) => ({ name: item.name, kit: find(item.kit), place: item.place })),
   ];
   return items.flatMap(({ kit, ...item }) => (kit ? [{ ...item, kit }] : []));
 }
 
 function deviceLines(site: Site, kits: readonly Kit[]): readonly Material[] {
-  return brought(site, kits).map(({ name, kit }) => ({ id: `kit:${kit.id}`, group: "devices", text: kit.name, quantity: 1, unit: "pcs", why: name }));
+  return brought(site, kits).map(({ name, kit }) => ({
+    id: `kit:${kit.id}`,
+    group: "devices",
+    text: kit.name,
+    quantity: 1,
+    unit: "pcs",
+    why: name,
+  }));
 }
 
 function clampLines(site: Site, kits: readonly Kit[]): readonly Material[] {
-  return inputSetups(site, kits).filter(({ input }) => !input.builtIn).map(({ meter, input, ctKit }) => {
-    const turns = input.clamp?.turns ?? 1;
-    const primaryA = input.primaryA * turns;
-    return {
-      id: `ct:${ctKit?.id ?? "any"}:${primaryA}:${input.secondary.value}${input.secondary.unit}`, group: "clamps", quantity: 1, unit: "pcs",
-      text: `${ctKit?.name ?? "CT"}, ${Number(primaryA.toPrecision(4))} A : ${input.secondary.value} ${input.secondary.unit}${input.clamp?.class ? `, class ${input.clamp.class}` : ""}`,
-      why: inputTag(site, meter.id, input.n),
-    };
-  });
+  return inputSetups(site, kits)
+    .filter(({ input }) => !input.builtIn)
+    .map(({ meter, input, ctKit }) => {
+      const turns = input.clamp?.turns ?? 1;
+      const primaryA = input.primaryA * turns;
+      return {
+        id: `ct:${ctKit?.id ?? "any"}:${primaryA}:${input.secondary.value}${input.secondary.unit}`,
+        group: "clamps",
+        quantity: 1,
+        unit: "pcs",
+        text: `${ctKit?.name ?? "CT"}, ${Number(primaryA.toPrecision(4))} A : ${input.secondary.value} ${input.secondary.unit}${input.clamp?.class ? `, class ${input.clamp.class}` : ""}`,
+        why: inputTag(site, meter.id, input.n),
+      };
+    });
 }
 
 function cableLines(site: Site, kits: readonly Kit[]): readonly Material[] {
@@ -98,7 +132,16 @@ function cableLines(site: Site, kits: readonly Kit[]): readonly Material[] {
     const own = ctKit?.clamp?.leadM ?? 0;
     if (input.builtIn || leadM === undefined || leadM <= own) return [];
     const area = input.clamp?.leadMm2 ?? THIN_LEAD_MM2;
-    return [{ id: `lead:${area}`, group: "cable", text: `Twisted pair ${area} mm² for CT leads`, quantity: withSlackM(leadM), unit: "m", why: `${inputTag(site, meter.id, input.n)} ${leadM} m` }];
+    return [
+      {
+        id: `lead:${area}`,
+        group: "cable",
+        text: `Twisted pair ${area} mm² for CT leads`,
+        quantity: withSlackM(leadM),
+        unit: "m",
+        why: `${inputTag(site, meter.id, input.n)} ${leadM} m`,
+      },
+    ];
   });
   return [...leads, ...powerLines(site)];
 }
@@ -111,7 +154,16 @@ function powerLines(site: Site): readonly Material[] {
     if (!cableM) return [];
     const cores = phasesOf(node, site).length + 2;
     const section = node.cableMm2 ? `${cores} × ${node.cableMm2} mm²` : `${cores} cores, section as designed`;
-    return [{ id: `power:${cores}:${node.cableMm2 ?? "?"}`, group: "cable", text: `Power cable ${section}`, quantity: withSlackM(cableM), unit: "m", why: `${node.name} ${cableM} m` }];
+    return [
+      {
+        id: `power:${cores}:${node.cableMm2 ?? "?"}`,
+        group: "cable",
+        text: `Power cable ${section}`,
+        quantity: withSlackM(cableM),
+        unit: "m",
+        why: `${node.name} ${cableM} m`,
+      },
+    ];
   });
 }
 
@@ -122,68 +174,168 @@ function linkLines({ site, kits, links }: Plan): readonly Material[] {
     const cable = LINK_CABLES[link.kind];
     if (!cable) return [];
     return memberDistancesM(site, items, link).flatMap((lengthM, at): readonly Material[] =>
-      at === 0 || lengthM === undefined ? [] : [{ ...cable, group: "cable", quantity: withSlackM(lengthM), unit: "m", why: `to ${memberPort(items, link.members[at]!)?.item.name ?? link.name} ${threeDigits(lengthM)} m` }]);
+      at === 0 || lengthM === undefined
+        ? []
+        : [
+            {
+              ...cable,
+              group: "cable",
+              quantity: withSlackM(lengthM),
+              unit: "m",
+              why: `to ${memberPort(items, link.members[at]!)?.item.name ?? link.name} ${threeDigits(lengthM)} m`,
+            },
+          ],
+    );
   });
 }
 
-/** Ferrules of the data cores by the wiring schedule, a twin one counted once, and terminators that a port has not itself. */
+/**
+ * Ferrules of the data cores by the wiring schedule, a twin one counted once, and terminators that a port has not
+ * itself.
+ */
 function linkParts({ site, kits, links }: Plan): readonly Material[] {
   const items = linkItems(site, kits);
-  const ends = wiringSchedule(site, kits, links).flatMap((row) => [row.from, ...(row.to ? [row.to] : [])]).filter((end) => end.ferrule !== undefined);
+  const ends = wiringSchedule(site, kits, links)
+    .flatMap((row) => [row.from, ...(row.to ? [row.to] : [])])
+    .filter((end) => end.ferrule !== undefined);
   const places = new Map(ends.map((end) => [`${end.item} ${end.port} ${end.terminal}`, end]));
   return [
-    ...[...places.values()].map(({ item, port, ferrule }): Material => ({ id: `ferrule:${ferrule}`, group: "small-parts", text: `Ferrule ${ferrule}`, quantity: 1, unit: "pcs", why: `${item} ${port}` })),
-    ...links.flatMap((link) => link.members).flatMap((member): readonly Material[] => {
-      const end = memberPort(items, member);
-      return member.terminator && end?.port.terminator === "none" ? [{ id: "terminator", group: "small-parts", text: "Terminator 120 Ω", quantity: 1, unit: "pcs", why: `${end.item.name} has none of its own` }] : [];
-    }),
+    ...[...places.values()].map(({ item, port, ferrule }): Material => ({
+      id: `ferrule:${ferrule}`,
+      group: "small-parts",
+      text: `Ferrule ${ferrule}`,
+      quantity: 1,
+      unit: "pcs",
+      why: `${item} ${port}`,
+    })),
+    ...links
+      .flatMap((link) => link.members)
+      .flatMap((member): readonly Material[] => {
+        const end = memberPort(items, member);
+        return member.terminator && end?.port.terminator === "none"
+          ? [
+              {
+                id: "terminator",
+                group: "small-parts",
+                text: "Terminator 120 Ω",
+                quantity: 1,
+                unit: "pcs",
+                why: `${end.item.name} has none of its own`,
+              },
+            ]
+          : [];
+      }),
   ];
 }
 
 function smallParts(site: Site, kits: readonly Kit[]): readonly Material[] {
-  const ferrule = (mm2: number, quantity: number, why: string): Material => ({ id: `ferrule:${mm2}`, group: "small-parts", text: `Ferrule ${mm2} mm²`, quantity, unit: "pcs", why });
-  const taps = site.meters.map((meter) => ferrule(TAP_MM2, Object.keys(meter.taps).length + 1, `taps of ${meter.name}`));
-  const leads = inputSetups(site, kits).filter(({ input }) => !input.builtIn)
+  const ferrule = (mm2: number, quantity: number, why: string): Material => ({
+    id: `ferrule:${mm2}`,
+    group: "small-parts",
+    text: `Ferrule ${mm2} mm²`,
+    quantity,
+    unit: "pcs",
+    why,
+  });
+  const taps = site.meters.map((meter) =>
+    ferrule(TAP_MM2, Object.keys(meter.taps).length + 1, `taps of ${meter.name}`),
+  );
+  const leads = inputSetups(site, kits)
+    .filter(({ input }) => !input.builtIn)
     .map(({ meter, input }) => ferrule(input.clamp?.leadMm2 ?? THIN_LEAD_MM2, 2, inputTag(site, meter.id, input.n)));
   const power = site.nodes.flatMap((node): readonly Material[] => {
-    const isPlugged = node.kind === "grid" || node.kind === "test-load" || node.kind === "load" || node.kind === "board";
+    const isPlugged =
+      node.kind === "grid" || node.kind === "test-load" || node.kind === "load" || node.kind === "board";
     if (isPlugged || node.existing || !node.cableMm2 || node.cableMm2 > 16) return [];
     return [ferrule(node.cableMm2, 2 * (phasesOf(node, site).length + 1), node.name)];
   });
   const kitParts = brought(site, kits).flatMap(({ name, kit }): readonly Material[] => [
-    ...(kit.ports.some((port) => port.connector === "aerial") ? [{ id: "aerial", group: "small-parts" as const, text: "Aerial", quantity: 1, unit: "pcs" as const, why: name }] : []),
-    ...(kit.network?.cellular ? [{ id: "sim", group: "small-parts" as const, text: "SIM card", quantity: 1, unit: "pcs" as const, why: name }] : []),
+    ...(kit.ports.some((port) => port.connector === "aerial")
+      ? [{ id: "aerial", group: "small-parts" as const, text: "Aerial", quantity: 1, unit: "pcs" as const, why: name }]
+      : []),
+    ...(kit.network?.cellular
+      ? [{ id: "sim", group: "small-parts" as const, text: "SIM card", quantity: 1, unit: "pcs" as const, why: name }]
+      : []),
   ]);
-  const blanks: Material = { id: "gland-blank", group: "small-parts", text: "Blanking plugs for gland holes left unused", quantity: Math.max(2, brought(site, kits).length), unit: "pcs", why: "two for safety, or one for each device" };
+  const blanks: Material = {
+    id: "gland-blank",
+    group: "small-parts",
+    text: "Blanking plugs for gland holes left unused",
+    quantity: Math.max(2, brought(site, kits).length),
+    unit: "pcs",
+    why: "two for safety, or one for each device",
+  };
   return [...taps, ...leads, ...power, ...kitParts, blanks];
 }
 
 function labelLines(document: Plan): readonly Material[] {
   const count = labels(document, "").length;
-  return count === 0 ? [] : [{ id: "labels", group: "labels", text: "Printed labels", quantity: count, unit: "pcs", why: "clamps, leads, breakers, invert settings" }];
+  return count === 0
+    ? []
+    : [
+        {
+          id: "labels",
+          group: "labels",
+          text: "Printed labels",
+          quantity: count,
+          unit: "pcs",
+          why: "clamps, leads, breakers, invert settings",
+        },
+      ];
 }
 
 function toolLines(site: Site, kits: readonly Kit[]): readonly Material[] {
-  const tool = (id: string, text: string, why: string): Material => ({ id: `tool:${id}`, group: "tools", text, quantity: 1, unit: "pcs", why });
+  const tool = (id: string, text: string, why: string): Material => ({
+    id: `tool:${id}`,
+    group: "tools",
+    text,
+    quantity: 1,
+    unit: "pcs",
+    why,
+  });
   const setups = inputSetups(site, kits);
   const items = brought(site, kits);
-  const drills = items.flatMap(({ name, kit }) => (kit.environment.drillMm ? [tool(`drill-${kit.environment.drillMm}`, `Drill ${kit.environment.drillMm} mm`, name)] : []));
+  const drills = items.flatMap(({ name, kit }) =>
+    kit.environment.drillMm
+      ? [tool(`drill-${kit.environment.drillMm}`, `Drill ${kit.environment.drillMm} mm`, name)]
+      : [],
+  );
   return [
     tool("tester", "Two-pole voltage tester, approved", "proving dead; a non-contact pen is never proof"),
     tool("lock-off", "Lock-off kit with tag", "isolation"),
     tool("multimeter", "Multimeter", "polarity, bus resistance, continuity"),
     tool("clamp-meter", "Clamp meter", "comparing a reading with what flows"),
     tool("crimper", "Ferrule crimper and stripper", "stranded cores"),
-    ...(items.some(({ kit }) => kit.ports.some((port) => port.conductors?.torqueNm)) ? [tool("torque", "Torque screwdriver", "terminals with a torque in their kit")] : []),
-    ...(setups.some(({ input }) => !input.builtIn && isCurrentOutput(input.secondary)) ? [tool("shorting", "Shorting link for current-output CTs", "leads are shorted before they are touched on a live conductor")] : []),
-    ...(items.some(({ kit }) => kit.network?.accessPoint || kit.network?.bluetooth) ? [tool("phone", "Phone with flight mode, charged", "set-up over an access point or Bluetooth")] : []),
+    ...(items.some(({ kit }) => kit.ports.some((port) => port.conductors?.torqueNm))
+      ? [tool("torque", "Torque screwdriver", "terminals with a torque in their kit")]
+      : []),
+    ...(setups.some(({ input }) => !input.builtIn && isCurrentOutput(input.secondary))
+      ? [
+          tool(
+            "shorting",
+            "Shorting link for current-output CTs",
+            "leads are shorted before they are touched on a live conductor",
+          ),
+        ]
+      : []),
+    ...(items.some(({ kit }) => kit.network?.accessPoint || kit.network?.bluetooth)
+      ? [tool("phone", "Phone with flight mode, charged", "set-up over an access point or Bluetooth")]
+      : []),
     ...drills,
   ];
 }
 
 function helpLines(site: Site, kits: readonly Kit[]): readonly Material[] {
-  return brought(site, kits).filter(({ kit }) => (kit.environment.weightKg ?? 0) > ALONE_KG)
-    .map(({ name, kit }) => ({ id: `lift:${kit.id}`, group: "help", text: `Second person or lift for ${kit.name}`, quantity: 1, unit: "pcs", why: `${name}: ${kit.environment.weightKg} kg` }));
+  return brought(site, kits)
+    .filter(({ kit }) => (kit.environment.weightKg ?? 0) > ALONE_KG)
+    .map(({ name, kit }) => ({
+      id: `lift:${kit.id}`,
+      group: "help",
+      text: `Second person or lift for ${kit.name}`,
+      quantity: 1,
+      unit: "pcs",
+      why: `${name}: ${kit.environment.weightKg} kg`,
+    }));
 }
 
 /** Lines that mean the same thing become one, with the sum and every reason. */
@@ -192,9 +344,16 @@ function merged(lines: readonly Material[]): readonly Material[] {
   for (const line of lines) {
     const known = byId.get(line.id);
     const isTool = line.group === "tools";
-    byId.set(line.id, known
-      ? { ...known, quantity: isTool ? known.quantity : Math.round((known.quantity + line.quantity) * 10) / 10, why: known.why.includes(line.why) ? known.why : `${known.why}, ${line.why}` }
-      : line);
+    byId.set(
+      line.id,
+      known
+        ? {
+            ...known,
+            quantity: isTool ? known.quantity : Math.round((known.quantity + line.quantity) * 10) / 10,
+            why: known.why.includes(line.why) ? known.why : `${known.why}, ${line.why}`,
+          }
+        : line,
+    );
   }
   const order = Object.keys(MATERIAL_GROUPS);
   return [...byId.values()].toSorted((a, b) => order.indexOf(a.group) - order.indexOf(b.group));

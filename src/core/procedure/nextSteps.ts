@@ -6,7 +6,9 @@ import type { RunStep } from "@/core/procedure/runStep";
 export function readySteps(sheet: RunSheet, state: RunState): readonly RunStep[] {
   return sheet.steps.filter((step) => {
     const { status } = stateOf(state, step.id);
-    return (status === "open" || status === "stopped") && step.needs.every(({ step: id }) => isOver(stateOf(state, id)));
+    return (
+      (status === "open" || status === "stopped") && step.needs.every(({ step: id }) => isOver(stateOf(state, id)))
+    );
   });
 }
 
@@ -15,10 +17,20 @@ export function readySteps(sheet: RunSheet, state: RunState): readonly RunStep[]
  *
  * @param order Ids in the order of the schedule, where there is one.
  */
-export function meanwhile(sheet: RunSheet, state: RunState, current: RunStep | undefined, order: readonly string[]): readonly RunStep[] {
+export function meanwhile(
+  sheet: RunSheet,
+  state: RunState,
+  current: RunStep | undefined,
+  order: readonly string[],
+): readonly RunStep[] {
   const rank = new Map(order.map((id, at) => [id, at]));
-  return readySteps(sheet, state).filter(({ id }) => id !== current?.id)
-    .toSorted((a, b) => Number(b.place === current?.place) - Number(a.place === current?.place) || (rank.get(a.id) ?? Infinity) - (rank.get(b.id) ?? Infinity));
+  return readySteps(sheet, state)
+    .filter(({ id }) => id !== current?.id)
+    .toSorted(
+      (a, b) =>
+        Number(b.place === current?.place) - Number(a.place === current?.place) ||
+        (rank.get(a.id) ?? Infinity) - (rank.get(b.id) ?? Infinity),
+    );
 }
 
 /** The first step that the plan says and that can be done; the first open one where none can. */

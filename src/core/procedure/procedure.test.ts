@@ -21,20 +21,44 @@ function item(document: JobDocument, id: string): Material | undefined {
 describe("labels", () => {
   it("say of a clamp what the docblock says, and hold it all in the code", () => {
     const [clamp, leads] = labels(jobFromPattern("S03"), "2026-11-25");
-    expect(clamp).toMatchObject({ id: "clamp:A1", title: "A1", lines: ["CT round L1 of Consumer unit", "Arrow toward the loads", "80 A : 0.333 V", "Add-on meter, input 1", "2026-11-25"] });
+    expect(clamp).toMatchObject({
+      id: "clamp:A1",
+      title: "A1",
+      lines: [
+        "CT round L1 of Consumer unit",
+        "Arrow toward the loads",
+        "80 A : 0.333 V",
+        "Add-on meter, input 1",
+        "2026-11-25",
+      ],
+    });
     expect(clamp!.text.split("\n")).toEqual(["A1", ...clamp!.lines, "Add-on meter with two CTs"]);
-    expect(leads).toMatchObject({ kind: "leads", lines: expect.arrayContaining(["To Add-on meter, input 1 (P1)", "Leads straight"]) as string[] });
+    expect(leads).toMatchObject({
+      kind: "leads",
+      lines: expect.arrayContaining(["To Add-on meter, input 1 (P1)", "Leads straight"]) as string[],
+    });
   });
 
   it("tell what is fitted where that differs from the plan", () => {
     const swapped = { ...hub, site: swapLeads(hub.site, "ct-hub-1") };
-    expect(labels(swapped, "d").find((label) => label.id === "leads:A1")?.lines).toContain("Leads swapped at the meter");
+    expect(labels(swapped, "d").find((label) => label.id === "leads:A1")?.lines).toContain(
+      "Leads swapped at the meter",
+    );
   });
 
   it("name each measured breaker once with everything on it, and every invert setting in use", () => {
     const breakers = labels(farm, "d").filter((label) => label.kind === "breaker");
-    expect(breakers).toMatchObject([{ title: "Main switchboard", lines: expect.arrayContaining(["Measured by A1 on L1, A2 on L2, A3 on L3"]) as string[] }]);
-    expect(labels(changeInput("hub", 2, { invert: true })(hub), "d").filter((label) => label.kind === "invert").map((label) => label.title)).toEqual(["A2 inverted"]);
+    expect(breakers).toMatchObject([
+      {
+        title: "Main switchboard",
+        lines: expect.arrayContaining(["Measured by A1 on L1, A2 on L2, A3 on L3"]) as string[],
+      },
+    ]);
+    expect(
+      labels(changeInput("hub", 2, { invert: true })(hub), "d")
+        .filter((label) => label.kind === "invert")
+        .map((label) => label.title),
+    ).toEqual(["A2 inverted"]);
   });
 
   it("leave out clamps that are none", () => {
@@ -44,7 +68,11 @@ describe("labels", () => {
 
 describe("materials", () => {
   it("count clamps by kind and ratio, and say which input each is for", () => {
-    expect(item(farm, "ct:ct-split-5a-80mm:250:5A")).toMatchObject({ quantity: 3, why: "A1, A2, A3", text: expect.stringContaining("250 A : 5 A, class 0.5") as string });
+    expect(item(farm, "ct:ct-split-5a-80mm:250:5A")).toMatchObject({
+      quantity: 3,
+      why: "A1, A2, A3",
+      text: expect.stringContaining("250 A : 5 A, class 0.5") as string,
+    });
   });
 
   it("give cable with slack by the plan's distances", () => {
@@ -62,7 +90,11 @@ describe("materials", () => {
   });
 
   it("call for help with what is heavy, and for a shorting link with current-output CTs", () => {
-    expect(materials(split).filter((line) => line.group === "help").map((line) => line.why)).toEqual(["Hybrid inverter: 52 kg", "Generator: 90 kg", "Battery module: 44 kg"]);
+    expect(
+      materials(split)
+        .filter((line) => line.group === "help")
+        .map((line) => line.why),
+    ).toEqual(["Hybrid inverter: 52 kg", "Generator: 90 kg", "Battery module: 44 kg"]);
     expect(item(farm, "tool:shorting")).toBeDefined();
     expect(item(split, "tool:shorting")).toBeUndefined();
     expect(item(changeEquipment("module-1", { existing: true })(split), "lift:battery-modules-lv")).toBeUndefined();
@@ -75,7 +107,8 @@ describe("materials", () => {
   });
 
   it("have ids of their own, so that a tick stays with its line", () => {
-    for (const job of [hub, farm, split]) expect(new Set(materials(job).map(({ id }) => id)).size).toBe(materials(job).length);
+    for (const job of [hub, farm, split])
+      expect(new Set(materials(job).map(({ id }) => id)).size).toBe(materials(job).length);
   });
 });
 
@@ -95,14 +128,26 @@ describe("distances", () => {
 describe("accepted findings", () => {
   const [night] = planFindings(hub);
   it("leave the open ones, keep their reason, and come back when it is withdrawn", () => {
-    const accepted = acceptFinding(hub, night!, { reason: "Only large loads matter here", at: "2026-11-25T09:00:00.000Z", person: "Kim" });
-    expect(sortFindings(planFindings(accepted), accepted.accepted)).toMatchObject({ open: [], accepted: [{ reason: "Only large loads matter here", person: "Kim" }] });
+    const accepted = acceptFinding(hub, night!, {
+      reason: "Only large loads matter here",
+      at: "2026-11-25T09:00:00.000Z",
+      person: "Kim",
+    });
+    expect(sortFindings(planFindings(accepted), accepted.accepted)).toMatchObject({
+      open: [],
+      accepted: [{ reason: "Only large loads matter here", person: "Kim" }],
+    });
     expect(jobSummary(accepted).findings.note).toBe(jobSummary(hub).findings.note - 1);
     expect(sortFindings(planFindings(hub), withdrawAcceptance(accepted, night!.id).accepted).open).toEqual([night]);
   });
 
   it("never hide a stop", () => {
     const stop = { ...night!, severity: "stop" as const };
-    expect(sortFindings([stop], [{ finding: stop.id, title: stop.title, person: "", reason: "no", at: "2026-11-25T09:00:00.000Z" }]).open).toEqual([stop]);
+    expect(
+      sortFindings(
+        [stop],
+        [{ finding: stop.id, title: stop.title, person: "", reason: "no", at: "2026-11-25T09:00:00.000Z" }],
+      ).open,
+    ).toEqual([stop]);
   });
 });

@@ -36,14 +36,41 @@ export function runContext(plan: RunPlan): RunContext {
   const { site, kits, links } = plan;
   const find = (id: string | undefined) => kits.find((kit) => kit.id === id);
   const worked = [
-    ...site.nodes.map((node) => ({ id: node.id, name: node.name, kit: find(node.kit), place: node.place, isNew: !node.existing, node })),
-    ...site.meters.filter(isOwnUnit).map((meter) => ({ id: meter.id, name: meter.name, kit: find(meter.kit), place: meter.place, isNew: true, node: undefined })),
-    ...site.equipment.map((item) => ({ id: item.id, name: item.name, kit: find(item.kit), place: item.place, isNew: !item.existing, node: undefined })),
+    ...site.nodes.map((node) => ({
+      id: node.id,
+      name: node.name,
+      kit: find(node.kit),
+      place: node.place,
+      isNew: !node.existing,
+      node,
+    })),
+    ...site.meters.filter(isOwnUnit).map((meter) => ({
+      id: meter.id,
+      name: meter.name,
+      kit: find(meter.kit),
+      place: meter.place,
+      isNew: true,
+      node: undefined,
+    })),
+    ...site.equipment.map((item) => ({
+      id: item.id,
+      name: item.name,
+      kit: find(item.kit),
+      place: item.place,
+      isNew: !item.existing,
+      node: undefined,
+    })),
   ].flatMap(({ kit, ...item }): readonly Worked[] => (kit ? [{ ...item, kit }] : []));
   const placeNames = new Map(site.places.map(({ id, name }) => [id, name]));
   return {
-    plan, site, links, items: linkItems(site, kits), setups: inputSetups(site, kits), worked, boards: boardsOf(site),
-    placeName: (id) => (id === undefined ? "every place that is opened" : placeNames.get(id) ?? id),
+    plan,
+    site,
+    links,
+    items: linkItems(site, kits),
+    setups: inputSetups(site, kits),
+    worked,
+    boards: boardsOf(site),
+    placeName: (id) => (id === undefined ? "every place that is opened" : (placeNames.get(id) ?? id)),
   };
 }
 

@@ -21,8 +21,12 @@ const ofStep = { step: stepSchema, title: text().min(1).max(MOST_TITLE_CHARACTER
 export const runEntrySchema = z.discriminatedUnion("kind", [
   z.object({ ...common, ...ofStep, kind: z.literal("start") }),
   z.object({
-    ...common, ...ofStep, kind: z.literal("result"),
-    values: boundedRecord(text().max(60), z.number().min(-1e9).max(1e9), 80).optional(), choice: text().max(60).optional(), serial: serialSchema.optional(),
+    ...common,
+    ...ofStep,
+    kind: z.literal("result"),
+    values: boundedRecord(text().max(60), z.number().min(-1e9).max(1e9), 80).optional(),
+    choice: text().max(60).optional(),
+    serial: serialSchema.optional(),
     /** The same with its labels and units, as it was shown; a log is read long after its sheet is gone. */
     said: text().max(MOST_SAID_CHARACTERS).default(""),
     /** What was outside its limits, in words; empty when all was good. */
@@ -31,11 +35,19 @@ export const runEntrySchema = z.discriminatedUnion("kind", [
   z.object({ ...common, ...ofStep, kind: z.literal("skip"), reason: reasonSchema }),
   z.object({ ...common, ...ofStep, kind: z.literal("reopen"), reason: reasonSchema }),
   z.object({ ...common, kind: z.literal("note"), step: stepSchema.optional(), text: textSchema }),
-  z.object({ ...common, kind: z.literal("photo"), step: stepSchema.optional(), photo: z.uuid(), text: text().trim().max(300, "at most 300 characters").default("") }),
+  z.object({
+    ...common,
+    kind: z.literal("photo"),
+    step: stepSchema.optional(),
+    photo: z.uuid(),
+    text: text().trim().max(300, "at most 300 characters").default(""),
+  }),
   z.object({ ...common, kind: z.literal("correction"), corrects: z.uuid(), text: textSchema }),
 ]);
 
-export const runEntriesSchema = z.object({ entries: z.array(runEntrySchema).min(1, "send at least one entry").max(500, "at most 500 at once") });
+export const runEntriesSchema = z.object({
+  entries: z.array(runEntrySchema).min(1, "send at least one entry").max(500, "at most 500 at once"),
+});
 
 export type RunEntry = z.output<typeof runEntrySchema>;
 export type RunEntryKind = RunEntry["kind"];

@@ -3,7 +3,17 @@ import { runSettingsSchema } from "@/core/job/runSettings";
 import { meanwhile, nextStep, readySteps } from "@/core/procedure/nextSteps";
 import { runEntrySchema, type RunEntry } from "@/core/procedure/runEntry";
 import { runSheet, type RunSheet } from "@/core/procedure/runSheet";
-import { contentMark, isComplete, limitsText, openGates, outsideLimits, recordedText, runFindings, runState, stateOf } from "@/core/procedure/runState";
+import {
+  contentMark,
+  isComplete,
+  limitsText,
+  openGates,
+  outsideLimits,
+  recordedText,
+  runFindings,
+  runState,
+  stateOf,
+} from "@/core/procedure/runState";
 import type { RunStep } from "@/core/procedure/runStep";
 import { ORDER_RULES } from "@/core/procedure/rules/orderRules";
 import { schedule } from "@/core/procedure/schedule/schedule";
@@ -30,63 +40,111 @@ function step(of: RunSheet, id: string): RunStep {
 function entry(of: RunSheet, id: string, part: object): RunEntry {
   const own = step(of, id);
   made++;
-  return runEntrySchema.parse({ id: `00000000-0000-4000-8000-${String(made).padStart(12, "0")}`, at: new Date(START_MS + made * 60_000).toISOString(), person: "Robin", step: id, title: own.title, content: contentMark(own), ...part });
+  return runEntrySchema.parse({
+    id: `00000000-0000-4000-8000-${String(made).padStart(12, "0")}`,
+    at: new Date(START_MS + made * 60_000).toISOString(),
+    person: "Robin",
+    step: id,
+    title: own.title,
+    content: contentMark(own),
+    ...part,
+  });
 }
 
 const done = (of: RunSheet, ...ids: string[]) => ids.map((id) => entry(of, id, { kind: "result" }));
 const allGates = (of: RunSheet) => of.steps.filter(({ isGate }) => isGate).map(({ id }) => id);
 
 describe("the run sheet", () => {
-  it.each(shippedPatterns().map(({ id }) => id))("of %s has no circle, one order that keeps every need, and every safety gate before what it guards", (id) => {
-    const own = runSheet(jobFromPattern(id));
-    expect(own.findings).toEqual([]);
-    expect(own.steps.length).toBeGreaterThan(20);
-    expect(new Set(own.steps.map((candidate) => candidate.id)).size).toBe(own.steps.length);
-    const at = new Map(own.steps.map((candidate, index) => [candidate.id, index]));
-    for (const candidate of own.steps) for (const need of candidate.needs) expect(at.get(need.step)!).toBeLessThan(at.get(candidate.id)!);
-    const before = (first: string, then: string) => {
-      const [firsts, thens] = [first, then].map((tag) => own.steps.filter((candidate) => candidate.tag === tag));
-      for (const a of firsts!) for (const b of thens!) if (a.about === b.about) expect(at.get(a.id)!).toBeLessThan(at.get(b.id)!);
-    };
-    before("ct-leads", "clamp");
-    before("battery-polarity", "on-battery");
-    before("strings", "on-dc");
-    before("bond", "wire-power");
-    for (const touch of own.steps.filter(({ tag }) => ["bond", "wire-power", "taps", "ct-leads", "clamp", "wire-link", "measure-link"].includes(tag))) {
-      for (const dead of own.steps.filter(({ tag, place }) => tag === "prove-dead" && place === touch.place)) expect(at.get(dead.id)!).toBeLessThan(at.get(touch.id)!);
-    }
-    const supply = own.steps.findIndex(({ tag }) => tag === "restore");
-    for (const on of own.steps.filter(({ tag }) => tag.startsWith("on-"))) expect(at.get(on.id)!).toBeGreaterThan(supply);
-  });
+  it.each(shippedPatterns().map(({ id }) => id))(
+    "of %s has no circle, one order that keeps every need, and every safety gate before what it guards",
+    (id) => {
+      const own = runSheet(jobFromPattern(id));
+      expect(own.findings).toEqual([]);
+      expect(own.steps.length).toBeGreaterThan(20);
+      expect(new Set(own.steps.map((candidate) => candidate.id)).size).toBe(own.steps.length);
+      const at = new Map(own.steps.map((candidate, index) => [candidate.id, index]));
+      for (const candidate of own.steps)
+        for (const need of candidate.needs) expect(at.get(need.step)!).toBeLessThan(at.get(candidate.id)!);
+      const before = (first: string, then: string) => {
+        const [firsts, thens] = [first, then].map((tag) => own.steps.filter((candidate) => candidate.tag === tag));
+        for (const a of firsts!)
+          for (const b of thens!) if (a.about === b.about) expect(at.get(a.id)!).toBeLessThan(at.get(b.id)!);
+      };
+      before("ct-leads", "clamp");
+      before("battery-polarity", "on-battery");
+      before("strings", "on-dc");
+      before("bond", "wire-power");
+      for (const touch of own.steps.filter(({ tag }) =>
+        ["bond", "wire-power", "taps", "ct-leads", "clamp", "wire-link", "measure-link"].includes(tag),
+      )) {
+        for (const dead of own.steps.filter(({ tag, place }) => tag === "prove-dead" && place === touch.place))
+          expect(at.get(dead.id)!).toBeLessThan(at.get(touch.id)!);
+      }
+      const supply = own.steps.findIndex(({ tag }) => tag === "restore");
+      for (const on of own.steps.filter(({ tag }) => tag.startsWith("on-")))
+        expect(at.get(on.id)!).toBeGreaterThan(supply);
+    },
+  );
 
   it("computes what each step says: voltages, bus resistance, ratio to type, readings to see", () => {
-    expect(step(sheet, "restore:board").evidence).toMatchObject({ kind: "values", fields: [{ id: "l1", least: 207, most: 253 }, {}, {}, { id: "l1-l2", least: 359, most: 438 }, {}, {}] });
-    expect(step(sheet, "measure-link:can-1").evidence).toMatchObject({ fields: [{ unit: "Ω", least: 52.8, most: 67.2 }] });
-    expect(step(sheet, "configure:grid-meter").content.find(({ label }) => label === "Bus address")).toEqual({ label: "Bus address", value: "4" });
-    expect(step(sheet, "prove:on:kettle-l2").content[1]).toMatchObject({ label: "A2", value: expect.stringContaining("importing") as string });
+    expect(step(sheet, "restore:board").evidence).toMatchObject({
+      kind: "values",
+      fields: [{ id: "l1", least: 207, most: 253 }, {}, {}, { id: "l1-l2", least: 359, most: 438 }, {}, {}],
+    });
+    expect(step(sheet, "measure-link:can-1").evidence).toMatchObject({
+      fields: [{ unit: "Ω", least: 52.8, most: 67.2 }],
+    });
+    expect(step(sheet, "configure:grid-meter").content.find(({ label }) => label === "Bus address")).toEqual({
+      label: "Bus address",
+      value: "4",
+    });
+    expect(step(sheet, "prove:on:kettle-l2").content[1]).toMatchObject({
+      label: "A2",
+      value: expect.stringContaining("importing") as string,
+    });
     expect(step(sheet, "battery-polarity:stack").evidence).toMatchObject({ fields: [{ least: 340, most: 460 }] });
   });
 
   it("limits a string by its modules, from cold to hot", () => {
     expect(stringVoltageV({ modules: 10, vocV: 41 })).toMatchObject({ usual: 410 });
-    const withString = { ...storage, run: runSettingsSchema.parse({ strings: [{ device: "hybrid", name: "South", modules: 10, vocV: 41 }] }) };
-    expect(step(runSheet(withString), "strings:hybrid").evidence).toMatchObject({ fields: [{ label: "South, open, + to −", least: 344, most: 452 }] });
+    const withString = {
+      ...storage,
+      run: runSettingsSchema.parse({ strings: [{ device: "hybrid", name: "South", modules: 10, vocV: 41 }] }),
+    };
+    expect(step(runSheet(withString), "strings:hybrid").evidence).toMatchObject({
+      fields: [{ label: "South, open, + to −", least: 344, most: 452 }],
+    });
     expect(removeNode("hybrid")(withString as JobDocument).run.strings).toEqual([]);
   });
 
   it("follows the schools that are chosen", () => {
     const chosen = runSheet({ ...storage, run: runSettingsSchema.parse({ ctTest: "built-in", setUpBy: "web-page" }) });
-    expect(step(chosen, "reach:hybrid").school).toMatchObject({ active: "the device's own web page", other: "the maker's app" });
+    expect(step(chosen, "reach:hybrid").school).toMatchObject({
+      active: "the device's own web page",
+      other: "the maker's app",
+    });
     const tested = jobFromPattern("S02");
-    expect(runSheet({ ...tested, run: runSettingsSchema.parse({ ctTest: "built-in" }) }).steps.some(({ tag }) => tag === "ct-test")).toBe(true);
+    expect(
+      runSheet({ ...tested, run: runSettingsSchema.parse({ ctTest: "built-in" }) }).steps.some(
+        ({ tag }) => tag === "ct-test",
+      ),
+    ).toBe(true);
     expect(runSheet(tested).steps.some(({ tag }) => tag === "ct-test")).toBe(false);
   });
 
   it("names the rules in conflict, and leaves the kit's own out", () => {
-    const [first, second] = [{ first: "ac" as const, then: "battery" as const, why: "x" }, { first: "battery" as const, then: "ac" as const, why: "y" }];
-    const clashing = { ...storage, kits: storage.kits.map((kit) => kit.id === "hybrid-three-10k" ? { ...kit, powerUp: [first, second] } : kit) };
+    const [first, second] = [
+      { first: "ac" as const, then: "battery" as const, why: "x" },
+      { first: "battery" as const, then: "ac" as const, why: "y" },
+    ];
+    const clashing = {
+      ...storage,
+      kits: storage.kits.map((kit) => (kit.id === "hybrid-three-10k" ? { ...kit, powerUp: [first, second] } : kit)),
+    };
     const own = runSheet(clashing);
-    expect(own.findings).toMatchObject([{ code: "run-cycle", severity: "fix", detail: expect.stringContaining("ac before battery") as string }]);
+    expect(own.findings).toMatchObject([
+      { code: "run-cycle", severity: "fix", detail: expect.stringContaining("ac before battery") as string },
+    ]);
     expect(own.steps).toHaveLength(sheet.steps.length);
   });
 
@@ -108,24 +166,48 @@ describe("evidence", () => {
     const lamp = step(sheet, "on-ac:hybrid");
     expect(outsideLimits(lamp, { choice: "lamp-0" })).toEqual([]);
     expect(outsideLimits(lamp, { choice: "lamp-2" })[0]).toContain("Battery does not answer");
-    expect([limitsText(1, undefined, "V"), limitsText(undefined, 2, "V"), limitsText(undefined, undefined, "V")]).toEqual(["at least 1 V", "at most 2 V", "any V"]);
+    expect([
+      limitsText(1, undefined, "V"),
+      limitsText(undefined, 2, "V"),
+      limitsText(undefined, undefined, "V"),
+    ]).toEqual(["at least 1 V", "at most 2 V", "any V"]);
   });
 
   it("is complete only with every value", () => {
     const supply = step(sheet, "restore:board");
     expect(isComplete(supply, { values: { l1: 230 } })).toBe(false);
-    expect(isComplete(supply, { values: { "l1": 230, "l2": 230, "l3": 230, "l1-l2": 400, "l2-l3": 400, "l1-l3": 400 } })).toBe(true);
-    expect([isComplete(step(sheet, "survey"), {}), isComplete(step(sheet, "serial:hybrid"), { serial: " " }), isComplete(step(sheet, "on-ac:hybrid"), {})]).toEqual([true, false, false]);
+    expect(
+      isComplete(supply, { values: { l1: 230, l2: 230, l3: 230, "l1-l2": 400, "l2-l3": 400, "l1-l3": 400 } }),
+    ).toBe(true);
+    expect([
+      isComplete(step(sheet, "survey"), {}),
+      isComplete(step(sheet, "serial:hybrid"), { serial: " " }),
+      isComplete(step(sheet, "on-ac:hybrid"), {}),
+    ]).toEqual([true, false, false]);
   });
 });
 
 describe("where a visit stands", () => {
   it("follows the log: done, stopped, skipped, opened again", () => {
-    const log = [...done(sheet, "survey"), entry(sheet, "bond:hybrid", { kind: "result", values: { bond: 0.9 }, outside: ["too much"] }), entry(sheet, "isolate:board", { kind: "skip", reason: "no supply yet" })];
+    const log = [
+      ...done(sheet, "survey"),
+      entry(sheet, "bond:hybrid", { kind: "result", values: { bond: 0.9 }, outside: ["too much"] }),
+      entry(sheet, "isolate:board", { kind: "skip", reason: "no supply yet" }),
+    ];
     const state = runState(sheet, log);
-    expect(["survey", "bond:hybrid", "isolate:board", "unload"].map((id) => stateOf(state, id).status)).toEqual(["done", "stopped", "skipped", "open"]);
-    expect(runFindings(sheet, state).map(({ code, severity }) => `${code} ${severity}`)).toEqual(["gate-skipped fix", "step-outside stop"]);
-    expect(stateOf(runState(sheet, [...log, entry(sheet, "survey", { kind: "reopen", reason: "again" })]), "survey").status).toBe("open");
+    expect(["survey", "bond:hybrid", "isolate:board", "unload"].map((id) => stateOf(state, id).status)).toEqual([
+      "done",
+      "stopped",
+      "skipped",
+      "open",
+    ]);
+    expect(runFindings(sheet, state).map(({ code, severity }) => `${code} ${severity}`)).toEqual([
+      "gate-skipped fix",
+      "step-outside stop",
+    ]);
+    expect(
+      stateOf(runState(sheet, [...log, entry(sheet, "survey", { kind: "reopen", reason: "again" })]), "survey").status,
+    ).toBe("open");
   });
 
   it("marks a recorded step whose content changed, and keeps what was recorded", () => {
@@ -142,7 +224,9 @@ describe("where a visit stands", () => {
   it("holds everything behind an open safety gate, however far", () => {
     const gates = openGates(sheet, runState(sheet, []), step(sheet, "clamp:grid-meter")).map(({ id }) => id);
     expect(gates).toEqual(expect.arrayContaining(["ct-leads:grid-meter", "prove-dead:plant", "isolate:board"]));
-    expect(openGates(sheet, runState(sheet, done(sheet, ...allGates(sheet))), step(sheet, "clamp:grid-meter"))).toEqual([]);
+    expect(openGates(sheet, runState(sheet, done(sheet, ...allGates(sheet))), step(sheet, "clamp:grid-meter"))).toEqual(
+      [],
+    );
     expect(openGates(sheet, runState(sheet, []), step(sheet, "survey"))).toEqual([]);
   });
 
@@ -155,12 +239,17 @@ describe("where a visit stands", () => {
     expect(others.map(({ id }) => id)).not.toContain(here.id);
     expect(nextStep(sheet, state, ["mount:stack"])?.id).toBe("mount:stack");
     expect(nextStep(sheet, runState(sheet, done(sheet, ...sheet.steps.map(({ id }) => id))), [])).toBeUndefined();
-    expect(readySteps(sheet, state).every(({ needs }) => needs.every(({ step: id }) => ["survey", "unload"].includes(id)))).toBe(true);
+    expect(
+      readySteps(sheet, state).every(({ needs }) => needs.every(({ step: id }) => ["survey", "unload"].includes(id))),
+    ).toBe(true);
   });
 
   it("runs a wait from its start until its time is over", () => {
     const start = entry(sheet, "firmware:hybrid", { kind: "start" });
-    expect(stateOf(runState(sheet, [start]), "firmware:hybrid")).toMatchObject({ status: "waiting", waitsUntilMs: Date.parse(start.at) + 27 * 60_000 });
+    expect(stateOf(runState(sheet, [start]), "firmware:hybrid")).toMatchObject({
+      status: "waiting",
+      waitsUntilMs: Date.parse(start.at) + 27 * 60_000,
+    });
   });
 });
 
@@ -170,7 +259,10 @@ describe("the schedule of a visit", () => {
   it("is planned whole before the day, and from now on without what is done or waits", () => {
     const whole = sheetSchedule(sheet, runState(sheet, []), storage.site, 2, [], undefined);
     expect(whole.steps).toHaveLength(sheet.steps.length);
-    const log = [...done(sheet, "survey", "unload"), entry(sheet, "firmware:hybrid", { kind: "start", at: new Date(now - 60_000).toISOString() })];
+    const log = [
+      ...done(sheet, "survey", "unload"),
+      entry(sheet, "firmware:hybrid", { kind: "start", at: new Date(now - 60_000).toISOString() }),
+    ];
     const left = sheetSchedule(sheet, runState(sheet, log), storage.site, 1, log, now);
     expect(left.steps.map(({ id }) => id)).not.toContain("survey");
     expect(left.steps.map(({ id }) => id)).not.toContain("firmware:hybrid");
@@ -186,14 +278,17 @@ describe("the schedule of a visit", () => {
     if (outcome.kind !== "schedule") throw new Error("a cycle");
     for (const { bars } of timelineLanes(request, outcome.schedule)) {
       const sorted = bars.toSorted((a, b) => a.fromMin - b.fromMin);
-      for (let at = 1; at < sorted.length; at++) expect(sorted[at]!.fromMin).toBeGreaterThanOrEqual(sorted[at - 1]!.toMin - 1e-6);
+      for (let at = 1; at < sorted.length; at++)
+        expect(sorted[at]!.fromMin).toBeGreaterThanOrEqual(sorted[at - 1]!.toMin - 1e-6);
     }
   });
 
   it("finds a pairing window that one technician cannot keep", () => {
     const hub = jobFromPattern("S01");
     const own = runSheet(hub);
-    expect(own.steps.filter(({ window }) => window).every(({ window }) => own.steps.some(({ id }) => id === window!.after))).toBe(true);
+    expect(
+      own.steps.filter(({ window }) => window).every(({ window }) => own.steps.some(({ id }) => id === window!.after)),
+    ).toBe(true);
     const alone = schedule(sheetSchedule(own, runState(own, []), hub.site, 1, [], undefined));
     expect(alone.kind === "schedule" && alone.schedule.findings.map(({ code }) => code)).toContain("window-impossible");
     const both = schedule(sheetSchedule(own, runState(own, []), hub.site, 2, [], undefined));
@@ -203,12 +298,36 @@ describe("the schedule of a visit", () => {
 
 describe("the log", () => {
   const [survey] = done(sheet, "survey");
-  const note = runEntrySchema.parse({ id: "00000000-0000-4000-8000-00000000aaaa", at: "2026-11-26T12:00:00.000Z", person: "Kim", kind: "note", text: "Key with the neighbour" });
-  const correction = runEntrySchema.parse({ id: "00000000-0000-4000-8000-00000000bbbb", at: "2026-11-26T12:05:00.000Z", person: "Kim", kind: "correction", corrects: note.id, text: "Key in the box" });
-  const changes = [{ revision: 2, at: "2026-11-26T11:00:00.000Z", parts: ["site"] }, { revision: 3, at: "2026-11-26T11:00:30.000Z", parts: ["links"] }];
+  const note = runEntrySchema.parse({
+    id: "00000000-0000-4000-8000-00000000aaaa",
+    at: "2026-11-26T12:00:00.000Z",
+    person: "Kim",
+    kind: "note",
+    text: "Key with the neighbour",
+  });
+  const correction = runEntrySchema.parse({
+    id: "00000000-0000-4000-8000-00000000bbbb",
+    at: "2026-11-26T12:05:00.000Z",
+    person: "Kim",
+    kind: "correction",
+    corrects: note.id,
+    text: "Key in the box",
+  });
+  const changes = [
+    { revision: 2, at: "2026-11-26T11:00:00.000Z", parts: ["site"] },
+    { revision: 3, at: "2026-11-26T11:00:30.000Z", parts: ["links"] },
+  ];
 
   it("has entries, changes of the plan and accepted findings in the order of time, corrections as lines of their own", () => {
-    const lines = visitLog([survey!, note, correction], changes, [{ finding: "no-links", title: "Nobody is joined", person: "Kim", reason: "by radio", at: "2026-11-26T13:00:00.000Z" }]);
+    const lines = visitLog([survey!, note, correction], changes, [
+      {
+        finding: "no-links",
+        title: "Nobody is joined",
+        person: "Kim",
+        reason: "by radio",
+        at: "2026-11-26T13:00:00.000Z",
+      },
+    ]);
     expect(lines.map(({ kind }) => kind)).toEqual(["result", "plan-change", "note", "correction", "accepted"]);
     expect(lines[1]).toMatchObject({ title: "Revision 3", text: "site, links" });
     expect(lines[2]!.isCorrected).toBe(true);
@@ -218,12 +337,20 @@ describe("the log", () => {
 
   it("says what was recorded with its labels and units, long after the sheet is gone", () => {
     const step = sheet.steps.find(({ evidence }) => evidence.kind === "values")!;
-    const values = Object.fromEntries(step.evidence.kind === "values" ? step.evidence.fields.map(({ id }) => [id, -0.25]) : []);
+    const values = Object.fromEntries(
+      step.evidence.kind === "values" ? step.evidence.fields.map(({ id }) => [id, -0.25]) : [],
+    );
     const said = recordedText(step, { values });
     expect(said).toMatch(/^\p{L}.* −0\.25 \S+/u);
     const [line] = visitLog([entry(sheet, step.id, { kind: "result", values, said })], [], []);
     expect(line).toMatchObject({ title: step.title, text: said });
-    expect(visitLog([entry(sheet, step.id, { kind: "result", values: { r: 3 }, serial: "AB1", outside: ["too much"] })], [], [])[0]!.text).toBe("r 3; AB1; outside: too much");
+    expect(
+      visitLog(
+        [entry(sheet, step.id, { kind: "result", values: { r: 3 }, serial: "AB1", outside: ["too much"] })],
+        [],
+        [],
+      )[0]!.text,
+    ).toBe("r 3; AB1; outside: too much");
     expect(recordedText({ evidence: { kind: "tick" } }, {})).toBe("");
   });
 
@@ -235,7 +362,11 @@ describe("the log", () => {
   });
 
   it.each([
-    [{ kind: "skip", reason: " " }, "reason"], [{ kind: "note", text: "" }, "text"], [{ kind: "result", person: "" }, "person"], [{ kind: "party" }, "kind"], [{ kind: "result", at: "yesterday" }, "at"],
+    [{ kind: "skip", reason: " " }, "reason"],
+    [{ kind: "note", text: "" }, "text"],
+    [{ kind: "result", person: "" }, "person"],
+    [{ kind: "party" }, "kind"],
+    [{ kind: "result", at: "yesterday" }, "at"],
   ])("refuses %j", (part, path) => {
     const whole = { id: note.id, at: note.at, person: "Kim", step: "survey", title: "Look", content: "1", ...part };
     expect(runEntrySchema.safeParse(whole).error?.issues.map((issue) => issue.path.join("."))).toContain(path);

@@ -1,6 +1,13 @@
 import type { Finding } from "@/core/findings";
 import { findCycle } from "@/core/procedure/schedule/constraintGraph";
-import { isOnMains, isSolar, runContext, type RunContext, type RunPlan, type Worked } from "@/core/procedure/runContext";
+import {
+  isOnMains,
+  isSolar,
+  runContext,
+  type RunContext,
+  type RunPlan,
+  type Worked,
+} from "@/core/procedure/runContext";
 import { RUN_STAGES, type Need, type RunStep, type StepDraft } from "@/core/procedure/runStep";
 import type { RunRule } from "@/core/procedure/runRule";
 import { ORDER_RULES, TOUCHES } from "@/core/procedure/rules/orderRules";
@@ -16,8 +23,10 @@ export interface RunSheet {
 }
 
 /**
- * The run sheet of a job: steps from the rules, their needs from the order rules and from each kit's own power-up order, in
- * one order that keeps all of them and follows the stages where it may. Rules in conflict are a finding that names them; the
+ * The run sheet of a job: steps from the rules, their needs from the order rules and from each kit's own power-up
+ * order, in
+ * one order that keeps all of them and follows the stages where it may. Rules in conflict are a finding that names
+ * them; the
  * last of them is then left out, so that there is a sheet.
  *
  * @example Of a pattern with a hybrid and a battery: battery polarity before the battery's breaker, both before the proof.
@@ -32,16 +41,31 @@ export function runSheet(plan: RunPlan): RunSheet {
   drafts.forEach(({ tag }, at) => byTag.set(tag, [...(byTag.get(tag) ?? []), at]));
   const of = (tags: readonly string[]) => tags.flatMap((tag) => byTag.get(tag) ?? []);
   for (const rule of ORDER_RULES) {
-    for (const then of of(rule.then)) for (const first of of(rule.first)) {
-      if (first !== then && isSame(rule.same, drafts[first]!, drafts[then]!)) needs[then]!.push({ step: ids[first]!, rule: rule.id });
-    }
+    for (const then of of(rule.then))
+      for (const first of of(rule.first)) {
+        if (first !== then && isSame(rule.same, drafts[first]!, drafts[then]!))
+          needs[then]!.push({ step: ids[first]!, rule: rule.id });
+      }
   }
   for (const { first, then, rule } of kitOrders(context, drafts)) needs[then]!.push({ step: ids[first]!, rule });
   const findings = [...unplacedFindings(context, drafts), ...withoutCircles(needs, ids, indexOf, drafts)];
   const steps = drafts.map((draft, at): RunStep => ({
-    place: undefined, about: undefined, content: [], caution: undefined, evidence: { kind: "tick" }, wantsPhoto: false, waitMin: 0, waiting: undefined, isGate: false, school: undefined,
-    ...draft, id: ids[at]!, needs: reduced(needs[at]!),
-    window: draft.window ? { after: `${draft.window.after}:${draft.about}`, withinMin: draft.window.withinMin } : undefined,
+    place: undefined,
+    about: undefined,
+    content: [],
+    caution: undefined,
+    evidence: { kind: "tick" },
+    wantsPhoto: false,
+    waitMin: 0,
+    waiting: undefined,
+    isGate: false,
+    school: undefined,
+    ...draft,
+    id: ids[at]!,
+    needs: reduced(needs[at]!),
+    window: draft.window
+      ? { after: `${draft.window.after}:${draft.about}`, withinMin: draft.window.withinMin }
+      : undefined,
   }));
   return { steps: inOrder(steps), findings };
 }
@@ -59,67 +83,141 @@ function uniqueIds(drafts: readonly StepDraft[]): readonly string[] {
 
 /** The steps of all rules; dead is proved wherever one of them touches a conductor. */
 function allDrafts(context: RunContext): readonly (StepDraft & { readonly rule: string })[] {
-  const of = (rules: readonly RunRule[]) => rules.flatMap((rule) => rule.yields(context).map((draft) => ({ ...draft, rule: rule.id })));
+  const of = (rules: readonly RunRule[]) =>
+    rules.flatMap((rule) => rule.yields(context).map((draft) => ({ ...draft, rule: rule.id })));
   const wiring = of(WIRING_RULES);
   const touched = wiring.filter(({ tag }) => TOUCHES.includes(tag)).map(({ place }) => place);
-  return [...of(SITE_RULES), ...deadGates(context, touched).map((gate) => ({ ...gate, rule: "prove-dead" })), ...wiring, ...of(POWER_UP_RULES)];
+  return [
+    ...of(SITE_RULES),
+    ...deadGates(context, touched).map((gate) => ({ ...gate, rule: "prove-dead" })),
+    ...wiring,
+    ...of(POWER_UP_RULES),
+  ];
 }
 
 /** Where nobody said where something is, no gate can be its own: all of them hold it up, and it is said. */
 function unplacedFindings({ worked, site }: RunContext, drafts: readonly StepDraft[]): readonly Finding[] {
-  const about = new Set(drafts.filter(({ tag, place }) => TOUCHES.includes(tag) && place === undefined).map((draft) => draft.about));
-  const names = [...worked, ...site.meters].filter(({ id }, at, all) => about.has(id) && all.findIndex((other) => other.id === id) === at).map(({ name }) => name);
+  const about = new Set(
+    drafts.filter(({ tag, place }) => TOUCHES.includes(tag) && place === undefined).map((draft) => draft.about),
+  );
+  const names = [...worked, ...site.meters]
+    .filter(({ id }, at, all) => about.has(id) && all.findIndex((other) => other.id === id) === at)
+    .map(({ name }) => name);
   if (names.length === 0) return [];
-  return [{
-    id: "place-missing", code: "place-missing", severity: "stop", stage: "run", subject: { kind: "job" }, title: "Where something hangs is not said",
-    detail: `${joined(names)}: without a place, nobody knows where to prove dead for ${names.length === 1 ? "it" : "them"}. The sheet asks for it everywhere.`,
-    cure: "Name the places under Plan, Places, and say there or at the device where each hangs", source: "Places of the plan",
-  }];
+  return [
+    {
+      id: "place-missing",
+      code: "place-missing",
+      severity: "stop",
+      stage: "run",
+      subject: { kind: "job" },
+      title: "Where something hangs is not said",
+      detail: `${joined(names)}: without a place, nobody knows where to prove dead for ${names.length === 1 ? "it" : "them"}. The sheet asks for it everywhere.`,
+      cure: "Name the places under Plan, Places, and say there or at the device where each hangs",
+      source: "Places of the plan",
+    },
+  ];
 }
 
 function isSame(same: "device" | "place" | "site", a: StepDraft, b: StepDraft): boolean {
   switch (same) {
-    case "site": return true;
+    case "site":
+      return true;
     // Whoever does something nobody knows where comes past every gate.
-    case "place": return b.place === undefined || a.place === b.place;
-    case "device": return a.about !== undefined && a.about === b.about;
+    case "place":
+      return b.place === undefined || a.place === b.place;
+    case "device":
+      return a.about !== undefined && a.about === b.about;
   }
 }
 
 /** What stands for each source of a kit's power-up order. */
-function kitOrders({ worked, links }: RunContext, drafts: readonly StepDraft[]): readonly { readonly first: number; readonly then: number; readonly rule: string }[] {
-  const at = (tag: string, about: string) => drafts.flatMap((draft, which) => (draft.tag === tag && draft.about === about ? [which] : []));
-  const partners = (item: Worked, kind: "can" | "rs485" | "ethernet") => links.filter((link) => (link.kind === kind || (kind === "ethernet" && link.kind === "wifi")) && link.members.some((member) => member.item === item.id));
+function kitOrders(
+  { worked, links }: RunContext,
+  drafts: readonly StepDraft[],
+): readonly { readonly first: number; readonly then: number; readonly rule: string }[] {
+  const at = (tag: string, about: string) =>
+    drafts.flatMap((draft, which) => (draft.tag === tag && draft.about === about ? [which] : []));
+  const partners = (item: Worked, kind: "can" | "rs485" | "ethernet") =>
+    links.filter(
+      (link) =>
+        (link.kind === kind || (kind === "ethernet" && link.kind === "wifi")) &&
+        link.members.some((member) => member.item === item.id),
+    );
   const stepsFor = (item: Worked, source: Worked["kit"]["powerUp"][number]["first"]): readonly number[] => {
     switch (source) {
-      case "ac": return isOnMains(item) ? at("on-ac", item.id) : item.kit.kind === "energy-manager" ? worked.filter((other) => isOnMains(other) && other.id !== item.id && other.kit.kind !== "battery-inverter").flatMap((other) => at("on-ac", other.id)) : [];
-      case "dc": return isSolar(item) ? at("on-dc", item.id) : partners(item, "can").flatMap((link) => link.members.flatMap((member) => at("on-dc", member.item)));
+      case "ac":
+        return isOnMains(item)
+          ? at("on-ac", item.id)
+          : item.kit.kind === "energy-manager"
+            ? worked
+                .filter((other) => isOnMains(other) && other.id !== item.id && other.kit.kind !== "battery-inverter")
+                .flatMap((other) => at("on-ac", other.id))
+            : [];
+      case "dc":
+        return isSolar(item)
+          ? at("on-dc", item.id)
+          : partners(item, "can").flatMap((link) => link.members.flatMap((member) => at("on-dc", member.item)));
       case "battery": {
-        const own = partners(item, "can").flatMap((link) => link.members.flatMap((member) => at("on-battery", member.item)));
-        return own.length > 0 || item.kit.kind !== "energy-manager" ? own : worked.filter(({ kit }) => kit.kind === "battery-inverter").flatMap((other) => at("on-ac", other.id));
+        const own = partners(item, "can").flatMap((link) =>
+          link.members.flatMap((member) => at("on-battery", member.item)),
+        );
+        return own.length > 0 || item.kit.kind !== "energy-manager"
+          ? own
+          : worked.filter(({ kit }) => kit.kind === "battery-inverter").flatMap((other) => at("on-ac", other.id));
       }
-      case "meter": return partners(item, "rs485").flatMap((link) => link.members.flatMap((member) => at("taps", member.item)));
-      case "network": return partners(item, "ethernet").flatMap((link) => at("wire-link", link.id));
-      case "this": return [...at("on", item.id), ...at("on-battery", item.id), ...(isOnMains(item) ? at("on-ac", item.id) : [])].slice(0, 1);
+      case "meter":
+        return partners(item, "rs485").flatMap((link) => link.members.flatMap((member) => at("taps", member.item)));
+      case "network":
+        return partners(item, "ethernet").flatMap((link) => at("wire-link", link.id));
+      case "this":
+        return [
+          ...at("on", item.id),
+          ...at("on-battery", item.id),
+          ...(isOnMains(item) ? at("on-ac", item.id) : []),
+        ].slice(0, 1);
     }
   };
-  return worked.flatMap((item) => item.kit.powerUp.flatMap(({ first, then }) => stepsFor(item, first).flatMap((a) => stepsFor(item, then).flatMap((b) => (a === b ? [] : [{ first: a, then: b, rule: `${item.name}: ${first} before ${then}` }])))));
+  return worked.flatMap((item) =>
+    item.kit.powerUp.flatMap(({ first, then }) =>
+      stepsFor(item, first).flatMap((a) =>
+        stepsFor(item, then).flatMap((b) =>
+          a === b ? [] : [{ first: a, then: b, rule: `${item.name}: ${first} before ${then}` }],
+        ),
+      ),
+    ),
+  );
 }
 
 /** Leave out the last rule of each circle, and say which rules were in conflict. */
-function withoutCircles(needs: Need[][], ids: readonly string[], indexOf: ReadonlyMap<string, number>, drafts: readonly StepDraft[]): readonly Finding[] {
+function withoutCircles(
+  needs: Need[][],
+  ids: readonly string[],
+  indexOf: ReadonlyMap<string, number>,
+  drafts: readonly StepDraft[],
+): readonly Finding[] {
   const findings: Finding[] = [];
   for (;;) {
     const cycle = findCycle(needs.map((own) => own.map(({ step }) => indexOf.get(step)!)));
     if (!cycle) return findings;
-    const edges = cycle.map((step, at) => { const next = cycle[(at + 1) % cycle.length]!; return { step, need: needs[step]!.find((need) => indexOf.get(need.step) === next)! }; });
+    const edges = cycle.map((step, at) => {
+      const next = cycle[(at + 1) % cycle.length]!;
+      return { step, need: needs[step]!.find((need) => indexOf.get(need.step) === next)! };
+    });
     // A kit's own order gives way before a safety rule does.
     const drop = edges.toSorted((a, b) => Number(isOwn(a.need.rule)) - Number(isOwn(b.need.rule)))[0]!;
     const rules = [...new Set(edges.map(({ need }) => need.rule))];
     needs[drop.step] = needs[drop.step]!.filter((need) => need !== drop.need);
     findings.push({
-      id: `run-cycle:${rules.join("|")}:${cycle.map((step) => ids[step]).join("|")}`.slice(0, 280), code: "run-cycle", severity: "fix", stage: "run", subject: { kind: "step", step: ids[cycle[0]!]! }, title: "Rules of the order are in conflict",
-      detail: `${joined(cycle.map((step) => drafts[step]!.title))} would each have to come before the other. Rules: ${rules.join("; ")}.`, cure: `Follow the makers' manuals: the sheet leaves out “${drop.need.rule}”`, source: "Order rules and power-up rules of the kits",
+      id: `run-cycle:${rules.join("|")}:${cycle.map((step) => ids[step]).join("|")}`.slice(0, 280),
+      code: "run-cycle",
+      severity: "fix",
+      stage: "run",
+      subject: { kind: "step", step: ids[cycle[0]!]! },
+      title: "Rules of the order are in conflict",
+      detail: `${joined(cycle.map((step) => drafts[step]!.title))} would each have to come before the other. Rules: ${rules.join("; ")}.`,
+      cure: `Follow the makers' manuals: the sheet leaves out “${drop.need.rule}”`,
+      source: "Order rules and power-up rules of the kits",
     });
   }
 }
@@ -133,11 +231,15 @@ function reduced(needs: readonly Need[]): readonly Need[] {
   return needs.filter((need, at) => needs.findIndex(({ step }) => step === need.step) === at);
 }
 
-/** Again and again the step of the earliest stage that nothing holds up, at the place of the one before where there is one. */
+/**
+ * Again and again the step of the earliest stage that nothing holds up, at the place of the one before where there is
+ * one.
+ */
 function inOrder(steps: readonly RunStep[]): readonly RunStep[] {
   const left = new Map(steps.map((step) => [step.id, step.needs.length]));
   const followers = new Map<string, RunStep[]>();
-  for (const step of steps) for (const { step: need } of step.needs) followers.set(need, [...(followers.get(need) ?? []), step]);
+  for (const step of steps)
+    for (const { step: need } of step.needs) followers.set(need, [...(followers.get(need) ?? []), step]);
   const ready = steps.filter(({ needs }) => needs.length === 0);
   const order: RunStep[] = [];
   while (ready.length > 0) {

@@ -26,7 +26,8 @@ const MOST_NAMED = 3;
 const OPEN: StepState = { status: "open", entry: undefined, waitsUntilMs: undefined, needsLook: false };
 
 /**
- * Where each step of a sheet stands, from the log in the order of its entries. A step recorded with other content than it
+ * Where each step of a sheet stands, from the log in the order of its entries. A step recorded with other content than
+ * it
  * has now is marked for another look; what was recorded stays.
  *
  * @example A result whose value is outside its limits: `stopped`, until another result or a skip with its reason.
@@ -39,10 +40,28 @@ export function runState(sheet: RunSheet, entries: readonly RunEntry[]): RunStat
     if (!step || entry.kind === "note" || entry.kind === "photo" || entry.kind === "correction") continue;
     const needsLook = entry.content !== contentMark(step);
     switch (entry.kind) {
-      case "start": state.set(step.id, { status: "waiting", entry, waitsUntilMs: Date.parse(entry.at) + (step.activeMin + step.waitMin) * MINUTE_MS, needsLook: false }); break;
-      case "result": state.set(step.id, { status: entry.outside.length > 0 ? "stopped" : "done", entry, waitsUntilMs: undefined, needsLook }); break;
-      case "skip": state.set(step.id, { status: "skipped", entry, waitsUntilMs: undefined, needsLook }); break;
-      case "reopen": state.set(step.id, { ...OPEN, entry }); break;
+      case "start":
+        state.set(step.id, {
+          status: "waiting",
+          entry,
+          waitsUntilMs: Date.parse(entry.at) + (step.activeMin + step.waitMin) * MINUTE_MS,
+          needsLook: false,
+        });
+        break;
+      case "result":
+        state.set(step.id, {
+          status: entry.outside.length > 0 ? "stopped" : "done",
+          entry,
+          waitsUntilMs: undefined,
+          needsLook,
+        });
+        break;
+      case "skip":
+        state.set(step.id, { status: "skipped", entry, waitsUntilMs: undefined, needsLook });
+        break;
+      case "reopen":
+        state.set(step.id, { ...OPEN, entry });
+        break;
     }
   }
   return state;
@@ -57,10 +76,13 @@ export function isOver({ status }: StepState): boolean {
   return status === "done" || status === "skipped";
 }
 
-/** A short mark of what a step says and asks: it changes when the content does, not when only its order does (FNV-1a). */
+/**
+ * A short mark of what a step says and asks: it changes when the content does, not when only its order does (FNV-1a).
+ */
 export function contentMark({ title, content, evidence }: Pick<RunStep, "title" | "content" | "evidence">): string {
   let hash = 0x811c9dc5;
-  for (const character of JSON.stringify([title, content, evidence])) hash = Math.imul(hash ^ character.codePointAt(0)!, 0x01000193) >>> 0;
+  for (const character of JSON.stringify([title, content, evidence]))
+    hash = Math.imul(hash ^ character.codePointAt(0)!, 0x01000193) >>> 0;
   return hash.toString(16);
 }
 
@@ -78,18 +100,29 @@ export interface Recorded {
  */
 export function outsideLimits({ evidence }: Pick<RunStep, "evidence">, recorded: Recorded): readonly string[] {
   switch (evidence.kind) {
-    case "tick": return [];
-    case "values": return evidence.fields.flatMap(({ id, label, unit, least, most, outside }) => {
-      const value = recorded.values?.[id];
-      const isOutside = value !== undefined && ((least !== undefined && value < least) || (most !== undefined && value > most));
-      return isOutside ? [`${label} ${signed(value)} ${unit}, should be ${limitsText(least, most, unit)}. ${outside}.`] : [];
-    });
+    case "tick":
+      return [];
+    case "values":
+      return evidence.fields.flatMap(({ id, label, unit, least, most, outside }) => {
+        const value = recorded.values?.[id];
+        const isOutside =
+          value !== undefined && ((least !== undefined && value < least) || (most !== undefined && value > most));
+        return isOutside
+          ? [`${label} ${signed(value)} ${unit}, should be ${limitsText(least, most, unit)}. ${outside}.`]
+          : [];
+      });
     case "choice": {
       const option = evidence.options.find(({ id }) => id === recorded.choice);
       return option && !option.isGood ? [`${option.label}. ${evidence.outside}.`] : [];
     }
-    case "serial": return evidence.pattern !== undefined && recorded.serial !== undefined && !new RegExp(evidence.pattern).test(recorded.serial)
-      ? [`${recorded.serial} is no serial number of this kit. Read it again: 0 and O, 1 and l, 8 and B are easily mistaken.`] : [];
+    case "serial":
+      return evidence.pattern !== undefined &&
+        recorded.serial !== undefined &&
+        !new RegExp(evidence.pattern).test(recorded.serial)
+        ? [
+            `${recorded.serial} is no serial number of this kit. Read it again: 0 and O, 1 and l, 8 and B are easily mistaken.`,
+          ]
+        : [];
   }
 }
 
@@ -100,10 +133,19 @@ export function outsideLimits({ evidence }: Pick<RunStep, "evidence">, recorded:
  */
 export function recordedText({ evidence }: Pick<RunStep, "evidence">, { values, choice, serial }: Recorded): string {
   switch (evidence.kind) {
-    case "tick": return "";
-    case "values": return evidence.fields.flatMap(({ id, label, unit }) => { const value = values?.[id]; return value === undefined ? [] : [`${label} ${signed(value)} ${unit}`]; }).join(", ");
-    case "choice": return evidence.options.find(({ id }) => id === choice)?.label ?? "";
-    case "serial": return serial ?? "";
+    case "tick":
+      return "";
+    case "values":
+      return evidence.fields
+        .flatMap(({ id, label, unit }) => {
+          const value = values?.[id];
+          return value === undefined ? [] : [`${label} ${signed(value)} ${unit}`];
+        })
+        .join(", ");
+    case "choice":
+      return evidence.options.find(({ id }) => id === choice)?.label ?? "";
+    case "serial":
+      return serial ?? "";
   }
 }
 
@@ -116,39 +158,102 @@ function signed(value: number): string {
 export function limitsText(least: number | undefined, most: number | undefined, unit: string): string {
   const short = (value: number) => signed(Number(value.toPrecision(4)));
   if (least !== undefined && most !== undefined) return `${short(least)} to ${short(most)} ${unit}`;
-  return least !== undefined ? `at least ${short(least)} ${unit}` : most !== undefined ? `at most ${short(most)} ${unit}` : `any ${unit}`;
+  return least !== undefined
+    ? `at least ${short(least)} ${unit}`
+    : most !== undefined
+      ? `at most ${short(most)} ${unit}`
+      : `any ${unit}`;
 }
 
 /** Whether a recording has all that its step asks for. */
 export function isComplete({ evidence }: Pick<RunStep, "evidence">, recorded: Recorded): boolean {
   switch (evidence.kind) {
-    case "tick": return true;
-    case "values": return evidence.fields.every(({ id }) => recorded.values?.[id] !== undefined);
-    case "choice": return recorded.choice !== undefined;
-    case "serial": return recorded.serial !== undefined && recorded.serial.trim() !== "";
+    case "tick":
+      return true;
+    case "values":
+      return evidence.fields.every(({ id }) => recorded.values?.[id] !== undefined);
+    case "choice":
+      return recorded.choice !== undefined;
+    case "serial":
+      return recorded.serial !== undefined && recorded.serial.trim() !== "";
   }
 }
 
 /** What the log finds: steps outside their limits, gates skipped, steps to look at again. */
 export function runFindings(sheet: RunSheet, state: RunState): readonly Finding[] {
   const source = "Run sheet and log";
-  return [...sheet.findings, ...tooLong(sheet, source), ...sheet.steps.flatMap((step): readonly Finding[] => {
-    const { status, entry, needsLook } = stateOf(state, step.id);
-    const subject = { kind: "step", step: step.id } as const;
-    return [
-      ...(status === "stopped" && entry?.kind === "result" ? [{ id: `stopped:${step.id}`, code: "step-outside", severity: step.isGate ? "stop" as const : "fix" as const, stage: "run" as const, subject, title: "A step is outside its limits", detail: entry.outside.join(" "), cure: `Put it right, and record again: ${step.title}`, source }] : []),
-      ...(status === "skipped" && step.isGate && entry?.kind === "skip" ? [{ id: `gate-skipped:${step.id}`, code: "gate-skipped", severity: "fix" as const, stage: "run" as const, subject, title: "A safety gate was skipped", detail: `${step.title}: “${entry.reason}”, ${entry.person}.`, cure: "Do it, or let it stand in the report with this reason", source }] : []),
-      ...(needsLook ? [{ id: `look-again:${step.id}`, code: "look-again", severity: "note" as const, stage: "run" as const, subject, title: "Changed since it was recorded", detail: `${step.title}: the plan says something else now than when it was recorded.`, cure: "Look again, and record it once more", source }] : []),
-    ];
-  })];
+  return [
+    ...sheet.findings,
+    ...tooLong(sheet, source),
+    ...sheet.steps.flatMap((step): readonly Finding[] => {
+      const { status, entry, needsLook } = stateOf(state, step.id);
+      const subject = { kind: "step", step: step.id } as const;
+      return [
+        ...(status === "stopped" && entry?.kind === "result"
+          ? [
+              {
+                id: `stopped:${step.id}`,
+                code: "step-outside",
+                severity: step.isGate ? ("stop" as const) : ("fix" as const),
+                stage: "run" as const,
+                subject,
+                title: "A step is outside its limits",
+                detail: entry.outside.join(" "),
+                cure: `Put it right, and record again: ${step.title}`,
+                source,
+              },
+            ]
+          : []),
+        ...(status === "skipped" && step.isGate && entry?.kind === "skip"
+          ? [
+              {
+                id: `gate-skipped:${step.id}`,
+                code: "gate-skipped",
+                severity: "fix" as const,
+                stage: "run" as const,
+                subject,
+                title: "A safety gate was skipped",
+                detail: `${step.title}: “${entry.reason}”, ${entry.person}.`,
+                cure: "Do it, or let it stand in the report with this reason",
+                source,
+              },
+            ]
+          : []),
+        ...(needsLook
+          ? [
+              {
+                id: `look-again:${step.id}`,
+                code: "look-again",
+                severity: "note" as const,
+                stage: "run" as const,
+                subject,
+                title: "Changed since it was recorded",
+                detail: `${step.title}: the plan says something else now than when it was recorded.`,
+                cure: "Look again, and record it once more",
+                source,
+              },
+            ]
+          : []),
+      ];
+    }),
+  ];
 }
 
 function tooLong({ steps }: RunSheet, source: string): readonly Finding[] {
   if (steps.length <= MAX_STEPS) return [];
-  return [{
-    id: "sheet-too-long", code: "sheet-too-long", severity: "note", stage: "run", subject: { kind: "job" }, title: "The sheet is too long for a schedule",
-    detail: `${steps.length} steps; a schedule is worked out for at most ${MAX_STEPS}.`, cure: "Part the site into two jobs, or go by the order of the sheet", source,
-  }];
+  return [
+    {
+      id: "sheet-too-long",
+      code: "sheet-too-long",
+      severity: "note",
+      stage: "run",
+      subject: { kind: "job" },
+      title: "The sheet is too long for a schedule",
+      detail: `${steps.length} steps; a schedule is worked out for at most ${MAX_STEPS}.`,
+      cure: "Part the site into two jobs, or go by the order of the sheet",
+      source,
+    },
+  ];
 }
 
 /**
@@ -180,5 +285,7 @@ export function openGates(sheet: RunSheet, state: RunState, step: RunStep): read
  */
 export function openGatesText(gates: readonly Pick<RunStep, "title">[]): string {
   const titles = gates.map(({ title }) => title);
-  return titles.length <= MOST_NAMED ? joined(titles) : `${titles.slice(0, MOST_NAMED).join(", ")} and ${titles.length - MOST_NAMED} more`;
+  return titles.length <= MOST_NAMED
+    ? joined(titles)
+    : `${titles.slice(0, MOST_NAMED).join(", ")} and ${titles.length - MOST_NAMED} more`;
 }

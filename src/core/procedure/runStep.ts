@@ -1,11 +1,32 @@
 /** The parts of a visit, in the order in which most of it is done. */
-export const RUN_STAGES = ["arrive", "isolate", "mount", "power", "clamps", "links", "power-up", "configure", "prove", "online", "close"] as const;
+export const RUN_STAGES = [
+  "arrive",
+  "isolate",
+  "mount",
+  "power",
+  "clamps",
+  "links",
+  "power-up",
+  "configure",
+  "prove",
+  "online",
+  "close",
+] as const;
 
 export type RunStage = (typeof RUN_STAGES)[number];
 
 export const RUN_STAGE_WORDS: Readonly<Record<RunStage, string>> = {
-  "arrive": "Arrive and look", "isolate": "Isolate and prove dead", "mount": "Fix", "power": "Power wiring", "clamps": "CTs and meters", "links": "Links",
-  "power-up": "Power up", "configure": "Configure", "prove": "Prove the flows", "online": "Go online", "close": "Close up",
+  arrive: "Arrive and look",
+  isolate: "Isolate and prove dead",
+  mount: "Fix",
+  power: "Power wiring",
+  clamps: "CTs and meters",
+  links: "Links",
+  "power-up": "Power up",
+  configure: "Configure",
+  prove: "Prove the flows",
+  online: "Go online",
+  close: "Close up",
 };
 
 /** A number to measure, with what it may be and what to look for where it is not. */
@@ -29,7 +50,12 @@ export interface Choice {
 export type Evidence =
   | { readonly kind: "tick" }
   | { readonly kind: "values"; readonly fields: readonly ValueField[] }
-  | { readonly kind: "choice"; readonly question: string; readonly options: readonly Choice[]; readonly outside: string }
+  | {
+      readonly kind: "choice";
+      readonly question: string;
+      readonly options: readonly Choice[];
+      readonly outside: string;
+    }
   | { readonly kind: "serial"; readonly pattern: string | undefined };
 
 /** A timer that runs by itself once a step's active part is done. */
@@ -73,4 +99,5 @@ export interface RunStep {
 }
 
 /** A step as a rule yields it, before its order is worked out. */
-export type StepDraft = Pick<RunStep, "tag" | "stage" | "title" | "why" | "activeMin" | "source"> & Partial<Omit<RunStep, "tag" | "stage" | "title" | "why" | "activeMin" | "source" | "needs" | "id" | "rule">>;
+export type StepDraft = Pick<RunStep, "tag" | "stage" | "title" | "why" | "activeMin" | "source"> &
+  Partial<Omit<RunStep, "tag" | "stage" | "title" | "why" | "activeMin" | "source" | "needs" | "id" | "rule">>;

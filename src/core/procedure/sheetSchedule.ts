@@ -10,34 +10,73 @@ const MINUTE_MS = 60_000;
 const ANYWHERE = "anywhere";
 
 /**
- * What is left of a visit as a scheduling problem, from now on: done steps are gone, what waits holds up its followers for
+ * What is left of a visit as a scheduling problem, from now on: done steps are gone, what waits holds up its followers
+ * for
  * as long as it still takes, and whoever recorded last is where that was.
  *
  * @param nowMs Undefined before the day: everything from its beginning.
  */
-export function sheetSchedule(sheet: RunSheet, state: RunState, site: Site, technicians: number, entries: readonly RunEntry[], nowMs: number | undefined): ScheduleRequest {
+export function sheetSchedule(
+  sheet: RunSheet,
+  state: RunState,
+  site: Site,
+  technicians: number,
+  entries: readonly RunEntry[],
+  nowMs: number | undefined,
+): ScheduleRequest {
   const first = site.places[0]?.id ?? ANYWHERE;
   const places = [...new Set([...site.places.map(({ id }) => id), ...(site.places.length === 0 ? [ANYWHERE] : [])])];
-  const isLeft = (id: string) => { const { status } = stateOf(state, id); return status === "open" || status === "stopped"; };
-  const stillMin = (id: string) => { const { waitsUntilMs } = stateOf(state, id); return waitsUntilMs === undefined || nowMs === undefined ? 0 : Math.max(0, (waitsUntilMs - nowMs) / MINUTE_MS); };
+  const isLeft = (id: string) => {
+    const { status } = stateOf(state, id);
+    return status === "open" || status === "stopped";
+  };
+  const stillMin = (id: string) => {
+    const { waitsUntilMs } = stateOf(state, id);
+    return waitsUntilMs === undefined || nowMs === undefined ? 0 : Math.max(0, (waitsUntilMs - nowMs) / MINUTE_MS);
+  };
   const left = sheet.steps.filter(({ id }) => (nowMs === undefined ? true : isLeft(id)));
   const ids = new Set(left.map(({ id }) => id));
   return {
-    technicians, seed: 1, places: places.map((id) => ({ id })), walkMin: walks(site, places),
+    technicians,
+    seed: 1,
+    places: places.map((id) => ({ id })),
+    walkMin: walks(site, places),
     steps: left.map(({ id, place, activeMin, waitMin, needs, window }) => ({
-      id, place: place !== undefined && places.includes(place) ? place : first, activeMin, waitMin, needs: needs.map(({ step }) => step).filter((need) => ids.has(need)),
-      earliestMin: Math.max(0, ...needs.map(({ step }) => stillMin(step))), ...(window && ids.has(window.after) ? { window } : {}),
+      id,
+      place: place !== undefined && places.includes(place) ? place : first,
+      activeMin,
+      waitMin,
+      needs: needs.map(({ step }) => step).filter((need) => ids.has(need)),
+      earliestMin: Math.max(0, ...needs.map(({ step }) => stillMin(step))),
+      ...(window && ids.has(window.after) ? { window } : {}),
     })),
-    starts: nowMs === undefined ? [] : whereabouts(sheet, entries, technicians).map((place) => ({ ...(place !== undefined && places.includes(place) ? { place } : {}), freeMin: 0 })),
+    starts:
+      nowMs === undefined
+        ? []
+        : whereabouts(sheet, entries, technicians).map((place) => ({
+            ...(place !== undefined && places.includes(place) ? { place } : {}),
+            freeMin: 0,
+          })),
   };
 }
 
 function walks(site: Site, places: readonly string[]): Record<string, number> {
-  return Object.fromEntries(places.flatMap((a, at) => places.slice(at + 1).flatMap((b) => { const { walkMin } = distanceBetween(site, a, b); return walkMin === undefined ? [] : [[`${a}|${b}`, walkMin] as const]; })));
+  return Object.fromEntries(
+    places.flatMap((a, at) =>
+      places.slice(at + 1).flatMap((b) => {
+        const { walkMin } = distanceBetween(site, a, b);
+        return walkMin === undefined ? [] : [[`${a}|${b}`, walkMin] as const];
+      }),
+    ),
+  );
 }
 
 /** The place of what each of those who recorded last was at. */
-function whereabouts(sheet: RunSheet, entries: readonly RunEntry[], technicians: number): readonly (string | undefined)[] {
+function whereabouts(
+  sheet: RunSheet,
+  entries: readonly RunEntry[],
+  technicians: number,
+): readonly (string | undefined)[] {
   const latest = new Map<string, string | undefined>();
   for (const entry of entries.toReversed()) {
     if (!("step" in entry) || entry.step === undefined || latest.has(entry.person)) continue;
@@ -48,6 +87,13 @@ function whereabouts(sheet: RunSheet, entries: readonly RunEntry[], technicians:
 }
 
 /** How much of a sheet is over. */
-export function runProgress(sheet: RunSheet, state: RunState): { readonly over: number; readonly all: number; readonly stopped: number } {
-  return { over: sheet.steps.filter(({ id }) => isOver(stateOf(state, id))).length, all: sheet.steps.length, stopped: sheet.steps.filter(({ id }) => stateOf(state, id).status === "stopped").length };
+export function runProgress(
+  sheet: RunSheet,
+  state: RunState,
+): { readonly over: number; readonly all: number; readonly stopped: number } {
+  return {
+    over: sheet.steps.filter(({ id }) => isOver(stateOf(state, id))).length,
+    all: sheet.steps.length,
+    stopped: sheet.steps.filter(({ id }) => stateOf(state, id).status === "stopped").length,
+  };
 }

@@ -5,13 +5,19 @@ import type { MeterInput, Site } from "@/core/site/planSchema";
 import { STANDARD_PRIMARIES_A } from "@/core/site/standardPrimaries";
 
 /**
- * The primary that an input should have: the smallest that holds what can flow, is sold (of the CT's kit, else a standard
+ * The primary that an input should have: the smallest that holds what can flow, is sold (of the CT's kit, else a
+ * standard
  * one) and can be set in the meter.
  *
  * @returns Undefined when the plan does not say what can flow, or when none is large enough.
  * @example A main run behind 63 A, a CT sold in 60, 80 and 100 A, a meter that takes steps of 5 A: 80.
  */
-export function advisedPrimaryA(site: Site, input: MeterInput, kit: Kit | undefined, ctKit: Kit | undefined): number | undefined {
+export function advisedPrimaryA(
+  site: Site,
+  input: MeterInput,
+  kit: Kit | undefined,
+  ctKit: Kit | undefined,
+): number | undefined {
   const { needA } = inputFlows(site, input);
   return needA === undefined ? undefined : smallestPrimaryA(needA, usablePrimariesA(input, kit, ctKit));
 }

@@ -16,7 +16,14 @@ import { capital } from "@/core/words";
 /** A wanted primary may exceed the standard it is compared with by rounding only. */
 const SAME = 1 + 1e-9;
 
-type Make = (code: string, severity: Finding["severity"], title: string, detail: string, cure: string, source: string) => Finding;
+type Make = (
+  code: string,
+  severity: Finding["severity"],
+  title: string,
+  detail: string,
+  cure: string,
+  source: string,
+) => Finding;
 
 /**
  * Whether the CT chosen for an input fits the run, the window, the lead and the kit: size, family, class at night,
@@ -27,13 +34,27 @@ type Make = (code: string, severity: Finding["severity"], title: string, detail:
 export function clampChecks(site: Site, setup: InputSetup): readonly Finding[] {
   const { meter, input } = setup;
   const make: Make = (code, severity, title, detail, cure, source) => ({
-    id: `${code}:${meter.id}:${input.n}`, code, severity, stage: "plan", subject: { kind: "input", meter: meter.id, input: input.n }, title, detail, cure, source,
+    id: `${code}:${meter.id}:${input.n}`,
+    code,
+    severity,
+    stage: "plan",
+    subject: { kind: "input", meter: meter.id, input: input.n },
+    title,
+    detail,
+    cure,
+    source,
   });
   const name = `input ${input.n} of ${meter.name}`;
   const flows = inputFlows(site, input);
   return [
     ...kitInputChecks(setup, name, make),
-    ...(input.builtIn ? builtInChecks(setup, flows, name, make) : [...sizeChecks(setup, flows, name, make), ...leadChecks(setup, name, make), ...windowChecks(site, setup, name, make)]),
+    ...(input.builtIn
+      ? builtInChecks(setup, flows, name, make)
+      : [
+          ...sizeChecks(setup, flows, name, make),
+          ...leadChecks(setup, name, make),
+          ...windowChecks(site, setup, name, make),
+        ]),
     ...sharedChecks(setup, name, make),
     ...tapChecks(setup, name, make),
     ...transmitterChecks(setup, flows, name, make),
@@ -45,38 +66,85 @@ function kitInputChecks({ meter, input, kit, kitInput }: InputSetup, name: strin
   if (!kit) return [];
   if (!kitInput) {
     const count = kit.metering?.inputs.length ?? 0;
-    return [make("no-such-input", "fix", "The kit has no such input", `${meter.name} is a ${kit.name} with ${count} input${count === 1 ? "" : "s"}; the plan uses input ${input.n}.`,
-      "Take an input that it has, or another meter", `Kit ${kit.id}, metering.inputs`)];
+    return [
+      make(
+        "no-such-input",
+        "fix",
+        "The kit has no such input",
+        `${meter.name} is a ${kit.name} with ${count} input${count === 1 ? "" : "s"}; the plan uses input ${input.n}.`,
+        "Take an input that it has, or another meter",
+        `Kit ${kit.id}, metering.inputs`,
+      ),
+    ];
   }
   if (isCurrentOutput(kitInput.secondary) !== isCurrentOutput(input.secondary)) {
-    return [make("family", "stop", "Wrong family of CT", `${capital(name)} takes ${text(kitInput.secondary)}; the plan has a CT of ${text(input.secondary)}.`,
-      `Choose a CT of ${text(kitInput.secondary)}; a current-output CT open under load makes a dangerous voltage`, `Kit ${kit.id}, metering.inputs.secondary`)];
+    return [
+      make(
+        "family",
+        "stop",
+        "Wrong family of CT",
+        `${capital(name)} takes ${text(kitInput.secondary)}; the plan has a CT of ${text(input.secondary)}.`,
+        `Choose a CT of ${text(kitInput.secondary)}; a current-output CT open under load makes a dangerous voltage`,
+        `Kit ${kit.id}, metering.inputs.secondary`,
+      ),
+    ];
   }
   if (kitInput.secondary.value !== input.secondary.value || kitInput.secondary.unit !== input.secondary.unit) {
-    return [make("secondary", "fix", "Another secondary than the kit takes", `${capital(name)} takes ${text(kitInput.secondary)}; the plan has ${text(input.secondary)}.`,
-      `Choose a CT of ${text(kitInput.secondary)}`, `Kit ${kit.id}, metering.inputs.secondary`)];
+    return [
+      make(
+        "secondary",
+        "fix",
+        "Another secondary than the kit takes",
+        `${capital(name)} takes ${text(kitInput.secondary)}; the plan has ${text(input.secondary)}.`,
+        `Choose a CT of ${text(kitInput.secondary)}`,
+        `Kit ${kit.id}, metering.inputs.secondary`,
+      ),
+    ];
   }
   return [];
 }
 
-function sizeChecks({ input, kit, kitInput, ctKit }: InputSetup, flows: InputFlows, name: string, make: Make): readonly Finding[] {
+function sizeChecks(
+  { input, kit, kitInput, ctKit }: InputSetup,
+  flows: InputFlows,
+  name: string,
+  make: Make,
+): readonly Finding[] {
   const findings: Finding[] = [];
   const turns = input.clamp?.turns ?? 1;
   const { needA } = flows;
   const usable = usablePrimariesA(input, kit, ctKit);
   if (needA !== undefined && input.primaryA * SAME < needA) {
     const better = smallestPrimaryA(needA, usable);
-    findings.push(make("primary-small", "fix", "The CT is too small for the run",
-      `${capital(name)} is for ${threeDigits(input.primaryA)} A; ${needText(flows)} can flow there.`,
-      better === undefined ? `Choose another CT for ${name}: none of this kit holds ${threeDigits(needA)} A` : `Choose the primary ${better} A for ${name}`, "Primary ≥ fuse of the run and ≥ the sum of the generation"));
+    findings.push(
+      make(
+        "primary-small",
+        "fix",
+        "The CT is too small for the run",
+        `${capital(name)} is for ${threeDigits(input.primaryA)} A; ${needText(flows)} can flow there.`,
+        better === undefined
+          ? `Choose another CT for ${name}: none of this kit holds ${threeDigits(needA)} A`
+          : `Choose the primary ${better} A for ${name}`,
+        "Primary ≥ fuse of the run and ≥ the sum of the generation",
+      ),
+    );
   }
   if (kitInput && kit) {
     const entry = ratioEntry(kitInput.ratio, input.primaryA, input.secondary);
     if (entry.kind === "not-possible") {
       const others = entry.primariesA.filter((primary) => needA === undefined || primary >= needA).slice(0, 3);
-      findings.push(make("ratio-entry", "fix", "This ratio cannot be typed",
-        `${capital(name)}: ${entry.why}; ${kit.name} takes ${ratioFormText(kitInput.ratio)}.`,
-        others.length > 0 ? `Choose a CT of ${others.join(", ")} A for ${name}` : `Choose a CT for ${name} that the kit can represent`, `Kit ${kit.id}, metering.inputs.ratio`));
+      findings.push(
+        make(
+          "ratio-entry",
+          "fix",
+          "This ratio cannot be typed",
+          `${capital(name)}: ${entry.why}; ${kit.name} takes ${ratioFormText(kitInput.ratio)}.`,
+          others.length > 0
+            ? `Choose a CT of ${others.join(", ")} A for ${name}`
+            : `Choose a CT for ${name} that the kit can represent`,
+          `Kit ${kit.id}, metering.inputs.ratio`,
+        ),
+      );
     }
   }
   const ctClass = input.clamp?.class;
@@ -86,9 +154,18 @@ function sizeChecks({ input, kit, kitInput, ctKit }: InputSetup, flows: InputFlo
     const floorA = (lowestPct / 100) * input.primaryA;
     if (flows.nightA < floorA) {
       const more = needA === undefined ? 1 : turnsFor(input.primaryA * turns, needA);
-      findings.push(make("night-load", "note", "Night load below what the class promises",
-        `${capital(name)}: about ${threeDigits(flows.nightA)} A at night; class ${ctClass} of ${threeDigits(input.primaryA)} A promises nothing below ${threeDigits(floorA)} A.`,
-        more > turns ? `Pass the conductor ${more} times through the window, or take a class with S` : "Take a class with S, or do not judge small loads by it", "IEC 61869-2, lowest point of the class"));
+      findings.push(
+        make(
+          "night-load",
+          "note",
+          "Night load below what the class promises",
+          `${capital(name)}: about ${threeDigits(flows.nightA)} A at night; class ${ctClass} of ${threeDigits(input.primaryA)} A promises nothing below ${threeDigits(floorA)} A.`,
+          more > turns
+            ? `Pass the conductor ${more} times through the window, or take a class with S`
+            : "Take a class with S, or do not judge small loads by it",
+          "IEC 61869-2, lowest point of the class",
+        ),
+      );
     }
   }
   return findings;
@@ -97,13 +174,29 @@ function sizeChecks({ input, kit, kitInput, ctKit }: InputSetup, flows: InputFlo
 function builtInChecks({ meter, kit }: InputSetup, flows: InputFlows, name: string, make: Make): readonly Finding[] {
   const limitA = kit?.metering?.builtInUpToA;
   if (limitA === undefined) {
-    return [make("no-built-in", "fix", "This kit cannot measure direct", `${capital(name)} is planned without a CT; ${kit?.name ?? meter.name} says nothing of measuring direct.`,
-      "Choose a CT for it", kit ? `Kit ${kit.id}, metering.builtInUpToA` : "Plan")];
+    return [
+      make(
+        "no-built-in",
+        "fix",
+        "This kit cannot measure direct",
+        `${capital(name)} is planned without a CT; ${kit?.name ?? meter.name} says nothing of measuring direct.`,
+        "Choose a CT for it",
+        kit ? `Kit ${kit.id}, metering.builtInUpToA` : "Plan",
+      ),
+    ];
   }
   const { needA } = flows;
   if (needA === undefined || needA <= limitA * SAME) return [];
-  return [make("built-in-overload", "stop", "More current than it may carry", `${needText(flows)} can flow through ${name}; it measures direct up to ${limitA} A.`,
-    "Measure with external CTs, or feed it through a smaller fuse", `Kit ${kit!.id}, metering.builtInUpToA`)];
+  return [
+    make(
+      "built-in-overload",
+      "stop",
+      "More current than it may carry",
+      `${needText(flows)} can flow through ${name}; it measures direct up to ${limitA} A.`,
+      "Measure with external CTs, or feed it through a smaller fuse",
+      `Kit ${kit!.id}, metering.builtInUpToA`,
+    ),
+  ];
 }
 
 function leadChecks({ input, kit, kitInput }: InputSetup, name: string, make: Make): readonly Finding[] {
@@ -112,17 +205,34 @@ function leadChecks({ input, kit, kitInput }: InputSetup, name: string, make: Ma
   const findings: Finding[] = [];
   const longest = kitInput?.longestLeadM;
   if (longest !== undefined && leadM > longest * SAME) {
-    findings.push(make("lead-limit", "fix", "Lead longer than the kit allows", `The lead of ${name} is ${leadM} m; ${kit!.name} allows ${longest} m.`,
-      "Move the meter nearer, or measure with a meter at the clamp and carry the reading", `Kit ${kit!.id}, metering.inputs.longestLeadM`));
+    findings.push(
+      make(
+        "lead-limit",
+        "fix",
+        "Lead longer than the kit allows",
+        `The lead of ${name} is ${leadM} m; ${kit!.name} allows ${longest} m.`,
+        "Move the meter nearer, or measure with a meter at the clamp and carry the reading",
+        `Kit ${kit!.id}, metering.inputs.longestLeadM`,
+      ),
+    );
   }
   if (leadMm2 !== undefined && ratedVa !== undefined) {
     const meterVa = kitInput?.inputVa ?? 0;
     const warm = leadBurden({ secondary: input.secondary, leadM, leadMm2, meterVa, ratedVa, isWarm: true });
     if (warm && warm.burdenVa > ratedVa * SAME) {
       const section = smallestLeadMm2({ secondary: input.secondary, leadM, meterVa, ratedVa });
-      findings.push(make("burden", "fix", "The lead is too much for the CT", `${capital(name)}: ${threeDigits(warm.burdenVa)} VA with ${leadM} m of ${leadMm2} mm² warm, against ${ratedVa} VA rated.`,
-        section === undefined ? `Shorten the lead to ${threeDigits(Math.floor((warm.longestLeadM ?? 0) * 10) / 10)} m` : `Take ${section} mm², or shorten it to ${threeDigits(Math.floor((warm.longestLeadM ?? 0) * 10) / 10)} m`,
-        "I²·(2·ρ·L/A) + meter + contacts 0.1 VA, copper warm"));
+      findings.push(
+        make(
+          "burden",
+          "fix",
+          "The lead is too much for the CT",
+          `${capital(name)}: ${threeDigits(warm.burdenVa)} VA with ${leadM} m of ${leadMm2} mm² warm, against ${ratedVa} VA rated.`,
+          section === undefined
+            ? `Shorten the lead to ${threeDigits(Math.floor((warm.longestLeadM ?? 0) * 10) / 10)} m`
+            : `Take ${section} mm², or shorten it to ${threeDigits(Math.floor((warm.longestLeadM ?? 0) * 10) / 10)} m`,
+          "I²·(2·ρ·L/A) + meter + contacts 0.1 VA, copper warm",
+        ),
+      );
     }
   }
   return findings;
@@ -134,30 +244,67 @@ function windowChecks(site: Site, { input, ctKit }: InputSetup, name: string, ma
   if (windowMm === undefined || !outers.every((outer) => outer !== undefined)) return [];
   const needMm = windowDiameterMm(outers, input.clamp?.turns ?? 1);
   if (needMm <= windowMm * SAME) return [];
-  return [make("window-small", "fix", "The conductor does not go through", `What goes through the window of ${name} needs ${threeDigits(needMm)} mm; the window has ${windowMm} mm. A clamp that is not closed reads low.`,
-    `Choose a CT with a larger window for ${name}`, "Outer diameter of the conductors, packed round")];
+  return [
+    make(
+      "window-small",
+      "fix",
+      "The conductor does not go through",
+      `What goes through the window of ${name} needs ${threeDigits(needMm)} mm; the window has ${windowMm} mm. A clamp that is not closed reads low.`,
+      `Choose a CT with a larger window for ${name}`,
+      "Outer diameter of the conductors, packed round",
+    ),
+  ];
 }
 
 function sharedChecks({ input }: InputSetup, name: string, make: Make): readonly Finding[] {
   const conductors = [...new Set(input.measures.map((entry) => entry.conductor))];
   if (conductors.length < 2) return [];
-  return [make("shared-phases", "fix", "Different phases in one window", `${capital(name)} has ${conductors.join(" and ")} in one window; their currents cancel in part.`,
-    "Take one phase only, or a CT each", "Several circuits share a window only on the same phase")];
+  return [
+    make(
+      "shared-phases",
+      "fix",
+      "Different phases in one window",
+      `${capital(name)} has ${conductors.join(" and ")} in one window; their currents cancel in part.`,
+      "Take one phase only, or a CT each",
+      "Several circuits share a window only on the same phase",
+    ),
+  ];
 }
 
 function tapChecks({ meter, input }: InputSetup, name: string, make: Make): readonly Finding[] {
   const phase = plannedTaps(meter.taps)[input.tap];
   const conductor = input.measures[0]?.conductor;
   if (!phase || !conductor || conductor === "N" || phase === conductor) return [];
-  return [make("tap-phase", "fix", "Tap and CT on different phases", `${capital(name)} measures ${conductor} against the voltage of ${phase}: a resistive load would read about −½ of its power.`,
-    `Take the tap that is on ${conductor} for ${name}`, "Tap and CT of an element on the same phase")];
+  return [
+    make(
+      "tap-phase",
+      "fix",
+      "Tap and CT on different phases",
+      `${capital(name)} measures ${conductor} against the voltage of ${phase}: a resistive load would read about −½ of its power.`,
+      `Take the tap that is on ${conductor} for ${name}`,
+      "Tap and CT of an element on the same phase",
+    ),
+  ];
 }
 
-function transmitterChecks({ input, kit }: InputSetup, flows: InputFlows, name: string, make: Make): readonly Finding[] {
+function transmitterChecks(
+  { input, kit }: InputSetup,
+  flows: InputFlows,
+  name: string,
+  make: Make,
+): readonly Finding[] {
   const wakeUpA = kit?.metering?.transmitter?.wakeUpA;
   if (wakeUpA === undefined || flows.nightA === undefined || flows.nightA >= wakeUpA || input.n !== 1) return [];
-  return [make("transmitter-sleep", "note", "The transmitter sleeps at night", `About ${threeDigits(flows.nightA)} A flow through ${name} at night; ${kit!.name} wakes at ${wakeUpA} A and reports nothing below.`,
-    "Pass the conductor more often through its first CT, or take one with a battery", `Kit ${kit!.id}, metering.transmitter.wakeUpA`)];
+  return [
+    make(
+      "transmitter-sleep",
+      "note",
+      "The transmitter sleeps at night",
+      `About ${threeDigits(flows.nightA)} A flow through ${name} at night; ${kit!.name} wakes at ${wakeUpA} A and reports nothing below.`,
+      "Pass the conductor more often through its first CT, or take one with a battery",
+      `Kit ${kit!.id}, metering.transmitter.wakeUpA`,
+    ),
+  ];
 }
 
 function schoolChecks(setup: InputSetup, name: string, make: Make): readonly Finding[] {
@@ -165,18 +312,50 @@ function schoolChecks(setup: InputSetup, name: string, make: Make): readonly Fin
   const positive = positiveSchool(setup);
   const source = `Kit ${setup.kit?.id ?? ""}, metering.inputs`;
   return [
-    ...(arrow.isOverridden ? [make("arrow-overridden", "note", "Arrow against the kit's school", `The plan wants the arrow of ${name} ${arrowWords(arrow.active)}; its kit wants it ${arrowWords(arrow.kits!)}.`,
-      "Write on the label why, or take the kit's way", source)] : []),
-    ...(positive.isOverridden ? [make("positive-overridden", "note", "Sign against the kit's meaning", `The plan takes positive of ${name} as ${arrowWords(positive.active)}; its kit shows it ${arrowWords(positive.kits!)}.`,
-      "Check at the display what positive means, then write it on the label", source)] : []),
-    ...(setup.input.invert && setup.kitInput && !setup.kitInput.invertSetting ? [make("invert-not-there", "fix", "The kit has no invert setting", `${capital(name)} is planned with its sign inverted; ${setup.kit!.name} cannot do that.`,
-      `Turn the clamp of ${name} instead`, source)] : []),
+    ...(arrow.isOverridden
+      ? [
+          make(
+            "arrow-overridden",
+            "note",
+            "Arrow against the kit's school",
+            `The plan wants the arrow of ${name} ${arrowWords(arrow.active)}; its kit wants it ${arrowWords(arrow.kits!)}.`,
+            "Write on the label why, or take the kit's way",
+            source,
+          ),
+        ]
+      : []),
+    ...(positive.isOverridden
+      ? [
+          make(
+            "positive-overridden",
+            "note",
+            "Sign against the kit's meaning",
+            `The plan takes positive of ${name} as ${arrowWords(positive.active)}; its kit shows it ${arrowWords(positive.kits!)}.`,
+            "Check at the display what positive means, then write it on the label",
+            source,
+          ),
+        ]
+      : []),
+    ...(setup.input.invert && setup.kitInput && !setup.kitInput.invertSetting
+      ? [
+          make(
+            "invert-not-there",
+            "fix",
+            "The kit has no invert setting",
+            `${capital(name)} is planned with its sign inverted; ${setup.kit!.name} cannot do that.`,
+            `Turn the clamp of ${name} instead`,
+            source,
+          ),
+        ]
+      : []),
   ];
 }
 
 function needText({ fuseA, generationA, loadA, needA }: InputFlows): string {
   if (fuseA !== undefined && fuseA >= generationA) return `${threeDigits(fuseA)} A of fuse`;
-  return generationA >= loadA || fuseA !== undefined ? `${threeDigits(generationA)} A of generation` : `${threeDigits(needA ?? loadA)} A of load`;
+  return generationA >= loadA || fuseA !== undefined
+    ? `${threeDigits(generationA)} A of generation`
+    : `${threeDigits(needA ?? loadA)} A of load`;
 }
 
 function text({ value, unit }: { readonly value: number; readonly unit: string }): string {

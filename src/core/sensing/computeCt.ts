@@ -16,7 +16,11 @@ export const ctRequestSchema = z.object({
   primaryA: z.number().positive().max(1e5),
   secondary: secondarySchema,
   currentA: z.number().min(0).max(1e6),
-  powerFactor: z.number().min(-1).max(1).refine((value) => Math.abs(value) >= 0.01, "a power factor is from 0.01 to 1, or as much below zero"),
+  powerFactor: z
+    .number()
+    .min(-1)
+    .max(1)
+    .refine((value) => Math.abs(value) >= 0.01, "a power factor is from 0.01 to 1, or as much below zero"),
   voltageV: z.number().positive().max(1e6),
   leadLengthM: z.number().min(0).max(1e4).optional(),
   leadAreaMm2: z.number().positive().max(1000).optional(),
@@ -53,7 +57,12 @@ export function computeCt(request: CtRequest): CtResponse {
   const currentPct = (100 * request.currentA) / request.primaryA;
   const error = ctErrorAt(request.class, currentPct);
   const isPromised = error.kind === "promised";
-  const errorPct = powerErrorPct({ ctClass: request.class, currentPct, meterClassPct: request.meterClassPct, powerFactor: request.powerFactor });
+  const errorPct = powerErrorPct({
+    ctClass: request.class,
+    currentPct,
+    meterClassPct: request.meterClassPct,
+    powerFactor: request.powerFactor,
+  });
   const powerW = request.voltageV * request.currentA * Math.abs(request.powerFactor);
   const burden = burdenOf(request, false);
   const entry = request.ratioForm && ratioEntry(request.ratioForm, request.primaryA, request.secondary);
@@ -81,25 +90,46 @@ function accuracyFindings(request: CtRequest, currentPct: number): readonly Find
   const error = ctErrorAt(request.class, currentPct);
   if (error.kind === "nothing-promised") {
     const isBelow = currentPct < error.lowestPct;
-    return [finding(isBelow ? "below-class" : "above-class", isBelow ? "note" : "fix", ACCURACY_SOURCE,
-      isBelow ? "Below what the class promises" : "Above what the class promises",
-      `${threeDigits(request.currentA)} A is ${threeDigits(currentPct)} % of ${request.primaryA} A; class ${request.class} promises nothing ${isBelow ? `below ${error.lowestPct}` : `above ${error.highestPct}`} %.`,
-      isBelow ? "Choose a smaller primary, more turns, or a class with S" : "Choose a larger primary")];
+    return [
+      finding(
+        isBelow ? "below-class" : "above-class",
+        isBelow ? "note" : "fix",
+        ACCURACY_SOURCE,
+        isBelow ? "Below what the class promises" : "Above what the class promises",
+        `${threeDigits(request.currentA)} A is ${threeDigits(currentPct)} % of ${request.primaryA} A; class ${request.class} promises nothing ${isBelow ? `below ${error.lowestPct}` : `above ${error.highestPct}`} %.`,
+        isBelow ? "Choose a smaller primary, more turns, or a class with S" : "Choose a larger primary",
+      ),
+    ];
   }
   if (error.displacementMin !== undefined) return [];
-  return [finding("no-displacement-limit", "note", ACCURACY_SOURCE, "No limit of the displacement",
-    `Class ${request.class} limits no phase displacement; the power error of ${threeDigits(error.ratioErrorPct + request.meterClassPct)} % counts none, so it holds at power factor 1 only.`,
-    "Choose class 1 or better where power is measured, not only current")];
+  return [
+    finding(
+      "no-displacement-limit",
+      "note",
+      ACCURACY_SOURCE,
+      "No limit of the displacement",
+      `Class ${request.class} limits no phase displacement; the power error of ${threeDigits(error.ratioErrorPct + request.meterClassPct)} % counts none, so it holds at power factor 1 only.`,
+      "Choose class 1 or better where power is measured, not only current",
+    ),
+  ];
 }
 
 function burdenFindings(request: CtRequest): readonly Finding[] {
   const warm = burdenOf(request, true);
-  if (!warm || request.ratedVa === undefined || request.leadLengthM === undefined || warm.burdenVa <= request.ratedVa) return [];
+  if (!warm || request.ratedVa === undefined || request.leadLengthM === undefined || warm.burdenVa <= request.ratedVa)
+    return [];
   const cold = burdenOf(request, false)!;
   const isOnlyWarm = cold.burdenVa <= request.ratedVa;
-  return [finding("burden", isOnlyWarm ? "note" : "fix", BURDEN_SOURCE, "The lead is too long for the CT",
-    `${threeDigits(cold.burdenVa)} VA at 20 °C, ${threeDigits(warm.burdenVa)} VA warm, against ${request.ratedVa} VA rated.`,
-    `Keep the lead to ${threeDigits(Math.floor((warm.longestLeadM ?? 0) * 10) / 10)} m, or take a larger section`)];
+  return [
+    finding(
+      "burden",
+      isOnlyWarm ? "note" : "fix",
+      BURDEN_SOURCE,
+      "The lead is too long for the CT",
+      `${threeDigits(cold.burdenVa)} VA at 20 °C, ${threeDigits(warm.burdenVa)} VA warm, against ${request.ratedVa} VA rated.`,
+      `Keep the lead to ${threeDigits(Math.floor((warm.longestLeadM ?? 0) * 10) / 10)} m, or take a larger section`,
+    ),
+  ];
 }
 
 function entryFindings(request: CtRequest): readonly Finding[] {
@@ -107,11 +137,27 @@ function entryFindings(request: CtRequest): readonly Finding[] {
   const entry = ratioEntry(request.ratioForm, request.primaryA, request.secondary);
   if (entry.kind === "entry") return [];
   const others = entry.primariesA.slice(0, 4);
-  return [finding("ratio-entry", "fix", "Form, range and step of the kit's ratio setting", "This ratio cannot be typed",
-    `${request.primaryA} A : ${request.secondary.value} ${request.secondary.unit}: ${entry.why}; the kit takes ${ratioFormText(request.ratioForm)}.`,
-    others.length > 0 ? `Fit a CT of ${others.join(", ")} A` : `Fit a CT of another secondary than ${isCurrentOutput(request.secondary) ? "a current" : "a voltage"}`)];
+  return [
+    finding(
+      "ratio-entry",
+      "fix",
+      "Form, range and step of the kit's ratio setting",
+      "This ratio cannot be typed",
+      `${request.primaryA} A : ${request.secondary.value} ${request.secondary.unit}: ${entry.why}; the kit takes ${ratioFormText(request.ratioForm)}.`,
+      others.length > 0
+        ? `Fit a CT of ${others.join(", ")} A`
+        : `Fit a CT of another secondary than ${isCurrentOutput(request.secondary) ? "a current" : "a voltage"}`,
+    ),
+  ];
 }
 
-function finding(code: string, severity: Finding["severity"], source: string, title: string, detail: string, cure: string): Finding {
+function finding(
+  code: string,
+  severity: Finding["severity"],
+  source: string,
+  title: string,
+  detail: string,
+  cure: string,
+): Finding {
   return { id: code, code, severity, stage: "plan", subject: { kind: "job" }, title, detail, cure, source };
 }

@@ -18,7 +18,11 @@ interface ClassPoint {
   readonly displacementMin: number | undefined;
 }
 
-const point = (currentPct: number, ratioErrorPct: number, displacementMin?: number): ClassPoint => ({ currentPct, ratioErrorPct, displacementMin });
+const point = (currentPct: number, ratioErrorPct: number, displacementMin?: number): ClassPoint => ({
+  currentPct,
+  ratioErrorPct,
+  displacementMin,
+});
 
 /** IEC 61869-2: limits of ratio error and phase displacement of measuring CTs. */
 const CLASS_POINTS: Readonly<Record<CtClass, readonly ClassPoint[]>> = {
@@ -52,8 +56,12 @@ export function classRange(ctClass: CtClass): ClassRange {
 export function ctErrorAt(ctClass: CtClass, currentPct: number): CtError {
   const points = CLASS_POINTS[ctClass];
   const { lowestPct, highestPct } = classRange(ctClass);
-  if (currentPct < lowestPct * (1 - AT_POINT) || currentPct > highestPct * (1 + AT_POINT)) return { kind: "nothing-promised", lowestPct, highestPct };
-  const above = Math.max(1, points.findIndex((candidate) => candidate.currentPct >= currentPct));
+  if (currentPct < lowestPct * (1 - AT_POINT) || currentPct > highestPct * (1 + AT_POINT))
+    return { kind: "nothing-promised", lowestPct, highestPct };
+  const above = Math.max(
+    1,
+    points.findIndex((candidate) => candidate.currentPct >= currentPct),
+  );
   // Beyond the last point by rounding alone, none is found above: the last stretch is meant.
   const upper = points[above] ?? points.at(-1)!;
   const lower = points[points.indexOf(upper) - 1]!;
@@ -62,9 +70,10 @@ export function ctErrorAt(ctClass: CtClass, currentPct: number): CtError {
   return {
     kind: "promised",
     ratioErrorPct: between(lower.ratioErrorPct, upper.ratioErrorPct),
-    displacementMin: lower.displacementMin === undefined || upper.displacementMin === undefined
-      ? undefined
-      : between(lower.displacementMin, upper.displacementMin),
+    displacementMin:
+      lower.displacementMin === undefined || upper.displacementMin === undefined
+        ? undefined
+        : between(lower.displacementMin, upper.displacementMin),
   };
 }
 
@@ -89,8 +98,16 @@ export function displacementEffectPct(displacementMin: number, powerFactor: numb
  *
  * @example powerErrorPct({ ctClass: "1", currentPct: 100, meterClassPct: 1, powerFactor: 1 }) // 2.015
  */
-export function powerErrorPct({ ctClass, currentPct, meterClassPct, powerFactor }: {
-  readonly ctClass: CtClass; readonly currentPct: number; readonly meterClassPct: number; readonly powerFactor: number;
+export function powerErrorPct({
+  ctClass,
+  currentPct,
+  meterClassPct,
+  powerFactor,
+}: {
+  readonly ctClass: CtClass;
+  readonly currentPct: number;
+  readonly meterClassPct: number;
+  readonly powerFactor: number;
 }): number | undefined {
   const error = ctErrorAt(ctClass, currentPct);
   if (error.kind === "nothing-promised") return undefined;

@@ -35,7 +35,14 @@ export function isCurrentOutput(secondary: Secondary): boolean {
  * @example leadBurden({ secondary: { value: 5, unit: "A" }, leadM: 10, leadMm2: 2.5, meterVa: 0.5, ratedVa: 5 })
  * // { burdenVa: 4.04, longestLeadM: 12.79 }
  */
-export function leadBurden({ secondary, leadM, leadMm2, meterVa, ratedVa, isWarm = false }: LeadOf): LeadBurden | undefined {
+export function leadBurden({
+  secondary,
+  leadM,
+  leadMm2,
+  meterVa,
+  ratedVa,
+  isWarm = false,
+}: LeadOf): LeadBurden | undefined {
   if (!isCurrentOutput(secondary)) return undefined;
   const currentA = secondary.unit === "mA" ? secondary.value / 1000 : secondary.value;
   const vaPerMetre = (currentA ** 2 * 2 * COPPER_OHM_MM2_PER_M * (isWarm ? WARM_FACTOR : 1)) / leadMm2;
@@ -51,6 +58,10 @@ export function leadBurden({ secondary, leadM, leadMm2, meterVa, ratedVa, isWarm
  *
  * @example smallestLeadMm2({ secondary: { value: 5, unit: "A" }, leadM: 10, meterVa: 0.5, ratedVa: 5 }) // 2.5
  */
-export function smallestLeadMm2(lead: Omit<LeadOf, "leadMm2" | "isWarm"> & { readonly ratedVa: number }): number | undefined {
-  return [0.5, 0.75, 1, 1.5, 2.5, 4, 6, 10].find((leadMm2) => (leadBurden({ ...lead, leadMm2, isWarm: true })?.burdenVa ?? 0) <= lead.ratedVa);
+export function smallestLeadMm2(
+  lead: Omit<LeadOf, "leadMm2" | "isWarm"> & { readonly ratedVa: number },
+): number | undefined {
+  return [0.5, 0.75, 1, 1.5, 2.5, 4, 6, 10].find(
+    (leadMm2) => (leadBurden({ ...lead, leadMm2, isWarm: true })?.burdenVa ?? 0) <= lead.ratedVa,
+  );
 }

@@ -13,7 +13,10 @@ const MAX_TURNS = 5;
  * @returns Undefined when none is large enough.
  * @example smallestPrimaryA(63) // 75
  */
-export function smallestPrimaryA(needA: number, primariesA: readonly number[] = STANDARD_PRIMARIES_A): number | undefined {
+export function smallestPrimaryA(
+  needA: number,
+  primariesA: readonly number[] = STANDARD_PRIMARIES_A,
+): number | undefined {
   return primariesA.filter((primary) => primary >= needA).toSorted((a, b) => a - b)[0];
 }
 
@@ -22,8 +25,14 @@ export function smallestPrimaryA(needA: number, primariesA: readonly number[] = 
  *
  * @example fittingPrimariesA([100, 200, 400], { kind: "list", values: [200, 600] }, { value: 0.333, unit: "V" }) // [200]
  */
-export function fittingPrimariesA(primariesA: readonly number[], form: RatioForm, secondary: Secondary): readonly number[] {
-  return primariesA.filter((primary) => ratioEntry(form, primary, secondary).kind === "entry").toSorted((a, b) => a - b);
+export function fittingPrimariesA(
+  primariesA: readonly number[],
+  form: RatioForm,
+  secondary: Secondary,
+): readonly number[] {
+  return primariesA
+    .filter((primary) => ratioEntry(form, primary, secondary).kind === "entry")
+    .toSorted((a, b) => a - b);
 }
 
 /**

@@ -26,12 +26,18 @@ const POINTS = 48;
 export function errorCurve(question: ErrorQuestion): readonly ErrorPoint[] {
   const { lowestPct, highestPct } = classRange(question.ctClass);
   const ratio = highestPct / lowestPct;
-  const currents = Array.from({ length: POINTS }, (_, at) => (question.primaryA / 100) * lowestPct * ratio ** (at / (POINTS - 1)));
+  const currents = Array.from(
+    { length: POINTS },
+    (_, at) => (question.primaryA / 100) * lowestPct * ratio ** (at / (POINTS - 1)),
+  );
   return currents.flatMap((currentA) => errorAt(question, currentA) ?? []);
 }
 
 /** The worst error at one current; undefined where the class promises nothing. */
-export function errorAt({ ctClass, primaryA, meterClassPct, powerFactor, voltageV }: ErrorQuestion, currentA: number): ErrorPoint | undefined {
+export function errorAt(
+  { ctClass, primaryA, meterClassPct, powerFactor, voltageV }: ErrorQuestion,
+  currentA: number,
+): ErrorPoint | undefined {
   const errorPct = powerErrorPct({ ctClass, currentPct: (100 * currentA) / primaryA, meterClassPct, powerFactor });
   if (errorPct === undefined) return undefined;
   return { currentA, errorPct, errorW: (errorPct / 100) * voltageV * currentA * Math.abs(powerFactor) };

@@ -9,13 +9,18 @@ export const RESTING_W_PER_PHASE = 150;
 const TYPICAL_SHARE_OF_GENERATION = 0.6;
 const TYPICAL_SHARE_OF_NEED = 0.3;
 
-/** The currents that can flow through one input's window, A on its conductor; undefined where the plan gives no number. */
+/**
+ * The currents that can flow through one input's window, A on its conductor; undefined where the plan gives no number.
+ */
 export interface InputFlows {
   /** Sum of the breakers or fuses of the runs in the window. */
   readonly fuseA: number | undefined;
   readonly generationA: number;
   readonly loadA: number;
-  /** What the CT's primary must hold: the fuse, or the sum of the generation where that is more; without a fuse the larger direction. */
+  /**
+   * What the CT's primary must hold: the fuse, or the sum of the generation where that is more; without a fuse the
+   * larger direction.
+   */
   readonly needA: number | undefined;
   /** Loads at rest; undefined when no load is on it. */
   readonly nightA: number | undefined;
@@ -39,7 +44,10 @@ export function inputFlows(site: Site, input: MeterInput): InputFlows {
     const ratedA = count * deviceCurrentA(site, node, node.ratedW ?? 0);
     if (canFeedIn(node)) generationA += ratedA;
     if (canDraw(node)) loadA += ratedA;
-    if (node.kind === "load") nightA = (nightA ?? 0) + count * deviceCurrentA(site, node, node.nightW ?? RESTING_W_PER_PHASE * phasesOf(node, site).length);
+    if (node.kind === "load")
+      nightA =
+        (nightA ?? 0) +
+        count * deviceCurrentA(site, node, node.nightW ?? RESTING_W_PER_PHASE * phasesOf(node, site).length);
   }
   const fuses = input.measures.map(({ run }) => runFuseA(site, tree.nodeById.get(run)));
   const fuseA = fuses.every((fuse) => fuse !== undefined) ? fuses.reduce((sum, fuse) => sum + fuse, 0) : undefined;
@@ -59,7 +67,8 @@ export function runFuseA(site: Site, node: SiteNode | undefined): number | undef
 }
 
 /**
- * The current of a device on each of its conductors, A: P / V on one phase, P / |V_p − V_q| across two, P / 3V on three.
+ * The current of a device on each of its conductors, A: P / V on one phase, P / |V_p − V_q| across two, P / 3V on
+ * three.
  *
  * @example deviceCurrentA(site, solar, 3600) // 15.65 on one phase of 230 V
  */

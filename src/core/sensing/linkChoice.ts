@@ -26,23 +26,41 @@ const RADIO_REACH_M = 150;
 
 /**
  * Wire, a radio pair, or the customer's network, best first, with the reason for each. Wire comes first wherever a
- * cable can be laid without more: it has no margin to lose. The customer's network comes last: it changes without notice.
+ * cable can be laid without more: it has no margin to lose. The customer's network comes last: it changes without
+ * notice.
  *
  * @example linkChoice({ cableM: 18, straightM: 12, hasNetworkAtBothEnds: true })[0].kind // "wire"
  */
 export function linkChoice({ cableM, straightM, hasNetworkAtBothEnds }: LinkQuestion): readonly LinkOption[] {
   const reachM = straightM ?? cableM;
-  const wire: LinkOption = cableM === undefined
-    ? { kind: "wire", possible: false, why: "no cable can be laid between the two places" }
-    : cableM > LONGEST_RS485_M
-      ? { kind: "wire", possible: false, why: `${cableM} m of cable is more than the ${LONGEST_RS485_M} m that RS-485 carries` }
-      : { kind: "wire", possible: true, why: `${cableM} m of cable${cableM > EASY_PULL_M ? ", long to pull: weigh it against a radio pair" : ""}` };
-  const radio: LinkOption = reachM === undefined
-    ? { kind: "radio-pair", possible: false, why: "the distance is not known" }
-    : { kind: "radio-pair", possible: reachM <= RADIO_REACH_M, why: `${reachM} m against about ${RADIO_REACH_M} m through a few walls; both ends need a supply` };
+  const wire: LinkOption =
+    cableM === undefined
+      ? { kind: "wire", possible: false, why: "no cable can be laid between the two places" }
+      : cableM > LONGEST_RS485_M
+        ? {
+            kind: "wire",
+            possible: false,
+            why: `${cableM} m of cable is more than the ${LONGEST_RS485_M} m that RS-485 carries`,
+          }
+        : {
+            kind: "wire",
+            possible: true,
+            why: `${cableM} m of cable${cableM > EASY_PULL_M ? ", long to pull: weigh it against a radio pair" : ""}`,
+          };
+  const radio: LinkOption =
+    reachM === undefined
+      ? { kind: "radio-pair", possible: false, why: "the distance is not known" }
+      : {
+          kind: "radio-pair",
+          possible: reachM <= RADIO_REACH_M,
+          why: `${reachM} m against about ${RADIO_REACH_M} m through a few walls; both ends need a supply`,
+        };
   const network: LinkOption = {
-    kind: "network", possible: hasNetworkAtBothEnds,
-    why: hasNetworkAtBothEnds ? "both ends can join the customer's network, which changes with router and passphrase" : "not both ends can join a network",
+    kind: "network",
+    possible: hasNetworkAtBothEnds,
+    why: hasNetworkAtBothEnds
+      ? "both ends can join the customer's network, which changes with router and passphrase"
+      : "not both ends can join a network",
   };
   const isEasy = wire.possible && (cableM ?? 0) <= EASY_PULL_M;
   const order = isEasy || !radio.possible ? [wire, radio, network] : [radio, wire, network];

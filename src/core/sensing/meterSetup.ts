@@ -3,7 +3,9 @@ import type { Meter, MeterInput, Site } from "@/core/site/planSchema";
 
 export type KitInput = NonNullable<Kit["metering"]>["inputs"][number];
 
-/** One input of the plan with what its kit says of it; `kit` and `kitInput` are undefined where the plan names no kit. */
+/**
+ * One input of the plan with what its kit says of it; `kit` and `kitInput` are undefined where the plan names no kit.
+ */
 export interface InputSetup {
   readonly meter: Meter;
   readonly input: MeterInput;
@@ -26,7 +28,11 @@ export function inputSetups(site: Site, kits: readonly Kit[]): readonly InputSet
   return site.meters.flatMap((meter) => {
     const kit = find(meter.kit);
     return meter.inputs.map((input) => ({
-      meter, input, kit, kitInput: kit?.metering?.inputs.find((candidate) => candidate.n === input.n), ctKit: find(input.clamp?.kit),
+      meter,
+      input,
+      kit,
+      kitInput: kit?.metering?.inputs.find((candidate) => candidate.n === input.n),
+      ctKit: find(input.clamp?.kit),
     }));
   });
 }

@@ -8,12 +8,12 @@ const ON_STEP = 1e-6;
 export type RatioEntry =
   | { readonly kind: "entry"; readonly value: number; readonly text: string }
   | {
-    readonly kind: "not-possible";
-    readonly wanted: number;
-    readonly why: string;
-    /** Primaries that can be entered, nearest first. */
-    readonly primariesA: readonly number[];
-  };
+      readonly kind: "not-possible";
+      readonly wanted: number;
+      readonly why: string;
+      /** Primaries that can be entered, nearest first. */
+      readonly primariesA: readonly number[];
+    };
 
 /**
  * The exact number to type for a CT, or why this kit cannot hold it and which primaries it can.
@@ -28,7 +28,9 @@ export function ratioEntry(form: RatioForm, primaryA: number, secondary: Seconda
   const wanted = form.kind === "ratio" ? ratioOf(primaryA, secondary) : primaryA;
   const primariesA = STANDARD_PRIMARIES_A.filter((candidate) => entryIn(form, candidate, secondary) !== undefined);
   return {
-    kind: "not-possible", wanted, why: whyNot(form, wanted),
+    kind: "not-possible",
+    wanted,
+    why: whyNot(form, wanted),
     primariesA: primariesA.toSorted((a, b) => Math.abs(a - primaryA) - Math.abs(b - primaryA)),
   };
 }
@@ -36,31 +38,40 @@ export function ratioEntry(form: RatioForm, primaryA: number, secondary: Seconda
 /** What a form takes, in words: "a ratio from 1 to 1000 in steps of 1". */
 export function ratioFormText(form: RatioForm): string {
   switch (form.kind) {
-    case "ratio": return `a ratio from ${form.min} to ${form.max} in steps of ${form.step}`;
-    case "primary": return `primary amperes from ${form.min} to ${form.max} in steps of ${form.step}`;
-    case "list": return `one of ${form.values.join(", ")}`;
+    case "ratio":
+      return `a ratio from ${form.min} to ${form.max} in steps of ${form.step}`;
+    case "primary":
+      return `primary amperes from ${form.min} to ${form.max} in steps of ${form.step}`;
+    case "list":
+      return `one of ${form.values.join(", ")}`;
   }
 }
 
 function entryIn(form: RatioForm, primaryA: number, secondary: Secondary): number | undefined {
   const ratio = ratioOf(primaryA, secondary);
   switch (form.kind) {
-    case "ratio": return onStep(form, ratio) ? plain(ratio) : undefined;
-    case "primary": return onStep(form, primaryA) ? primaryA : undefined;
-    case "list": return form.values.find((value) => same(value, primaryA)) ?? form.values.find((value) => same(value, ratio));
+    case "ratio":
+      return onStep(form, ratio) ? plain(ratio) : undefined;
+    case "primary":
+      return onStep(form, primaryA) ? primaryA : undefined;
+    case "list":
+      return form.values.find((value) => same(value, primaryA)) ?? form.values.find((value) => same(value, ratio));
   }
 }
 
 function onStep({ min, max, step }: { min: number; max: number; step: number }, value: number): boolean {
   if (value < min * (1 - ON_STEP) || value > max * (1 + ON_STEP)) return false;
   // A step counts from the minimum in some kits and from zero in others; either can be typed.
-  return [value - min, value].some((distance) => Math.abs(distance / step - Math.round(distance / step)) < ON_STEP * Math.max(1, value / step));
+  return [value - min, value].some(
+    (distance) => Math.abs(distance / step - Math.round(distance / step)) < ON_STEP * Math.max(1, value / step),
+  );
 }
 
 function whyNot(form: RatioForm, wanted: number): string {
   const entry = plain(wanted);
   switch (form.kind) {
-    case "list": return `the list has no ${entry}`;
+    case "list":
+      return `the list has no ${entry}`;
     default:
       if (wanted < form.min) return `${entry} is below the least entry ${form.min}`;
       if (wanted > form.max) return `${entry} is above the largest entry ${form.max}`;

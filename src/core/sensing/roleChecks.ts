@@ -41,30 +41,66 @@ function roleGroups(site: Site): readonly RoleGroup[] {
 
 function groupFindings(site: Site, { meter, question, inputs }: RoleGroup): readonly Finding[] {
   const wanted = roleDevices(site, question);
-  const make = (code: string, title: string, detail: string, cure: string, input = inputs[0]!.n): Finding =>
-    ({ id: `${code}:${meter.id}:${inputs[0]!.n}`, code, severity: "fix", stage: "plan", subject: { kind: "input", meter: meter.id, input }, title, detail, cure, source: SOURCE });
+  const make = (code: string, title: string, detail: string, cure: string, input = inputs[0]!.n): Finding => ({
+    id: `${code}:${meter.id}:${inputs[0]!.n}`,
+    code,
+    severity: "fix",
+    stage: "plan",
+    subject: { kind: "input", meter: meter.id, input },
+    title,
+    detail,
+    cure,
+    source: SOURCE,
+  });
   if (wanted.length === 0) {
-    return [make("role-empty", "Nothing to measure for this role", `The ${ROLE_NAMES[question.role]} of ${meter.name} has no device on this site.`,
-      "Choose another role, or add the device to the plan")];
+    return [
+      make(
+        "role-empty",
+        "Nothing to measure for this role",
+        `The ${ROLE_NAMES[question.role]} of ${meter.name} has no device on this site.`,
+        "Choose another role, or add the device to the plan",
+      ),
+    ];
   }
   const entries = inputs.flatMap((input) => input.measures);
   const wrong = phasesOfSupply(site.supply).flatMap((phase) => {
-    const mismatch = roleMismatch(site, question, entries.filter((entry) => entry.conductor === phase), [phase]);
+    const mismatch = roleMismatch(
+      site,
+      question,
+      entries.filter((entry) => entry.conductor === phase),
+      [phase],
+    );
     return isRight(mismatch) ? [] : [{ phase, mismatch }];
   });
   const onNeutral = entries.filter((entry) => entry.conductor === "N");
   if (onNeutral.length > 0) {
-    return [make("role-neutral", "A neutral is measured", `${ROLE_NAMES[question.role]} of ${meter.name} measures a neutral, which carries only what the phases leave.`,
-      "Measure the phase conductors")];
+    return [
+      make(
+        "role-neutral",
+        "A neutral is measured",
+        `${ROLE_NAMES[question.role]} of ${meter.name} measures a neutral, which carries only what the phases leave.`,
+        "Measure the phase conductors",
+      ),
+    ];
   }
   if (wrong.length === 0) return [];
   // The same fault on every phase is told once.
   const texts = [...new Set(wrong.map(({ mismatch }) => mismatchText(mismatch)))];
-  const where = texts.length === 1 && wrong.length === phasesOfSupply(site.supply).length && wrong.length > 1 ? "" : ` on ${joined(wrong.map(({ phase }) => phase))}`;
+  const where =
+    texts.length === 1 && wrong.length === phasesOfSupply(site.supply).length && wrong.length > 1
+      ? ""
+      : ` on ${joined(wrong.map(({ phase }) => phase))}`;
   const better = betterRuns(site, question, wrong[0]!.phase, entries);
   const guilty = inputs.find((input) => input.measures.some((entry) => entry.conductor === wrong[0]!.phase));
-  return [make("role", "This run does not hold what the role asks for",
-    `Measured here, the ${ROLE_NAMES[question.role]} of ${meter.name} ${texts.join("; ")}${where}.`, better, guilty?.n)];
+  return [
+    make(
+      "role",
+      "This run does not hold what the role asks for",
+      `Measured here, the ${ROLE_NAMES[question.role]} of ${meter.name} ${texts.join("; ")}${where}.`,
+      better,
+      guilty?.n,
+    ),
+  ];
 }
 
 /** What to measure instead, on the first phase that is wrong. */
@@ -72,8 +108,13 @@ function betterRuns(site: Site, question: RoleQuestion, phase: Phase, entries: r
   const [best] = roleRuns(site, question, phase);
   if (best?.isRight) {
     const runs = best.runs.map((run) => run.name);
-    const isSame = best.runs.every((run) => entries.some((entry) => entry.run === run.id && entry.conductor === phase)) && best.runs.length === entries.filter((entry) => entry.conductor === phase).length;
-    if (!isSame) return best.runs.length === 1 ? `Measure the run to ${runs[0]}` : `Measure the runs to ${joined(runs)} together, or with a clamp each`;
+    const isSame =
+      best.runs.every((run) => entries.some((entry) => entry.run === run.id && entry.conductor === phase)) &&
+      best.runs.length === entries.filter((entry) => entry.conductor === phase).length;
+    if (!isSame)
+      return best.runs.length === 1
+        ? `Measure the run to ${runs[0]}`
+        : `Measure the runs to ${joined(runs)} together, or with a clamp each`;
   }
   return "No run holds exactly this; name the devices that are meant, or take their own meter";
 }
@@ -81,9 +122,17 @@ function betterRuns(site: Site, question: RoleQuestion, phase: Phase, entries: r
 function noGridFinding(site: Site, groups: readonly RoleGroup[]): readonly Finding[] {
   const hasSources = site.nodes.some((node) => node.kind.endsWith("inverter") && phasesOf(node, site).length > 0);
   if (groups.length === 0 || !hasSources || groups.some(({ question }) => question.role === "grid")) return [];
-  return [{
-    id: "no-grid-input", code: "no-grid-input", severity: "note", stage: "plan", subject: { kind: "job" }, source: SOURCE,
-    title: "Nothing measures the grid", detail: "No input has the role grid; neither an export limit nor surplus can be told.",
-    cure: "Add an input at the supply, before the first branch",
-  }];
+  return [
+    {
+      id: "no-grid-input",
+      code: "no-grid-input",
+      severity: "note",
+      stage: "plan",
+      subject: { kind: "job" },
+      source: SOURCE,
+      title: "Nothing measures the grid",
+      detail: "No input has the role grid; neither an export limit nor surplus can be told.",
+      cure: "Add an input at the supply, before the first branch",
+    },
+  ];
 }

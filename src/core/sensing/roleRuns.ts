@@ -20,7 +20,12 @@ export function roleRuns(site: Site, question: RoleQuestion, conductor: Conducto
   const tree = siteTree(site);
   const withConductor = tree.runs.filter((node) => conductorsOf(node, site).includes(conductor));
   const choiceOf = (runs: readonly SiteNode[]): RunChoice => {
-    const mismatch = roleMismatch(site, question, runs.map((node) => ({ run: node.id, conductor })), [conductor]);
+    const mismatch = roleMismatch(
+      site,
+      question,
+      runs.map((node) => ({ run: node.id, conductor })),
+      [conductor],
+    );
     return { runs, mismatch, isRight: isRight(mismatch) };
   };
   const single = withConductor.map((node) => choiceOf([node])).toSorted((a, b) => wrongness(a) - wrongness(b));

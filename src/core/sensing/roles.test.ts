@@ -24,7 +24,14 @@ function garageSite(change: { run?: string; role?: Site["meters"][number]["input
       { id: "house", kind: "load", name: "House", fedFrom: "board", phases: ["L1"], nightW: 230 },
       { id: "roof", kind: "pv-inverter", name: "Roof inverter", fedFrom: "board", phases: ["L1"], ratedW: 3680 },
       { id: "garage", kind: "board", name: "Garage board", fedFrom: "board", phases: ["L1"] },
-      { id: "garage-pv", kind: "pv-inverter", name: "Garage inverter", fedFrom: "garage", phases: ["L1"], ratedW: 2300 },
+      {
+        id: "garage-pv",
+        kind: "pv-inverter",
+        name: "Garage inverter",
+        fedFrom: "garage",
+        phases: ["L1"],
+        ratedW: 2300,
+      },
       { id: "battery", kind: "battery-inverter", name: "Battery", fedFrom: "garage", phases: ["L1"], ratedW: 2300 },
     ],
     meters: [{ ...meter, inputs: meter.inputs.map((input) => ({ ...input, role: change.role ?? "grid" })) }],
@@ -39,13 +46,19 @@ describe("roles", () => {
   });
 
   it("says what a wrong run would miss and count besides", () => {
-    expect(mismatchText(roleMismatch(garageSite(), { role: "generation" }, [{ run: "garage", conductor: "L1" }])))
-      .toBe("would miss the Roof inverter and would also count the Battery");
+    expect(mismatchText(roleMismatch(garageSite(), { role: "generation" }, [{ run: "garage", conductor: "L1" }]))).toBe(
+      "would miss the Roof inverter and would also count the Battery",
+    );
   });
 
   it("says what two clamps would count twice", () => {
-    const both = [{ run: "board", conductor: "L1" as const }, { run: "garage", conductor: "L1" as const }];
-    expect(mismatchText(roleMismatch(garageSite(), { role: "grid" }, both))).toBe("would count the Garage inverter and the Battery twice");
+    const both = [
+      { run: "board", conductor: "L1" as const },
+      { run: "garage", conductor: "L1" as const },
+    ];
+    expect(mismatchText(roleMismatch(garageSite(), { role: "grid" }, both))).toBe(
+      "would count the Garage inverter and the Battery twice",
+    );
   });
 
   it("offers several runs together where no single one is right", () => {
@@ -54,11 +67,20 @@ describe("roles", () => {
   });
 
   it("takes named devices only", () => {
-    expect(isRight(roleMismatch(garageSite(), { role: "generation", of: ["roof"] }, [{ run: "roof", conductor: "L1" }]))).toBe(true);
+    expect(
+      isRight(roleMismatch(garageSite(), { role: "generation", of: ["roof"] }, [{ run: "roof", conductor: "L1" }])),
+    ).toBe(true);
   });
 
   it("makes a finding of a grid input behind the first branch, with the run to measure instead", () => {
-    expect(roleChecks(garageSite({ run: "garage" }))).toMatchObject([{ code: "role", severity: "fix", cure: "Measure the run to Main board", detail: expect.stringContaining("would miss the House and the Roof inverter") as string }]);
+    expect(roleChecks(garageSite({ run: "garage" }))).toMatchObject([
+      {
+        code: "role",
+        severity: "fix",
+        cure: "Measure the run to Main board",
+        detail: expect.stringContaining("would miss the House and the Roof inverter") as string,
+      },
+    ]);
   });
 
   it("finds nothing wrong with a right one, and a role without a device empty", () => {
@@ -67,33 +89,71 @@ describe("roles", () => {
   });
 
   it("finds a phase of the grid that no input measures", () => {
-    const site = siteSchema.parse({ ...garageSite(), supply: { system: "three-phase", voltageV: 230 }, nodes: garageSite().nodes.map((node) => node.kind === "grid" ? node : { ...node, phases: node.id === "board" || node.id === "house" ? ["L1", "L2", "L3"] : ["L1"] }) });
-    expect(roleChecks(site)).toMatchObject([{ detail: "Measured here, the grid of Meter m1 would miss the House on L2 and L3.", subject: { input: 1 } }]);
+    const site = siteSchema.parse({
+      ...garageSite(),
+      supply: { system: "three-phase", voltageV: 230 },
+      nodes: garageSite().nodes.map((node) =>
+        node.kind === "grid"
+          ? node
+          : { ...node, phases: node.id === "board" || node.id === "house" ? ["L1", "L2", "L3"] : ["L1"] },
+      ),
+    });
+    expect(roleChecks(site)).toMatchObject([
+      { detail: "Measured here, the grid of Meter m1 would miss the House on L2 and L3.", subject: { input: 1 } },
+    ]);
   });
 
   it("agrees with predict on any site: a device is in the sum as often as its power is in the reading", () => {
-    fc.assert(fc.property(arbitrarySite({ mostDevices: 7, mostMeters: 2 }), fc.nat(), fc.nat(), (site, which, twice) => {
-      const runs = site.nodes.filter((node) => node.kind !== "grid");
-      const conductor = phasesOf(runs[which % runs.length]!, site)[0]!;
-      const around = [runs[which % runs.length]!, runs[twice % runs.length]!]
-        .filter((node, at, all) => phasesOf(node, site).includes(conductor) && all.indexOf(node) === at).map((node) => ({ run: node.id, conductor }));
-      const meter = site.meters[0]!;
-      const tapped = siteSchema.parse({ ...site, cts: [], meters: [{ ...meter, taps: { V1: conductor }, inputs: [{ ...meter.inputs[0]!, measures: around, tap: "V1", positive: "to-load" }] }] });
-      const counts = countedDevices(tapped, around);
-      for (const node of runs.filter(({ kind }) => kind !== "board")) {
-        const own = phasesOf(node, tapped);
-        const state = { devices: [{ node: node.id, powerW: 0, reactiveVar: 0, perPhase: Object.fromEntries(own.map((phase) => [phase, { powerW: TEST_W, reactiveVar: 0 }])) }] };
-        const reading = predict(tapped, "planned", state).inputs[0]!.powerW;
-        expect(reading).toBeCloseTo(TEST_W * (counts.get(node.id) ?? 0), 6);
-      }
-    }), { numRuns: 60 });
+    fc.assert(
+      fc.property(arbitrarySite({ mostDevices: 7, mostMeters: 2 }), fc.nat(), fc.nat(), (site, which, twice) => {
+        const runs = site.nodes.filter((node) => node.kind !== "grid");
+        const conductor = phasesOf(runs[which % runs.length]!, site)[0]!;
+        const around = [runs[which % runs.length]!, runs[twice % runs.length]!]
+          .filter((node, at, all) => phasesOf(node, site).includes(conductor) && all.indexOf(node) === at)
+          .map((node) => ({ run: node.id, conductor }));
+        const meter = site.meters[0]!;
+        const tapped = siteSchema.parse({
+          ...site,
+          cts: [],
+          meters: [
+            {
+              ...meter,
+              taps: { V1: conductor },
+              inputs: [{ ...meter.inputs[0]!, measures: around, tap: "V1", positive: "to-load" }],
+            },
+          ],
+        });
+        const counts = countedDevices(tapped, around);
+        for (const node of runs.filter(({ kind }) => kind !== "board")) {
+          const own = phasesOf(node, tapped);
+          const state = {
+            devices: [
+              {
+                node: node.id,
+                powerW: 0,
+                reactiveVar: 0,
+                perPhase: Object.fromEntries(own.map((phase) => [phase, { powerW: TEST_W, reactiveVar: 0 }])),
+              },
+            ],
+          };
+          const reading = predict(tapped, "planned", state).inputs[0]!.powerW;
+          expect(reading).toBeCloseTo(TEST_W * (counts.get(node.id) ?? 0), 6);
+        }
+      }),
+      { numRuns: 60 },
+    );
   });
 });
 
 describe("inputFlows", () => {
   it("takes the fuse, the generation and the night load of what is below", () => {
     const site = garageSite();
-    expect(inputFlows(site, site.meters[0]!.inputs[0]!)).toMatchObject({ fuseA: 63, needA: 63, nightA: 1, generationA: expect.closeTo(36, 6) as number });
+    expect(inputFlows(site, site.meters[0]!.inputs[0]!)).toMatchObject({
+      fuseA: 63,
+      needA: 63,
+      nightA: 1,
+      generationA: expect.closeTo(36, 6) as number,
+    });
   });
 
   it("needs what all generation gives where that is more than the fuse, or where no fuse is known", () => {

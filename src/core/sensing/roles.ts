@@ -32,7 +32,12 @@ const ROLE_KINDS: Readonly<Record<SensingRole, readonly NodeKind[]>> = {
 };
 
 export const ROLE_NAMES: Readonly<Record<SensingRole, string>> = {
-  grid: "grid", generation: "generation", battery: "battery", consumption: "consumption", heater: "heater", vehicle: "vehicle",
+  grid: "grid",
+  generation: "generation",
+  battery: "battery",
+  consumption: "consumption",
+  heater: "heater",
+  vehicle: "vehicle",
 };
 
 /**
@@ -52,7 +57,11 @@ export function roleDevices(site: Site, { role, of }: RoleQuestion): readonly Si
  *
  * @example With the runs to the main board and to the shed on it, the shed's inverter counts 2.
  */
-export function countedDevices(site: Site, around: readonly WindowEntry[], tree: SiteTree = siteTree(site)): ReadonlyMap<string, number> {
+export function countedDevices(
+  site: Site,
+  around: readonly WindowEntry[],
+  tree: SiteTree = siteTree(site),
+): ReadonlyMap<string, number> {
   const counts = new Map<string, number>();
   for (const { run, conductor } of around) {
     for (const id of tree.belowRun.get(run) ?? []) {
@@ -70,11 +79,18 @@ export function countedDevices(site: Site, around: readonly WindowEntry[], tree:
  * @example roleMismatch(site, { role: "grid" }, [{ run: "sub-board", conductor: "L1" }]).missed // [the garage inverter]
  */
 export function roleMismatch(
-  site: Site, question: RoleQuestion, around: readonly WindowEntry[], conductors: readonly Conductor[] = [...new Set(around.map((entry) => entry.conductor))],
+  site: Site,
+  question: RoleQuestion,
+  around: readonly WindowEntry[],
+  conductors: readonly Conductor[] = [...new Set(around.map((entry) => entry.conductor))],
 ): RoleMismatch {
   const tree = siteTree(site);
   const counts = countedDevices(site, around, tree);
-  const wanted = new Set(roleDevices(site, question).filter((node) => conductors.some((conductor) => isOn(node, conductor, site))).map((node) => node.id));
+  const wanted = new Set(
+    roleDevices(site, question)
+      .filter((node) => conductors.some((conductor) => isOn(node, conductor, site)))
+      .map((node) => node.id),
+  );
   // A device across several of the conductors is in the sum once for each of them, and that is right.
   const fair = (node: SiteNode) => conductors.filter((conductor) => isOn(node, conductor, site)).length;
   const devices = tree.runs.filter((node) => node.kind !== "board");

@@ -14,11 +14,21 @@ export function addTestLoad(site: Site, phase: Phase): { readonly site: Site; re
   const { runs, grid } = siteTree(site);
   const has = runs.filter((node) => phasesOf(node, site).includes(phase));
   const load = has.find((node) => node.kind === "load");
-  const fedFrom = load?.fedFrom ?? has.find((node) => node.kind === "board")?.id ?? (phasesOf(grid, site).includes(phase) ? grid.id : undefined);
+  const fedFrom =
+    load?.fedFrom ??
+    has.find((node) => node.kind === "board")?.id ??
+    (phasesOf(grid, site).includes(phase) ? grid.id : undefined);
   if (fedFrom === undefined) return undefined;
   const taken = new Set(site.nodes.map((node) => node.id));
   let id = `test-${phase.toLowerCase()}`;
   for (let number = 2; taken.has(id); number++) id = `test-${phase.toLowerCase()}-${number}`;
-  const node = { id, kind: "test-load" as const, name: `Test load ${phase}`, fedFrom, phases: [phase], ratedW: USUAL_LOAD_W };
+  const node = {
+    id,
+    kind: "test-load" as const,
+    name: `Test load ${phase}`,
+    fedFrom,
+    phases: [phase],
+    ratedW: USUAL_LOAD_W,
+  };
   return { site: { ...site, nodes: [...site.nodes, node] }, id };
 }

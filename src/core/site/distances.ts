@@ -9,7 +9,8 @@ export interface Distance {
 }
 
 /**
- * Walking time, cable and straight distance between two places, over other places where that is shorter or the only way.
+ * Walking time, cable and straight distance between two places, over other places where that is shorter or the only
+ * way.
  * Each is the shortest of its own kind.
  *
  * @example With ways hall–garage 12 m and garage–carport 9 m: hall to carport 21 m of cable.
@@ -30,7 +31,12 @@ export function directWay(site: Site, a: string, b: string): Way | undefined {
 }
 
 /** Dijkstra over the few ways of a site. */
-function shortest(ways: readonly Way[], from: string, to: string, lengthOf: (way: Way) => number | undefined): number | undefined {
+function shortest(
+  ways: readonly Way[],
+  from: string,
+  to: string,
+  lengthOf: (way: Way) => number | undefined,
+): number | undefined {
   const best = new Map<string, number>([[from, 0]]);
   const done = new Set<string>();
   for (;;) {

@@ -69,7 +69,7 @@ export function removeClamp(site: Site, ctId: string): Site {
 
 /** Change what is printed on or done with a clamp: ratio, turns, window. */
 export function changeClamp(site: Site, ctId: string, change: Partial<Omit<Ct, "id">>): Site {
-  return { ...site, cts: site.cts.map((ct) => ct.id === ctId ? { ...ct, ...change } : ct) };
+  return { ...site, cts: site.cts.map((ct) => (ct.id === ctId ? { ...ct, ...change } : ct)) };
 }
 
 /**
@@ -83,10 +83,15 @@ export function steppedEntry(site: Site, from: WindowEntry, step: Step): WindowE
   const node = tree.nodeById.get(from.run);
   if (!node) return undefined;
   const along = (next: SiteNode | undefined): WindowEntry | undefined =>
-    next && next.kind !== "grid" && conductorsOf(next, site).includes(from.conductor) ? { run: next.id, conductor: from.conductor } : undefined;
+    next && next.kind !== "grid" && conductorsOf(next, site).includes(from.conductor)
+      ? { run: next.id, conductor: from.conductor }
+      : undefined;
   if (step === "along-to-grid") return along(tree.nodeById.get(node.fedFrom ?? ""));
-  if (step === "along-to-load") return (tree.childrenOf.get(node.id) ?? []).map(along).find((entry) => entry !== undefined);
-  const rails = drawnOrder(site).flatMap((run) => conductorsOf(run, site).map((conductor) => ({ run: run.id, conductor })));
+  if (step === "along-to-load")
+    return (tree.childrenOf.get(node.id) ?? []).map(along).find((entry) => entry !== undefined);
+  const rails = drawnOrder(site).flatMap((run) =>
+    conductorsOf(run, site).map((conductor) => ({ run: run.id, conductor })),
+  );
   const at = rails.findIndex((rail) => sameEntry(rail, from));
   return rails[at + (step === "across-down" ? 1 : -1)];
 }
@@ -94,7 +99,8 @@ export function steppedEntry(site: Site, from: WindowEntry, step: Step): WindowE
 /** Runs in the order in which the board draws them: each board before what it feeds. */
 export function drawnOrder(site: Site): readonly SiteNode[] {
   const { grid, childrenOf } = siteTree(site);
-  const below = (id: string): readonly SiteNode[] => (childrenOf.get(id) ?? []).flatMap((child) => [child, ...below(child.id)]);
+  const below = (id: string): readonly SiteNode[] =>
+    (childrenOf.get(id) ?? []).flatMap((child) => [child, ...below(child.id)]);
   return below(grid.id);
 }
 

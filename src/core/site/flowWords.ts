@@ -19,14 +19,18 @@ export function flowWord(site: Site, run: string, towardLoadW: number): string {
   const towardLoad = towardLoadW > 0;
   switch (node.kind) {
     case "pv-inverter":
-    case "generator": return towardLoad ? "consuming" : "generating";
-    case "battery-inverter": return towardLoad ? "charging" : "discharging";
-    case "hybrid-inverter": return towardLoad ? "taking" : "generating";
+    case "generator":
+      return towardLoad ? "consuming" : "generating";
+    case "battery-inverter":
+      return towardLoad ? "charging" : "discharging";
+    case "hybrid-inverter":
+      return towardLoad ? "taking" : "generating";
     case "grid":
     case "board":
       if (node.fedFrom === grid.id) return towardLoad ? "importing" : "exporting";
       return towardLoad ? "taking" : "feeding in";
-    default: return towardLoad ? "consuming" : "feeding back";
+    default:
+      return towardLoad ? "consuming" : "feeding back";
   }
 }
 

@@ -18,9 +18,12 @@ const SIN_120 = Math.sqrt(3) / 2;
  */
 export function phasesOfSupply(supply: Supply): readonly Phase[] {
   switch (supply.system) {
-    case "single-phase": return ["L1"];
-    case "split-phase": return ["L1", "L2"];
-    case "three-phase": return ["L1", "L2", "L3"];
+    case "single-phase":
+      return ["L1"];
+    case "split-phase":
+      return ["L1", "L2"];
+    case "three-phase":
+      return ["L1", "L2", "L3"];
   }
 }
 

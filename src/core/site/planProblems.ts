@@ -19,8 +19,14 @@ function placeProblems(site: Site): readonly Problem[] {
     id === undefined || known.has(id) ? [] : [{ path, message: `there is no place "${id}"` }];
   const seen = new Set<string>();
   return [
-    ...repeatedIds(site.places.map((place) => place.id), ["places"]),
-    ...repeatedIds(site.equipment.map((item) => item.id), ["equipment"]),
+    ...repeatedIds(
+      site.places.map((place) => place.id),
+      ["places"],
+    ),
+    ...repeatedIds(
+      site.equipment.map((item) => item.id),
+      ["equipment"],
+    ),
     ...site.equipment.flatMap((item, at) => unknown(item.place, ["equipment", at, "place"])),
     ...site.nodes.flatMap((node, at) => unknown(node.place, ["nodes", at, "place"])),
     ...site.meters.flatMap((meter, at) => unknown(meter.place, ["meters", at, "place"])),
@@ -29,20 +35,29 @@ function placeProblems(site: Site): readonly Problem[] {
       const again = seen.has(key);
       seen.add(key);
       return [
-        ...unknown(way.from, ["ways", at, "from"]), ...unknown(way.to, ["ways", at, "to"]),
+        ...unknown(way.from, ["ways", at, "from"]),
+        ...unknown(way.to, ["ways", at, "to"]),
         ...(way.from === way.to ? [{ path: ["ways", at, "to"], message: "a way joins two different places" }] : []),
-        ...(again ? [{ path: ["ways", at], message: `the way between "${way.from}" and "${way.to}" stands twice` }] : []),
+        ...(again
+          ? [{ path: ["ways", at], message: `the way between "${way.from}" and "${way.to}" stands twice` }]
+          : []),
       ];
     }),
   ];
 }
 
 function nodeProblems(site: Site): readonly Problem[] {
-  const problems: Problem[] = repeatedIds(site.nodes.map((node) => node.id), ["nodes"]);
+  const problems: Problem[] = repeatedIds(
+    site.nodes.map((node) => node.id),
+    ["nodes"],
+  );
   const nodes = new Map(site.nodes.map((node) => [node.id, node]));
   const grids = site.nodes.filter((node) => node.kind === "grid");
   if (grids.length !== 1) {
-    problems.push({ path: ["nodes"], message: `a site has exactly one node of kind grid; this one has ${grids.length}` });
+    problems.push({
+      path: ["nodes"],
+      message: `a site has exactly one node of kind grid; this one has ${grids.length}`,
+    });
   }
   site.nodes.forEach((node, at) => {
     const path: Path = ["nodes", at];
@@ -58,12 +73,17 @@ function gridProblems(grid: SiteNode, site: Site, path: Path): readonly Problem[
   if (grid.fedFrom !== undefined) {
     problems.push({ path: [...path, "fedFrom"], message: "the grid is fed by nothing; leave fedFrom out" });
   }
-  problems.push(...missingPhases(grid.phases ?? [], phasesOfSupply(site.supply), `a ${site.supply.system} supply`, path));
+  problems.push(
+    ...missingPhases(grid.phases ?? [], phasesOfSupply(site.supply), `a ${site.supply.system} supply`, path),
+  );
   return problems;
 }
 
 function feedProblems(
-  node: SiteNode, nodes: ReadonlyMap<string, SiteNode>, site: Site, path: Path,
+  node: SiteNode,
+  nodes: ReadonlyMap<string, SiteNode>,
+  site: Site,
+  path: Path,
 ): readonly Problem[] {
   if (node.fedFrom === undefined) {
     return [{ path: [...path, "fedFrom"], message: `say what feeds "${node.id}"` }];
@@ -72,7 +92,10 @@ function feedProblems(
   if (!feeder) return [{ path: [...path, "fedFrom"], message: `there is no node "${node.fedFrom}"` }];
   const problems: Problem[] = [];
   if (!reachesGrid(node, nodes)) {
-    problems.push({ path: [...path, "fedFrom"], message: `"${node.id}" is fed in a circle and never reaches the grid` });
+    problems.push({
+      path: [...path, "fedFrom"],
+      message: `"${node.id}" is fed in a circle and never reaches the grid`,
+    });
   }
   if (!node.phases) {
     problems.push({ path: [...path, "phases"], message: `name the phases of "${node.id}"` });
@@ -85,11 +108,22 @@ function feedProblems(
 }
 
 function meterProblems(site: Site): readonly Problem[] {
-  const problems: Problem[] = repeatedIds(site.meters.map((meter) => meter.id), ["meters"]);
+  const problems: Problem[] = repeatedIds(
+    site.meters.map((meter) => meter.id),
+    ["meters"],
+  );
   site.meters.forEach((meter, at) => {
     const path: Path = ["meters", at];
     for (const [tap, phase] of Object.entries(meter.taps)) {
-      problems.push(...missingPhases([phase], phasesOfSupply(site.supply), `a ${site.supply.system} supply`, [...path, "taps", tap], false));
+      problems.push(
+        ...missingPhases(
+          [phase],
+          phasesOfSupply(site.supply),
+          `a ${site.supply.system} supply`,
+          [...path, "taps", tap],
+          false,
+        ),
+      );
     }
     problems.push(...inputProblems(meter, site, path));
     if (typeof meter.partOf === "string" && ![...site.nodes, ...site.equipment].some(({ id }) => id === meter.partOf)) {
@@ -104,7 +138,8 @@ function inputProblems(meter: Meter, site: Site, path: Path): readonly Problem[]
   const seen = new Set<number>();
   meter.inputs.forEach((input, at) => {
     const inputPath: Path = [...path, "inputs", at];
-    if (seen.has(input.n)) problems.push({ path: [...inputPath, "n"], message: `input ${input.n} stands twice in "${meter.id}"` });
+    if (seen.has(input.n))
+      problems.push({ path: [...inputPath, "n"], message: `input ${input.n} stands twice in "${meter.id}"` });
     seen.add(input.n);
     if (!Object.hasOwn(meter.taps, input.tap)) {
       problems.push({ path: [...inputPath, "tap"], message: `"${meter.id}" has no voltage tap "${input.tap}"` });
@@ -112,14 +147,18 @@ function inputProblems(meter: Meter, site: Site, path: Path): readonly Problem[]
     problems.push(...windowProblems(input.measures, site, [...inputPath, "measures"]));
     (input.of ?? []).forEach((id, which) => {
       const node = site.nodes.find((candidate) => candidate.id === id);
-      if (!node || node.kind === "grid") problems.push({ path: [...inputPath, "of", which], message: `there is no device "${id}"` });
+      if (!node || node.kind === "grid")
+        problems.push({ path: [...inputPath, "of", which], message: `there is no device "${id}"` });
     });
   });
   return problems;
 }
 
 function ctProblems(site: Site): readonly Problem[] {
-  const problems: Problem[] = repeatedIds(site.cts.map((ct) => ct.id), ["cts"]);
+  const problems: Problem[] = repeatedIds(
+    site.cts.map((ct) => ct.id),
+    ["cts"],
+  );
   const plugged = new Map<string, string>();
   site.cts.forEach((ct, at) => {
     problems.push(...windowProblems(ct.around, site, ["cts", at, "around"]));
@@ -134,7 +173,10 @@ function ctProblems(site: Site): readonly Problem[] {
     const key = JSON.stringify([plug.meter, plug.input]);
     const other = plugged.get(key);
     if (other !== undefined) {
-      problems.push({ path: ["cts", at, "plug"], message: `input ${plug.input} of "${plug.meter}" already holds "${other}"` });
+      problems.push({
+        path: ["cts", at, "plug"],
+        message: `input ${plug.input} of "${plug.meter}" already holds "${other}"`,
+      });
     }
     plugged.set(key, ct.id);
   });
@@ -147,12 +189,19 @@ function windowProblems(entries: readonly WindowEntry[], site: Site, path: Path)
   entries.forEach((entry, at) => {
     const node = site.nodes.find((candidate) => candidate.id === entry.run);
     if (!node || node.kind === "grid") {
-      problems.push({ path: [...path, at, "run"], message: node ? "the grid itself is no run; name the node that a run feeds" : `there is no run "${entry.run}"` });
+      problems.push({
+        path: [...path, at, "run"],
+        message: node ? "the grid itself is no run; name the node that a run feeds" : `there is no run "${entry.run}"`,
+      });
     } else if (!hasConductor(node, entry.conductor)) {
-      problems.push({ path: [...path, at, "conductor"], message: `the run to "${entry.run}" has no ${entry.conductor}` });
+      problems.push({
+        path: [...path, at, "conductor"],
+        message: `the run to "${entry.run}" has no ${entry.conductor}`,
+      });
     }
     const key = JSON.stringify([entry.run, entry.conductor]);
-    if (seen.has(key)) problems.push({ path: [...path, at], message: "the same conductor stands twice in one window; use turns" });
+    if (seen.has(key))
+      problems.push({ path: [...path, at], message: "the same conductor stands twice in one window; use turns" });
     seen.add(key);
   });
   return problems;
@@ -191,10 +240,15 @@ function repeatedPhases(node: SiteNode, path: Path): readonly Problem[] {
 }
 
 function missingPhases(
-  wanted: readonly Phase[], offered: readonly Phase[], what: string, path: Path, indexed = true,
+  wanted: readonly Phase[],
+  offered: readonly Phase[],
+  what: string,
+  path: Path,
+  indexed = true,
 ): readonly Problem[] {
   return wanted.flatMap((phase, at) =>
     offered.includes(phase)
       ? []
-      : [{ path: indexed ? [...path, "phases", at] : path, message: `${what} has no ${phase}` }]);
+      : [{ path: indexed ? [...path, "phases", at] : path, message: `${what} has no ${phase}` }],
+  );
 }

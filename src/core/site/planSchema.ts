@@ -15,16 +15,31 @@ const MAX_WAYS = 200;
 export const MOST_ID_CHARACTERS = 64;
 export const MOST_NAME_CHARACTERS = 80;
 
-export const idSchema = text().trim().min(1, "give an id").max(MOST_ID_CHARACTERS, `an id has at most ${MOST_ID_CHARACTERS} characters`);
-export const nameSchema = text().trim().min(1, "give a name").max(MOST_NAME_CHARACTERS, `a name has at most ${MOST_NAME_CHARACTERS} characters`);
+export const idSchema = text()
+  .trim()
+  .min(1, "give an id")
+  .max(MOST_ID_CHARACTERS, `an id has at most ${MOST_ID_CHARACTERS} characters`);
+export const nameSchema = text()
+  .trim()
+  .min(1, "give a name")
+  .max(MOST_NAME_CHARACTERS, `a name has at most ${MOST_NAME_CHARACTERS} characters`);
 export const ownerSchema = text().trim().max(80, "at most 80 characters");
 export const phaseSchema = z.enum(["L1", "L2", "L3"]);
 export const conductorSchema = z.enum(["L1", "L2", "L3", "N"]);
 export const directionSchema = z.enum(["to-load", "to-grid"]);
 
 export const nodeKindSchema = z.enum([
-  "grid", "board", "load", "test-load", "pv-inverter", "battery-inverter", "hybrid-inverter",
-  "diverter", "ev-charger", "heat-pump", "generator",
+  "grid",
+  "board",
+  "load",
+  "test-load",
+  "pv-inverter",
+  "battery-inverter",
+  "hybrid-inverter",
+  "diverter",
+  "ev-charger",
+  "heat-pump",
+  "generator",
 ]);
 
 const supplySchema = z.object({
@@ -42,11 +57,18 @@ export const shelterSchema = z.enum(["indoors", "unheated", "outdoors"]);
 export const placeSchema = z.object({ id: idSchema, name: nameSchema, shelter: shelterSchema.default("indoors") });
 
 /** What belongs to the site and stands on no run: batteries behind an inverter, gateways, plug-in modules. */
-const equipmentSchema = z.object({ id: idSchema, name: nameSchema, kit: idSchema.optional(), place: idSchema.optional(), existing: z.boolean().optional() });
+const equipmentSchema = z.object({
+  id: idSchema,
+  name: nameSchema,
+  kit: idSchema.optional(),
+  place: idSchema.optional(),
+  existing: z.boolean().optional(),
+});
 
 /** The way between two places, the same in both directions. */
 export const waySchema = z.object({
-  from: idSchema, to: idSchema,
+  from: idSchema,
+  to: idSchema,
   walkMin: z.number().min(0).max(600),
   /** Along the route that a cable takes; left out where no cable can be laid. */
   cableM: z.number().positive().max(10_000).optional(),
@@ -98,7 +120,10 @@ export const clampChoiceSchema = z.object({
 
 const inputSchema = z.object({
   n: z.int().min(1).max(99),
-  measures: z.array(windowEntrySchema).min(1, "say which run and conductor this input measures").max(MAX_WINDOW_ENTRIES),
+  measures: z
+    .array(windowEntrySchema)
+    .min(1, "say which run and conductor this input measures")
+    .max(MAX_WINDOW_ENTRIES),
   tap: text().trim().min(1).max(8),
   arrow: directionSchema,
   positive: directionSchema,
@@ -133,7 +158,10 @@ const ctSchema = z.object({
   primaryA: z.number().positive().max(1e5),
   secondary: secondarySchema,
   leads: z.enum(["straight", "swapped"]).default("straight"),
-  plug: z.object({ meter: idSchema, input: z.int().min(1).max(99) }).nullable().default(null),
+  plug: z
+    .object({ meter: idSchema, input: z.int().min(1).max(99) })
+    .nullable()
+    .default(null),
 });
 
 /** The shape of a plan; `siteSchema` adds the checks that ids, phases, taps and plugs fit each other. */

@@ -48,7 +48,9 @@ export function conductorsOf(node: SiteNode, site: Site): readonly Conductor[] {
 }
 
 function collectBelow(
-  id: string, childrenOf: ReadonlyMap<string, readonly SiteNode[]>, belowRun: Map<string, ReadonlySet<string>>,
+  id: string,
+  childrenOf: ReadonlyMap<string, readonly SiteNode[]>,
+  belowRun: Map<string, ReadonlySet<string>>,
 ): ReadonlySet<string> {
   const below = new Set([id]);
   for (const child of childrenOf.get(id) ?? []) {

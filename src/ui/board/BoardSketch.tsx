@@ -28,11 +28,23 @@ export function BoardSketch({ site, scheme, marked, label, fitHeight }: Props) {
   const width = useElementWidth(frame);
   const zoom = fitHeight && width ? Math.min(LARGEST_ZOOM, width / layout.width, fitHeight / layout.height) : 1;
   return (
-    <div ref={frame} role="img" aria-label={label} className="overflow-x-auto rounded border border-base-300 bg-base-100">
-      <div className={`relative ${fitHeight ? "mx-auto" : ""}`} style={{ width: layout.width, height: layout.height, zoom }}>
+    <div
+      ref={frame}
+      role="img"
+      aria-label={label}
+      className="overflow-x-auto rounded border border-base-300 bg-base-100"
+    >
+      <div
+        className={`relative ${fitHeight ? "mx-auto" : ""}`}
+        style={{ width: layout.width, height: layout.height, zoom }}
+      >
         <RailDrawing layout={layout} scheme={scheme} railWidth={3} named={false} />
         {layout.nodes.map(({ node, label: box }) => (
-          <span key={node.id} className="absolute flex items-center overflow-hidden text-ellipsis whitespace-nowrap text-xs" style={{ left: box.x, top: box.y, width: box.width, height: box.height }}>
+          <span
+            key={node.id}
+            className="absolute flex items-center overflow-hidden text-ellipsis whitespace-nowrap text-xs"
+            style={{ left: box.x, top: box.y, width: box.width, height: box.height }}
+          >
             <span className="truncate rounded bg-base-100 px-1">{node.name}</span>
           </span>
         ))}
@@ -47,7 +59,8 @@ export function BoardSketch({ site, scheme, marked, label, fitHeight }: Props) {
               className={`absolute flex flex-col items-center justify-center rounded border-2 text-[10px] font-bold leading-none ${isMarked ? "border-primary bg-primary text-primary-content" : "border-secondary bg-base-100"}`}
               style={{ left: clip.box.x, top: clip.box.y, width: clip.box.width, height: clip.box.height }}
             >
-              {tag}<Chevron size={12} strokeWidth={4} className="-mt-px" />
+              {tag}
+              <Chevron size={12} strokeWidth={4} className="-mt-px" />
             </span>
           );
         })}

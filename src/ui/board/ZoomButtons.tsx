@@ -6,8 +6,15 @@ const ZOOM_STEP = 1.2;
 
 /** Smaller, fit the width, larger. */
 export function ZoomButtons({ zoomBy, fit }: { zoomBy: (factor: number) => void; fit: () => void }) {
-  const buttons = [["Smaller", ZoomOut, () => zoomBy(1 / ZOOM_STEP)], ["Fit the width", Maximize2, fit], ["Larger", ZoomIn, () => zoomBy(ZOOM_STEP)]] as const;
+  const buttons = [
+    ["Smaller", ZoomOut, () => zoomBy(1 / ZOOM_STEP)],
+    ["Fit the width", Maximize2, fit],
+    ["Larger", ZoomIn, () => zoomBy(ZOOM_STEP)],
+  ] as const;
   return buttons.map(([label, Icon, act]) => (
-    <button key={label} type="button" className="press flex items-center justify-center" title={label} onClick={act}><Icon size={20} aria-hidden /><span className="sr-only">{label}</span></button>
+    <button key={label} type="button" className="press flex items-center justify-center" title={label} onClick={act}>
+      <Icon size={20} aria-hidden />
+      <span className="sr-only">{label}</span>
+    </button>
   ));
 }

@@ -11,7 +11,12 @@ import { usePart } from "@/ui/parts/usePart";
 
 type Part = "day" | "year" | "sees" | "hunt";
 
-const PARTS: PartList<Part> = [{ id: "day", name: "Day", Icon: Sun }, { id: "year", name: "Year", Icon: CalendarRange }, { id: "sees", name: "Who sees what", Icon: Eye }, { id: "hunt", name: "Two controllers", Icon: Waves }];
+const PARTS: PartList<Part> = [
+  { id: "day", name: "Day", Icon: Sun },
+  { id: "year", name: "Year", Icon: CalendarRange },
+  { id: "sees", name: "Who sees what", Icon: Eye },
+  { id: "hunt", name: "Two controllers", Icon: Waves },
+];
 
 /** Divert: where the surplus goes, in which order it pays, and who fights whom. */
 export function DivertStage() {
@@ -21,8 +26,17 @@ export function DivertStage() {
     <div className="flex h-full flex-col max-md:h-auto">
       <h2 className="sr-only">Divert</h2>
       <PartTabs prefix="divert" label="Parts of the surplus" parts={PARTS} shown={part} onShow={setPart} />
-      <div role="tabpanel" id="divert-part" aria-labelledby={`divert-${part}`} tabIndex={0} className="min-h-0 flex-1 overflow-auto p-4">
-        {part === "day" && <DayPart desk={desk} />}{part === "year" && <YearPart desk={desk} />}{part === "sees" && <SightPart desk={desk} />}{part === "hunt" && <HuntPart desk={desk} />}
+      <div
+        role="tabpanel"
+        id="divert-part"
+        aria-labelledby={`divert-${part}`}
+        tabIndex={0}
+        className="min-h-0 flex-1 overflow-auto p-4"
+      >
+        {part === "day" && <DayPart desk={desk} />}
+        {part === "year" && <YearPart desk={desk} />}
+        {part === "sees" && <SightPart desk={desk} />}
+        {part === "hunt" && <HuntPart desk={desk} />}
       </div>
     </div>
   );

@@ -11,33 +11,147 @@ const SURPLUS_W = 1500;
 const PERIOD_S = 1;
 const DELAY_S = 0.8;
 
-/** Two controllers that act on one grid CT, second by second: whether they hunt or feed each other, and what keeps them apart. */
+/**
+ * Two controllers that act on one grid CT, second by second: whether they hunt or feed each other, and what keeps them
+ * apart.
+ */
 export function HuntPart({ desk: { divert, dayRequest, set } }: { desk: DivertDesk }) {
   const say = useSay();
   const { battery, heater } = dayRequest;
-  const pair = useMemo((): readonly [Integrator, Integrator] | undefined => battery && heater && [
-    { name: "battery", setPointW: battery.setPointW, gainPerS: divert.batterySpeedPerS, periodS: PERIOD_S, delayS: DELAY_S, leastW: -battery.powerW, mostW: battery.powerW },
-    { name: "heater", setPointW: heater.setPointW, gainPerS: divert.heaterSpeedPerS, periodS: PERIOD_S, delayS: DELAY_S, leastW: 0, mostW: heater.ratedW },
-  ], [battery, heater, divert.batterySpeedPerS, divert.heaterSpeedPerS]);
+  const pair = useMemo(
+    (): readonly [Integrator, Integrator] | undefined =>
+      battery &&
+      heater && [
+        {
+          name: "battery",
+          setPointW: battery.setPointW,
+          gainPerS: divert.batterySpeedPerS,
+          periodS: PERIOD_S,
+          delayS: DELAY_S,
+          leastW: -battery.powerW,
+          mostW: battery.powerW,
+        },
+        {
+          name: "heater",
+          setPointW: heater.setPointW,
+          gainPerS: divert.heaterSpeedPerS,
+          periodS: PERIOD_S,
+          delayS: DELAY_S,
+          leastW: 0,
+          mostW: heater.ratedW,
+        },
+      ],
+    [battery, heater, divert.batterySpeedPerS, divert.heaterSpeedPerS],
+  );
   const run = useMemo(() => pair && simulateHunt(pair[0], pair[1], [0, SURPLUS_W]), [pair]);
   const apart = useMemo(() => pair && settingsApart(pair[0], pair[1], SURPLUS_W), [pair]);
-  const lines = useMemo(() => (run ? [{ name: "grid, + importing", values: run.gridW, width: 3.5 }, { name: "battery, + charging", values: run.aW }, { name: "heater", values: run.bW }] : []), [run]);
-  if (!pair || !run || !battery || !heater) return <p className="mx-auto max-w-6xl">This plan has no battery and diverter that could meet on one grid CT.</p>;
-  const verdict = run.isHunting ? "They hunt" : run.exchangedW > 100 ? "The battery feeds the heater" : "They stay apart";
+  const lines = useMemo(
+    () =>
+      run
+        ? [
+            { name: "grid, + importing", values: run.gridW, width: 3.5 },
+            { name: "battery, + charging", values: run.aW },
+            { name: "heater", values: run.bW },
+          ]
+        : [],
+    [run],
+  );
+  if (!pair || !run || !battery || !heater)
+    return <p className="mx-auto max-w-6xl">This plan has no battery and diverter that could meet on one grid CT.</p>;
+  const verdict = run.isHunting
+    ? "They hunt"
+    : run.exchangedW > 100
+      ? "The battery feeds the heater"
+      : "They stay apart";
   return (
     <div className="mx-auto max-w-6xl space-y-4">
       <div className="flex flex-wrap gap-3">
-        <div className="w-44"><NumberField label="Battery holds the grid at" unit="W" least={-5001} most={5000} value={battery.setPointW} onValue={(setPointW) => setPointW !== undefined && set({ battery: { ...battery, setPointW } }, "battery set-point")} hint="+ is importing" /></div>
-        <div className="w-36"><NumberField label="Battery's speed" unit="1/s" most={20} value={divert.batterySpeedPerS} onValue={(batterySpeedPerS) => batterySpeedPerS !== undefined && set({ batterySpeedPerS }, "battery speed")} /></div>
-        <div className="w-44"><NumberField label="Heater holds the grid at" unit="W" least={-5001} most={5000} value={heater.setPointW} onValue={(setPointW) => setPointW !== undefined && set({ heater: { ...heater, setPointW } }, "heater set-point")} hint="+ is importing" /></div>
-        <div className="w-36"><NumberField label="Heater's speed" unit="1/s" most={20} value={divert.heaterSpeedPerS} onValue={(heaterSpeedPerS) => heaterSpeedPerS !== undefined && set({ heaterSpeedPerS }, "heater speed")} /></div>
+        <div className="w-44">
+          <NumberField
+            label="Battery holds the grid at"
+            unit="W"
+            least={-5001}
+            most={5000}
+            value={battery.setPointW}
+            onValue={(setPointW) =>
+              setPointW !== undefined && set({ battery: { ...battery, setPointW } }, "battery set-point")
+            }
+            hint="+ is importing"
+          />
+        </div>
+        <div className="w-36">
+          <NumberField
+            label="Battery's speed"
+            unit="1/s"
+            most={20}
+            value={divert.batterySpeedPerS}
+            onValue={(batterySpeedPerS) => batterySpeedPerS !== undefined && set({ batterySpeedPerS }, "battery speed")}
+          />
+        </div>
+        <div className="w-44">
+          <NumberField
+            label="Heater holds the grid at"
+            unit="W"
+            least={-5001}
+            most={5000}
+            value={heater.setPointW}
+            onValue={(setPointW) =>
+              setPointW !== undefined && set({ heater: { ...heater, setPointW } }, "heater set-point")
+            }
+            hint="+ is importing"
+          />
+        </div>
+        <div className="w-36">
+          <NumberField
+            label="Heater's speed"
+            unit="1/s"
+            most={20}
+            value={divert.heaterSpeedPerS}
+            onValue={(heaterSpeedPerS) => heaterSpeedPerS !== undefined && set({ heaterSpeedPerS }, "heater speed")}
+          />
+        </div>
       </div>
-      <div role="status"><p className={`text-2xl font-bold ${verdict === "They stay apart" ? "text-success" : "text-error"}`} data-hunt={run.isHunting ? "hunting" : run.exchangedW > 100 ? "feeding" : "apart"}>{verdict}</p>
+      <div role="status">
+        <p
+          className={`text-2xl font-bold ${verdict === "They stay apart" ? "text-success" : "text-error"}`}
+          data-hunt={run.isHunting ? "hunting" : run.exchangedW > 100 ? "feeding" : "apart"}
+        >
+          {verdict}
+        </p>
         {run.exchangedW > 100 && <p>{say(`${Math.round(run.exchangedW)} W go from one to the other at the end.`)}</p>}
-        {apart ? <p>Kept apart with the heater at <b className="reading">{say(`${apart.setPointW} W`)}</b> and a speed of <b className="reading">{say(`${Number(apart.gainPerS.toPrecision(2))} 1/s`)}</b>. <button type="button" className="btn btn-sm press ml-2" onClick={() => set({ heater: { ...heater, setPointW: apart.setPointW }, heaterSpeedPerS: apart.gainPerS })}>Take these</button></p>
-          : <p>None of the set-points and speeds that were tried keeps them apart: make the battery slower, or give the heater a CT of its own.</p>}</div>
-      <LineChart label={`Grid, battery and heater after ${SURPLUS_W} W of surplus: ${verdict}`} at={run.tS} lines={lines} unit="W" atUnit="s" heightPx={320} />
-      <p className="quiet text-sm">Both act once a second on a grid reading that is {say(String(DELAY_S))} s old; {SURPLUS_W} W of surplus come at 60 s.</p>
+        {apart ? (
+          <p>
+            Kept apart with the heater at <b className="reading">{say(`${apart.setPointW} W`)}</b> and a speed of{" "}
+            <b className="reading">{say(`${Number(apart.gainPerS.toPrecision(2))} 1/s`)}</b>.{" "}
+            <button
+              type="button"
+              className="btn btn-sm press ml-2"
+              onClick={() =>
+                set({ heater: { ...heater, setPointW: apart.setPointW }, heaterSpeedPerS: apart.gainPerS })
+              }
+            >
+              Take these
+            </button>
+          </p>
+        ) : (
+          <p>
+            None of the set-points and speeds that were tried keeps them apart: make the battery slower, or give the
+            heater a CT of its own.
+          </p>
+        )}
+      </div>
+      <LineChart
+        label={`Grid, battery and heater after ${SURPLUS_W} W of surplus: ${verdict}`}
+        at={run.tS}
+        lines={lines}
+        unit="W"
+        atUnit="s"
+        heightPx={320}
+      />
+      <p className="quiet text-sm">
+        Both act once a second on a grid reading that is {say(String(DELAY_S))} s old; {SURPLUS_W} W of surplus come at
+        60 s.
+      </p>
     </div>
   );
 }

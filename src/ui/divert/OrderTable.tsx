@@ -7,7 +7,15 @@ import type { DivertDesk } from "@/ui/divert/useDivert";
 import { useSay } from "@/ui/parts/useNumberStyle";
 
 /** Surplus orders side by side: every school has its row; the one that is meant is marked. */
-export function OrderTable({ desk: { set }, totals, of }: { desk: DivertDesk; totals: readonly DiversionTotals[]; of: string }) {
+export function OrderTable({
+  desk: { set },
+  totals,
+  of,
+}: {
+  desk: DivertDesk;
+  totals: readonly DiversionTotals[];
+  of: string;
+}) {
   const say = useSay();
   const three = (value: number) => say(String(threeDigits(value)));
   const cheapest = Math.min(...totals.map(({ money }) => money));
@@ -16,20 +24,56 @@ export function OrderTable({ desk: { set }, totals, of }: { desk: DivertDesk; to
       <h3 className="font-bold">Every order, {of}</h3>
       <div className="overflow-x-auto" role="region" aria-label={`Orders, ${of}`} tabIndex={0}>
         <table className="w-full text-left text-sm">
-          <thead><tr className="border-b-2 border-base-300"><th scope="col" className="pr-3">Surplus first to</th>{["self-use kWh", "export kWh", "import kWh", "hot water l", "vehicle km", "bill"].map((name) => <th key={name} scope="col" className="px-2 text-right">{name}</th>)}<th scope="col"><span className="sr-only">Choose</span></th></tr></thead>
+          <thead>
+            <tr className="border-b-2 border-base-300">
+              <th scope="col" className="pr-3">
+                Surplus first to
+              </th>
+              {["self-use kWh", "export kWh", "import kWh", "hot water l", "vehicle km", "bill"].map((name) => (
+                <th key={name} scope="col" className="px-2 text-right">
+                  {name}
+                </th>
+              ))}
+              <th scope="col">
+                <span className="sr-only">Choose</span>
+              </th>
+            </tr>
+          </thead>
           <tbody>
             {totals.map((row, at) => (
-              <tr key={row.order.join()} className={`border-b border-base-300 ${at === 0 ? "bg-base-200 font-bold" : ""}`}>
-                <th scope="row" className="py-2 pr-3">{orderText(row.order)}{at === 0 ? " (meant)" : ""}</th>
-                {[row.selfUseKwh, row.exportKwh, row.importKwh, row.hotLitres, row.km].map((value, which) => <td key={which} className="reading px-2 text-right">{three(value)}</td>)}
-                <td className="reading px-2 text-right">{say(fixedText(row.money, 2))}{row.money <= cheapest + 0.005 ? <span className="block text-xs font-bold">lowest</span> : null}</td>
-                <td className="text-right">{at > 0 && <button type="button" className="btn btn-sm press" onClick={() => set({ order: [...row.order] })}>Mean this<span className="sr-only"> {orderText(row.order)}</span></button>}</td>
+              <tr
+                key={row.order.join()}
+                className={`border-b border-base-300 ${at === 0 ? "bg-base-200 font-bold" : ""}`}
+              >
+                <th scope="row" className="py-2 pr-3">
+                  {orderText(row.order)}
+                  {at === 0 ? " (meant)" : ""}
+                </th>
+                {[row.selfUseKwh, row.exportKwh, row.importKwh, row.hotLitres, row.km].map((value, which) => (
+                  <td key={which} className="reading px-2 text-right">
+                    {three(value)}
+                  </td>
+                ))}
+                <td className="reading px-2 text-right">
+                  {say(fixedText(row.money, 2))}
+                  {row.money <= cheapest + 0.005 ? <span className="block text-xs font-bold">lowest</span> : null}
+                </td>
+                <td className="text-right">
+                  {at > 0 && (
+                    <button type="button" className="btn btn-sm press" onClick={() => set({ order: [...row.order] })}>
+                      Mean this<span className="sr-only"> {orderText(row.order)}</span>
+                    </button>
+                  )}
+                </td>
               </tr>
             ))}
           </tbody>
         </table>
       </div>
-      <p className="quiet text-sm">All orders have the same sun and house. The bill is import less export by the tariff; battery first, heat first and vehicle first are all schools, and the customer chooses.</p>
+      <p className="quiet text-sm">
+        All orders have the same sun and house. The bill is import less export by the tariff; battery first, heat first
+        and vehicle first are all schools, and the customer chooses.
+      </p>
     </section>
   );
 }

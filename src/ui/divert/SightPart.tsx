@@ -12,36 +12,100 @@ import { useSay } from "@/ui/parts/useNumberStyle";
 import { useWorkspace } from "@/ui/workspace/workspaceContext";
 
 const MARKS: Readonly<Record<Sight["words"], { readonly sign: string; readonly look: string }>> = {
-  "seen": { sign: "+1", look: "" }, "not seen": { sign: "0", look: "quiet" }, "seen the wrong way": { sign: "−", look: "text-error font-bold" }, "counted twice": { sign: "×2", look: "text-error font-bold" }, "seen in part": { sign: "part", look: "text-warning font-bold" },
+  seen: { sign: "+1", look: "" },
+  "not seen": { sign: "0", look: "quiet" },
+  "seen the wrong way": { sign: "−", look: "text-error font-bold" },
+  "counted twice": { sign: "×2", look: "text-error font-bold" },
+  "seen in part": { sign: "part", look: "text-warning font-bold" },
 };
 
 /** What each controller's CT sees of each device, as fitted or as planned; and what follows from it. */
 export function SightPart({ desk }: { desk: DivertDesk }) {
-  const { document: { site, kits, links } } = desk;
+  const {
+    document: { site, kits, links },
+  } = desk;
   const { findings } = useWorkspace();
   const [as, setAs] = useState<"fitted" | "planned">("fitted");
   const sights = useMemo(() => whoSeesWhat(site, kits, links, as), [site, kits, links, as]);
-  const controllers = useMemo(() => [...new Map(sights.map(({ controller }) => [controller.id, controller])).values()], [sights]);
+  const controllers = useMemo(
+    () => [...new Map(sights.map(({ controller }) => [controller.id, controller])).values()],
+    [sights],
+  );
   const devices = [...new Map(sights.map(({ device }) => [device.id, device])).values()];
   const blind = useMemo(() => blindControllers(site, sights).map(({ name }) => name), [site, sights]);
   const own = findings.open.filter(({ stage }) => stage === "divert");
   return (
     <div className="mx-auto max-w-6xl space-y-4">
-      <div className="w-56"><SelectField label="Clamps" value={as} options={[{ value: "fitted", label: "as they are fitted" }, { value: "planned", label: "as planned" }]} onValue={(value) => setAs(value === "planned" ? "planned" : "fitted")} /></div>
-      {controllers.length === 0 ? <p>No controller of this plan reads a CT or meter yet.</p> : (
+      <div className="w-56">
+        <SelectField
+          label="Clamps"
+          value={as}
+          options={[
+            { value: "fitted", label: "as they are fitted" },
+            { value: "planned", label: "as planned" },
+          ]}
+          onValue={(value) => setAs(value === "planned" ? "planned" : "fitted")}
+        />
+      </div>
+      {controllers.length === 0 ? (
+        <p>No controller of this plan reads a CT or meter yet.</p>
+      ) : (
         <div className="overflow-x-auto" role="region" aria-label="Who sees what" tabIndex={0}>
           <table className="w-full text-left text-sm">
-            <thead><tr className="border-b-2 border-base-300"><th scope="col" className="pr-3">Controller</th>{devices.map(({ id, name }) => <th key={id} scope="col" className="px-2 py-1">{name}</th>)}</tr></thead>
-            <tbody>{controllers.map((controller) => (
-              <tr key={controller.id} className="border-b border-base-300"><th scope="row" className="py-2 pr-3">{controller.name}<span className="quiet block font-normal">by {controller.meter.name}</span></th>
-                {devices.map((device) => { const sight = sights.find((candidate) => candidate.controller.id === controller.id && candidate.device.id === device.id); const mark = MARKS[sight?.words ?? "not seen"]; return <td key={device.id} className={`px-2 ${mark.look}`} data-sight={`${controller.id} ${device.id} ${sight?.words}`}><span className="reading block text-lg">{mark.sign}</span>{sight?.words}</td>; })}</tr>
-            ))}</tbody>
+            <thead>
+              <tr className="border-b-2 border-base-300">
+                <th scope="col" className="pr-3">
+                  Controller
+                </th>
+                {devices.map(({ id, name }) => (
+                  <th key={id} scope="col" className="px-2 py-1">
+                    {name}
+                  </th>
+                ))}
+              </tr>
+            </thead>
+            <tbody>
+              {controllers.map((controller) => (
+                <tr key={controller.id} className="border-b border-base-300">
+                  <th scope="row" className="py-2 pr-3">
+                    {controller.name}
+                    <span className="quiet block font-normal">by {controller.meter.name}</span>
+                  </th>
+                  {devices.map((device) => {
+                    const sight = sights.find(
+                      (candidate) => candidate.controller.id === controller.id && candidate.device.id === device.id,
+                    );
+                    const mark = MARKS[sight?.words ?? "not seen"];
+                    return (
+                      <td
+                        key={device.id}
+                        className={`px-2 ${mark.look}`}
+                        data-sight={`${controller.id} ${device.id} ${sight?.words}`}
+                      >
+                        <span className="reading block text-lg">{mark.sign}</span>
+                        {sight?.words}
+                      </td>
+                    );
+                  })}
+                </tr>
+              ))}
+            </tbody>
           </table>
         </div>
       )}
-      {blind.length > 0 && <p className="text-sm"><b>Not in this table:</b> {blind.join(", ")}. {blind.length === 1 ? "Its" : "Their"} own CT is not in the plan; add it as a meter under Plan, and it is weighed here.</p>}
-      <p className="text-sm">+1: counts as a load should, once and the right way; what makes power then counts against it. 0: the controller does not know of it.</p>
-      {own.map((finding) => <FindingLine key={finding.id} finding={finding} />)}
+      {blind.length > 0 && (
+        <p className="text-sm">
+          <b>Not in this table:</b> {blind.join(", ")}. {blind.length === 1 ? "Its" : "Their"} own CT is not in the
+          plan; add it as a meter under Plan, and it is weighed here.
+        </p>
+      )}
+      <p className="text-sm">
+        +1: counts as a load should, once and the right way; what makes power then counts against it. 0: the controller
+        does not know of it.
+      </p>
+      {own.map((finding) => (
+        <FindingLine key={finding.id} finding={finding} />
+      ))}
       <WrongSightDay desk={desk} sights={sights} />
       <SharedCt desk={desk} />
     </div>
@@ -55,7 +119,11 @@ function SharedCt({ desk }: { desk: DivertDesk }) {
   const orders = [dayRequest.orders[0]!];
   const base = { ...dayRequest, orders, series: false };
   const contentW = (base.battery?.setPointW ?? 0) + 100;
-  const shared = useDiversion({ ...base, sharedCt: true, ...(base.heater ? { heater: { ...base.heater, setPointW: contentW } } : {}) });
+  const shared = useDiversion({
+    ...base,
+    sharedCt: true,
+    ...(base.heater ? { heater: { ...base.heater, setPointW: contentW } } : {}),
+  });
   const apart = useDiversion({ ...base, sharedCt: false });
   const [a, b] = [shared.result?.totals[0], apart.result?.totals[0]];
   const failure = shared.failure ?? apart.failure;
@@ -65,8 +133,17 @@ function SharedCt({ desk }: { desk: DivertDesk }) {
   return (
     <section aria-label="Battery and heater" className="panel p-3">
       <h3 className="font-bold">If the battery feeds the heater</h3>
-      <p>{say(`On one grid CT, with the heater content with ${contentW} W of import and the battery with ${base.battery.setPointW} W, the battery puts `)}<b className="reading">{say(`${a.heaterFromBatteryKwh.toFixed(1)} kWh`)}</b>{say(` into the water this day: ${a.importKwh.toFixed(1)} kWh imported instead of ${b.importKwh.toFixed(1)}.`)}</p>
-      <p className="mt-1"><b>Cures:</b> a CT for the diverter that leaves the battery out; a set-point of the heater below the battery’s (an export margin); or a link by which the battery has priority.</p>
+      <p>
+        {say(
+          `On one grid CT, with the heater content with ${contentW} W of import and the battery with ${base.battery.setPointW} W, the battery puts `,
+        )}
+        <b className="reading">{say(`${a.heaterFromBatteryKwh.toFixed(1)} kWh`)}</b>
+        {say(` into the water this day: ${a.importKwh.toFixed(1)} kWh imported instead of ${b.importKwh.toFixed(1)}.`)}
+      </p>
+      <p className="mt-1">
+        <b>Cures:</b> a CT for the diverter that leaves the battery out; a set-point of the heater below the battery’s
+        (an export margin); or a link by which the battery has priority.
+      </p>
     </section>
   );
 }

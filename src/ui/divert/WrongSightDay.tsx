@@ -12,45 +12,161 @@ import { SelectField } from "@/ui/parts/SelectField";
 import { useSay } from "@/ui/parts/useNumberStyle";
 
 const FLOWS: readonly Flow[] = ["sun", "house", "battery", "heater", "vehicle"];
-const HOW = [{ value: "2", label: "counted twice" }, { value: "0", label: "not seen" }, { value: "-1", label: "seen the wrong way" }] as const;
-const ROWS = [["importKwh", "Imported"], ["exportKwh", "Exported"], ["batteryInKwh", "Into the battery"], ["batteryOutKwh", "Out of the battery"], ["heaterKwh", "Into the water"], ["vehicleKwh", "Into the vehicle"]] as const;
+const HOW = [
+  { value: "2", label: "counted twice" },
+  { value: "0", label: "not seen" },
+  { value: "-1", label: "seen the wrong way" },
+] as const;
+const ROWS = [
+  ["importKwh", "Imported"],
+  ["exportKwh", "Exported"],
+  ["batteryInKwh", "Into the battery"],
+  ["batteryOutKwh", "Out of the battery"],
+  ["heaterKwh", "Into the water"],
+  ["vehicleKwh", "Into the vehicle"],
+] as const;
 
-/** The day with what a controller sees as the clamps are fitted, or as somebody supposes, beside the same day seen rightly. */
+/**
+ * The day with what a controller sees as the clamps are fitted, or as somebody supposes, beside the same day seen
+ * rightly.
+ */
 export function WrongSightDay({ desk: { dayRequest }, sights }: { desk: DivertDesk; sights: readonly Sight[] }) {
   const say = useSay();
   const actors = dayRequest.orders[0]!;
   const fitted = useMemo(() => wrongSights(sights).filter(({ actor }) => actors.includes(actor)), [sights, actors]);
-  const [chosen, setChosen] = useState<{ readonly who: SurplusActor | "fitted"; readonly flow: Flow; readonly factor: string } | undefined>();
-  const choice = chosen ?? { who: fitted.length > 0 ? "fitted" as const : actors[0] ?? "fitted" as const, flow: "sun" as const, factor: "2" };
-  const wrong: Partial<Record<SurplusActor, FlowSight>> = choice.who === "fitted" ? Object.fromEntries(fitted.map(({ actor, sight }) => [actor, sight])) : { [choice.who]: { ...RIGHT_SIGHT, [choice.flow]: Number(choice.factor) } };
+  const [chosen, setChosen] = useState<
+    { readonly who: SurplusActor | "fitted"; readonly flow: Flow; readonly factor: string } | undefined
+  >();
+  const choice = chosen ?? {
+    who: fitted.length > 0 ? ("fitted" as const) : (actors[0] ?? ("fitted" as const)),
+    flow: "sun" as const,
+    factor: "2",
+  };
+  const wrong: Partial<Record<SurplusActor, FlowSight>> =
+    choice.who === "fitted"
+      ? Object.fromEntries(fitted.map(({ actor, sight }) => [actor, sight]))
+      : { [choice.who]: { ...RIGHT_SIGHT, [choice.flow]: Number(choice.factor) } };
   const orders = [actors];
   const right = useDiversion({ ...dayRequest, orders, series: false }).result?.totals[0];
   const { result: so, failure } = useDiversion({ ...dayRequest, orders, sight: wrong });
   const totals = so?.totals[0];
   const series = so?.series;
-  const lines = useMemo(() => (series ? [{ name: "grid as it is, importing above 0", values: series.gridW, width: 3 }, { name: "grid as seen", values: series.seenW }] : []), [series]);
+  const lines = useMemo(
+    () =>
+      series
+        ? [
+            { name: "grid as it is, importing above 0", values: series.gridW, width: 3 },
+            { name: "grid as seen", values: series.seenW },
+          ]
+        : [],
+    [series],
+  );
   if (actors.length === 0) return null;
-  const called = (actor: SurplusActor) => fitted.find((own) => own.actor === actor && choice.who === "fitted")?.controller.name ?? `The ${actor}’s controller`;
-  const mistakes = (Object.entries(wrong) as [SurplusActor, FlowSight][]).flatMap(([actor, sight]) => sightMistakes(sight).map((mistake) => ({ ...mistake, actor })));
+  const called = (actor: SurplusActor) =>
+    fitted.find((own) => own.actor === actor && choice.who === "fitted")?.controller.name ??
+    `The ${actor}’s controller`;
+  const mistakes = (Object.entries(wrong) as [SurplusActor, FlowSight][]).flatMap(([actor, sight]) =>
+    sightMistakes(sight).map((mistake) => ({ ...mistake, actor })),
+  );
   const flows = FLOWS.filter((flow) => flow === "sun" || flow === "house" || actors.includes(flow));
   return (
     <section aria-label="What a wrong sight does" className="panel space-y-3 p-3">
       <h3 className="font-bold">What a wrong sight does to a day</h3>
       <div className="flex flex-wrap gap-3">
-        <div className="w-56"><SelectField label="Whose clamps" value={choice.who} options={[...(fitted.length > 0 ? [{ value: "fitted", label: "all, as above" }] : []), ...actors.map((actor) => ({ value: actor, label: `suppose: the ${actor}’s` }))]} onValue={(who) => setChosen({ ...choice, who: actors.find((actor) => actor === who) ?? "fitted" })} /></div>
-        {choice.who !== "fitted" && <><div className="w-40"><SelectField label="have the" value={choice.flow} options={flows.map((flow) => ({ value: flow, label: flow }))} onValue={(flow) => setChosen({ ...choice, flow: FLOWS.find((own) => own === flow) ?? "sun" })} /></div>
-          <div className="w-48"><SelectField label="as" value={choice.factor} options={HOW} onValue={(factor) => setChosen({ ...choice, factor })} /></div></>}
+        <div className="w-56">
+          <SelectField
+            label="Whose clamps"
+            value={choice.who}
+            options={[
+              ...(fitted.length > 0 ? [{ value: "fitted", label: "all, as above" }] : []),
+              ...actors.map((actor) => ({ value: actor, label: `suppose: the ${actor}’s` })),
+            ]}
+            onValue={(who) => setChosen({ ...choice, who: actors.find((actor) => actor === who) ?? "fitted" })}
+          />
+        </div>
+        {choice.who !== "fitted" && (
+          <>
+            <div className="w-40">
+              <SelectField
+                label="have the"
+                value={choice.flow}
+                options={flows.map((flow) => ({ value: flow, label: flow }))}
+                onValue={(flow) => setChosen({ ...choice, flow: FLOWS.find((own) => own === flow) ?? "sun" })}
+              />
+            </div>
+            <div className="w-48">
+              <SelectField
+                label="as"
+                value={choice.factor}
+                options={HOW}
+                onValue={(factor) => setChosen({ ...choice, factor })}
+              />
+            </div>
+          </>
+        )}
       </div>
-      <ul className="space-y-1">{mistakes.map(({ actor, flow, words, cure }) => <li key={`${actor} ${flow}`}>{called(actor)} <b>{words}</b>. Cure: {cure}.</li>)}</ul>
+      <ul className="space-y-1">
+        {mistakes.map(({ actor, flow, words, cure }) => (
+          <li key={`${actor} ${flow}`}>
+            {called(actor)} <b>{words}</b>. Cure: {cure}.
+          </li>
+        ))}
+      </ul>
       <Failure of="This day" why={failure} />
       {totals && right && (
         <table className="w-full max-w-2xl text-left text-sm" data-wrong-sight={totals.importKwh.toFixed(1)}>
-          <thead><tr className="border-b-2 border-base-300"><th scope="col">This day, kWh</th>{["seen rightly", "seen so", "difference"].map((name) => <th key={name} scope="col" className="pl-3 text-right">{name}</th>)}</tr></thead>
-          <tbody>{ROWS.filter(([key]) => Math.max(totals[key], right[key]) >= 0.05).map(([key, name]) => <tr key={key} className="border-b border-base-300"><th scope="row" className="py-1 font-normal">{name}</th>{[right[key], totals[key]].map((kwh, at) => <td key={at} className="reading text-right">{say(kwh.toFixed(1))}</td>)}<td className="reading text-right font-bold">{say(fixedText(totals[key] - right[key], 1, "difference"))}</td></tr>)}
-            <tr><th scope="row" className="py-1 font-normal">Bill, money</th>{[right.money, totals.money].map((money, at) => <td key={at} className="reading text-right">{say(fixedText(money, 2))}</td>)}<td className="reading text-right font-bold">{say(fixedText(totals.money - right.money, 2, "difference"))}</td></tr></tbody>
+          <thead>
+            <tr className="border-b-2 border-base-300">
+              <th scope="col">This day, kWh</th>
+              {["seen rightly", "seen so", "difference"].map((name) => (
+                <th key={name} scope="col" className="pl-3 text-right">
+                  {name}
+                </th>
+              ))}
+            </tr>
+          </thead>
+          <tbody>
+            {ROWS.filter(([key]) => Math.max(totals[key], right[key]) >= 0.05).map(([key, name]) => (
+              <tr key={key} className="border-b border-base-300">
+                <th scope="row" className="py-1 font-normal">
+                  {name}
+                </th>
+                {[right[key], totals[key]].map((kwh, at) => (
+                  <td key={at} className="reading text-right">
+                    {say(kwh.toFixed(1))}
+                  </td>
+                ))}
+                <td className="reading text-right font-bold">
+                  {say(fixedText(totals[key] - right[key], 1, "difference"))}
+                </td>
+              </tr>
+            ))}
+            <tr>
+              <th scope="row" className="py-1 font-normal">
+                Bill, money
+              </th>
+              {[right.money, totals.money].map((money, at) => (
+                <td key={at} className="reading text-right">
+                  {say(fixedText(money, 2))}
+                </td>
+              ))}
+              <td className="reading text-right font-bold">
+                {say(fixedText(totals.money - right.money, 2, "difference"))}
+              </td>
+            </tr>
+          </tbody>
         </table>
       )}
-      {series && <LineChart label="Grid as it is and as it is seen" at={series.hour} lines={lines} unit="W" atUnit="h" heightPx={220} />}
+      {series && (
+        <LineChart
+          label="Grid as it is and as it is seen"
+          at={series.hour}
+          lines={lines}
+          unit="W"
+          atUnit="h"
+          heightPx={220}
+        />
+      )}
     </section>
   );
 }

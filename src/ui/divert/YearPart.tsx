@@ -25,21 +25,73 @@ export function YearPart({ desk }: { desk: DivertDesk }) {
   const three = (value: number) => say(String(threeDigits(value)));
   const rows = request.orders.flatMap((order) => year.rows.find((row) => row.order.join() === order.join()) ?? []);
   const meant = rows[0];
-  const hygiene = meant && request.heater ? heaterChecks(document.site, document.kits, { weeksAt60: meant.weeksAt60, weeks: meant.weeks }).filter(({ code }) => code === "hygiene") : [];
+  const hygiene =
+    meant && request.heater
+      ? heaterChecks(document.site, document.kits, { weeksAt60: meant.weeksAt60, weeks: meant.weeks }).filter(
+          ({ code }) => code === "hygiene",
+        )
+      : [];
   const variants = sizeVariants(request);
   return (
     <div className="mx-auto max-w-6xl space-y-4">
-      <Runner words={`Simulate the year, ${request.orders.length === 1 ? "one order" : `${request.orders.length} orders`}`} run={year} onStart={() => year.start(request.orders.map((order) => ({ name: "year", request: { ...request, orders: [order] } })))} />
+      <Runner
+        words={`Simulate the year, ${request.orders.length === 1 ? "one order" : `${request.orders.length} orders`}`}
+        run={year}
+        onStart={() =>
+          year.start(request.orders.map((order) => ({ name: "year", request: { ...request, orders: [order] } })))
+        }
+      />
       <Failure of="The year" why={year.failure ?? sweep.failure} />
       {meant && <Months totals={meant} />}
       {rows.length > 0 && <OrderTable desk={desk} totals={rows} of="a year" />}
-      {hygiene.map((finding) => <FindingLine key={finding.id} finding={finding} />)}
-      {meant && <p className="text-sm">{say(`Of ${threeDigits(meant.sunKwh)} kWh of sun: ${threeDigits(meant.heaterKwh)} kWh to the heater, ${threeDigits(meant.batteryOutKwh)} kWh back from the battery (${threeDigits(meant.batteryLossKwh)} kWh lost in it), ${threeDigits(meant.vehicleKwh)} kWh into the vehicle.`)}</p>}
-      <Runner words={`Sweep ${variants.length} variants: battery sizes and orders`} run={sweep} onStart={() => sweep.start(variants)} />
+      {hygiene.map((finding) => (
+        <FindingLine key={finding.id} finding={finding} />
+      ))}
+      {meant && (
+        <p className="text-sm">
+          {say(
+            `Of ${threeDigits(meant.sunKwh)} kWh of sun: ${threeDigits(meant.heaterKwh)} kWh to the heater, ${threeDigits(meant.batteryOutKwh)} kWh back from the battery (${threeDigits(meant.batteryLossKwh)} kWh lost in it), ${threeDigits(meant.vehicleKwh)} kWh into the vehicle.`,
+          )}
+        </p>
+      )}
+      <Runner
+        words={`Sweep ${variants.length} variants: battery sizes and orders`}
+        run={sweep}
+        onStart={() => sweep.start(variants)}
+      />
       {sweep.rows.length > 0 && (
         <div className="overflow-x-auto" role="region" aria-label="Variants" tabIndex={0}>
-          <table className="w-full text-left text-sm"><thead><tr className="border-b-2 border-base-300"><th scope="col">Battery</th><th scope="col">Surplus first to</th>{["self-use kWh", "import kWh", "hot water l", "bill"].map((name) => <th key={name} scope="col" className="px-2 text-right">{name}</th>)}</tr></thead>
-            <tbody>{sweep.rows.toSorted((a, b) => a.money - b.money).map((row) => <tr key={`${row.variant} ${row.order.join()}`} className="border-b border-base-300"><th scope="row" className="py-1">{say(row.variant)}</th><td>{orderText(row.order)}</td>{[row.selfUseKwh, row.importKwh, row.hotLitres].map((value, at) => <td key={at} className="reading px-2 text-right">{three(value)}</td>)}<td className="reading px-2 text-right">{say(fixedText(row.money, 0))}</td></tr>)}</tbody></table>
+          <table className="w-full text-left text-sm">
+            <thead>
+              <tr className="border-b-2 border-base-300">
+                <th scope="col">Battery</th>
+                <th scope="col">Surplus first to</th>
+                {["self-use kWh", "import kWh", "hot water l", "bill"].map((name) => (
+                  <th key={name} scope="col" className="px-2 text-right">
+                    {name}
+                  </th>
+                ))}
+              </tr>
+            </thead>
+            <tbody>
+              {sweep.rows
+                .toSorted((a, b) => a.money - b.money)
+                .map((row) => (
+                  <tr key={`${row.variant} ${row.order.join()}`} className="border-b border-base-300">
+                    <th scope="row" className="py-1">
+                      {say(row.variant)}
+                    </th>
+                    <td>{orderText(row.order)}</td>
+                    {[row.selfUseKwh, row.importKwh, row.hotLitres].map((value, at) => (
+                      <td key={at} className="reading px-2 text-right">
+                        {three(value)}
+                      </td>
+                    ))}
+                    <td className="reading px-2 text-right">{say(fixedText(row.money, 0))}</td>
+                  </tr>
+                ))}
+            </tbody>
+          </table>
         </div>
       )}
     </div>
@@ -48,15 +100,48 @@ export function YearPart({ desk }: { desk: DivertDesk }) {
 
 /** Where the sun of each month goes, and what the house and its devices run on. */
 function Months({ totals: { byMonth } }: { totals: DiversionTotals }) {
-  const [sun, use] = useMemo(() => [
-    [{ name: "used here", values: byMonth.map(({ sunKwh, exportKwh }) => sunKwh - exportKwh) }, { name: "exported", values: byMonth.map(({ exportKwh }) => exportKwh) }],
-    [{ name: "from the sun", values: byMonth.map(({ sunKwh, exportKwh }) => sunKwh - exportKwh) }, { name: "imported", values: byMonth.map(({ importKwh }) => importKwh) }],
-  ], [byMonth]);
+  const [sun, use] = useMemo(
+    () => [
+      [
+        { name: "used here", values: byMonth.map(({ sunKwh, exportKwh }) => sunKwh - exportKwh) },
+        { name: "exported", values: byMonth.map(({ exportKwh }) => exportKwh) },
+      ],
+      [
+        { name: "from the sun", values: byMonth.map(({ sunKwh, exportKwh }) => sunKwh - exportKwh) },
+        { name: "imported", values: byMonth.map(({ importKwh }) => importKwh) },
+      ],
+    ],
+    [byMonth],
+  );
   const at = useMemo(() => MONTHS.map((_, month) => month + 1), []);
   return (
     <div className="grid gap-4 lg:grid-cols-2">
-      <section aria-label="The sun by month"><h3 className="font-bold">Where the sun of each month goes</h3><LineChart label="Sun by month, stacked" at={at} names={MONTHS} lines={sun} unit="kWh" atUnit="" heightPx={240} isStacked /></section>
-      <section aria-label="Use by month"><h3 className="font-bold">What it is run on</h3><LineChart label="Use by month, stacked" at={at} names={MONTHS} lines={use} unit="kWh" atUnit="" heightPx={240} isStacked /></section>
+      <section aria-label="The sun by month">
+        <h3 className="font-bold">Where the sun of each month goes</h3>
+        <LineChart
+          label="Sun by month, stacked"
+          at={at}
+          names={MONTHS}
+          lines={sun}
+          unit="kWh"
+          atUnit=""
+          heightPx={240}
+          isStacked
+        />
+      </section>
+      <section aria-label="Use by month">
+        <h3 className="font-bold">What it is run on</h3>
+        <LineChart
+          label="Use by month, stacked"
+          at={at}
+          names={MONTHS}
+          lines={use}
+          unit="kWh"
+          atUnit=""
+          heightPx={240}
+          isStacked
+        />
+      </section>
     </div>
   );
 }
@@ -64,9 +149,23 @@ function Months({ totals: { byMonth } }: { totals: DiversionTotals }) {
 function Runner({ words, run, onStart }: { words: string; run: ReturnType<typeof useSweep>; onStart: () => void }) {
   return (
     <div className="flex flex-wrap items-center gap-3">
-      <button type="button" className="btn btn-primary press" disabled={run.isRunning} onClick={onStart}>{words}</button>
-      {run.isRunning && <><progress className="progress w-48" max={run.all} value={run.done} aria-label="Done" /><button type="button" className="btn press" onClick={run.cancel}>Stop</button></>}
-      {run.all > 0 && <span role="status" className="text-sm" data-sweep-done={run.done}>{run.done} of {run.all}{run.isRunning ? "" : run.done < run.all ? ", stopped" : ", done"}</span>}
+      <button type="button" className="btn btn-primary press" disabled={run.isRunning} onClick={onStart}>
+        {words}
+      </button>
+      {run.isRunning && (
+        <>
+          <progress className="progress w-48" max={run.all} value={run.done} aria-label="Done" />
+          <button type="button" className="btn press" onClick={run.cancel}>
+            Stop
+          </button>
+        </>
+      )}
+      {run.all > 0 && (
+        <span role="status" className="text-sm" data-sweep-done={run.done}>
+          {run.done} of {run.all}
+          {run.isRunning ? "" : run.done < run.all ? ", stopped" : ", done"}
+        </span>
+      )}
     </div>
   );
 }

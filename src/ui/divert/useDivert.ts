@@ -33,11 +33,30 @@ export function useDivert(): DivertDesk {
   const { document } = job;
   const { site, kits, divert } = document;
   const [own, setOwn] = useState<OwnSeries>({});
-  const dayRequest = useMemo(() => ({ ...diversionOfPlan({ site, kits, divert }, { days: 1, stepMin: 1, series: true }), ...(own.sunW ? { sunW: [...own.sunW] } : {}), ...(own.houseW ? { houseW: [...own.houseW] } : {}) }), [site, kits, divert, own]);
-  return { document, divert, own, setOwn, dayRequest, set: (change, field) => editor.edit((before) => ({ ...before, divert: { ...before.divert, ...change } }), field && `divert ${field}`) };
+  const dayRequest = useMemo(
+    () => ({
+      ...diversionOfPlan({ site, kits, divert }, { days: 1, stepMin: 1, series: true }),
+      ...(own.sunW ? { sunW: [...own.sunW] } : {}),
+      ...(own.houseW ? { houseW: [...own.houseW] } : {}),
+    }),
+    [site, kits, divert, own],
+  );
+  return {
+    document,
+    divert,
+    own,
+    setOwn,
+    dayRequest,
+    set: (change, field) =>
+      editor.edit((before) => ({ ...before, divert: { ...before.divert, ...change } }), field && `divert ${field}`),
+  };
 }
 
-const askDiversion = (worker: Comlink.Remote<ControlWorker>, request: DiversionRequest) => worker.diversion(request, Comlink.proxy(() => undefined));
+const askDiversion = (worker: Comlink.Remote<ControlWorker>, request: DiversionRequest) =>
+  worker.diversion(
+    request,
+    Comlink.proxy(() => undefined),
+  );
 
 /** Simulate a request in a worker whenever it changes. */
 export function useDiversion(request: DiversionRequest): WorkerAnswer<DiversionRequest, DiversionResult> {
@@ -56,7 +75,13 @@ export interface Sweep {
 
 /** Many years, on as many threads as there are cores; each row as it is done. */
 export function useSweep(): Sweep {
-  const [state, setState] = useState<Pick<Sweep, "rows" | "done" | "all" | "isRunning" | "failure">>({ rows: [], done: 0, all: 0, isRunning: false, failure: undefined });
+  const [state, setState] = useState<Pick<Sweep, "rows" | "done" | "all" | "isRunning" | "failure">>({
+    rows: [],
+    done: 0,
+    all: 0,
+    isRunning: false,
+    failure: undefined,
+  });
   const run = useRef(0);
   const threads = useRef<Worker[]>([]);
   const stop = () => {
@@ -64,7 +89,12 @@ export function useSweep(): Sweep {
     for (const thread of threads.current) thread.terminate();
     threads.current = [];
   };
-  useEffect(() => () => { for (const thread of threads.current) thread.terminate(); }, []);
+  useEffect(
+    () => () => {
+      for (const thread of threads.current) thread.terminate();
+    },
+    [],
+  );
   return {
     ...state,
     start: (variants) => {
@@ -80,9 +110,17 @@ export function useSweep(): Sweep {
         void (async () => {
           for (let next = waiting.shift(); next; next = waiting.shift()) {
             const { name, request } = next;
-            const result = await worker.diversion(request, Comlink.proxy(() => undefined));
+            const result = await worker.diversion(
+              request,
+              Comlink.proxy(() => undefined),
+            );
             if (own !== run.current) return;
-            setState((before) => ({ ...before, done: before.done + 1, isRunning: before.done + 1 < before.all, rows: [...before.rows, ...(result?.totals ?? []).map((totals) => ({ ...totals, variant: name }))] }));
+            setState((before) => ({
+              ...before,
+              done: before.done + 1,
+              isRunning: before.done + 1 < before.all,
+              rows: [...before.rows, ...(result?.totals ?? []).map((totals) => ({ ...totals, variant: name }))],
+            }));
           }
           thread.terminate();
         })().catch((error: unknown) => {

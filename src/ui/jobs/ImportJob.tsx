@@ -17,7 +17,10 @@ export function ImportJob({ onClose }: { onClose: () => void }) {
     if (!file) return;
     setBusy(true);
     setProblem(undefined);
-    const answer = await file.text().then((text) => callApi<{ id: string }>("POST", `/api/v1/jobs/import?id=${idFor(text)}`, text)).catch(() => undefined);
+    const answer = await file
+      .text()
+      .then((text) => callApi<{ id: string }>("POST", `/api/v1/jobs/import?id=${idFor(text)}`, text))
+      .catch(() => undefined);
     setBusy(false);
     if (answer?.kind === "ok") {
       done();
@@ -30,16 +33,23 @@ export function ImportJob({ onClose }: { onClose: () => void }) {
       <label className="block">
         <span className="mb-1 block font-semibold">A gormit-job file (JSON)</span>
         <input
-          type="file" accept=".json,application/json" className="file-input w-full max-w-md" disabled={busy}
+          type="file"
+          accept=".json,application/json"
+          className="file-input w-full max-w-md"
+          disabled={busy}
           onChange={(event) => {
             const input = event.currentTarget;
             // Cleared, so that the same file can be chosen again after it was mended.
-            void bring(input.files?.[0]).finally(() => { input.value = ""; });
+            void bring(input.files?.[0]).finally(() => {
+              input.value = "";
+            });
           }}
         />
       </label>
       {problem && <ProblemList problem={problem} />}
-      <button type="button" className="btn press" onClick={onClose}>Close</button>
+      <button type="button" className="btn press" onClick={onClose}>
+        Close
+      </button>
     </section>
   );
 }

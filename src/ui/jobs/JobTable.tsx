@@ -42,12 +42,20 @@ interface Props {
 }
 
 const STATE_WORDS: Readonly<Record<JobState, string>> = {
-  "placing": "Placing clamps", "to-prove": "Ready to prove", "proving": "Proving", "faults-found": "Faults found", "proved": "Proved",
+  placing: "Placing clamps",
+  "to-prove": "Ready to prove",
+  proving: "Proving",
+  "faults-found": "Faults found",
+  proved: "Proved",
 };
 
 const COLUMNS: readonly { readonly id: string; readonly header: string; readonly sort?: JobSort }[] = [
-  { id: "job", header: "Job", sort: "name" }, { id: "supply", header: "Supply", sort: "supply" }, { id: "state", header: "State", sort: "state" },
-  { id: "findings", header: "Findings", sort: "findings" }, { id: "next", header: "Next thing to do" }, { id: "saved", header: "Changed", sort: "changed" },
+  { id: "job", header: "Job", sort: "name" },
+  { id: "supply", header: "Supply", sort: "supply" },
+  { id: "state", header: "State", sort: "state" },
+  { id: "findings", header: "Findings", sort: "findings" },
+  { id: "next", header: "Next thing to do" },
+  { id: "saved", header: "Changed", sort: "changed" },
 ];
 
 /** Somebody who types goes on within this. */
@@ -63,22 +71,50 @@ export function JobTable({ found, search, onSearch, actions }: Props) {
         <thead className="max-lg:sr-only">
           <tr className="border-b-2 border-base-300">
             {COLUMNS.map(({ id, header, sort }) => (
-              <th key={id} scope="col" className="py-1 pr-3" aria-sort={search.sort === sort ? (search.order === "up" ? "ascending" : "descending") : "none"}>
+              <th
+                key={id}
+                scope="col"
+                className="py-1 pr-3"
+                aria-sort={search.sort === sort ? (search.order === "up" ? "ascending" : "descending") : "none"}
+              >
                 {sort ? (
-                  <button type="button" className="press inline-flex items-center gap-1 font-semibold" onClick={() => onSearch({ ...search, sort, order: search.sort === sort && search.order === "down" ? "up" : "down", page: 1 })}>
-                    {header}<SortIcon order={search.sort === sort ? search.order : undefined} />
+                  <button
+                    type="button"
+                    className="press inline-flex items-center gap-1 font-semibold"
+                    onClick={() =>
+                      onSearch({
+                        ...search,
+                        sort,
+                        order: search.sort === sort && search.order === "down" ? "up" : "down",
+                        page: 1,
+                      })
+                    }
+                  >
+                    {header}
+                    <SortIcon order={search.sort === sort ? search.order : undefined} />
                   </button>
-                ) : header}
+                ) : (
+                  header
+                )}
               </th>
             ))}
-            <th scope="col"><span className="sr-only">Actions</span></th>
+            <th scope="col">
+              <span className="sr-only">Actions</span>
+            </th>
           </tr>
         </thead>
-        <tbody>{jobs.map((job) => <Row key={job.id} job={job} actions={actions} />)}</tbody>
+        <tbody>
+          {jobs.map((job) => (
+            <Row key={job.id} job={job} actions={actions} />
+          ))}
+        </tbody>
       </table>
       {jobs.length === 0 && <p className="panel p-4">No job has these words. Clear the search to see all.</p>}
       <Pages found={found} onPage={(page) => onSearch({ ...search, page })} />
-      <p role="status" className="quiet text-sm">{total === 1 ? "One job" : `${total} jobs`}{search.search === "" ? "" : ` with “${search.search}”`}</p>
+      <p role="status" className="quiet text-sm">
+        {total === 1 ? "One job" : `${total} jobs`}
+        {search.search === "" ? "" : ` with “${search.search}”`}
+      </p>
     </div>
   );
 }
@@ -87,16 +123,28 @@ function SearchField({ search, onSearch }: Pick<Props, "search" | "onSearch">) {
   const id = useId();
   const [typed, setTyped] = useState(search.search);
   const latest = useRef({ search, onSearch });
-  useEffect(() => { latest.current = { search, onSearch }; }, [search, onSearch]);
+  useEffect(() => {
+    latest.current = { search, onSearch };
+  }, [search, onSearch]);
   useEffect(() => {
     if (typed.trim() === latest.current.search.search) return;
-    const timer = setTimeout(() => latest.current.onSearch({ ...latest.current.search, search: typed.trim(), page: 1 }), SEARCH_AFTER_MS);
+    const timer = setTimeout(
+      () => latest.current.onSearch({ ...latest.current.search, search: typed.trim(), page: 1 }),
+      SEARCH_AFTER_MS,
+    );
     return () => clearTimeout(timer);
   }, [typed]);
   return (
     <div className="flex flex-wrap items-center gap-2">
       <label htmlFor={id}>Search</label>
-      <input id={id} type="search" className="field max-w-xs" maxLength={120} value={typed} onChange={(event) => setTyped(event.target.value)} />
+      <input
+        id={id}
+        type="search"
+        className="field max-w-xs"
+        maxLength={120}
+        value={typed}
+        onChange={(event) => setTyped(event.target.value)}
+      />
     </div>
   );
 }
@@ -104,9 +152,19 @@ function SearchField({ search, onSearch }: Pick<Props, "search" | "onSearch">) {
 function Row({ job, actions }: { job: JobRow; actions: Props["actions"] }) {
   const { name, place, summary, savedAt } = job;
   const cells: readonly ReactNode[] = [
-    <><Link className="text-lg font-semibold hover:underline" href={`/jobs/${job.id}/place`} prefetch={false}>{name}</Link><span className="quiet block text-sm">{place}</span></>,
-    summary.supply, STATE_WORDS[summary.state], <FindingCounts key="findings" summary={summary} />, summary.next,
-    <time key="saved" className="whitespace-nowrap" dateTime={savedAt} suppressHydrationWarning>{format(parseISO(savedAt), "d MMM HH:mm")}</time>,
+    <>
+      <Link className="text-lg font-semibold hover:underline" href={`/jobs/${job.id}/place`} prefetch={false}>
+        {name}
+      </Link>
+      <span className="quiet block text-sm">{place}</span>
+    </>,
+    summary.supply,
+    STATE_WORDS[summary.state],
+    <FindingCounts key="findings" summary={summary} />,
+    summary.next,
+    <time key="saved" className="whitespace-nowrap" dateTime={savedAt} suppressHydrationWarning>
+      {format(parseISO(savedAt), "d MMM HH:mm")}
+    </time>,
   ];
   return (
     <tr data-job={name} className="border-b border-base-300 align-top max-lg:panel max-lg:mb-3 max-lg:block max-lg:p-3">
@@ -125,9 +183,17 @@ function Pages({ found: { page, pages }, onPage }: { found: JobPage; onPage: (pa
   if (pages < 2) return null;
   return (
     <nav aria-label="Pages" className="flex items-center gap-3">
-      <button type="button" className="btn press" disabled={page === 1} onClick={() => onPage(page - 1)}><ChevronLeft size={18} aria-hidden />Before</button>
-      <span>Page {page} of {pages}</span>
-      <button type="button" className="btn press" disabled={page === pages} onClick={() => onPage(page + 1)}>Next<ChevronRight size={18} aria-hidden /></button>
+      <button type="button" className="btn press" disabled={page === 1} onClick={() => onPage(page - 1)}>
+        <ChevronLeft size={18} aria-hidden />
+        Before
+      </button>
+      <span>
+        Page {page} of {pages}
+      </span>
+      <button type="button" className="btn press" disabled={page === pages} onClick={() => onPage(page + 1)}>
+        Next
+        <ChevronRight size={18} aria-hidden />
+      </button>
     </nav>
   );
 }
@@ -135,10 +201,20 @@ function Pages({ found: { page, pages }, onPage }: { found: JobPage; onPage: (pa
 function FindingCounts({ summary: { findings } }: { summary: JobSummary }) {
   const levels = (["stop", "fix", "note"] as const).filter((level) => findings[level] > 0);
   if (levels.length === 0) return <span className="quiet">none</span>;
-  return <span className="inline-flex flex-wrap gap-x-3">{levels.map((level) => <FindingMark key={level} level={level} count={findings[level]} />)}</span>;
+  return (
+    <span className="inline-flex flex-wrap gap-x-3">
+      {levels.map((level) => (
+        <FindingMark key={level} level={level} count={findings[level]} />
+      ))}
+    </span>
+  );
 }
 
 function SortIcon({ order }: { order: JobSearch["order"] | undefined }) {
   if (order === "up") return <ArrowUp size={16} aria-hidden />;
-  return order === "down" ? <ArrowDown size={16} aria-hidden /> : <ArrowUpDown size={16} className="opacity-50" aria-hidden />;
+  return order === "down" ? (
+    <ArrowDown size={16} aria-hidden />
+  ) : (
+    <ArrowUpDown size={16} className="opacity-50" aria-hidden />
+  );
 }

@@ -32,7 +32,11 @@ export function JobsPage({ found, search }: Props) {
     return answer?.kind === "ok";
   };
   const look = ({ search: words, sort, order, page }: JobSearch) => {
-    const query = new URLSearchParams({ ...(words === "" ? {} : { search: words }), ...(sort === "changed" && order === "down" ? {} : { sort, order }), ...(page === 1 ? {} : { page: String(page) }) });
+    const query = new URLSearchParams({
+      ...(words === "" ? {} : { search: words }),
+      ...(sort === "changed" && order === "down" ? {} : { sort, order }),
+      ...(page === 1 ? {} : { page: String(page) }),
+    });
     router.replace(query.size === 0 ? "/jobs" : `/jobs?${query}`, { scroll: false });
   };
   const duplicate = async (job: JobRow) => {
@@ -50,15 +54,35 @@ export function JobsPage({ found, search }: Props) {
     <div className="mx-auto max-w-7xl p-4 sm:p-6">
       <header className="flex flex-wrap items-center gap-3">
         <h1 className="text-3xl font-bold">Jobs</h1>
-        <span className="mr-auto"><ThemeSwitch /></span>
-        <Link className="btn btn-primary press" href="/jobs/new"><LayoutTemplate size={18} aria-hidden />Start from a pattern</Link>
-        <button type="button" className="btn press" aria-expanded={open === "new"} onClick={() => setOpen(open === "new" ? undefined : "new")}>
-          <FilePlus2 size={18} aria-hidden />New job
+        <span className="mr-auto">
+          <ThemeSwitch />
+        </span>
+        <Link className="btn btn-primary press" href="/jobs/new">
+          <LayoutTemplate size={18} aria-hidden />
+          Start from a pattern
+        </Link>
+        <button
+          type="button"
+          className="btn press"
+          aria-expanded={open === "new"}
+          onClick={() => setOpen(open === "new" ? undefined : "new")}
+        >
+          <FilePlus2 size={18} aria-hidden />
+          New job
         </button>
-        <button type="button" className="btn press" aria-expanded={open === "import"} onClick={() => setOpen(open === "import" ? undefined : "import")}>
-          <Upload size={18} aria-hidden />Import
+        <button
+          type="button"
+          className="btn press"
+          aria-expanded={open === "import"}
+          onClick={() => setOpen(open === "import" ? undefined : "import")}
+        >
+          <Upload size={18} aria-hidden />
+          Import
         </button>
-        <Link className="btn press" href="/kits"><Library size={18} aria-hidden />Kits</Link>
+        <Link className="btn press" href="/kits">
+          <Library size={18} aria-hidden />
+          Kits
+        </Link>
       </header>
       <main className="mt-4 space-y-4">
         {open === "new" && <NewJobForm onClose={() => setOpen(undefined)} />}
@@ -67,21 +91,47 @@ export function JobsPage({ found, search }: Props) {
         {deleted && (
           <div role="status" className="panel flex flex-wrap items-center gap-3 p-3">
             <span className="mr-auto">“{deleted.name}” is deleted.</span>
-            <button type="button" className="btn press" onClick={() => void restore(deleted)}><Undo2 size={18} aria-hidden />Undo</button>
+            <button type="button" className="btn press" onClick={() => void restore(deleted)}>
+              <Undo2 size={18} aria-hidden />
+              Undo
+            </button>
           </div>
         )}
-        {found.total === 0 && search.search === ""
-          ? <p className="panel p-6">No job yet. <b>Start from a pattern</b>, make a plain one with <b>New job</b>, or bring one in with <b>Import</b>.</p>
-          : <JobTable found={found} search={search} onSearch={look} actions={(job) => (
+        {found.total === 0 && search.search === "" ? (
+          <p className="panel p-6">
+            No job yet. <b>Start from a pattern</b>, make a plain one with <b>New job</b>, or bring one in with{" "}
+            <b>Import</b>.
+          </p>
+        ) : (
+          <JobTable
+            found={found}
+            search={search}
+            onSearch={look}
+            actions={(job) => (
               <span className="flex gap-1">
-                <Link className="btn btn-sm press" href={`/jobs/${job.id}/place`} prefetch={false}><FolderOpen size={18} aria-hidden />Open<span className="sr-only"> {job.name}</span></Link>
-                <IconButton label={`Duplicate ${job.name}`} onClick={() => void duplicate(job)}><Copy size={18} aria-hidden /></IconButton>
-                <a className="btn btn-ghost btn-sm press px-0" href={`/api/v1/jobs/${job.id}/export`} download title={`Export ${job.name}`}>
-                  <Download size={18} aria-hidden /><span className="sr-only">Export {job.name}</span>
+                <Link className="btn btn-sm press" href={`/jobs/${job.id}/place`} prefetch={false}>
+                  <FolderOpen size={18} aria-hidden />
+                  Open<span className="sr-only"> {job.name}</span>
+                </Link>
+                <IconButton label={`Duplicate ${job.name}`} onClick={() => void duplicate(job)}>
+                  <Copy size={18} aria-hidden />
+                </IconButton>
+                <a
+                  className="btn btn-ghost btn-sm press px-0"
+                  href={`/api/v1/jobs/${job.id}/export`}
+                  download
+                  title={`Export ${job.name}`}
+                >
+                  <Download size={18} aria-hidden />
+                  <span className="sr-only">Export {job.name}</span>
                 </a>
-                <IconButton label={`Delete ${job.name}`} onClick={() => void remove(job)}><Trash2 size={18} aria-hidden /></IconButton>
+                <IconButton label={`Delete ${job.name}`} onClick={() => void remove(job)}>
+                  <Trash2 size={18} aria-hidden />
+                </IconButton>
               </span>
-            )} />}
+            )}
+          />
+        )}
       </main>
     </div>
   );
@@ -90,7 +140,8 @@ export function JobsPage({ found, search }: Props) {
 function IconButton({ label, onClick, children }: { label: string; onClick: () => void; children: React.ReactNode }) {
   return (
     <button type="button" className="btn btn-ghost btn-sm press px-0" title={label} onClick={onClick}>
-      {children}<span className="sr-only">{label}</span>
+      {children}
+      <span className="sr-only">{label}</span>
     </button>
   );
 }

@@ -16,9 +16,21 @@ export function NewJobForm({ onClose }: { onClose: () => void }) {
   const router = useRouter();
   const [problem, setProblem] = useState<ApiProblem | undefined>();
   const { idFor } = useRepeatableId();
-  const { register, handleSubmit, formState: { errors, isSubmitting } } = useForm<z.input<typeof starterSchema>, unknown, z.output<typeof starterSchema>>({
+  const {
+    register,
+    handleSubmit,
+    formState: { errors, isSubmitting },
+  } = useForm<z.input<typeof starterSchema>, unknown, z.output<typeof starterSchema>>({
     resolver: zodResolver(starterSchema),
-    defaultValues: { name: "", place: "", system: "single-phase", solarKw: 0, batteryKw: 0, solarMeter: false, arrow: "to-load" },
+    defaultValues: {
+      name: "",
+      place: "",
+      system: "single-phase",
+      solarKw: 0,
+      batteryKw: 0,
+      solarMeter: false,
+      arrow: "to-load",
+    },
   });
 
   const create = handleSubmit(async (answers) => {
@@ -45,12 +57,25 @@ export function NewJobForm({ onClose }: { onClose: () => void }) {
           </select>
         </Field>
         <Field id="solarKw" label="Solar inverter, kW" hint="0 for none" error={errors.solarKw?.message}>
-          <input {...fieldState("solarKw", errors.solarKw?.message)} inputMode="decimal" {...register("solarKw", { setValueAs: decimal })} />
+          <input
+            {...fieldState("solarKw", errors.solarKw?.message)}
+            inputMode="decimal"
+            {...register("solarKw", { setValueAs: decimal })}
+          />
         </Field>
         <Field id="batteryKw" label="Battery inverter, kW" hint="0 for none" error={errors.batteryKw?.message}>
-          <input {...fieldState("batteryKw", errors.batteryKw?.message)} inputMode="decimal" {...register("batteryKw", { setValueAs: decimal })} />
+          <input
+            {...fieldState("batteryKw", errors.batteryKw?.message)}
+            inputMode="decimal"
+            {...register("batteryKw", { setValueAs: decimal })}
+          />
         </Field>
-        <Field id="arrow" label="This kit wants its CT arrows" hint="Makers differ: look in the manual" error={errors.arrow?.message}>
+        <Field
+          id="arrow"
+          label="This kit wants its CT arrows"
+          hint="Makers differ: look in the manual"
+          error={errors.arrow?.message}
+        >
           <select {...fieldState("arrow", errors.arrow?.message)} {...register("arrow")}>
             <option value="to-load">toward the loads</option>
             <option value="to-grid">toward the grid</option>
@@ -58,12 +83,17 @@ export function NewJobForm({ onClose }: { onClose: () => void }) {
         </Field>
       </div>
       <label className="press flex items-center gap-3">
-        <input type="checkbox" className="checkbox" {...register("solarMeter")} />A second meter measures the solar on its own
+        <input type="checkbox" className="checkbox" {...register("solarMeter")} />A second meter measures the solar on
+        its own
       </label>
       {problem && <ProblemList problem={problem} />}
       <div className="flex gap-2">
-        <button type="submit" className="btn btn-primary press" disabled={isSubmitting}>Make the job</button>
-        <button type="button" className="btn press" onClick={onClose}>Close</button>
+        <button type="submit" className="btn btn-primary press" disabled={isSubmitting}>
+          Make the job
+        </button>
+        <button type="button" className="btn press" onClick={onClose}>
+          Close
+        </button>
       </div>
     </form>
   );

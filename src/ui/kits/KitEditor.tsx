@@ -17,11 +17,26 @@ const DRAFT_PREFIX = "gormit-kit-draft:";
 
 const draftSchema = z.object({ text: z.string(), revision: z.int() });
 
-/** A kit's file as text, checked as it is typed: every problem at its line. What is typed is kept in this browser until it is saved. */
-export function KitEditor({ name, initial, replaces }: { name: string; initial: string; replaces: { readonly id: string; readonly revision: number } | undefined }) {
+/**
+ * A kit's file as text, checked as it is typed: every problem at its line. What is typed is kept in this browser until
+ * it is saved.
+ */
+export function KitEditor({
+  name,
+  initial,
+  replaces,
+}: {
+  name: string;
+  initial: string;
+  replaces: { readonly id: string; readonly revision: number } | undefined;
+}) {
   const router = useRouter();
   const key = DRAFT_PREFIX + (replaces?.id ?? name);
-  const draft = useSyncExternalStore(subscribeNever, () => localStorage.getItem(key), () => null);
+  const draft = useSyncExternalStore(
+    subscribeNever,
+    () => localStorage.getItem(key),
+    () => null,
+  );
   const [typed, setTyped] = useState<string | undefined>();
   const [problem, setProblem] = useState<ApiProblem | undefined>();
   const kept = useMemo(() => keptDraft(draft, replaces?.revision ?? 0), [draft, replaces]);
@@ -29,13 +44,29 @@ export function KitEditor({ name, initial, replaces }: { name: string; initial: 
   // What was typed on top of an older text is saved as that: somebody else's newer one is not written over.
   const madeFrom = kept?.revision ?? replaces?.revision ?? 0;
   const problems = useMemo(() => problemsOf(text), [text]);
-  const extensions = useMemo(() => [yaml(), EditorView.lineWrapping, EditorView.contentAttributes.of({ "aria-label": "Kit file" }), lintGutter(), linter((view) => problemsOf(view.state.doc.toString()).map((found): Diagnostic => {
-    const line = view.state.doc.line(Math.min(found.line, view.state.doc.lines));
-    return { from: line.from, to: line.to, severity: "error", message: problemText(found) };
-  }))], []);
+  const extensions = useMemo(
+    () => [
+      yaml(),
+      EditorView.lineWrapping,
+      EditorView.contentAttributes.of({ "aria-label": "Kit file" }),
+      lintGutter(),
+      linter((view) =>
+        problemsOf(view.state.doc.toString()).map((found): Diagnostic => {
+          const line = view.state.doc.line(Math.min(found.line, view.state.doc.lines));
+          return { from: line.from, to: line.to, severity: "error", message: problemText(found) };
+        }),
+      ),
+    ],
+    [],
+  );
 
   const save = async () => {
-    const answer = await sendApi<{ id: string }>("POST", `/api/v1/kits${replaces ? `?replace=${replaces.id}&revision=${madeFrom}` : ""}`, text, "application/yaml").catch(() => undefined);
+    const answer = await sendApi<{ id: string }>(
+      "POST",
+      `/api/v1/kits${replaces ? `?replace=${replaces.id}&revision=${madeFrom}` : ""}`,
+      text,
+      "application/yaml",
+    ).catch(() => undefined);
     if (answer?.kind !== "ok") {
       setProblem(answer ? answer.problem : UNREACHABLE);
       return;
@@ -48,14 +79,45 @@ export function KitEditor({ name, initial, replaces }: { name: string; initial: 
   return (
     <div className="mx-auto flex h-dvh max-w-7xl flex-col p-4">
       <header className="flex flex-wrap items-end gap-3 pb-3">
-        <div className="mr-auto"><Link href="/kits" className="link quiet text-sm">Kits</Link><h1 className="text-2xl font-bold leading-tight">{replaces ? name : `Copy of ${name}`}</h1></div>
-        <button type="button" className="btn press" onClick={() => { localStorage.removeItem(key); setTyped(undefined); router.refresh(); }}>Back to the start</button>
-        <button type="button" className="btn btn-primary press" disabled={problems.length > 0} onClick={() => void save()}>Save the kit</button>
+        <div className="mr-auto">
+          <Link href="/kits" className="link quiet text-sm">
+            Kits
+          </Link>
+          <h1 className="text-2xl font-bold leading-tight">{replaces ? name : `Copy of ${name}`}</h1>
+        </div>
+        <button
+          type="button"
+          className="btn press"
+          onClick={() => {
+            localStorage.removeItem(key);
+            setTyped(undefined);
+            router.refresh();
+          }}
+        >
+          Back to the start
+        </button>
+        <button
+          type="button"
+          className="btn btn-primary press"
+          disabled={problems.length > 0}
+          onClick={() => void save()}
+        >
+          Save the kit
+        </button>
       </header>
       {problem && <ProblemList problem={problem} />}
       <div className="flex min-h-0 flex-1 gap-4 max-md:flex-col">
         <div className="min-h-0 min-w-0 flex-1 rounded border border-base-300 bg-base-100">
-          <CodeMirror value={text} onCreateEditor={(view) => { view.scrollDOM.tabIndex = 0; }} extensions={extensions} height="100%" className="h-full" basicSetup={{ syntaxHighlighting: false, highlightActiveLine: false, highlightActiveLineGutter: false }} theme="none"
+          <CodeMirror
+            value={text}
+            onCreateEditor={(view) => {
+              view.scrollDOM.tabIndex = 0;
+            }}
+            extensions={extensions}
+            height="100%"
+            className="h-full"
+            basicSetup={{ syntaxHighlighting: false, highlightActiveLine: false, highlightActiveLineGutter: false }}
+            theme="none"
             onChange={(value) => {
               setTyped(value);
               try {
@@ -63,11 +125,24 @@ export function KitEditor({ name, initial, replaces }: { name: string; initial: 
               } catch {
                 // A full or private browser keeps no draft; the page still holds the text.
               }
-            }} />
+            }}
+          />
         </div>
         <aside aria-label="Problems" className="overflow-auto md:w-80 md:flex-none">
-          <h2 className="font-bold">{problems.length === 0 ? "The file is good" : problems.length === 1 ? "One problem" : `${problems.length} problems`}</h2>
-          <ul role="status" className="space-y-2 text-sm">{problems.map((found, at) => <li key={at}><b>Line {found.line}</b> {problemText(found)}</li>)}</ul>
+          <h2 className="font-bold">
+            {problems.length === 0
+              ? "The file is good"
+              : problems.length === 1
+                ? "One problem"
+                : `${problems.length} problems`}
+          </h2>
+          <ul role="status" className="space-y-2 text-sm">
+            {problems.map((found, at) => (
+              <li key={at}>
+                <b>Line {found.line}</b> {problemText(found)}
+              </li>
+            ))}
+          </ul>
         </aside>
       </div>
     </div>

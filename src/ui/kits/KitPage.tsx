@@ -10,7 +10,13 @@ import { ThemeSwitch } from "@/ui/parts/ThemeSwitch";
 import { KIT_KIND_WORDS } from "@/ui/plan/planWords";
 
 /** One kit: every value, what it is used for, where it came from, and the jobs that have it. */
-export function KitPage({ entry, jobs }: { entry: LibraryKit; jobs: readonly { readonly id: string; readonly name: string }[] }) {
+export function KitPage({
+  entry,
+  jobs,
+}: {
+  entry: LibraryKit;
+  jobs: readonly { readonly id: string; readonly name: string }[];
+}) {
   const { kit, origin } = entry;
   const [usedOnly, setUsedOnly] = useState(false);
   const say = useSay();
@@ -19,27 +25,88 @@ export function KitPage({ entry, jobs }: { entry: LibraryKit; jobs: readonly { r
   return (
     <div className="mx-auto max-w-7xl p-4 sm:p-6">
       <header className="flex flex-wrap items-end gap-3">
-        <div className="min-w-0"><Link href="/kits" className="link quiet text-sm">Kits</Link><h1 className="text-3xl font-bold leading-tight">{kit.name}</h1></div>
-        <span className="mr-auto"><ThemeSwitch /></span>
-        <a className="btn press" href={`/api/v1/kits/${kit.id}/export`} download><Download size={18} aria-hidden />Export</a>
-        <Link className="btn btn-primary press" href={`/kits/${kit.id}/edit`}><Pencil size={18} aria-hidden />{origin === "own" ? "Edit" : "Edit a copy"}</Link>
+        <div className="min-w-0">
+          <Link href="/kits" className="link quiet text-sm">
+            Kits
+          </Link>
+          <h1 className="text-3xl font-bold leading-tight">{kit.name}</h1>
+        </div>
+        <span className="mr-auto">
+          <ThemeSwitch />
+        </span>
+        <a className="btn press" href={`/api/v1/kits/${kit.id}/export`} download>
+          <Download size={18} aria-hidden />
+          Export
+        </a>
+        <Link className="btn btn-primary press" href={`/kits/${kit.id}/edit`}>
+          <Pencil size={18} aria-hidden />
+          {origin === "own" ? "Edit" : "Edit a copy"}
+        </Link>
       </header>
       <main className="mt-3 space-y-4">
-        <p className="max-w-prose">{kit.summary} <span className="quiet">{KIT_KIND_WORDS[kit.kind]}; id {kit.id}.</span></p>
-        <p className="text-sm"><b>Where the values came from:</b> {kit.source}.</p>
-        <p className="text-sm"><b>Jobs with it:</b> {jobs.length === 0 ? "none" : jobs.map((job, at) => <span key={job.id}>{at > 0 && ", "}<Link className="link" href={`/jobs/${job.id}/plan`}>{job.name}</Link></span>)}</p>
-        <label className="press flex w-fit items-center gap-2"><input type="checkbox" className="checkbox checkbox-sm" checked={usedOnly} onChange={(event) => setUsedOnly(event.target.checked)} />Only values that Gormit computes with</label>
+        <p className="max-w-prose">
+          {kit.summary}{" "}
+          <span className="quiet">
+            {KIT_KIND_WORDS[kit.kind]}; id {kit.id}.
+          </span>
+        </p>
+        <p className="text-sm">
+          <b>Where the values came from:</b> {kit.source}.
+        </p>
+        <p className="text-sm">
+          <b>Jobs with it:</b>{" "}
+          {jobs.length === 0
+            ? "none"
+            : jobs.map((job, at) => (
+                <span key={job.id}>
+                  {at > 0 && ", "}
+                  <Link className="link" href={`/jobs/${job.id}/plan`}>
+                    {job.name}
+                  </Link>
+                </span>
+              ))}
+        </p>
+        <label className="press flex w-fit items-center gap-2">
+          <input
+            type="checkbox"
+            className="checkbox checkbox-sm"
+            checked={usedOnly}
+            onChange={(event) => setUsedOnly(event.target.checked)}
+          />
+          Only values that Gormit computes with
+        </label>
         <div className="overflow-x-auto" role="region" aria-label="Values of the kit" tabIndex={0}>
           <table className="w-full text-left text-sm">
-            <thead><tr className="border-b-2 border-base-300"><th scope="col" className="pr-4">Value</th><th scope="col" className="pr-4"></th><th scope="col" className="pr-4">Used for</th><th scope="col">Where it came from</th></tr></thead>
+            <thead>
+              <tr className="border-b-2 border-base-300">
+                <th scope="col" className="pr-4">
+                  Value
+                </th>
+                <th scope="col" className="pr-4"></th>
+                <th scope="col" className="pr-4">
+                  Used for
+                </th>
+                <th scope="col">Where it came from</th>
+              </tr>
+            </thead>
             {groups.map((group) => (
               <tbody key={group}>
-                {values.filter((value) => value.path.split(".")[0] === group).map((value) => (
-                  <tr key={value.path} className="border-b border-base-300 align-top">
-                    <th scope="row" className="reading py-1 pr-4 font-normal">{value.path}</th><td className="py-1 pr-4 font-semibold">{say(value.value)}</td>
-                    <td className="py-1 pr-4">{value.usedFor || <span className="quiet">kept for links, procedure and control</span>}</td><td className="py-1">{value.source === kit.source ? <span className="quiet">as above</span> : value.source}</td>
-                  </tr>
-                ))}
+                {values
+                  .filter((value) => value.path.split(".")[0] === group)
+                  .map((value) => (
+                    <tr key={value.path} className="border-b border-base-300 align-top">
+                      <th scope="row" className="reading py-1 pr-4 font-normal">
+                        {value.path}
+                      </th>
+                      <td className="py-1 pr-4 font-semibold">{say(value.value)}</td>
+                      <td className="py-1 pr-4">
+                        {value.usedFor || <span className="quiet">kept for links, procedure and control</span>}
+                      </td>
+                      <td className="py-1">
+                        {value.source === kit.source ? <span className="quiet">as above</span> : value.source}
+                      </td>
+                    </tr>
+                  ))}
               </tbody>
             ))}
           </table>

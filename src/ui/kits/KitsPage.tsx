@@ -12,18 +12,29 @@ import { ThemeSwitch } from "@/ui/parts/ThemeSwitch";
 import { KIT_KIND_WORDS } from "@/ui/plan/planWords";
 
 /** The library of kits: what Gormit knows of each type of device. */
-export function KitsPage({ kits, broken }: { kits: readonly LibraryKit[]; broken: readonly { readonly id: string; readonly text: string; readonly problem: string }[] }) {
+export function KitsPage({
+  kits,
+  broken,
+}: {
+  kits: readonly LibraryKit[];
+  broken: readonly { readonly id: string; readonly text: string; readonly problem: string }[];
+}) {
   const router = useRouter();
   const [sought, setSought] = useState("");
   const [kind, setKind] = useState("");
   const [problem, setProblem] = useState<ApiProblem | undefined>();
   const [deleted, setDeleted] = useState<LibraryKit | undefined>();
-  const kinds = [...new Set(kits.map((entry) => entry.kit.kind))].toSorted((a, b) => KIT_KIND_WORDS[a].localeCompare(KIT_KIND_WORDS[b]));
+  const kinds = [...new Set(kits.map((entry) => entry.kit.kind))].toSorted((a, b) =>
+    KIT_KIND_WORDS[a].localeCompare(KIT_KIND_WORDS[b]),
+  );
   const shown = kits.filter((entry) => (kind === "" || entry.kit.kind === kind) && matches(entry, sought));
 
   const bring = async (file: File | undefined) => {
     if (!file) return;
-    const answer = await file.text().then((text) => sendApi<{ id: string }>("POST", "/api/v1/kits", text, "application/yaml")).catch(() => undefined);
+    const answer = await file
+      .text()
+      .then((text) => sendApi<{ id: string }>("POST", "/api/v1/kits", text, "application/yaml"))
+      .catch(() => undefined);
     if (answer?.kind === "ok") router.push(`/kits/${answer.value.id}`);
     else setProblem(answer ? answer.problem : UNREACHABLE);
   };
@@ -37,34 +48,108 @@ export function KitsPage({ kits, broken }: { kits: readonly LibraryKit[]; broken
   return (
     <div className="mx-auto max-w-7xl p-4 sm:p-6">
       <header className="flex flex-wrap items-end gap-3">
-        <div><Link href="/jobs" className="link quiet text-sm">Jobs</Link><h1 className="text-3xl font-bold leading-tight">Kits</h1></div>
-        <span className="mr-auto"><ThemeSwitch /></span>
-        <label className="flex items-center gap-2"><Search size={18} aria-hidden /><span className="sr-only">Search the kits</span>
-          <input type="search" className="field w-56" placeholder="CT, RS-485, list …" value={sought} onChange={(event) => setSought(event.target.value)} /></label>
+        <div>
+          <Link href="/jobs" className="link quiet text-sm">
+            Jobs
+          </Link>
+          <h1 className="text-3xl font-bold leading-tight">Kits</h1>
+        </div>
+        <span className="mr-auto">
+          <ThemeSwitch />
+        </span>
+        <label className="flex items-center gap-2">
+          <Search size={18} aria-hidden />
+          <span className="sr-only">Search the kits</span>
+          <input
+            type="search"
+            className="field w-56"
+            placeholder="CT, RS-485, list …"
+            value={sought}
+            onChange={(event) => setSought(event.target.value)}
+          />
+        </label>
         <select aria-label="Kind" className="field w-44" value={kind} onChange={(event) => setKind(event.target.value)}>
-          <option value="">every kind</option>{kinds.map((value) => <option key={value} value={value}>{KIT_KIND_WORDS[value]}</option>)}
+          <option value="">every kind</option>
+          {kinds.map((value) => (
+            <option key={value} value={value}>
+              {KIT_KIND_WORDS[value]}
+            </option>
+          ))}
         </select>
-        <label className="btn press"><Upload size={18} aria-hidden />Import
-          <input type="file" accept=".yaml,.yml" className="sr-only" onChange={(event) => { const input = event.currentTarget; void bring(input.files?.[0]).finally(() => { input.value = ""; }); }} /></label>
+        <label className="btn press">
+          <Upload size={18} aria-hidden />
+          Import
+          <input
+            type="file"
+            accept=".yaml,.yml"
+            className="sr-only"
+            onChange={(event) => {
+              const input = event.currentTarget;
+              void bring(input.files?.[0]).finally(() => {
+                input.value = "";
+              });
+            }}
+          />
+        </label>
       </header>
       <main className="mt-4 space-y-3">
-        <p className="quiet text-sm">The kits that ship with Gormit are inventions to start from. Check every value against the maker’s manual of what is on the wall, and make a copy of your own.</p>
+        <p className="quiet text-sm">
+          The kits that ship with Gormit are inventions to start from. Check every value against the maker’s manual of
+          what is on the wall, and make a copy of your own.
+        </p>
         {problem && <ProblemList problem={problem} />}
         {deleted && (
-          <div role="status" className="panel flex items-center gap-3 p-3"><span className="mr-auto">“{deleted.kit.name}” is deleted. Jobs that use it keep it.</span>
-            <button type="button" className="btn press" onClick={() => void call("POST", `/api/v1/kits/${deleted.kit.id}/restore`).then((ok) => ok && setDeleted(undefined))}><Undo2 size={18} aria-hidden />Undo</button></div>
+          <div role="status" className="panel flex items-center gap-3 p-3">
+            <span className="mr-auto">“{deleted.kit.name}” is deleted. Jobs that use it keep it.</span>
+            <button
+              type="button"
+              className="btn press"
+              onClick={() =>
+                void call("POST", `/api/v1/kits/${deleted.kit.id}/restore`).then((ok) => ok && setDeleted(undefined))
+              }
+            >
+              <Undo2 size={18} aria-hidden />
+              Undo
+            </button>
+          </div>
         )}
         {broken.map(({ id, text, problem: why }) => (
-          <div key={id} role="alert" className="panel flex flex-wrap items-center gap-3 border-2 border-error p-3"><span className="mr-auto min-w-0"><b>Your kit “{id}” cannot be read.</b> {why}. It stays as it is.</span>
-            <button type="button" className="btn press" onClick={() => downloadText(`${id}.gormit-kit.yaml`, text)}>Save its text as a file</button></div>
+          <div key={id} role="alert" className="panel flex flex-wrap items-center gap-3 border-2 border-error p-3">
+            <span className="mr-auto min-w-0">
+              <b>Your kit “{id}” cannot be read.</b> {why}. It stays as it is.
+            </span>
+            <button type="button" className="btn press" onClick={() => downloadText(`${id}.gormit-kit.yaml`, text)}>
+              Save its text as a file
+            </button>
+          </div>
         ))}
         {shown.length === 0 && <p className="panel p-6">No kit has all of these words.</p>}
         <ul className="grid gap-3 sm:grid-cols-2 lg:grid-cols-3">
           {shown.map((entry) => (
             <li key={entry.kit.id} className="panel flex flex-col p-3">
-              <h2 className="font-bold leading-tight"><Link className="press inline-flex items-center hover:underline" href={`/kits/${entry.kit.id}`}>{entry.kit.name}</Link></h2>
-              <p className="text-sm leading-snug"><span className="quiet">{KIT_KIND_WORDS[entry.kit.kind]}{entry.origin === "own" ? ", your own" : ""}. </span>{entry.kit.summary}</p>
-              {entry.origin === "own" && <button type="button" className="btn btn-sm press mt-2 self-start" onClick={() => void call("DELETE", `/api/v1/kits/${entry.kit.id}`).then((ok) => ok && setDeleted(entry))}>Delete<span className="sr-only"> {entry.kit.name}</span></button>}
+              <h2 className="font-bold leading-tight">
+                <Link className="press inline-flex items-center hover:underline" href={`/kits/${entry.kit.id}`}>
+                  {entry.kit.name}
+                </Link>
+              </h2>
+              <p className="text-sm leading-snug">
+                <span className="quiet">
+                  {KIT_KIND_WORDS[entry.kit.kind]}
+                  {entry.origin === "own" ? ", your own" : ""}.{" "}
+                </span>
+                {entry.kit.summary}
+              </p>
+              {entry.origin === "own" && (
+                <button
+                  type="button"
+                  className="btn btn-sm press mt-2 self-start"
+                  onClick={() =>
+                    void call("DELETE", `/api/v1/kits/${entry.kit.id}`).then((ok) => ok && setDeleted(entry))
+                  }
+                >
+                  Delete<span className="sr-only"> {entry.kit.name}</span>
+                </button>
+              )}
             </li>
           ))}
         </ul>
@@ -75,5 +160,8 @@ export function KitsPage({ kits, broken }: { kits: readonly LibraryKit[]; broken
 
 function matches({ kit, text }: LibraryKit, sought: string): boolean {
   const words = `${kit.name} ${kit.summary} ${KIT_KIND_WORDS[kit.kind]} ${text}`.toLowerCase();
-  return sought.toLowerCase().split(/\s+/).every((word) => words.includes(word));
+  return sought
+    .toLowerCase()
+    .split(/\s+/)
+    .every((word) => words.includes(word));
 }

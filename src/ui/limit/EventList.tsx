@@ -7,29 +7,122 @@ import type { LimitDesk } from "@/ui/limit/useLimit";
 import { NumberField } from "@/ui/parts/NumberField";
 import { SelectField } from "@/ui/parts/SelectField";
 
-const WHAT = [["load", "load becomes"], ["sun", "sun gives"], ["meter-lost", "meter cable cut"], ["meter-back", "meter back"], ["inverter-lost", "inverter lost"], ["inverter-back", "inverter back"], ["grid-lost", "grid lost"], ["grid-return", "grid returns"]] as const;
+const WHAT = [
+  ["load", "load becomes"],
+  ["sun", "sun gives"],
+  ["meter-lost", "meter cable cut"],
+  ["meter-back", "meter back"],
+  ["inverter-lost", "inverter lost"],
+  ["inverter-back", "inverter back"],
+  ["grid-lost", "grid lost"],
+  ["grid-return", "grid returns"],
+] as const;
 const MOST = 60;
 
 /** A list of happenings that somebody builds, in the order of time. */
 export function EventList({ desk: { document, limit, plan, set } }: { desk: LimitDesk }) {
-  const change = (at: number, part: Partial<OwnEvent>, field: string) => set({ events: limit.events.map((event, which) => (which === at ? { ...event, ...part } : event)) }, `event ${at} ${field}`);
+  const change = (at: number, part: Partial<OwnEvent>, field: string) =>
+    set(
+      { events: limit.events.map((event, which) => (which === at ? { ...event, ...part } : event)) },
+      `event ${at} ${field}`,
+    );
   const last = limit.events.at(-1);
   return (
     <section aria-label="Own list" className="panel space-y-2 p-3">
-      {limit.events.length === 0 && <p className="text-sm">Add what should happen, one after the other: a load that changes, a cloud, a cable that is cut.</p>}
+      {limit.events.length === 0 && (
+        <p className="text-sm">
+          Add what should happen, one after the other: a load that changes, a cloud, a cable that is cut.
+        </p>
+      )}
       <ol className="space-y-2">
         {limit.events.map((event, at) => (
           <li key={at} className="flex flex-wrap items-end gap-2">
-            <div className="w-24"><NumberField label="At" about={`event ${at + 1}`} unit="s" least={-0.1} most={3600} value={event.atS} onValue={(atS) => atS !== undefined && change(at, { atS: Math.max(0, atS) }, "at")} /></div>
-            <div className="w-44"><SelectField label={`Event ${at + 1}`} value={event.what} options={WHAT.map(([value, label]) => ({ value, label }))} onValue={(what) => change(at, { what: ownEventSchema.shape.what.parse(what) }, "what")} /></div>
-            {event.what === "load" && <div className="w-24"><SelectField label="On" value={event.phase} options={phasesOfSupply(document.site.supply).map((phase) => ({ value: phase, label: phase }))} onValue={(phase) => change(at, { phase: ownEventSchema.shape.phase.unwrap().parse(phase) }, "phase")} /></div>}
-            {(event.what === "load" || event.what === "sun") && <div className="w-32"><NumberField label="Power" about={`event ${at + 1}`} unit="W" least={-0.1} most={1e7} value={event.powerW} onValue={(powerW) => powerW !== undefined && change(at, { powerW: Math.max(0, powerW) }, "power")} /></div>}
-            {["sun", "inverter-lost", "inverter-back"].includes(event.what) && <div className="w-44"><SelectField label="Inverter" value={event.inverter} options={[...(event.what === "sun" ? [{ value: "", label: "each" }] : []), ...(plan?.inverters ?? []).map(({ id, name }) => ({ value: id, label: name }))]} onValue={(inverter) => change(at, { inverter }, "inverter")} /></div>}
-            <button type="button" className="btn btn-ghost press px-2" onClick={() => set({ events: limit.events.toSpliced(at, 1) })}><Trash2 size={18} aria-hidden /><span className="sr-only">Remove event {at + 1}</span></button>
+            <div className="w-24">
+              <NumberField
+                label="At"
+                about={`event ${at + 1}`}
+                unit="s"
+                least={-0.1}
+                most={3600}
+                value={event.atS}
+                onValue={(atS) => atS !== undefined && change(at, { atS: Math.max(0, atS) }, "at")}
+              />
+            </div>
+            <div className="w-44">
+              <SelectField
+                label={`Event ${at + 1}`}
+                value={event.what}
+                options={WHAT.map(([value, label]) => ({ value, label }))}
+                onValue={(what) => change(at, { what: ownEventSchema.shape.what.parse(what) }, "what")}
+              />
+            </div>
+            {event.what === "load" && (
+              <div className="w-24">
+                <SelectField
+                  label="On"
+                  value={event.phase}
+                  options={phasesOfSupply(document.site.supply).map((phase) => ({ value: phase, label: phase }))}
+                  onValue={(phase) => change(at, { phase: ownEventSchema.shape.phase.unwrap().parse(phase) }, "phase")}
+                />
+              </div>
+            )}
+            {(event.what === "load" || event.what === "sun") && (
+              <div className="w-32">
+                <NumberField
+                  label="Power"
+                  about={`event ${at + 1}`}
+                  unit="W"
+                  least={-0.1}
+                  most={1e7}
+                  value={event.powerW}
+                  onValue={(powerW) => powerW !== undefined && change(at, { powerW: Math.max(0, powerW) }, "power")}
+                />
+              </div>
+            )}
+            {["sun", "inverter-lost", "inverter-back"].includes(event.what) && (
+              <div className="w-44">
+                <SelectField
+                  label="Inverter"
+                  value={event.inverter}
+                  options={[
+                    ...(event.what === "sun" ? [{ value: "", label: "each" }] : []),
+                    ...(plan?.inverters ?? []).map(({ id, name }) => ({ value: id, label: name })),
+                  ]}
+                  onValue={(inverter) => change(at, { inverter }, "inverter")}
+                />
+              </div>
+            )}
+            <button
+              type="button"
+              className="btn btn-ghost press px-2"
+              onClick={() => set({ events: limit.events.toSpliced(at, 1) })}
+            >
+              <Trash2 size={18} aria-hidden />
+              <span className="sr-only">Remove event {at + 1}</span>
+            </button>
           </li>
         ))}
       </ol>
-      <button type="button" className="btn press" disabled={limit.events.length >= MOST} onClick={() => set({ events: [...limit.events, ownEventSchema.parse({ atS: last ? last.atS + 10 : 10, what: "load", inverter: plan?.inverters[0]?.id ?? "" })] })}><Plus size={18} aria-hidden />Add an event</button>
+      <button
+        type="button"
+        className="btn press"
+        disabled={limit.events.length >= MOST}
+        onClick={() =>
+          set({
+            events: [
+              ...limit.events,
+              ownEventSchema.parse({
+                atS: last ? last.atS + 10 : 10,
+                what: "load",
+                inverter: plan?.inverters[0]?.id ?? "",
+              }),
+            ],
+          })
+        }
+      >
+        <Plus size={18} aria-hidden />
+        Add an event
+      </button>
     </section>
   );
 }

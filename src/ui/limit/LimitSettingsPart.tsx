@@ -26,33 +26,132 @@ export function LimitSettingsPart({ desk }: { desk: LimitDesk }) {
     <div className="mx-auto max-w-6xl space-y-4">
       <fieldset className="panel flex flex-wrap items-start gap-3 p-3">
         <legend className="px-1 font-bold">The network operator’s rule</legend>
-        <div className="w-40"><NumberField label="Export limit" unit="W" least={-0.1} most={1e8} optional value={limit.powerW} hint="as written by the operator" onValue={(powerW) => set({ powerW: powerW === undefined ? undefined : Math.max(0, powerW) }, "power")} /></div>
-        <div className="w-60"><SelectField label="On" value={limit.basis} options={[{ value: "sum", label: "the sum of the phases" }, { value: "per-phase", label: "each phase" }]} onValue={(basis) => set({ basis: basis === "per-phase" ? "per-phase" : "sum" })} hint="both schools exist: by rule and metering" /></div>
-        <div className="w-40"><NumberField label="Allowed above it" unit="s" least={-0.1} most={3600} value={limit.secondsAllowed} onValue={(secondsAllowed) => secondsAllowed !== undefined && set({ secondsAllowed: Math.max(0, secondsAllowed) }, "seconds")} /></div>
-        <div className="min-w-56 flex-1"><TextField label="Where the rule stands" value={limit.rule} schema={limitSettingsSchema.shape.rule.unwrap()} placeholder="letter, date" onValue={(rule) => set({ rule }, "rule")} /></div>
+        <div className="w-40">
+          <NumberField
+            label="Export limit"
+            unit="W"
+            least={-0.1}
+            most={1e8}
+            optional
+            value={limit.powerW}
+            hint="as written by the operator"
+            onValue={(powerW) => set({ powerW: powerW === undefined ? undefined : Math.max(0, powerW) }, "power")}
+          />
+        </div>
+        <div className="w-60">
+          <SelectField
+            label="On"
+            value={limit.basis}
+            options={[
+              { value: "sum", label: "the sum of the phases" },
+              { value: "per-phase", label: "each phase" },
+            ]}
+            onValue={(basis) => set({ basis: basis === "per-phase" ? "per-phase" : "sum" })}
+            hint="both schools exist: by rule and metering"
+          />
+        </div>
+        <div className="w-40">
+          <NumberField
+            label="Allowed above it"
+            unit="s"
+            least={-0.1}
+            most={3600}
+            value={limit.secondsAllowed}
+            onValue={(secondsAllowed) =>
+              secondsAllowed !== undefined && set({ secondsAllowed: Math.max(0, secondsAllowed) }, "seconds")
+            }
+          />
+        </div>
+        <div className="min-w-56 flex-1">
+          <TextField
+            label="Where the rule stands"
+            value={limit.rule}
+            schema={limitSettingsSchema.shape.rule.unwrap()}
+            placeholder="letter, date"
+            onValue={(rule) => set({ rule }, "rule")}
+          />
+        </div>
       </fieldset>
-      {limit.powerW === undefined ? <p>Type the limit that the operator wrote; the values to enter follow from it.</p> : (
+      {limit.powerW === undefined ? (
+        <p>Type the limit that the operator wrote; the values to enter follow from it.</p>
+      ) : (
         <>
           <Failure of="What the limit costs" why={failure} />
           <section aria-label="Set-point" className="panel space-y-2 p-3">
             <div className="flex flex-wrap items-start gap-3">
-              <h3 className="mr-auto text-2xl font-bold" data-set-point={Math.floor(setPointW)}>Set-point {say(String(Math.floor(setPointW)))} W</h3>
-              <div className="w-40"><NumberField label="Dead band" unit="W" least={-0.1} most={1e6} value={limit.deadBandW} onValue={(deadBandW) => deadBandW !== undefined && set({ deadBandW: Math.max(0, deadBandW) }, "band")} /></div>
-              <div className="w-44"><NumberField label="Set-point instead" unit="W" least={-0.1} most={1e8} optional value={limit.setPointW} hint={`safe: ${Math.floor(safeW)} W`} onValue={(value) => set({ setPointW: value === undefined ? undefined : Math.max(0, value) }, "set-point")} /></div>
+              <h3 className="mr-auto text-2xl font-bold" data-set-point={Math.floor(setPointW)}>
+                Set-point {say(String(Math.floor(setPointW)))} W
+              </h3>
+              <div className="w-40">
+                <NumberField
+                  label="Dead band"
+                  unit="W"
+                  least={-0.1}
+                  most={1e6}
+                  value={limit.deadBandW}
+                  onValue={(deadBandW) => deadBandW !== undefined && set({ deadBandW: Math.max(0, deadBandW) }, "band")}
+                />
+              </div>
+              <div className="w-44">
+                <NumberField
+                  label="Set-point instead"
+                  unit="W"
+                  least={-0.1}
+                  most={1e8}
+                  optional
+                  value={limit.setPointW}
+                  hint={`safe: ${Math.floor(safeW)} W`}
+                  onValue={(value) =>
+                    set({ setPointW: value === undefined ? undefined : Math.max(0, value) }, "set-point")
+                  }
+                />
+              </div>
             </div>
-            <p>{say(`${limit.powerW} W / (1 + ${plan.errorPct.toFixed(2)} %) − ${limit.deadBandW} W = ${Math.floor(safeW)} W: CT and meter may show that much too little, and the controller does nothing within its dead band.`)}</p>
-            {cost && <p>{say(`In a simulated year of ${threeDigits(cost.sunKwh)} kWh of sun: ${threeDigits(cost.limitKwh)} kWh lost by the limit itself, `)}<b>{kwh(cost.marginKwh)} by the margin</b>{say(`, and ${threeDigits(cost.perPhaseKwh)} kWh more if each phase were limited instead of the sum.`)} <span className="quiet text-sm">Place, roof and house are set under Divert.</span></p>}
+            <p>
+              {say(
+                `${limit.powerW} W / (1 + ${plan.errorPct.toFixed(2)} %) − ${limit.deadBandW} W = ${Math.floor(safeW)} W: CT and meter may show that much too little, and the controller does nothing within its dead band.`,
+              )}
+            </p>
+            {cost && (
+              <p>
+                {say(
+                  `In a simulated year of ${threeDigits(cost.sunKwh)} kWh of sun: ${threeDigits(cost.limitKwh)} kWh lost by the limit itself, `,
+                )}
+                <b>{kwh(cost.marginKwh)} by the margin</b>
+                {say(
+                  `, and ${threeDigits(cost.perPhaseKwh)} kWh more if each phase were limited instead of the sum.`,
+                )}{" "}
+                <span className="quiet text-sm">Place, roof and house are set under Divert.</span>
+              </p>
+            )}
           </section>
-          {findings.open.filter(({ stage, code }) => stage === "limit" && code === "limit-entry").map((finding) => <FindingLine key={finding.id} finding={finding} />)}
+          {findings.open
+            .filter(({ stage, code }) => stage === "limit" && code === "limit-entry")
+            .map((finding) => (
+              <FindingLine key={finding.id} finding={finding} />
+            ))}
           {entries.map(({ device, kit, entries: own }) => (
             <section key={device} aria-label={`Values of ${device}`} className="panel p-3">
-              <h3 className="font-bold">{device} <span className="quiet font-normal">{kit}</span></h3>
+              <h3 className="font-bold">
+                {device} <span className="quiet font-normal">{kit}</span>
+              </h3>
               <dl className="mt-1 grid gap-x-4 gap-y-1 sm:grid-cols-[12rem_auto_1fr]">
-                {own.map(({ field, value, why, isProblem }) => <div key={field} className="contents"><dt className="font-semibold">{field}</dt><dd className={`reading whitespace-normal text-lg font-bold ${isProblem ? "text-error" : ""}`}>{say(value)}</dd><dd className="quiet text-sm sm:self-center">{say(why)}</dd></div>)}
+                {own.map(({ field, value, why, isProblem }) => (
+                  <div key={field} className="contents">
+                    <dt className="font-semibold">{field}</dt>
+                    <dd className={`reading whitespace-normal text-lg font-bold ${isProblem ? "text-error" : ""}`}>
+                      {say(value)}
+                    </dd>
+                    <dd className="quiet text-sm sm:self-center">{say(why)}</dd>
+                  </div>
+                ))}
               </dl>
             </section>
           ))}
-          <p className="caution">A limit is for the network operator’s rule and local codes to set; values are typed as the maker’s manual says.</p>
+          <p className="caution">
+            A limit is for the network operator’s rule and local codes to set; values are typed as the maker’s manual
+            says.
+          </p>
         </>
       )}
     </div>

@@ -13,17 +13,33 @@ import { NumberField } from "@/ui/parts/NumberField";
 import { SelectField } from "@/ui/parts/SelectField";
 import { useSay } from "@/ui/parts/useNumberStyle";
 
-export const LIMIT_VERDICTS: Readonly<Record<ExportLimitResult["verdict"], string>> = { "holds": "It holds", "too-long": "Above the limit for too long", "too-high": "It settles above the limit", "hunts": "It hunts" };
-const BUDGET = [["sampling", "meter samples"], ["transport", "bus and radio"], ["controller", "controller"], ["deadTime", "dead time of the inverter"], ["lag", "lag of the inverter"]] as const;
+export const LIMIT_VERDICTS: Readonly<Record<ExportLimitResult["verdict"], string>> = {
+  holds: "It holds",
+  "too-long": "Above the limit for too long",
+  "too-high": "It settles above the limit",
+  hunts: "It hunts",
+};
+const BUDGET = [
+  ["sampling", "meter samples"],
+  ["transport", "bus and radio"],
+  ["controller", "controller"],
+  ["deadTime", "dead time of the inverter"],
+  ["lag", "lag of the inverter"],
+] as const;
 
-/** A scenario in time: grid, inverters, what the controller believes; the verdict, where the delay comes from, how much gain it bears. */
+/**
+ * A scenario in time: grid, inverters, what the controller believes; the verdict, where the delay comes from, how much
+ * gain it bears.
+ */
 export function LimitSimulation({ desk }: { desk: LimitDesk }) {
   const { limit, set } = desk;
   const [scenario, setScenario] = useState<ScenarioId>("load-drop");
   const [view, setView] = useState("sum");
   const [withOthers, setWithOthers] = useState(false);
   const request = useScenario(desk, scenario, withOthers);
-  const others = desk.document.site.nodes.filter(({ kind, ratedW }) => (kind === "battery-inverter" || kind === "diverter") && ratedW !== undefined);
+  const others = desk.document.site.nodes.filter(
+    ({ kind, ratedW }) => (kind === "battery-inverter" || kind === "diverter") && ratedW !== undefined,
+  );
   const { result, isBusy, failure } = useExportRun(request);
   const say = useSay();
   const three = (value: number) => say(String(threeDigits(value)));
@@ -31,40 +47,174 @@ export function LimitSimulation({ desk }: { desk: LimitDesk }) {
   const lines = useMemo(() => {
     if (!result) return [];
     const { gridW, inverterW, inverters, seenW, phaseW, batteryW, diverterW } = result.series;
-    const actors = [...(batteryW.some(Boolean) ? [{ name: "battery", values: batteryW }] : []), ...(diverterW.some(Boolean) ? [{ name: "diverter", values: diverterW }] : [])];
-    if (view === "inverters") return Object.entries(inverters).map(([id, values]) => ({ name: nodes.find((node) => node.id === id)?.name ?? id, values }));
-    return view === "phases" ? Object.entries(phaseW).map(([phase, values]) => ({ name: `grid ${phase}`, values })) : [{ name: "grid, + importing", values: gridW, width: 3.5 }, { name: "inverters, generating", values: inverterW }, { name: "grid as the controller sees it", values: seenW }, ...actors];
+    const actors = [
+      ...(batteryW.some(Boolean) ? [{ name: "battery", values: batteryW }] : []),
+      ...(diverterW.some(Boolean) ? [{ name: "diverter", values: diverterW }] : []),
+    ];
+    if (view === "inverters")
+      return Object.entries(inverters).map(([id, values]) => ({
+        name: nodes.find((node) => node.id === id)?.name ?? id,
+        values,
+      }));
+    return view === "phases"
+      ? Object.entries(phaseW).map(([phase, values]) => ({ name: `grid ${phase}`, values }))
+      : [
+          { name: "grid, + importing", values: gridW, width: 3.5 },
+          { name: "inverters, generating", values: inverterW },
+          { name: "grid as the controller sees it", values: seenW },
+          ...actors,
+        ];
   }, [result, view, nodes]);
   if (limit.powerW === undefined) return <p className="mx-auto max-w-6xl">Type the limit under Settings first.</p>;
   return (
     <div className="mx-auto max-w-6xl space-y-4">
       <div className="flex flex-wrap items-start gap-3">
-        <div className="w-44"><SelectField label="What happens" value={scenario} options={SCENARIOS.map(({ id, name }) => ({ value: id, label: name }))} onValue={(id) => setScenario(SCENARIOS.find((own) => own.id === id)?.id ?? "load-drop")} /></div>
-        <div className="w-48"><SelectField label="Show" value={view} options={[{ value: "sum", label: "sum and inverters" }, { value: "phases", label: "each phase" }, { value: "inverters", label: "each inverter" }]} onValue={setView} /></div>
-        <div className="w-36"><NumberField label="Gain" unit="1/s" most={1000} value={limit.gainPerS} {...(result ? { hint: `hunts above ${threeDigits(result.maxStableGainPerS)}` } : {})} onValue={(gainPerS) => gainPerS !== undefined && set({ gainPerS }, "gain")} /></div>
-        <div className="w-36"><NumberField label="Dead band" unit="W" least={-0.1} most={1e6} value={limit.deadBandW} onValue={(deadBandW) => deadBandW !== undefined && set({ deadBandW: Math.max(0, deadBandW) }, "band")} /></div>
-        <div className="w-40"><NumberField label="Set-point instead" unit="W" least={-0.1} most={1e8} optional value={limit.setPointW} hint={`safe: ${Math.floor(desk.safeW)} W`} onValue={(value) => set({ setPointW: value === undefined ? undefined : Math.max(0, value) }, "set-point")} /></div>
+        <div className="w-44">
+          <SelectField
+            label="What happens"
+            value={scenario}
+            options={SCENARIOS.map(({ id, name }) => ({ value: id, label: name }))}
+            onValue={(id) => setScenario(SCENARIOS.find((own) => own.id === id)?.id ?? "load-drop")}
+          />
+        </div>
+        <div className="w-48">
+          <SelectField
+            label="Show"
+            value={view}
+            options={[
+              { value: "sum", label: "sum and inverters" },
+              { value: "phases", label: "each phase" },
+              { value: "inverters", label: "each inverter" },
+            ]}
+            onValue={setView}
+          />
+        </div>
+        <div className="w-36">
+          <NumberField
+            label="Gain"
+            unit="1/s"
+            most={1000}
+            value={limit.gainPerS}
+            {...(result ? { hint: `hunts above ${threeDigits(result.maxStableGainPerS)}` } : {})}
+            onValue={(gainPerS) => gainPerS !== undefined && set({ gainPerS }, "gain")}
+          />
+        </div>
+        <div className="w-36">
+          <NumberField
+            label="Dead band"
+            unit="W"
+            least={-0.1}
+            most={1e6}
+            value={limit.deadBandW}
+            onValue={(deadBandW) => deadBandW !== undefined && set({ deadBandW: Math.max(0, deadBandW) }, "band")}
+          />
+        </div>
+        <div className="w-40">
+          <NumberField
+            label="Set-point instead"
+            unit="W"
+            least={-0.1}
+            most={1e8}
+            optional
+            value={limit.setPointW}
+            hint={`safe: ${Math.floor(desk.safeW)} W`}
+            onValue={(value) => set({ setPointW: value === undefined ? undefined : Math.max(0, value) }, "set-point")}
+          />
+        </div>
       </div>
-      {others.length > 0 && <label className="press flex items-center gap-2 text-sm"><input type="checkbox" className="checkbox checkbox-sm" checked={withOthers} onChange={(event) => setWithOthers(event.target.checked)} />{others.map(({ name }) => name).join(" and ")} act on the grid too; without this they are full and hot, the worst case</label>}
+      {others.length > 0 && (
+        <label className="press flex items-center gap-2 text-sm">
+          <input
+            type="checkbox"
+            className="checkbox checkbox-sm"
+            checked={withOthers}
+            onChange={(event) => setWithOthers(event.target.checked)}
+          />
+          {others.map(({ name }) => name).join(" and ")} act on the grid too; without this they are full and hot, the
+          worst case
+        </label>
+      )}
       {scenario === "own" && <EventList desk={desk} />}
       <div role="status" aria-busy={isBusy}>
         <Failure of="This scenario" why={failure} />
-        {!result ? failure === undefined && <p>Simulating …</p> : (
+        {!result ? (
+          failure === undefined && <p>Simulating …</p>
+        ) : (
           <>
-            <p className={`text-2xl font-bold ${result.verdict === "holds" ? "text-success" : "text-error"}`} data-limit-verdict={isBusy ? "busy" : result.verdict}>{LIMIT_VERDICTS[result.verdict]}</p>
-            <p>Largest export <b className="reading">{three(result.maxExportW)} W</b>, above the limit for <b className="reading">{three(result.longestOverS)} s</b> at a time and {three(result.secondsOver)} s in all, settled at <b className="reading">{three(result.settledExportW)} W</b>, worst on {result.worstPhase}.{result.fallbackS !== null && <> After the meter is lost: <b className="reading">{three(result.fallbackS)} s</b> to the fallback.</>}</p>
-            {result.findings.map((finding) => <FindingLine key={finding.id} finding={finding} />)}
+            <p
+              className={`text-2xl font-bold ${result.verdict === "holds" ? "text-success" : "text-error"}`}
+              data-limit-verdict={isBusy ? "busy" : result.verdict}
+            >
+              {LIMIT_VERDICTS[result.verdict]}
+            </p>
+            <p>
+              Largest export <b className="reading">{three(result.maxExportW)} W</b>, above the limit for{" "}
+              <b className="reading">{three(result.longestOverS)} s</b> at a time and {three(result.secondsOver)} s in
+              all, settled at <b className="reading">{three(result.settledExportW)} W</b>, worst on {result.worstPhase}.
+              {result.fallbackS !== null && (
+                <>
+                  {" "}
+                  After the meter is lost: <b className="reading">{three(result.fallbackS)} s</b> to the fallback.
+                </>
+              )}
+            </p>
+            {result.findings.map((finding) => (
+              <FindingLine key={finding.id} finding={finding} />
+            ))}
           </>
         )}
       </div>
-      {result && <LineChart label={`Grid and inverters over time: ${LIMIT_VERDICTS[result.verdict]}`} at={result.series.tS} lines={lines} unit="W" atUnit="s" heightPx={320} mark={{ value: -(limit.powerW ?? 0), words: `export limit ${limit.powerW} W` }} />}
+      {result && (
+        <LineChart
+          label={`Grid and inverters over time: ${LIMIT_VERDICTS[result.verdict]}`}
+          at={result.series.tS}
+          lines={lines}
+          unit="W"
+          atUnit="s"
+          heightPx={320}
+          mark={{ value: -(limit.powerW ?? 0), words: `export limit ${limit.powerW} W` }}
+        />
+      )}
       {result && (
         <section aria-label="Delay" className="panel p-3">
-          <h3 className="font-bold">From the grid to the inverters: {three(result.delayBudgetMs.total)} ms; up to a gain of {three(result.maxStableGainPerS)} a second it does not hunt</h3>
-          <ul className="mt-2 space-y-1">{BUDGET.map(([key, name]) => (
-            <li key={key} className="grid grid-cols-[11rem_1fr_5rem] items-center gap-2 text-sm max-md:grid-cols-[8rem_1fr_4.5rem]"><span>{name}{result.delayBudgetMs.dominant === key && <b>, most</b>}</span><span className="h-5"><span className={`block h-full border border-base-content ${result.delayBudgetMs.dominant === key ? "bg-primary" : "bg-neutral"}`} style={{ width: `${(100 * result.delayBudgetMs[key]) / Math.max(1, result.delayBudgetMs.total)}%` }} /></span><span className="reading text-right">{three(result.delayBudgetMs[key])} ms</span></li>
-          ))}</ul>
-          <p className="quiet mt-1 text-sm">Bus and radio come from Wire, Timing{desk.plan && say(`: ${threeDigits(desk.plan.readingMs)} ms until a reading is there, ${threeDigits(desk.plan.commandMs)} ms until a command is`)}. {desk.plan && responseTexts(desk.document, desk.plan).map((text) => <span key={text} className="block">{say(text)}.</span>)}</p>
+          <h3 className="font-bold">
+            From the grid to the inverters: {three(result.delayBudgetMs.total)} ms; up to a gain of{" "}
+            {three(result.maxStableGainPerS)} a second it does not hunt
+          </h3>
+          <ul className="mt-2 space-y-1">
+            {BUDGET.map(([key, name]) => (
+              <li
+                key={key}
+                className="grid grid-cols-[11rem_1fr_5rem] items-center gap-2 text-sm max-md:grid-cols-[8rem_1fr_4.5rem]"
+              >
+                <span>
+                  {name}
+                  {result.delayBudgetMs.dominant === key && <b>, most</b>}
+                </span>
+                <span className="h-5">
+                  <span
+                    className={`block h-full border border-base-content ${result.delayBudgetMs.dominant === key ? "bg-primary" : "bg-neutral"}`}
+                    style={{ width: `${(100 * result.delayBudgetMs[key]) / Math.max(1, result.delayBudgetMs.total)}%` }}
+                  />
+                </span>
+                <span className="reading text-right">{three(result.delayBudgetMs[key])} ms</span>
+              </li>
+            ))}
+          </ul>
+          <p className="quiet mt-1 text-sm">
+            Bus and radio come from Wire, Timing
+            {desk.plan &&
+              say(
+                `: ${threeDigits(desk.plan.readingMs)} ms until a reading is there, ${threeDigits(desk.plan.commandMs)} ms until a command is`,
+              )}
+            .{" "}
+            {desk.plan &&
+              responseTexts(desk.document, desk.plan).map((text) => (
+                <span key={text} className="block">
+                  {say(text)}.
+                </span>
+              ))}
+          </p>
         </section>
       )}
     </div>

@@ -11,7 +11,11 @@ import { usePart } from "@/ui/parts/usePart";
 
 type Part = "settings" | "hold" | "proof";
 
-const PARTS: PartList<Part> = [{ id: "settings", name: "Settings", Icon: SlidersHorizontal }, { id: "hold", name: "Will it hold", Icon: LineChart }, { id: "proof", name: "Proof", Icon: ClipboardCheck }];
+const PARTS: PartList<Part> = [
+  { id: "settings", name: "Settings", Icon: SlidersHorizontal },
+  { id: "hold", name: "Will it hold", Icon: LineChart },
+  { id: "proof", name: "Proof", Icon: ClipboardCheck },
+];
 
 /** Limit: which numbers to type, whether they will hold, and the proof that they do. */
 export function LimitStage() {
@@ -21,10 +25,29 @@ export function LimitStage() {
     <div className="flex h-full flex-col max-md:h-auto">
       <h2 className="sr-only">Limit</h2>
       <PartTabs prefix="limit" label="Parts of the limit" parts={PARTS} shown={part} onShow={setPart} />
-      <div role="tabpanel" id="limit-part" aria-labelledby={`limit-${part}`} tabIndex={0} className="min-h-0 flex-1 overflow-auto p-4">
-        {!desk.plan
-          ? <section aria-label="What is missing" className="mx-auto max-w-6xl"><h3 className="text-lg font-bold">Nobody in this plan can limit the export yet</h3><ul className="mt-1 ml-5 list-disc space-y-1">{limitLacks(desk.document).map((lack) => <li key={lack}>{lack}.</li>)}</ul></section>
-          : <>{part === "settings" && <LimitSettingsPart desk={desk} />}{part === "hold" && <LimitSimulation desk={desk} />}{part === "proof" && <LimitProofPart desk={desk} plan={desk.plan} />}</>}
+      <div
+        role="tabpanel"
+        id="limit-part"
+        aria-labelledby={`limit-${part}`}
+        tabIndex={0}
+        className="min-h-0 flex-1 overflow-auto p-4"
+      >
+        {!desk.plan ? (
+          <section aria-label="What is missing" className="mx-auto max-w-6xl">
+            <h3 className="text-lg font-bold">Nobody in this plan can limit the export yet</h3>
+            <ul className="mt-1 ml-5 list-disc space-y-1">
+              {limitLacks(desk.document).map((lack) => (
+                <li key={lack}>{lack}.</li>
+              ))}
+            </ul>
+          </section>
+        ) : (
+          <>
+            {part === "settings" && <LimitSettingsPart desk={desk} />}
+            {part === "hold" && <LimitSimulation desk={desk} />}
+            {part === "proof" && <LimitProofPart desk={desk} plan={desk.plan} />}
+          </>
+        )}
       </div>
     </div>
   );

@@ -22,7 +22,8 @@ export interface LimitDesk {
   readonly set: (change: Partial<LimitSettings>, field?: string) => void;
 }
 
-export const controlThread = () => new Worker(new URL("../../workers/control.worker.ts", import.meta.url), { type: "module" });
+export const controlThread = () =>
+  new Worker(new URL("../../workers/control.worker.ts", import.meta.url), { type: "module" });
 
 /** Binds the limit of the open job to the page. */
 export function useLimit(): LimitDesk {
@@ -31,14 +32,23 @@ export function useLimit(): LimitDesk {
   const { site, kits, links, limit } = document;
   const plan = useMemo(() => limitPlan({ site, kits, links, limit }), [site, kits, links, limit]);
   const safeW = plan ? safeSetPointW(limit.powerW ?? 0, plan.errorPct, limit.deadBandW) : 0;
-  return { document, limit, plan, safeW, set: (change, field) => editor.edit((before) => ({ ...before, limit: { ...before.limit, ...change } }), field && `limit ${field}`) };
+  return {
+    document,
+    limit,
+    plan,
+    safeW,
+    set: (change, field) =>
+      editor.edit((before) => ({ ...before, limit: { ...before.limit, ...change } }), field && `limit ${field}`),
+  };
 }
 
 const askExport = (worker: Comlink.Remote<ControlWorker>, request: ExportLimitRequest) => worker.exportLimit(request);
 const askCost = (worker: Comlink.Remote<ControlWorker>, request: LimitCostRequest) => worker.limitCost(request);
 
 /** Run a request in the worker whenever it changes; the last answer stays until the next is there. */
-export function useExportRun(request: ExportLimitRequest | undefined): WorkerAnswer<ExportLimitRequest, ExportLimitResult> {
+export function useExportRun(
+  request: ExportLimitRequest | undefined,
+): WorkerAnswer<ExportLimitRequest, ExportLimitResult> {
   return useWorkerAnswer<ControlWorker, ExportLimitRequest, ExportLimitResult>(controlThread, request, askExport);
 }
 
@@ -49,6 +59,13 @@ export function useLimitCost({ document, plan }: LimitDesk): WorkerAnswer<LimitC
 }
 
 /** The request of a scenario; undefined while there is no plan or no limit. */
-export function useScenario({ document, limit, plan }: LimitDesk, scenario: ScenarioId, withOthers: boolean): ExportLimitRequest | undefined {
-  return useMemo(() => (plan && limit.powerW !== undefined ? limitRequest(document, plan, scenario, withOthers) : undefined), [document, limit.powerW, plan, scenario, withOthers]);
+export function useScenario(
+  { document, limit, plan }: LimitDesk,
+  scenario: ScenarioId,
+  withOthers: boolean,
+): ExportLimitRequest | undefined {
+  return useMemo(
+    () => (plan && limit.powerW !== undefined ? limitRequest(document, plan, scenario, withOthers) : undefined),
+    [document, limit.powerW, plan, scenario, withOthers],
+  );
 }

@@ -12,15 +12,30 @@ interface Props {
 export function Field({ id, label, hint, error, children }: Props) {
   return (
     <div>
-      <label htmlFor={id} className="mb-1 block font-semibold">{label}</label>
+      <label htmlFor={id} className="mb-1 block font-semibold">
+        {label}
+      </label>
       {children}
-      {hint && !error && <p id={`${id}-hint`} className="quiet mt-1 text-sm">{hint}</p>}
-      {error && <p id={`${id}-error`} role="alert" className="mt-1 text-sm font-semibold text-error">{error}</p>}
+      {hint && !error && (
+        <p id={`${id}-hint`} className="quiet mt-1 text-sm">
+          {hint}
+        </p>
+      )}
+      {error && (
+        <p id={`${id}-error`} role="alert" className="mt-1 text-sm font-semibold text-error">
+          {error}
+        </p>
+      )}
     </div>
   );
 }
 
 /** What ties an input to its field's error. */
 export function fieldState(id: string, error: string | undefined) {
-  return { id, className: "field", "aria-invalid": error ? true : undefined, "aria-describedby": error ? `${id}-error` : `${id}-hint` } as const;
+  return {
+    id,
+    className: "field",
+    "aria-invalid": error ? true : undefined,
+    "aria-describedby": error ? `${id}-error` : `${id}-hint`,
+  } as const;
 }

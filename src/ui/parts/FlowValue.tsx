@@ -23,7 +23,9 @@ interface Props {
 export function FlowValue({ site, run, shownW, towardLoadW }: Props) {
   return (
     <span className="inline-flex items-center gap-1 whitespace-nowrap">
-      <span className="reading inline-block min-w-[4.9rem] text-right font-semibold"><Say>{powerText(shownW)}</Say></span>
+      <span className="reading inline-block min-w-[4.9rem] text-right font-semibold">
+        <Say>{powerText(shownW)}</Say>
+      </span>
       <FlowArrow towardLoadW={towardLoadW} />
       <span className="text-sm">{flowWord(site, run, towardLoadW)}</span>
     </span>

@@ -20,7 +20,18 @@ interface Props {
 }
 
 /** A number that is kept as soon as it makes sense; what is typed stays in the field either way, point or comma. */
-export function NumberField({ label, unit, value, onValue, least = 0, most, whole = false, optional = false, hint, about }: Props) {
+export function NumberField({
+  label,
+  unit,
+  value,
+  onValue,
+  least = 0,
+  most,
+  whole = false,
+  optional = false,
+  hint,
+  about,
+}: Props) {
   const id = useId();
   const say = useSay();
   const [typed, setTyped] = useState<string | undefined>();
@@ -28,9 +39,18 @@ export function NumberField({ label, unit, value, onValue, least = 0, most, whol
   const read = typedNumber(shown, { least, most, whole, optional });
   return (
     <div className="text-sm">
-      <label htmlFor={id} className="mb-0.5 block font-semibold">{label}{about && <span className="sr-only"> of {about}</span>}{unit && <span className="quiet font-normal">, {unit}</span>}</label>
+      <label htmlFor={id} className="mb-0.5 block font-semibold">
+        {label}
+        {about && <span className="sr-only"> of {about}</span>}
+        {unit && <span className="quiet font-normal">, {unit}</span>}
+      </label>
       <input
-        id={id} className="field reading" inputMode={least < 0 ? "text" : whole ? "numeric" : "decimal"} autoComplete="off" value={shown} aria-invalid={read.kind === "unreadable"}
+        id={id}
+        className="field reading"
+        inputMode={least < 0 ? "text" : whole ? "numeric" : "decimal"}
+        autoComplete="off"
+        value={shown}
+        aria-invalid={read.kind === "unreadable"}
         aria-describedby={`${id}-hint`}
         onChange={(event) => {
           setTyped(event.target.value);
@@ -40,9 +60,18 @@ export function NumberField({ label, unit, value, onValue, least = 0, most, whol
         }}
         onBlur={() => read.kind !== "unreadable" && setTyped(undefined)}
       />
-      {read.kind === "unreadable"
-        ? <p id={`${id}-hint`} role="alert" className="font-semibold text-error">{say(read.message)}{value !== undefined && `; ${say(String(value))} is kept`}</p>
-        : hint && <p id={`${id}-hint`} className="quiet">{say(hint)}</p>}
+      {read.kind === "unreadable" ? (
+        <p id={`${id}-hint`} role="alert" className="font-semibold text-error">
+          {say(read.message)}
+          {value !== undefined && `; ${say(String(value))} is kept`}
+        </p>
+      ) : (
+        hint && (
+          <p id={`${id}-hint`} className="quiet">
+            {say(hint)}
+          </p>
+        )
+      )}
     </div>
   );
 }

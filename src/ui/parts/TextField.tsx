@@ -18,9 +18,17 @@ export function TextField({ label, value, schema, onValue, placeholder }: Props)
   const problem = typed === undefined ? undefined : schema.safeParse(typed).error?.issues[0]?.message;
   return (
     <div className="text-sm">
-      <label htmlFor={id} className="mb-0.5 block font-semibold">{label}</label>
+      <label htmlFor={id} className="mb-0.5 block font-semibold">
+        {label}
+      </label>
       <input
-        id={id} className="field" autoComplete="off" placeholder={placeholder} value={typed ?? value} aria-invalid={problem !== undefined} aria-describedby={`${id}-problem`}
+        id={id}
+        className="field"
+        autoComplete="off"
+        placeholder={placeholder}
+        value={typed ?? value}
+        aria-invalid={problem !== undefined}
+        aria-describedby={`${id}-problem`}
         onChange={(event) => {
           setTyped(event.target.value);
           const good = schema.safeParse(event.target.value);
@@ -28,7 +36,11 @@ export function TextField({ label, value, schema, onValue, placeholder }: Props)
         }}
         onBlur={() => problem === undefined && setTyped(undefined)}
       />
-      {problem && <p id={`${id}-problem`} role="alert" className="font-semibold text-error">{problem}; “{value}” is kept</p>}
+      {problem && (
+        <p id={`${id}-problem`} role="alert" className="font-semibold text-error">
+          {problem}; “{value}” is kept
+        </p>
+      )}
     </div>
   );
 }

@@ -4,10 +4,10 @@ import { Monitor, Moon, Sun } from "lucide-react";
 import { useSyncExternalStore } from "react";
 import { chooseTheme, chosenTheme, type Theme } from "@/ui/parts/theme";
 
-const NEXT: Readonly<Record<Theme, Theme>> = { "system": "paper", "paper": "plant-room", "plant-room": "system" };
+const NEXT: Readonly<Record<Theme, Theme>> = { system: "paper", paper: "plant-room", "plant-room": "system" };
 const LOOK = {
-  "system": { Icon: Monitor, words: "as the system" },
-  "paper": { Icon: Sun, words: "light" },
+  system: { Icon: Monitor, words: "as the system" },
+  paper: { Icon: Sun, words: "light" },
   "plant-room": { Icon: Moon, words: "dark" },
 } as const;
 
@@ -19,10 +19,13 @@ export function ThemeSwitch() {
   const { Icon, words } = LOOK[theme];
   return (
     <button
-      type="button" className="btn btn-ghost press px-3" title={`Look: ${words}. Press for ${LOOK[NEXT[theme]].words}.`}
+      type="button"
+      className="btn btn-ghost press px-3"
+      title={`Look: ${words}. Press for ${LOOK[NEXT[theme]].words}.`}
       onClick={switchTheme}
     >
-      <Icon size={20} aria-hidden /><span className="sr-only">Look: {words}</span>
+      <Icon size={20} aria-hidden />
+      <span className="sr-only">Look: {words}</span>
     </button>
   );
 }

@@ -3,7 +3,10 @@
 import { useSearchParams } from "next/navigation";
 import type { PartList } from "@/ui/parts/PartTabs";
 
-/** Which part of a stage is shown: the one that the address names, so that a reload or a shared link comes back to it, else the first. */
+/**
+ * Which part of a stage is shown: the one that the address names, so that a reload or a shared link comes back to it,
+ * else the first.
+ */
 export function usePart<P extends string>(parts: PartList<P>): readonly [P, (part: P) => void] {
   const params = useSearchParams();
   const asked = params.get("part");

@@ -11,7 +11,11 @@ import { BoardSketch } from "@/ui/board/BoardSketch";
 import { PatternQuestions } from "@/ui/patterns/PatternQuestions";
 import { ThemeSwitch } from "@/ui/parts/ThemeSwitch";
 
-const SYSTEM_WORDS = { "single-phase": "single phase", "split-phase": "split phase", "three-phase": "three phase" } as const;
+const SYSTEM_WORDS = {
+  "single-phase": "single phase",
+  "split-phase": "split phase",
+  "three-phase": "three phase",
+} as const;
 
 /** Pick the kind of site, answer what it cannot know, and have a whole plan. */
 export function NewFromPattern({ patterns, kits }: { patterns: readonly Pattern[]; kits: readonly Kit[] }) {
@@ -23,30 +27,52 @@ export function NewFromPattern({ patterns, kits }: { patterns: readonly Pattern[
     <div className="mx-auto max-w-7xl p-4 sm:p-6">
       <header className="flex flex-wrap items-end gap-x-4 gap-y-2">
         <div>
-          <Link href="/jobs" className="link quiet text-sm">Jobs</Link>
+          <Link href="/jobs" className="link quiet text-sm">
+            Jobs
+          </Link>
           <h1 className="text-3xl font-bold leading-tight">{pattern ? pattern.title : "What kind of site is it?"}</h1>
         </div>
-        <span className="mr-auto"><ThemeSwitch /></span>
-        {pattern
-          ? <button type="button" className="btn press" onClick={() => setChosen(undefined)}>All patterns</button>
-          : (
-            <label className="flex items-center gap-2">
-              <Search size={18} aria-hidden /><span className="sr-only">Search the patterns</span>
-              <input className="field w-64" type="search" placeholder="battery, three phase, radio …" value={sought} onChange={(event) => setSought(event.target.value)} />
-            </label>
-          )}
+        <span className="mr-auto">
+          <ThemeSwitch />
+        </span>
+        {pattern ? (
+          <button type="button" className="btn press" onClick={() => setChosen(undefined)}>
+            All patterns
+          </button>
+        ) : (
+          <label className="flex items-center gap-2">
+            <Search size={18} aria-hidden />
+            <span className="sr-only">Search the patterns</span>
+            <input
+              className="field w-64"
+              type="search"
+              placeholder="battery, three phase, radio …"
+              value={sought}
+              onChange={(event) => setSought(event.target.value)}
+            />
+          </label>
+        )}
       </header>
       <main className="mt-4">
-        {pattern
-          ? <PatternQuestions key={pattern.id} pattern={pattern} kits={kits} />
-          : (
-            <>
-              {shown.length === 0 && <p className="panel p-6">No pattern has all of these words. Take one that is near and change the plan, or start with a blank one under Jobs.</p>}
-              <ul className="grid gap-3 sm:grid-cols-2 xl:grid-cols-3">
-                {shown.map((candidate) => <li key={candidate.id}><PatternCard pattern={candidate} kits={kits} onChoose={() => setChosen(candidate.id)} /></li>)}
-              </ul>
-            </>
-          )}
+        {pattern ? (
+          <PatternQuestions key={pattern.id} pattern={pattern} kits={kits} />
+        ) : (
+          <>
+            {shown.length === 0 && (
+              <p className="panel p-6">
+                No pattern has all of these words. Take one that is near and change the plan, or start with a blank one
+                under Jobs.
+              </p>
+            )}
+            <ul className="grid gap-3 sm:grid-cols-2 xl:grid-cols-3">
+              {shown.map((candidate) => (
+                <li key={candidate.id}>
+                  <PatternCard pattern={candidate} kits={kits} onChoose={() => setChosen(candidate.id)} />
+                </li>
+              ))}
+            </ul>
+          </>
+        )}
       </main>
     </div>
   );
@@ -60,11 +86,26 @@ function PatternCard({ pattern, kits, onChoose }: { pattern: Pattern; kits: read
   return (
     <article className="panel flex h-full flex-col gap-2 p-3">
       <h2 className="text-lg font-bold leading-tight">
-        <button type="button" className="press w-full text-left hover:underline" onClick={onChoose}>{pattern.title}</button>
+        <button type="button" className="press w-full text-left hover:underline" onClick={onChoose}>
+          {pattern.title}
+        </button>
       </h2>
-      <p className="-mt-2 text-sm leading-snug"><span className="quiet">{pattern.id}, {pattern.supply.systems.map((system) => SYSTEM_WORDS[system]).join(" or ")}. </span>{pattern.summary}</p>
+      <p className="-mt-2 text-sm leading-snug">
+        <span className="quiet">
+          {pattern.id}, {pattern.supply.systems.map((system) => SYSTEM_WORDS[system]).join(" or ")}.{" "}
+        </span>
+        {pattern.summary}
+      </p>
       {site && (
-        <div className="mt-auto"><BoardSketch site={site.site} scheme={site.job.colourScheme} marked={NOTHING} label={`Rail board of ${pattern.title}`} fitHeight={CARD_SKETCH_PX} /></div>
+        <div className="mt-auto">
+          <BoardSketch
+            site={site.site}
+            scheme={site.job.colourScheme}
+            marked={NOTHING}
+            label={`Rail board of ${pattern.title}`}
+            fitHeight={CARD_SKETCH_PX}
+          />
+        </div>
       )}
     </article>
   );
@@ -74,6 +115,18 @@ const CARD_SKETCH_PX = 170;
 const NOTHING: ReadonlySet<string> = new Set();
 
 function matches(pattern: Pattern, sought: string): boolean {
-  const text = [pattern.id, pattern.title, pattern.summary, ...pattern.supply.systems.map((system) => SYSTEM_WORDS[system]), ...pattern.nodes.map((node) => node.name), ...pattern.equipment.map((item) => item.name)].join(" ").toLowerCase();
-  return sought.toLowerCase().split(/\s+/).every((word) => text.includes(word));
+  const text = [
+    pattern.id,
+    pattern.title,
+    pattern.summary,
+    ...pattern.supply.systems.map((system) => SYSTEM_WORDS[system]),
+    ...pattern.nodes.map((node) => node.name),
+    ...pattern.equipment.map((item) => item.name),
+  ]
+    .join(" ")
+    .toLowerCase();
+  return sought
+    .toLowerCase()
+    .split(/\s+/)
+    .every((word) => text.includes(word));
 }

@@ -24,7 +24,11 @@ import { TextField } from "@/ui/parts/TextField";
 import { useNumberStyle } from "@/ui/parts/useNumberStyle";
 import { useRepeatableId } from "@/ui/parts/useRepeatableId";
 
-const SYSTEMS = { "single-phase": "Single phase (L1, N)", "split-phase": "Split phase (L1, L2, N)", "three-phase": "Three phase (L1, L2, L3, N)" } as const;
+const SYSTEMS = {
+  "single-phase": "Single phase (L1, N)",
+  "split-phase": "Split phase (L1, L2, N)",
+  "three-phase": "Three phase (L1, L2, L3, N)",
+} as const;
 const PREVIEW_PX = 430;
 const NOTHING: ReadonlySet<string> = new Set();
 
@@ -40,7 +44,11 @@ export function PatternQuestions({ pattern, kits }: { pattern: Pattern; kits: re
 
   const make = async () => {
     setBusy(true);
-    const answer = await callApi<{ id: string }>("POST", `/api/v1/jobs?from=pattern&id=${idFor(JSON.stringify(answers))}`, JSON.stringify(answers)).catch(() => undefined);
+    const answer = await callApi<{ id: string }>(
+      "POST",
+      `/api/v1/jobs?from=pattern&id=${idFor(JSON.stringify(answers))}`,
+      JSON.stringify(answers),
+    ).catch(() => undefined);
     setBusy(false);
     if (answer?.kind === "ok") router.push(`/jobs/${answer.value.id}/plan`);
     else setProblem(answer ? answer.problem : UNREACHABLE);
@@ -48,30 +56,73 @@ export function PatternQuestions({ pattern, kits }: { pattern: Pattern; kits: re
 
   return (
     <div className="grid gap-5 lg:grid-cols-[minmax(0,30rem)_minmax(0,1fr)]">
-      <form className="space-y-5" aria-label="Questions" onSubmit={(event) => { event.preventDefault(); void make(); }}>
+      <form
+        className="space-y-5"
+        aria-label="Questions"
+        onSubmit={(event) => {
+          event.preventDefault();
+          void make();
+        }}
+      >
         <p className="leading-snug">{pattern.summary}</p>
         <div className="grid grid-cols-2 gap-3">
-          <TextField label="Name of the job" value={answers.name} schema={jobNameSchema} onValue={(name) => change({ name })} />
-          <TextField label="Place" value={answers.place} schema={patternAnswersSchema.shape.place.unwrap()} onValue={(place) => change({ place })} />
-          <SelectField label="Supply" value={answers.system} options={pattern.supply.systems.map((system) => ({ value: system, label: SYSTEMS[system] }))}
-            onValue={(system) => change({ system: patternAnswersSchema.shape.system.parse(system) })} />
-          <NumberField label="Main fuse" unit="A" value={answers.mainFuseA} most={5000} onValue={(mainFuseA) => mainFuseA !== undefined && change({ mainFuseA })} />
+          <TextField
+            label="Name of the job"
+            value={answers.name}
+            schema={jobNameSchema}
+            onValue={(name) => change({ name })}
+          />
+          <TextField
+            label="Place"
+            value={answers.place}
+            schema={patternAnswersSchema.shape.place.unwrap()}
+            onValue={(place) => change({ place })}
+          />
+          <SelectField
+            label="Supply"
+            value={answers.system}
+            options={pattern.supply.systems.map((system) => ({ value: system, label: SYSTEMS[system] }))}
+            onValue={(system) => change({ system: patternAnswersSchema.shape.system.parse(system) })}
+          />
+          <NumberField
+            label="Main fuse"
+            unit="A"
+            value={answers.mainFuseA}
+            most={5000}
+            onValue={(mainFuseA) => mainFuseA !== undefined && change({ mainFuseA })}
+          />
         </div>
         <DeviceQuestions pattern={pattern} answers={answers} onChange={change} />
         <WayQuestions pattern={pattern} answers={answers} onChange={change} />
         {problem && <ProblemList problem={problem} />}
         <div className="sticky bottom-0 bg-base-100 py-3">
-          <button type="submit" className="btn btn-primary press w-full" disabled={busy || outcome.kind !== "job"}>Make the plan</button>
+          <button type="submit" className="btn btn-primary press w-full" disabled={busy || outcome.kind !== "job"}>
+            Make the plan
+          </button>
         </div>
       </form>
-      <section aria-label="The plan that comes of it" className="min-w-0 space-y-3 self-start max-lg:order-first lg:sticky lg:top-4">
-        {outcome.kind === "job"
-          ? <Preview outcome={outcome} />
-          : <ProblemList problem={{ message: "No plan comes of these answers yet.", issues: outcome.problems.map((issue) => ({ path: issue.path.join("."), message: issue.message })) }} />}
+      <section
+        aria-label="The plan that comes of it"
+        className="min-w-0 space-y-3 self-start max-lg:order-first lg:sticky lg:top-4"
+      >
+        {outcome.kind === "job" ? (
+          <Preview outcome={outcome} />
+        ) : (
+          <ProblemList
+            problem={{
+              message: "No plan comes of these answers yet.",
+              issues: outcome.problems.map((issue) => ({ path: issue.path.join("."), message: issue.message })),
+            }}
+          />
+        )}
         {pattern.watch.length > 0 && (
           <div>
             <h2 className="font-bold">On such a site</h2>
-            <ul className="list-disc space-y-1 pl-5">{pattern.watch.map((line) => <li key={line}>{line}</li>)}</ul>
+            <ul className="list-disc space-y-1 pl-5">
+              {pattern.watch.map((line) => (
+                <li key={line}>{line}</li>
+              ))}
+            </ul>
           </div>
         )}
       </section>
@@ -86,14 +137,27 @@ function Preview({ outcome }: { outcome: Extract<ReturnType<typeof planFromPatte
   const levels = (["stop", "fix", "note"] as const).filter((level) => counts[level] > 0);
   return (
     <>
-      <BoardSketch site={document.site} scheme={document.job.colourScheme} marked={NOTHING} label="Rail board of the plan" fitHeight={PREVIEW_PX} />
+      <BoardSketch
+        site={document.site}
+        scheme={document.job.colourScheme}
+        marked={NOTHING}
+        label="Rail board of the plan"
+        fitHeight={PREVIEW_PX}
+      />
       <p className="flex flex-wrap gap-3 text-sm">
-        <span>{document.site.meters.reduce((sum, meter) => sum + meter.inputs.length, 0)} inputs with their clamps, {document.kits.length} kits</span>
-        {levels.map((level) => <FindingMark key={level} level={level} count={counts[level]} />)}
+        <span>
+          {document.site.meters.reduce((sum, meter) => sum + meter.inputs.length, 0)} inputs with their clamps,{" "}
+          {document.kits.length} kits
+        </span>
+        {levels.map((level) => (
+          <FindingMark key={level} level={level} count={counts[level]} />
+        ))}
       </p>
-      {findings.filter((finding) => finding.severity !== "note").map((finding) => (
-        <FindingLine key={finding.id} finding={finding} />
-      ))}
+      {findings
+        .filter((finding) => finding.severity !== "note")
+        .map((finding) => (
+          <FindingLine key={finding.id} finding={finding} />
+        ))}
     </>
   );
 }
@@ -108,7 +172,7 @@ function DeviceQuestions({ pattern, answers, onChange }: PartProps) {
   const phases = phasesOfSupply({ system: answers.system, voltageV: 230, frequencyHz: 50, rotation: "L1-L2-L3" });
   const asked = pattern.nodes.filter(isAskedAbout);
   const set = (id: string, part: Partial<PatternAnswers["devices"][number]>) =>
-    onChange({ devices: answers.devices.map((device) => device.id === id ? { ...device, ...part } : device) });
+    onChange({ devices: answers.devices.map((device) => (device.id === id ? { ...device, ...part } : device)) });
   return (
     <fieldset className="space-y-2">
       <legend className="font-bold">What is on the site</legend>
@@ -119,16 +183,34 @@ function DeviceQuestions({ pattern, answers, onChange }: PartProps) {
           <div key={node.id} className="panel grid grid-cols-[1fr_auto] items-center gap-x-3 px-2 py-1">
             <span className={`font-semibold ${answer.present ? "" : "line-through"}`}>{node.name}</span>
             <span className="flex gap-3 text-sm">
-              {node.optional && <Tick label="on site" checked={answer.present} onChange={(present) => set(node.id, { present })} />}
-              <Tick label="already there" checked={answer.existing} onChange={(existing) => set(node.id, { existing })} />
+              {node.optional && (
+                <Tick label="on site" checked={answer.present} onChange={(present) => set(node.id, { present })} />
+              )}
+              <Tick
+                label="already there"
+                checked={answer.existing}
+                onChange={(existing) => set(node.id, { existing })}
+              />
             </span>
             {answer.present && (answer.ratedW !== undefined || (node.phases === "one" && phases.length > 1)) && (
               <span className="col-span-2 grid grid-cols-2 gap-3 pb-1">
                 {answer.ratedW !== undefined && (
-                  <NumberField label="Rating" about={node.name} unit="kW" value={answer.ratedW / 1000} most={10_000} onValue={(kw) => kw !== undefined && set(node.id, { ratedW: Math.round(kw * 1e6) / 1e3 })} />
+                  <NumberField
+                    label="Rating"
+                    about={node.name}
+                    unit="kW"
+                    value={answer.ratedW / 1000}
+                    most={10_000}
+                    onValue={(kw) => kw !== undefined && set(node.id, { ratedW: Math.round(kw * 1e6) / 1e3 })}
+                  />
                 )}
                 {node.phases === "one" && phases.length > 1 && (
-                  <SelectField label={`Phase of ${node.name}`} value={answer.phase ?? "L1"} options={phases.map((phase) => ({ value: phase, label: phase }))} onValue={(phase) => set(node.id, { phase: phase as Phase })} />
+                  <SelectField
+                    label={`Phase of ${node.name}`}
+                    value={answer.phase ?? "L1"}
+                    options={phases.map((phase) => ({ value: phase, label: phase }))}
+                    onValue={(phase) => set(node.id, { phase: phase as Phase })}
+                  />
                 )}
               </span>
             )}
@@ -143,17 +225,36 @@ function WayQuestions({ pattern, answers, onChange }: PartProps) {
   const style = useNumberStyle();
   const unit = style.lengths === "us" ? "ft" : "m";
   const nameOf = (id: string) => pattern.places.find((place) => place.id === id)?.name ?? id;
-  const set = (at: number, part: Partial<PatternAnswers["ways"][number]>) => onChange({ ways: answers.ways.map((way, which) => which === at ? withoutEmpty({ ...way, ...part }) : way) });
+  const set = (at: number, part: Partial<PatternAnswers["ways"][number]>) =>
+    onChange({ ways: answers.ways.map((way, which) => (which === at ? withoutEmpty({ ...way, ...part }) : way)) });
   if (answers.ways.length === 0) return null;
   return (
     <fieldset className="space-y-2">
       <legend className="font-bold">How far is it</legend>
       {answers.ways.map((way, at) => (
         <div key={`${way.from} ${way.to}`} className="grid grid-cols-2 items-start gap-3">
-          <p className="col-span-2 text-sm font-semibold">{nameOf(way.from)} to {nameOf(way.to)}</p>
-          <NumberField label="Cable" unit={unit} optional hint="empty where none can be laid" value={way.cableM === undefined ? undefined : lengthShown(way.cableM, style)} most={10_000}
-            onValue={(value) => set(at, { cableM: value === undefined || value === 0 ? undefined : lengthInM(value, style) })} />
-          <NumberField label="Walk" unit="min" optional value={way.walkMin} most={600} onValue={(walkMin) => walkMin !== undefined && set(at, { walkMin })} />
+          <p className="col-span-2 text-sm font-semibold">
+            {nameOf(way.from)} to {nameOf(way.to)}
+          </p>
+          <NumberField
+            label="Cable"
+            unit={unit}
+            optional
+            hint="empty where none can be laid"
+            value={way.cableM === undefined ? undefined : lengthShown(way.cableM, style)}
+            most={10_000}
+            onValue={(value) =>
+              set(at, { cableM: value === undefined || value === 0 ? undefined : lengthInM(value, style) })
+            }
+          />
+          <NumberField
+            label="Walk"
+            unit="min"
+            optional
+            value={way.walkMin}
+            most={600}
+            onValue={(walkMin) => walkMin !== undefined && set(at, { walkMin })}
+          />
         </div>
       ))}
     </fieldset>
@@ -161,5 +262,15 @@ function WayQuestions({ pattern, answers, onChange }: PartProps) {
 }
 
 function Tick({ label, checked, onChange }: { label: string; checked: boolean; onChange: (checked: boolean) => void }) {
-  return <label className="press flex items-center gap-2"><input type="checkbox" className="checkbox checkbox-sm" checked={checked} onChange={(event) => onChange(event.target.checked)} />{label}</label>;
+  return (
+    <label className="press flex items-center gap-2">
+      <input
+        type="checkbox"
+        className="checkbox checkbox-sm"
+        checked={checked}
+        onChange={(event) => onChange(event.target.checked)}
+      />
+      {label}
+    </label>
+  );
 }

@@ -20,11 +20,17 @@ import { useWorkspace } from "@/ui/workspace/workspaceContext";
 export function ClampPanel({ place }: { place: Place }) {
   const { picked } = place;
   return (
-    <section aria-label="Picked clamp" className={`overflow-auto border-base-300 p-3 md:w-[29rem] md:flex-none md:border-l ${picked ? "max-md:order-first max-md:border-b" : "max-md:border-t"}`}>
+    <section
+      aria-label="Picked clamp"
+      className={`overflow-auto border-base-300 p-3 md:w-[29rem] md:flex-none md:border-l ${picked ? "max-md:order-first max-md:border-b" : "max-md:border-t"}`}
+    >
       {!picked && (
         <>
           <p className="font-semibold">Pick a clip or an input.</p>
-          <p className="quiet mt-1 text-sm">Drag a clip, or tap it and then a conductor. On the keyboard: arrows move it, F turns it, S swaps its leads, a digit chooses the input, Del removes it.</p>
+          <p className="quiet mt-1 text-sm">
+            Drag a clip, or tap it and then a conductor. On the keyboard: arrows move it, F turns it, S swaps its leads,
+            a digit chooses the input, Del removes it.
+          </p>
           <Caution />
         </>
       )}
@@ -36,32 +42,61 @@ export function ClampPanel({ place }: { place: Place }) {
 
 function ClipActions({ place, picked }: { place: Place; picked: Picked & { kind: "clip" } }) {
   const { site } = place;
-  const { findings: { open } } = useWorkspace();
+  const {
+    findings: { open },
+  } = useWorkspace();
   const ct = site.cts.find((candidate) => candidate.id === picked.ct);
   if (!ct) return null;
-  const findings = open.filter((finding) => finding.stage === "place" && finding.subject.kind === "ct" && finding.subject.id === ct.id);
+  const findings = open.filter(
+    (finding) => finding.stage === "place" && finding.subject.kind === "ct" && finding.subject.id === ct.id,
+  );
   return (
     <div className="space-y-2">
       <PanelTitle place={place} hint="Tap a conductor to move it, or an input to plug it in.">
         {ct.plug ? `Clamp of ${inputTag(site, ct.plug.meter, ct.plug.input)}` : `Clamp ${ct.id}`}
-        <span className="ml-2 text-sm font-normal">arrow {arrowWords(ct.arrow)}, <Say>{ratioText(ct)}</Say>{ct.leads === "swapped" ? ", leads swapped" : ""}</span>
+        <span className="ml-2 text-sm font-normal">
+          arrow {arrowWords(ct.arrow)}, <Say>{ratioText(ct)}</Say>
+          {ct.leads === "swapped" ? ", leads swapped" : ""}
+        </span>
       </PanelTitle>
       {ct.plug && <SchoolLine at={ct.plug} />}
       {findings.map((finding) => (
         <FindingLine key={finding.id} finding={finding} />
       ))}
       <div className="flex flex-wrap gap-1.5">
-        <button type="button" className="btn press px-3" onClick={() => place.turn(ct.id)}><RotateCw size={18} aria-hidden />Turn round</button>
-        <button type="button" className="btn press px-3" onClick={() => place.swap(ct.id)}><Shuffle size={18} aria-hidden />Swap leads</button>
-        <button type="button" className="btn press px-3" onClick={() => place.remove(ct.id)}><Trash2 size={18} aria-hidden />Remove</button>
+        <button type="button" className="btn press px-3" onClick={() => place.turn(ct.id)}>
+          <RotateCw size={18} aria-hidden />
+          Turn round
+        </button>
+        <button type="button" className="btn press px-3" onClick={() => place.swap(ct.id)}>
+          <Shuffle size={18} aria-hidden />
+          Swap leads
+        </button>
+        <button type="button" className="btn press px-3" onClick={() => place.remove(ct.id)}>
+          <Trash2 size={18} aria-hidden />
+          Remove
+        </button>
       </div>
       <Caution />
       {ct.plug && <WhyItReads place={place} at={ct.plug} />}
       <WindowChoice place={place} ct={ct} windowAt={picked.windowAt} />
       <div className="grid grid-cols-3 gap-2">
         <PlugChoice place={place} ct={ct} />
-        <NumberField label="Primary" unit="A" value={ct.primaryA} onValue={(primaryA) => primaryA !== undefined && place.change(ct.id, { primaryA }, "primary")} most={100_000} />
-        <NumberField label="Turns" whole least={1} value={ct.turns} onValue={(turns) => turns !== undefined && place.change(ct.id, { turns }, "turns")} most={100} />
+        <NumberField
+          label="Primary"
+          unit="A"
+          value={ct.primaryA}
+          onValue={(primaryA) => primaryA !== undefined && place.change(ct.id, { primaryA }, "primary")}
+          most={100_000}
+        />
+        <NumberField
+          label="Turns"
+          whole
+          least={1}
+          value={ct.turns}
+          onValue={(turns) => turns !== undefined && place.change(ct.id, { turns }, "turns")}
+          most={100}
+        />
       </div>
     </div>
   );
@@ -69,15 +104,21 @@ function ClipActions({ place, picked }: { place: Place; picked: Picked & { kind:
 
 /** Which school this input follows, and whose it is. */
 function SchoolLine({ at }: { at: InputRef }) {
-  const { job: { document } } = useWorkspace();
-  const setup = inputSetups(document.site, document.kits).find(({ meter, input }) => meter.id === at.meter && input.n === at.input);
+  const {
+    job: { document },
+  } = useWorkspace();
+  const setup = inputSetups(document.site, document.kits).find(
+    ({ meter, input }) => meter.id === at.meter && input.n === at.input,
+  );
   if (!setup) return null;
   const arrow = arrowSchool(setup);
   const positive = positiveSchool(setup);
-  const whose = ({ isOverridden }: { isOverridden: boolean }) => isOverridden ? "overridden in the plan" : setup.kit ? "as the kit wants it" : "as the plan says";
+  const whose = ({ isOverridden }: { isOverridden: boolean }) =>
+    isOverridden ? "overridden in the plan" : setup.kit ? "as the kit wants it" : "as the plan says";
   return (
     <p className="quiet text-sm leading-snug">
-      {setup.kit?.name ?? setup.meter.name}: arrow {arrowWords(arrow.active)} ({whose(arrow)}), positive is flow {arrowWords(positive.active)} ({whose(positive)}).
+      {setup.kit?.name ?? setup.meter.name}: arrow {arrowWords(arrow.active)} ({whose(arrow)}), positive is flow{" "}
+      {arrowWords(positive.active)} ({whose(positive)}).
     </p>
   );
 }
@@ -86,10 +127,16 @@ function SchoolLine({ at }: { at: InputRef }) {
 function WhyItReads({ place, at }: { place: Place; at: InputRef }) {
   return (
     <details className="text-sm">
-      <summary className="press flex cursor-pointer items-center font-semibold">Why it reads this: {READING_FORMULA}</summary>
+      <summary className="press flex cursor-pointer items-center font-semibold">
+        Why it reads this: {READING_FORMULA}
+      </summary>
       <dl className="grid grid-cols-[auto_auto_1fr] gap-x-3">
         {explainReading(place.site, place.state, at).map(({ name, value, because }) => (
-          <div key={name} className="contents"><dt className="font-semibold">{name}</dt><dd className="reading text-right">{value}</dd><dd className="quiet">{because}</dd></div>
+          <div key={name} className="contents">
+            <dt className="font-semibold">{name}</dt>
+            <dd className="reading text-right">{value}</dd>
+            <dd className="quiet">{because}</dd>
+          </div>
         ))}
       </dl>
     </details>
@@ -109,39 +156,67 @@ function WindowChoice({ place, ct, windowAt }: { place: Place; ct: Ct; windowAt:
       <legend className="sr-only">Where the clamp is</legend>
       <div className="flex flex-wrap items-center gap-1.5">
         <select
-          aria-label="Run" className="field w-auto min-w-0 flex-1" value={here?.run ?? ""}
+          aria-label="Run"
+          className="field w-auto min-w-0 flex-1"
+          value={here?.run ?? ""}
           onChange={(event) => {
             const next = nodeById.get(event.target.value);
             if (!next) return;
             const conductors = conductorsOf(next, site);
-            place.putOn(picked, { run: next.id, conductor: here && conductors.includes(here.conductor) ? here.conductor : conductors[0]! });
+            place.putOn(picked, {
+              run: next.id,
+              conductor: here && conductors.includes(here.conductor) ? here.conductor : conductors[0]!,
+            });
           }}
         >
           {!here && <option value="">no conductor</option>}
-          {runs.map((candidate) => <option key={candidate.id} value={candidate.id}>run to {candidate.name}</option>)}
+          {runs.map((candidate) => (
+            <option key={candidate.id} value={candidate.id}>
+              run to {candidate.name}
+            </option>
+          ))}
         </select>
-        {run && conductorsOf(run, site).map((conductor) => (
-          <button
-            key={conductor} type="button" aria-pressed={here?.conductor === conductor}
-            className={`btn press px-2 ${here?.conductor === conductor ? "btn-neutral" : ""}`} onClick={() => place.putOn(picked, { run: run.id, conductor })}
-          >{conductor}</button>
-        ))}
+        {run &&
+          conductorsOf(run, site).map((conductor) => (
+            <button
+              key={conductor}
+              type="button"
+              aria-pressed={here?.conductor === conductor}
+              className={`btn press px-2 ${here?.conductor === conductor ? "btn-neutral" : ""}`}
+              onClick={() => place.putOn(picked, { run: run.id, conductor })}
+            >
+              {conductor}
+            </button>
+          ))}
       </div>
       <label className="press flex items-center gap-2 text-sm">
-        <input type="checkbox" className="checkbox checkbox-sm" checked={sharing || ct.around.length > 1} disabled={ct.around.length > 1} onChange={(event) => setSharing(event.target.checked)} />
+        <input
+          type="checkbox"
+          className="checkbox checkbox-sm"
+          checked={sharing || ct.around.length > 1}
+          disabled={ct.around.length > 1}
+          onChange={(event) => setSharing(event.target.checked)}
+        />
         Several circuits through one window
       </label>
       {(sharing || ct.around.length > 1) && here && (
         <div className="flex flex-wrap gap-1.5">
-          {runs.filter((candidate) => conductorsOf(candidate, site).includes(here.conductor)).map((candidate) => {
-            const isIn = ct.around.some((entry) => entry.run === candidate.id && entry.conductor === here.conductor);
-            return (
-              <button
-                key={candidate.id} type="button" aria-pressed={isIn} className={`btn btn-sm press ${isIn ? "btn-neutral" : ""}`}
-                onClick={() => place.share(ct.id, { run: candidate.id, conductor: here.conductor })}
-              >{here.conductor} of {candidate.name}</button>
-            );
-          })}
+          {runs
+            .filter((candidate) => conductorsOf(candidate, site).includes(here.conductor))
+            .map((candidate) => {
+              const isIn = ct.around.some((entry) => entry.run === candidate.id && entry.conductor === here.conductor);
+              return (
+                <button
+                  key={candidate.id}
+                  type="button"
+                  aria-pressed={isIn}
+                  className={`btn btn-sm press ${isIn ? "btn-neutral" : ""}`}
+                  onClick={() => place.share(ct.id, { run: candidate.id, conductor: here.conductor })}
+                >
+                  {here.conductor} of {candidate.name}
+                </button>
+              );
+            })}
         </div>
       )}
     </fieldset>
@@ -150,21 +225,29 @@ function WindowChoice({ place, ct, windowAt }: { place: Place; ct: Ct; windowAt:
 
 function PlugChoice({ place, ct }: { place: Place; ct: Ct }) {
   const { site } = place;
-  const sockets = site.meters.flatMap((meter) => meter.inputs.map((input) => ({ meter: meter.id, input: input.n, tag: inputTag(site, meter.id, input.n) })));
+  const sockets = site.meters.flatMap((meter) =>
+    meter.inputs.map((input) => ({ meter: meter.id, input: input.n, tag: inputTag(site, meter.id, input.n) })),
+  );
   const here = ct.plug ? inputTag(site, ct.plug.meter, ct.plug.input) : "";
   return (
     <label className="block text-sm">
       <span className="mb-0.5 block font-semibold">Input</span>
       <select
-        className="field" value={here}
+        className="field"
+        value={here}
         onChange={(event) => {
           const socket = sockets.find((candidate) => candidate.tag === event.target.value);
-          if (socket) place.plugInto({ kind: "clip", ct: ct.id, windowAt: 0 }, { meter: socket.meter, input: socket.input });
+          if (socket)
+            place.plugInto({ kind: "clip", ct: ct.id, windowAt: 0 }, { meter: socket.meter, input: socket.input });
           else place.change(ct.id, { plug: null }, "plug");
         }}
       >
         <option value="">none</option>
-        {sockets.map((socket) => <option key={socket.tag} value={socket.tag}>{socket.tag}</option>)}
+        {sockets.map((socket) => (
+          <option key={socket.tag} value={socket.tag}>
+            {socket.tag}
+          </option>
+        ))}
       </select>
     </label>
   );
@@ -172,13 +255,22 @@ function PlugChoice({ place, ct }: { place: Place; ct: Ct }) {
 
 function EmptyInput({ place, picked }: { place: Place; picked: Picked & { kind: "input" } }) {
   const { site } = place;
-  const input = site.meters.find((meter) => meter.id === picked.meter)?.inputs.find((candidate) => candidate.n === picked.input);
+  const input = site.meters
+    .find((meter) => meter.id === picked.meter)
+    ?.inputs.find((candidate) => candidate.n === picked.input);
   if (!input) return null;
   return (
     <div className="space-y-2">
-      <PanelTitle place={place} hint="Tap the conductor that its clamp is round.">Input {inputTag(site, picked.meter, picked.input)} has no clamp</PanelTitle>
-      <p className="text-sm leading-snug">It measures {windowText(site, input.measures)}; this kit wants the arrow {arrowWords(input.arrow)}, {input.primaryA} A : {input.secondary.value} {input.secondary.unit}.</p>
-      <button type="button" className="btn btn-primary press" onClick={() => place.putOn(picked, input.measures[0]!)}>Place it as planned</button>
+      <PanelTitle place={place} hint="Tap the conductor that its clamp is round.">
+        Input {inputTag(site, picked.meter, picked.input)} has no clamp
+      </PanelTitle>
+      <p className="text-sm leading-snug">
+        It measures {windowText(site, input.measures)}; this kit wants the arrow {arrowWords(input.arrow)},{" "}
+        {input.primaryA} A : {input.secondary.value} {input.secondary.unit}.
+      </p>
+      <button type="button" className="btn btn-primary press" onClick={() => place.putOn(picked, input.measures[0]!)}>
+        Place it as planned
+      </button>
       <Caution />
     </div>
   );
@@ -189,9 +281,14 @@ function PanelTitle({ place, hint, children }: { place: Place; hint: string; chi
     <div className="flex items-start justify-between">
       <div>
         <h3 className="text-lg font-bold leading-tight">{children}</h3>
-        <p role="status" className="text-sm text-primary">{hint}</p>
+        <p role="status" className="text-sm text-primary">
+          {hint}
+        </p>
       </div>
-      <button type="button" className="btn btn-ghost press px-2" onClick={() => place.pick(undefined)}><X size={20} aria-hidden /><span className="sr-only">Put down</span></button>
+      <button type="button" className="btn btn-ghost press px-2" onClick={() => place.pick(undefined)}>
+        <X size={20} aria-hidden />
+        <span className="sr-only">Put down</span>
+      </button>
     </div>
   );
 }
@@ -199,7 +296,9 @@ function PanelTitle({ place, hint, children }: { place: Place; hint: string; chi
 function Caution() {
   return (
     <p className="caution">
-      Isolate and prove dead before you reach in. Leads into the meter first, then the clamp; never open the leads of a current-output clamp on a conductor. Local rules, the maker’s manual and a licensed electrician come before this page.
+      Isolate and prove dead before you reach in. Leads into the meter first, then the clamp; never open the leads of a
+      current-output clamp on a conductor. Local rules, the maker’s manual and a licensed electrician come before this
+      page.
     </p>
   );
 }

@@ -12,7 +12,10 @@ import { inputTag } from "@/core/site/inputTag";
 import type { Picked, Place } from "@/ui/place/usePlace";
 
 const STEP_KEYS: Readonly<Record<string, Step>> = {
-  ArrowLeft: "along-to-grid", ArrowRight: "along-to-load", ArrowUp: "across-up", ArrowDown: "across-down",
+  ArrowLeft: "along-to-grid",
+  ArrowRight: "along-to-load",
+  ArrowUp: "across-up",
+  ArrowDown: "across-down",
 };
 
 /** A clamp on a rail: tap to pick, drag to move, and the keys of the legend while it has the focus. */
@@ -39,11 +42,17 @@ export function Clip({ place, clip }: { place: Place; clip: DrawnClip }) {
 
   return (
     <button
-      ref={setNodeRef} type="button" {...listeners}
-      aria-label={clipLabel(site, ct)} aria-pressed={isPicked} data-ct={ct.id}
+      ref={setNodeRef}
+      type="button"
+      {...listeners}
+      aria-label={clipLabel(site, ct)}
+      aria-pressed={isPicked}
+      data-ct={ct.id}
       className={`absolute z-20 cursor-grab touch-none rounded-lg ${isDragging ? "opacity-40" : ""}`}
       style={{ left: clip.box.x, top: clip.box.y, width: clip.box.width, height: clip.box.height }}
-      onClick={() => place.pick(isPicked ? undefined : what)} onFocus={() => place.pick(what)} onMouseDown={(event) => event.preventDefault()}
+      onClick={() => place.pick(isPicked ? undefined : what)}
+      onFocus={() => place.pick(what)}
+      onMouseDown={(event) => event.preventDefault()}
       onKeyDown={onKeyDown}
     >
       <ClipFace site={site} picked={what} lifted={isPicked} />
@@ -54,13 +63,19 @@ export function Clip({ place, clip }: { place: Place; clip: DrawnClip }) {
 /** How a clamp looks, on its rail or in the hand. */
 export function ClipFace({ site, picked, lifted }: { site: Site; picked: Picked; lifted: boolean }) {
   const ct = picked.kind === "clip" ? site.cts.find((candidate) => candidate.id === picked.ct) : undefined;
-  const input = picked.kind === "input" ? site.meters.find((meter) => meter.id === picked.meter)?.inputs.find((candidate) => candidate.n === picked.input) : undefined;
+  const input =
+    picked.kind === "input"
+      ? site.meters.find((meter) => meter.id === picked.meter)?.inputs.find((candidate) => candidate.n === picked.input)
+      : undefined;
   const plug = ct ? ct.plug : picked.kind === "input" ? picked : null;
   const Chevrons = (ct?.arrow ?? input?.arrow) === "to-grid" ? ChevronsLeft : ChevronsRight;
   return (
-    <span className={`flex h-11 w-11 flex-col items-center justify-center rounded-lg border-[3px] leading-none ${lifted ? "border-primary bg-primary text-primary-content" : "border-base-content bg-base-100"}`}>
+    <span
+      className={`flex h-11 w-11 flex-col items-center justify-center rounded-lg border-[3px] leading-none ${lifted ? "border-primary bg-primary text-primary-content" : "border-base-content bg-base-100"}`}
+    >
       <span className="flex items-center text-sm font-bold">
-        {plug ? inputTag(site, plug.meter, plug.input) : "–"}{ct?.leads === "swapped" && <Shuffle size={12} className="ml-0.5" aria-hidden />}
+        {plug ? inputTag(site, plug.meter, plug.input) : "–"}
+        {ct?.leads === "swapped" && <Shuffle size={12} className="ml-0.5" aria-hidden />}
       </span>
       <Chevrons size={22} strokeWidth={3} className="-my-0.5" aria-hidden />
     </span>

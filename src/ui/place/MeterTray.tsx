@@ -18,14 +18,29 @@ export function MeterTray({ place }: { place: Place }) {
       {site.meters.map((meter) => (
         <div key={meter.id} className="@container min-w-64 flex-1">
           <h3 className="mb-1 flex items-baseline gap-2 font-bold">
-            <span className="rounded bg-secondary px-1.5 text-sm text-secondary-content">{meterLetter(site, meter.id)}</span><span className="flex-none">{meter.name}</span>
+            <span className="rounded bg-secondary px-1.5 text-sm text-secondary-content">
+              {meterLetter(site, meter.id)}
+            </span>
+            <span className="flex-none">{meter.name}</span>
             <span className="quiet truncate text-sm font-normal">{tapsText(meter)}</span>
           </h3>
-          <ul className="space-y-1.5">{meter.inputs.map((input) => <Socket key={input.n} place={place} meter={meter} input={input} />)}</ul>
+          <ul className="space-y-1.5">
+            {meter.inputs.map((input) => (
+              <Socket key={input.n} place={place} meter={meter} input={input} />
+            ))}
+          </ul>
         </div>
       ))}
-      {site.meters.length === 0 && <p className="p-2">This plan has no meter. A meter comes with the plan: import a job that has one, or make a new job.</p>}
-      {loose.length > 0 && <p className="quiet basis-full text-sm">Not plugged in: {loose.map((ct) => `${ct.id} on ${windowText(site, ct.around)}`).join("; ")}</p>}
+      {site.meters.length === 0 && (
+        <p className="p-2">
+          This plan has no meter. A meter comes with the plan: import a job that has one, or make a new job.
+        </p>
+      )}
+      {loose.length > 0 && (
+        <p className="quiet basis-full text-sm">
+          Not plugged in: {loose.map((ct) => `${ct.id} on ${windowText(site, ct.around)}`).join("; ")}
+        </p>
+      )}
     </section>
   );
 }
@@ -35,10 +50,20 @@ function Socket({ place, meter, input }: { place: Place; meter: Meter; input: Me
   const { site, picked, readings } = place;
   const at: Picked & { kind: "input" } = { kind: "input", meter: meter.id, input: input.n };
   const ct = clampOf(site, at);
-  const { setNodeRef: dropRef, isOver } = useDroppable({ id: `socket ${meter.id} ${input.n}`, data: { kind: "socket", meter: meter.id, input: input.n } });
-  const { setNodeRef: dragRef, listeners } = useDraggable({ id: `input ${meter.id} ${input.n}`, data: at, disabled: ct !== undefined });
+  const { setNodeRef: dropRef, isOver } = useDroppable({
+    id: `socket ${meter.id} ${input.n}`,
+    data: { kind: "socket", meter: meter.id, input: input.n },
+  });
+  const { setNodeRef: dragRef, listeners } = useDraggable({
+    id: `input ${meter.id} ${input.n}`,
+    data: at,
+    disabled: ct !== undefined,
+  });
   const reading = readings.find((candidate) => candidate.meter === meter.id && candidate.input === input.n);
-  const isPicked = picked?.kind === "clip" ? picked.ct === ct?.id : picked?.kind === "input" && picked.meter === meter.id && picked.input === input.n;
+  const isPicked =
+    picked?.kind === "clip"
+      ? picked.ct === ct?.id
+      : picked?.kind === "input" && picked.meter === meter.id && picked.input === input.n;
   const takesPicked = picked?.kind === "clip" && picked.ct !== ct?.id;
 
   const tap = () => {
@@ -51,16 +76,30 @@ function Socket({ place, meter, input }: { place: Place; meter: Meter; input: Me
   return (
     <li ref={dropRef}>
       <button
-        ref={dragRef} type="button" {...listeners} onClick={tap} aria-pressed={isPicked} data-socket={inputTag(site, meter.id, input.n)} data-lit={isOver || undefined}
+        ref={dragRef}
+        type="button"
+        {...listeners}
+        onClick={tap}
+        aria-pressed={isPicked}
+        data-socket={inputTag(site, meter.id, input.n)}
+        data-lit={isOver || undefined}
         className={`press flex w-full items-center gap-2 rounded-md border-2 bg-base-100 px-2 py-1 text-left ${isPicked ? "border-primary" : isOver ? "border-primary border-dashed" : "border-base-300"} ${ct ? "" : "touch-none"}`}
       >
-        <span className={`flex h-9 w-9 flex-none items-center justify-center rounded text-sm font-bold ${isPicked ? "bg-primary text-primary-content" : "bg-base-300"}`}>{inputTag(site, meter.id, input.n)}</span>
+        <span
+          className={`flex h-9 w-9 flex-none items-center justify-center rounded text-sm font-bold ${isPicked ? "bg-primary text-primary-content" : "bg-base-300"}`}
+        >
+          {inputTag(site, meter.id, input.n)}
+        </span>
         <span className="min-w-0 flex-1 text-sm leading-snug">
           <span className="flex items-baseline justify-between gap-2">
             <span className="truncate font-semibold">{windowText(site, input.measures)}</span>
             <span className="quiet flex-none text-xs @max-xs:hidden">arrow {arrowWords(input.arrow)}</span>
           </span>
-          {ct && reading ? <ReadsLine site={site} reading={reading} /> : <span className="block font-semibold text-warning">no clamp: tap, then tap the conductor</span>}
+          {ct && reading ? (
+            <ReadsLine site={site} reading={reading} />
+          ) : (
+            <span className="block font-semibold text-warning">no clamp: tap, then tap the conductor</span>
+          )}
         </span>
       </button>
     </li>
@@ -73,5 +112,7 @@ function bringIntoSight(ct: string): void {
 }
 
 function tapsText(meter: Meter): string {
-  return Object.entries(meter.taps).map(([tap, phase]) => `${tap} on ${phase}`).join(", ");
+  return Object.entries(meter.taps)
+    .map(([tap, phase]) => `${tap} on ${phase}`)
+    .join(", ");
 }

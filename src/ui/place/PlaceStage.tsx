@@ -1,8 +1,15 @@
 "use client";
 
 import {
-  DndContext, DragOverlay, pointerWithin, PointerSensor, rectIntersection, useSensor, useSensors,
-  type CollisionDetection, type DragEndEvent,
+  DndContext,
+  DragOverlay,
+  pointerWithin,
+  PointerSensor,
+  rectIntersection,
+  useSensor,
+  useSensors,
+  type CollisionDetection,
+  type DragEndEvent,
 } from "@dnd-kit/core";
 import { useMemo, useRef, useState } from "react";
 import { railBoard } from "@/core/board/railBoard";
@@ -43,14 +50,18 @@ export function PlaceStage({ start }: { start?: InputRef | undefined }) {
 
   return (
     <DndContext
-      id="place" sensors={sensors} collisionDetection={underPointer} autoScroll
+      id="place"
+      sensors={sensors}
+      collisionDetection={underPointer}
+      autoScroll
       onDragStart={({ active }) => {
         const what = pickedSchema.safeParse(active.data.current);
         if (!what.success) return;
         setDragged(what.data);
         place.pick(what.data);
       }}
-      onDragEnd={drop} onDragCancel={() => setDragged(undefined)}
+      onDragEnd={drop}
+      onDragCancel={() => setDragged(undefined)}
     >
       <div className="flex h-full flex-col max-md:h-auto">
         <h2 className="sr-only">Place</h2>
@@ -61,7 +72,9 @@ export function PlaceStage({ start }: { start?: InputRef | undefined }) {
           <ClampPanel place={place} />
         </div>
       </div>
-      <DragOverlay dropAnimation={null}>{dragged && <ClipFace site={place.site} picked={dragged} lifted />}</DragOverlay>
+      <DragOverlay dropAnimation={null}>
+        {dragged && <ClipFace site={place.site} picked={dragged} lifted />}
+      </DragOverlay>
     </DndContext>
   );
 }

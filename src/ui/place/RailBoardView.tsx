@@ -32,17 +32,33 @@ export function RailBoardView({ place, layout, frame, zoom }: Props) {
 
   return (
     <div className="relative min-h-0 flex-1 max-md:h-[46dvh] max-md:flex-none">
-      <div ref={frame} className="h-full touch-pan-x touch-pan-y overflow-auto" tabIndex={0} role="region" aria-label="Rail board">
+      <div
+        ref={frame}
+        className="h-full touch-pan-x touch-pan-y overflow-auto"
+        tabIndex={0}
+        role="region"
+        aria-label="Rail board"
+      >
         <div className="relative mx-auto" style={{ width: layout.width, height: layout.height, zoom }}>
           <RailDrawing layout={layout} scheme={job.document.job.colourScheme} railWidth={RAIL_WIDTH} named />
-          {layout.rails.map((rail) => <RailStrip key={`${rail.run} ${rail.conductor}`} place={place} rail={rail} />)}
-          {layout.nodes.map((drawn) => (
-            <NodeLabel key={drawn.node.id} drawn={drawn} place={place} powerW={state.devices.find((device) => device.node === drawn.node.id)?.powerW ?? 0} />
+          {layout.rails.map((rail) => (
+            <RailStrip key={`${rail.run} ${rail.conductor}`} place={place} rail={rail} />
           ))}
-          {clips.map((clip) => <Clip key={`${clip.ct} ${clip.windowAt}`} place={place} clip={clip} />)}
+          {layout.nodes.map((drawn) => (
+            <NodeLabel
+              key={drawn.node.id}
+              drawn={drawn}
+              place={place}
+              powerW={state.devices.find((device) => device.node === drawn.node.id)?.powerW ?? 0}
+            />
+          ))}
+          {clips.map((clip) => (
+            <Clip key={`${clip.ct} ${clip.windowAt}`} place={place} clip={clip} />
+          ))}
           {clips.map((clip) => {
             const plug = site.cts.find((ct) => ct.id === clip.ct)?.plug;
-            const reading = plug && readings.find((candidate) => candidate.meter === plug.meter && candidate.input === plug.input);
+            const reading =
+              plug && readings.find((candidate) => candidate.meter === plug.meter && candidate.input === plug.input);
             return clip.tag && <ReadingTag key={clip.ct} box={clip.tag} site={site} reading={reading ?? undefined} />;
           })}
         </div>
@@ -54,11 +70,19 @@ export function RailBoardView({ place, layout, frame, zoom }: Props) {
 /** One conductor of a run, as a place to put a clamp. */
 function RailStrip({ place, rail }: { place: Place; rail: DrawnRail }) {
   const { run, conductor, strip } = rail;
-  const { setNodeRef, isOver } = useDroppable({ id: `rail ${run} ${conductor}`, data: { kind: "rail", run, conductor } });
+  const { setNodeRef, isOver } = useDroppable({
+    id: `rail ${run} ${conductor}`,
+    data: { kind: "rail", run, conductor },
+  });
   const { picked } = place;
   return (
     <button
-      ref={setNodeRef} type="button" tabIndex={picked ? 0 : -1} data-run={run} data-conductor={conductor} data-lit={isOver || undefined}
+      ref={setNodeRef}
+      type="button"
+      tabIndex={picked ? 0 : -1}
+      data-run={run}
+      data-conductor={conductor}
+      data-lit={isOver || undefined}
       aria-label={`${conductor} of the run to ${nodeName(place.site, run)}`}
       className={`absolute z-10 ${isOver ? "bg-primary/25 outline-2 outline-primary" : picked ? "cursor-pointer hover:bg-primary/15" : "cursor-default"}`}
       style={{ left: strip.x, top: strip.y, width: strip.width, height: strip.height }}
@@ -67,10 +91,21 @@ function RailStrip({ place, rail }: { place: Place; rail: DrawnRail }) {
   );
 }
 
-function NodeLabel({ drawn: { node, shape, label }, place, powerW }: { drawn: DrawnNode; place: Place; powerW: number }) {
+function NodeLabel({
+  drawn: { node, shape, label },
+  place,
+  powerW,
+}: {
+  drawn: DrawnNode;
+  place: Place;
+  powerW: number;
+}) {
   if (shape === "post") {
     return (
-      <div className="absolute text-sm leading-tight" style={{ left: label.x, top: label.y, width: label.width, height: label.height }}>
+      <div
+        className="absolute text-sm leading-tight"
+        style={{ left: label.x, top: label.y, width: label.width, height: label.height }}
+      >
         <span className="block truncate font-bold">{node.name}</span>
         {node.kind !== "grid" && node.kind !== "board" && <PowerLine place={place} run={node.id} powerW={powerW} />}
       </div>
@@ -79,11 +114,17 @@ function NodeLabel({ drawn: { node, shape, label }, place, powerW }: { drawn: Dr
   const rating = node.ratedW ? powerText(node.ratedW) : undefined;
   return (
     <div
-      data-plate={node.id} className={`absolute flex flex-col justify-center rounded-md border-2 bg-base-200 px-2 leading-tight ${node.kind === "test-load" ? "border-dashed border-secondary" : "border-secondary"}`}
+      data-plate={node.id}
+      className={`absolute flex flex-col justify-center rounded-md border-2 bg-base-200 px-2 leading-tight ${node.kind === "test-load" ? "border-dashed border-secondary" : "border-secondary"}`}
       style={{ left: label.x, top: label.y, width: label.width, height: label.height }}
     >
       <span className="flex items-baseline justify-between gap-2">
-        <span className="truncate font-bold">{node.name}</span>{rating && <span className="quiet reading text-xs"><Say>{rating}</Say></span>}
+        <span className="truncate font-bold">{node.name}</span>
+        {rating && (
+          <span className="quiet reading text-xs">
+            <Say>{rating}</Say>
+          </span>
+        )}
       </span>
       <PowerLine place={place} run={node.id} powerW={powerW} />
     </div>
@@ -94,7 +135,10 @@ function NodeLabel({ drawn: { node, shape, label }, place, powerW }: { drawn: Dr
 function PowerLine({ place, run, powerW }: { place: Place; run: string; powerW: number }) {
   return (
     <span className="flex items-center gap-1 text-sm">
-      <FlowArrow towardLoadW={powerW} size={15} /><span className="reading"><Say>{powerText(Math.abs(powerW))}</Say></span>
+      <FlowArrow towardLoadW={powerW} size={15} />
+      <span className="reading">
+        <Say>{powerText(Math.abs(powerW))}</Say>
+      </span>
       <span className="truncate">{flowWord(place.site, run, powerW)}</span>
     </span>
   );

@@ -34,11 +34,21 @@ export function ReadsLine({ site, reading }: { site: Site; reading: ComparedRead
   return (
     <span className={`flex items-center justify-between gap-1 ${reading.differs ? "text-warning" : ""}`}>
       <span className="flex w-12 items-center gap-0.5 text-xs">
-        {reading.differs ? <><CircleAlert size={13} aria-hidden /><span className="font-bold">reads</span><span className="sr-only"> otherwise</span></> : <span className="quiet">reads</span>}
+        {reading.differs ? (
+          <>
+            <CircleAlert size={13} aria-hidden />
+            <span className="font-bold">reads</span>
+            <span className="sr-only"> otherwise</span>
+          </>
+        ) : (
+          <span className="quiet">reads</span>
+        )}
       </span>
-      {reading.readsW === undefined || reading.readsTowardLoadW === undefined
-        ? <span>cannot read this clamp</span>
-        : <FlowValue site={site} run={reading.run} shownW={reading.readsW} towardLoadW={reading.readsTowardLoadW} />}
+      {reading.readsW === undefined || reading.readsTowardLoadW === undefined ? (
+        <span>cannot read this clamp</span>
+      ) : (
+        <FlowValue site={site} run={reading.run} shownW={reading.readsW} towardLoadW={reading.readsTowardLoadW} />
+      )}
     </span>
   );
 }

@@ -27,42 +27,68 @@ export function StateBar({ place, zoomBy, fit }: Props) {
   return (
     <section aria-label="What is on" className="border-b border-base-300 bg-base-200">
       <div className="flex items-center">
-      <div className="flex min-w-0 flex-1 items-center gap-1.5 overflow-x-auto px-3 py-1.5">
-        <button type="button" className="btn btn-sm press flex-none" aria-expanded={open} onClick={() => setOpen(!open)}>
-          <SlidersHorizontal size={18} aria-hidden />Devices
-        </button>
-        {presets.map((preset) => {
-          const isOn = JSON.stringify(preset.state) === shown;
-          return (
-            <button key={preset.id} type="button" aria-pressed={isOn} className={`btn btn-sm press flex-none font-normal ${isOn ? "btn-neutral font-bold" : ""}`} onClick={() => setState(preset.state)}>
-              {preset.label}
-            </button>
-          );
-        })}
-      </div>
-      <div className="flex flex-none border-l border-base-300 px-1">
-        <ZoomButtons zoomBy={zoomBy} fit={fit} />
-      </div>
+        <div className="flex min-w-0 flex-1 items-center gap-1.5 overflow-x-auto px-3 py-1.5">
+          <button
+            type="button"
+            className="btn btn-sm press flex-none"
+            aria-expanded={open}
+            onClick={() => setOpen(!open)}
+          >
+            <SlidersHorizontal size={18} aria-hidden />
+            Devices
+          </button>
+          {presets.map((preset) => {
+            const isOn = JSON.stringify(preset.state) === shown;
+            return (
+              <button
+                key={preset.id}
+                type="button"
+                aria-pressed={isOn}
+                className={`btn btn-sm press flex-none font-normal ${isOn ? "btn-neutral font-bold" : ""}`}
+                onClick={() => setState(preset.state)}
+              >
+                {preset.label}
+              </button>
+            );
+          })}
+        </div>
+        <div className="flex flex-none border-l border-base-300 px-1">
+          <ZoomButtons zoomBy={zoomBy} fit={fit} />
+        </div>
       </div>
       {open && (
         <div className="grid max-h-60 gap-x-6 gap-y-1 overflow-auto px-4 pb-3 sm:grid-cols-2 lg:grid-cols-3">
-          {site.nodes.filter((node) => node.kind !== "grid" && node.kind !== "board").map((node) => {
-            const powerW = state.devices.find((device) => device.node === node.id)?.powerW ?? 0;
-            const range = powerRangeW(node);
-            return (
-              <label key={node.id} className="block">
-                <span className="flex items-center justify-between gap-2">
-                  <span className="truncate font-semibold">{node.name}</span>
-                  <span className="flex items-center gap-1 whitespace-nowrap text-sm"><FlowArrow towardLoadW={powerW} size={15} /><span className="reading"><Say>{powerText(Math.abs(powerW))}</Say></span> {flowWord(site, node.id, powerW)}</span>
-                </span>
-                <input
-                  type="range" aria-label={node.name} className="range range-sm my-2 w-full" min={range.min} max={range.max} step={SLIDER_STEP_W} value={powerW}
-                  aria-valuetext={`${powerText(Math.abs(powerW))} ${flowWord(site, node.id, powerW)}`}
-                  onChange={(event) => setState(withPower(state, node.id, Number(event.target.value)))}
-                />
-              </label>
-            );
-          })}
+          {site.nodes
+            .filter((node) => node.kind !== "grid" && node.kind !== "board")
+            .map((node) => {
+              const powerW = state.devices.find((device) => device.node === node.id)?.powerW ?? 0;
+              const range = powerRangeW(node);
+              return (
+                <label key={node.id} className="block">
+                  <span className="flex items-center justify-between gap-2">
+                    <span className="truncate font-semibold">{node.name}</span>
+                    <span className="flex items-center gap-1 whitespace-nowrap text-sm">
+                      <FlowArrow towardLoadW={powerW} size={15} />
+                      <span className="reading">
+                        <Say>{powerText(Math.abs(powerW))}</Say>
+                      </span>{" "}
+                      {flowWord(site, node.id, powerW)}
+                    </span>
+                  </span>
+                  <input
+                    type="range"
+                    aria-label={node.name}
+                    className="range range-sm my-2 w-full"
+                    min={range.min}
+                    max={range.max}
+                    step={SLIDER_STEP_W}
+                    value={powerW}
+                    aria-valuetext={`${powerText(Math.abs(powerW))} ${flowWord(site, node.id, powerW)}`}
+                    onChange={(event) => setState(withPower(state, node.id, Number(event.target.value)))}
+                  />
+                </label>
+              );
+            })}
         </div>
       )}
     </section>

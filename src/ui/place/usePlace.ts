@@ -4,8 +4,18 @@ import { useMemo, useState } from "react";
 import { compareReadings, type ComparedReading } from "@/core/flows/compareReadings";
 import type { SiteState } from "@/core/flows/stateSchema";
 import {
-  changeClamp, clampOf, flipClamp, moveClamp, placeClamp, removeClamp, replugClamp, steppedEntry, swapLeads, toggleSharedConductor,
-  type InputRef, type Step,
+  changeClamp,
+  clampOf,
+  flipClamp,
+  moveClamp,
+  placeClamp,
+  removeClamp,
+  replugClamp,
+  steppedEntry,
+  swapLeads,
+  toggleSharedConductor,
+  type InputRef,
+  type Step,
 } from "@/core/site/fitClamp";
 import type { Ct, Site, WindowEntry } from "@/core/site/planSchema";
 import { statePresets } from "@/core/flows/statePresets";
@@ -39,7 +49,9 @@ export interface Place {
 export function usePlace(start: InputRef | undefined): Place {
   const { editor, job } = useWorkspace();
   const { site } = job.document;
-  const [state, setState] = useState<SiteState>(() => (statePresets(site).find((preset) => preset.id === "sun") ?? statePresets(site)[0])?.state ?? { devices: [] });
+  const [state, setState] = useState<SiteState>(
+    () => (statePresets(site).find((preset) => preset.id === "sun") ?? statePresets(site)[0])?.state ?? { devices: [] },
+  );
   const [picked, pick] = useState<Picked | undefined>(() => start && pickedAt(site, start));
   const readings = useMemo(() => compareReadings(site, state), [site, state]);
   const edit = (change: (site: Site) => Site, field?: string) =>
@@ -58,7 +70,13 @@ export function usePlace(start: InputRef | undefined): Place {
   };
 
   return {
-    site, state, setState, readings, picked: stillThere(site, picked), pick, putOn,
+    site,
+    state,
+    setState,
+    readings,
+    picked: stillThere(site, picked),
+    pick,
+    putOn,
     plugInto: (what, to) => {
       if (what.kind === "clip") edit((before) => replugClamp(before, what.ct, to));
     },

@@ -17,7 +17,10 @@ export function useZoom(frame: RefObject<HTMLDivElement | null>, contentWidth: n
 
   const zoom = chosen ?? fittedZoom(frameWidth, contentWidth);
   usePinch(({ offset: [scale] }) => setChosen(scale), {
-    target: frame, scaleBounds: { min: LEAST, max: MOST }, from: () => [zoom, 0], eventOptions: { passive: false },
+    target: frame,
+    scaleBounds: { min: LEAST, max: MOST },
+    from: () => [zoom, 0],
+    eventOptions: { passive: false },
   });
   return {
     zoom,

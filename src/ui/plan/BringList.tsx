@@ -14,21 +14,46 @@ export function BringList({ plan }: { plan: Plan }) {
   const list = materials(document);
   const packed = new Set(document.packed);
   const done = list.filter((item) => packed.has(item.id)).length;
-  const toggle = (id: string) => edit((before) => ({ ...before, packed: before.packed.includes(id) ? before.packed.filter((other) => other !== id) : [...before.packed, id] }));
-  const groups = Object.keys(MATERIAL_GROUPS).filter((group): group is MaterialGroup => list.some((item) => item.group === group));
+  const toggle = (id: string) =>
+    edit((before) => ({
+      ...before,
+      packed: before.packed.includes(id) ? before.packed.filter((other) => other !== id) : [...before.packed, id],
+    }));
+  const groups = Object.keys(MATERIAL_GROUPS).filter((group): group is MaterialGroup =>
+    list.some((item) => item.group === group),
+  );
   return (
     <section aria-label="What to bring" className="print-part mx-auto max-w-5xl">
       <div className="mb-3 flex flex-wrap items-center gap-2">
         <h3 className="mr-auto text-lg font-bold">What to bring to {document.job.name}</h3>
-        <span role="status" className="text-sm">{done} of {list.length} packed</span>
-        <a className="btn press print:hidden" href={`/api/v1/jobs/${job.id}/materials.csv`} download><Download size={18} aria-hidden />CSV</a>
-        <button type="button" className="btn press print:hidden" onClick={() => window.print()}><Printer size={18} aria-hidden />Print</button>
+        <span role="status" className="text-sm">
+          {done} of {list.length} packed
+        </span>
+        <a className="btn press print:hidden" href={`/api/v1/jobs/${job.id}/materials.csv`} download>
+          <Download size={18} aria-hidden />
+          CSV
+        </a>
+        <button type="button" className="btn press print:hidden" onClick={() => window.print()}>
+          <Printer size={18} aria-hidden />
+          Print
+        </button>
       </div>
       <div className="columns-1 gap-6 lg:columns-2">
         {groups.map((group) => (
           <div key={group} className="mb-4 break-inside-avoid">
             <h4 className="font-bold">{MATERIAL_GROUPS[group]}</h4>
-            <ul>{list.filter((item) => item.group === group).map((item) => <BringLine key={item.id} item={item} isPacked={packed.has(item.id)} onToggle={() => toggle(item.id)} />)}</ul>
+            <ul>
+              {list
+                .filter((item) => item.group === group)
+                .map((item) => (
+                  <BringLine
+                    key={item.id}
+                    item={item}
+                    isPacked={packed.has(item.id)}
+                    onToggle={() => toggle(item.id)}
+                  />
+                ))}
+            </ul>
           </div>
         ))}
       </div>
@@ -45,7 +70,10 @@ function BringLine({ item, isPacked, onToggle }: { item: Material; isPacked: boo
       <label className="press flex items-center gap-3 py-1">
         <input type="checkbox" className="checkbox" checked={isPacked} onChange={onToggle} />
         <span className="reading w-20 flex-none text-right">{say(quantity)}</span>
-        <span className={`min-w-0 flex-1 leading-snug ${isPacked ? "line-through" : ""}`}>{say(item.text)}<span className="quiet block text-sm">{say(item.why)}</span></span>
+        <span className={`min-w-0 flex-1 leading-snug ${isPacked ? "line-through" : ""}`}>
+          {say(item.text)}
+          <span className="quiet block text-sm">{say(item.why)}</span>
+        </span>
       </label>
     </li>
   );

@@ -12,28 +12,62 @@ const HEIGHT_PX = 190;
 /** Error in % and in W against current. */
 export function ErrorChart({ points }: { points: readonly ErrorPoint[] }) {
   const say = useSay();
-  const series = useMemo(() => [
-    { name: "Error, %", data: points.map(({ currentA, errorPct }) => [currentA, errorPct] as [number, number]) },
-    { name: "Error, W", data: points.map(({ currentA, errorW }) => [currentA, errorW] as [number, number]) },
-  ], [points]);
+  const series = useMemo(
+    () => [
+      { name: "Error, %", data: points.map(({ currentA, errorPct }) => [currentA, errorPct] as [number, number]) },
+      { name: "Error, W", data: points.map(({ currentA, errorW }) => [currentA, errorW] as [number, number]) },
+    ],
+    [points],
+  );
   const options = useMemo((): ApexOptions => {
     const ink = "var(--color-base-content)";
     const digits = (value: number) => say(String(threeDigits(value)));
     const axis = (title: string, opposite: boolean) => ({
-      seriesName: title, opposite, min: 0, title: { text: title, style: { color: ink, fontWeight: 400 } }, tickAmount: 4,
+      seriesName: title,
+      opposite,
+      min: 0,
+      title: { text: title, style: { color: ink, fontWeight: 400 } },
+      tickAmount: 4,
       labels: { formatter: digits, style: { colors: ink, fontFamily: "var(--font-mono)" } },
     });
     return {
-      chart: { type: "line", toolbar: { show: false }, zoom: { enabled: false }, animations: { enabled: false }, fontFamily: "var(--font-sans)", background: "transparent" },
+      chart: {
+        type: "line",
+        toolbar: { show: false },
+        zoom: { enabled: false },
+        animations: { enabled: false },
+        fontFamily: "var(--font-sans)",
+        background: "transparent",
+      },
       stroke: { width: [3, 3], dashArray: [0, 6], curve: "straight" },
       colors: ["var(--color-primary)", "var(--color-base-content)"],
       grid: { borderColor: "var(--color-base-300)", padding: { left: 4, right: 4 } },
-      xaxis: { type: "numeric", tickAmount: 4, labels: { rotate: 0, hideOverlappingLabels: true, formatter: (value) => `${digits(Number(value))} A`, style: { colors: ink, fontFamily: "var(--font-mono)" } }, axisBorder: { color: ink }, axisTicks: { color: ink } },
+      xaxis: {
+        type: "numeric",
+        tickAmount: 4,
+        labels: {
+          rotate: 0,
+          hideOverlappingLabels: true,
+          formatter: (value) => `${digits(Number(value))} A`,
+          style: { colors: ink, fontFamily: "var(--font-mono)" },
+        },
+        axisBorder: { color: ink },
+        axisTicks: { color: ink },
+      },
       yaxis: [axis("Error, %", false), axis("Error, W", true)],
       legend: { labels: { colors: ink }, position: "top", horizontalAlign: "left" },
-      tooltip: { shared: true, x: { formatter: (value) => `${digits(value)} A` }, y: { formatter: digits }, theme: "dark" },
+      tooltip: {
+        shared: true,
+        x: { formatter: (value) => `${digits(value)} A` },
+        y: { formatter: digits },
+        theme: "dark",
+      },
       markers: { size: 0 },
     };
   }, [say]);
-  return <div role="img" aria-label="Error in percent and in watts against current"><Chart type="line" height={HEIGHT_PX} options={options} series={series} /></div>;
+  return (
+    <div role="img" aria-label="Error in percent and in watts against current">
+      <Chart type="line" height={HEIGHT_PX} options={options} series={series} />
+    </div>
+  );
 }

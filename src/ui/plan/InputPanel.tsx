@@ -14,28 +14,66 @@ import { SchoolChoice } from "@/ui/plan/SchoolChoice";
 import { useWorkspace } from "@/ui/workspace/workspaceContext";
 import type { Plan, PlanPick } from "@/ui/plan/usePlan";
 
-/** One input of a meter: what it is for and where that is measured, the CT, its errors, its schools, the way to the reader. */
+/**
+ * One input of a meter: what it is for and where that is measured, the CT, its errors, its schools, the way to the
+ * reader.
+ */
 export function InputPanel({ plan, picked }: { plan: Plan; picked: PlanPick & { kind: "input" } }) {
   const { site, document, findings, edit, pick } = plan;
   const { job } = useWorkspace();
-  const setup = inputSetups(site, document.kits).find(({ meter, input }) => meter.id === picked.meter && input.n === picked.input);
+  const setup = inputSetups(site, document.kits).find(
+    ({ meter, input }) => meter.id === picked.meter && input.n === picked.input,
+  );
   if (!setup) return null;
   const { meter, input } = setup;
-  const own = findings.filter((finding) => finding.subject.kind === "input" && finding.subject.meter === meter.id && finding.subject.input === input.n);
+  const own = findings.filter(
+    (finding) =>
+      finding.subject.kind === "input" && finding.subject.meter === meter.id && finding.subject.input === input.n,
+  );
   return (
-    <section aria-label={`Input ${inputTag(site, meter.id, input.n)}`} className="min-h-0 flex-1 overflow-auto border-t border-base-300 bg-base-200 p-3 max-md:flex-none">
+    <section
+      aria-label={`Input ${inputTag(site, meter.id, input.n)}`}
+      className="min-h-0 flex-1 overflow-auto border-t border-base-300 bg-base-200 p-3 max-md:flex-none"
+    >
       <div className="flex flex-wrap items-start gap-2">
-        <h3 className="mr-auto text-lg font-bold max-md:basis-full">{inputTag(site, meter.id, input.n)}: input {input.n} of {meter.name}</h3>
-        <Link className="btn btn-sm press" href={`/jobs/${job.id}/place?meter=${encodeURIComponent(meter.id)}&input=${input.n}`}><LocateFixed size={16} aria-hidden />Show in Place</Link>
-        <button type="button" className="btn btn-sm press" onClick={() => { pick(undefined); edit(removeInput(meter.id, input.n)); }}><Trash2 size={16} aria-hidden />Remove</button>
-        <button type="button" className="btn btn-ghost press px-2" onClick={() => pick(undefined)}><X size={18} aria-hidden /><span className="sr-only">Close the input</span></button>
+        <h3 className="mr-auto text-lg font-bold max-md:basis-full">
+          {inputTag(site, meter.id, input.n)}: input {input.n} of {meter.name}
+        </h3>
+        <Link
+          className="btn btn-sm press"
+          href={`/jobs/${job.id}/place?meter=${encodeURIComponent(meter.id)}&input=${input.n}`}
+        >
+          <LocateFixed size={16} aria-hidden />
+          Show in Place
+        </Link>
+        <button
+          type="button"
+          className="btn btn-sm press"
+          onClick={() => {
+            pick(undefined);
+            edit(removeInput(meter.id, input.n));
+          }}
+        >
+          <Trash2 size={16} aria-hidden />
+          Remove
+        </button>
+        <button type="button" className="btn btn-ghost press px-2" onClick={() => pick(undefined)}>
+          <X size={18} aria-hidden />
+          <span className="sr-only">Close the input</span>
+        </button>
       </div>
-      {own.map((finding) => <FindingLine key={finding.id} finding={finding} />)}
+      {own.map((finding) => (
+        <FindingLine key={finding.id} finding={finding} />
+      ))}
       <div className="mt-2 grid gap-5 xl:grid-cols-2">
-        <div className="space-y-4"><RoleChoice plan={plan} setup={setup} /><ClampChoice plan={plan} setup={setup} /></div>
+        <div className="space-y-4">
+          <RoleChoice plan={plan} setup={setup} />
+          <ClampChoice plan={plan} setup={setup} />
+        </div>
         <div className="space-y-4">
           <ErrorBand plan={plan} setup={setup} />
-          <SchoolChoice plan={plan} setup={setup} /><LinkAdvice plan={plan} setup={setup} />
+          <SchoolChoice plan={plan} setup={setup} />
+          <LinkAdvice plan={plan} setup={setup} />
         </div>
       </div>
     </section>

@@ -8,8 +8,17 @@ import { useSay } from "@/ui/parts/useNumberStyle";
 import type { Plan } from "@/ui/plan/usePlan";
 import { useWorkspace } from "@/ui/workspace/workspaceContext";
 
-const FORMS = [{ value: "a4-24", label: "A4, 24 labels (70 × 37 mm)" }, { value: "a4-10", label: "A4, 10 labels (100 × 54 mm)" }, { value: "single", label: "one a page (70 × 37 mm)" }] as const;
-const KINDS: Readonly<Record<LabelKind, string>> = { clamp: "Clamp", leads: "Leads at the meter", breaker: "Breaker", invert: "Invert setting" };
+const FORMS = [
+  { value: "a4-24", label: "A4, 24 labels (70 × 37 mm)" },
+  { value: "a4-10", label: "A4, 10 labels (100 × 54 mm)" },
+  { value: "single", label: "one a page (70 × 37 mm)" },
+] as const;
+const KINDS: Readonly<Record<LabelKind, string>> = {
+  clamp: "Clamp",
+  leads: "Leads at the meter",
+  breaker: "Breaker",
+  invert: "Invert setting",
+};
 
 /** Every label of the site as it will be printed, by sheet or one by one, each with a QR code of its text. */
 export function LabelSheets({ plan: { document } }: { plan: Plan }) {
@@ -17,23 +26,50 @@ export function LabelSheets({ plan: { document } }: { plan: Plan }) {
   const say = useSay();
   const [form, setForm] = useState<string>(FORMS[0].value);
   const list = labels(document, "date of printing");
-  if (list.length === 0) return <p className="mx-auto max-w-5xl">Nothing to label yet: add a meter with its inputs under Meters.</p>;
+  if (list.length === 0)
+    return <p className="mx-auto max-w-5xl">Nothing to label yet: add a meter with its inputs under Meters.</p>;
   return (
     <section aria-label="Labels" className="mx-auto max-w-5xl">
       <div className="mb-3 flex flex-wrap items-end gap-3">
         <h3 className="mr-auto text-lg font-bold">{list.length} labels</h3>
-        <div className="w-64"><SelectField label="Sheet" value={form} options={FORMS} onValue={setForm} /></div>
-        <a className="btn btn-primary press" href={`/api/v1/jobs/${job.id}/labels.pdf?form=${form}`} target="_blank" rel="noreferrer"><Printer size={18} aria-hidden />PDF</a>
-        <a className="btn press" href={`/api/v1/jobs/${job.id}/labels.csv`} download><Download size={18} aria-hidden />CSV</a>
+        <div className="w-64">
+          <SelectField label="Sheet" value={form} options={FORMS} onValue={setForm} />
+        </div>
+        <a
+          className="btn btn-primary press"
+          href={`/api/v1/jobs/${job.id}/labels.pdf?form=${form}`}
+          target="_blank"
+          rel="noreferrer"
+        >
+          <Printer size={18} aria-hidden />
+          PDF
+        </a>
+        <a className="btn press" href={`/api/v1/jobs/${job.id}/labels.csv`} download>
+          <Download size={18} aria-hidden />
+          CSV
+        </a>
       </div>
-      {job.status.kind !== "saved" && <p role="status" className="mb-2 text-sm">The last change is still being saved; sheets hold what is saved.</p>}
+      {job.status.kind !== "saved" && (
+        <p role="status" className="mb-2 text-sm">
+          The last change is still being saved; sheets hold what is saved.
+        </p>
+      )}
       <ul className="grid gap-2 sm:grid-cols-2 lg:grid-cols-3">
         {list.map((label) => (
           <li key={label.id} className="panel flex flex-col bg-base-100 p-2 text-sm leading-snug">
             <span className="quiet text-xs">{KINDS[label.kind]}</span>
             <b className="text-lg leading-tight">{label.title}</b>
-            {label.lines.map((line, at) => <span key={at}>{say(line)}</span>)}
-            <a className="link press mt-auto inline-flex items-center" href={`/api/v1/jobs/${job.id}/labels.pdf?form=single&only=${encodeURIComponent(label.id)}`} target="_blank" rel="noreferrer">Print this one<span className="sr-only"> {label.title}</span></a>
+            {label.lines.map((line, at) => (
+              <span key={at}>{say(line)}</span>
+            ))}
+            <a
+              className="link press mt-auto inline-flex items-center"
+              href={`/api/v1/jobs/${job.id}/labels.pdf?form=single&only=${encodeURIComponent(label.id)}`}
+              target="_blank"
+              rel="noreferrer"
+            >
+              Print this one<span className="sr-only"> {label.title}</span>
+            </a>
           </li>
         ))}
       </ul>

@@ -22,8 +22,15 @@ import type { Plan, PlanPick } from "@/ui/plan/usePlan";
 export function MetersEditor({ plan, onPick }: { plan: Plan; onPick: (picked: PlanPick | undefined) => void }) {
   return (
     <div className="space-y-4">
-      {plan.site.meters.map((meter) => <MeterCard key={meter.id} plan={plan} meter={meter} onPick={onPick} />)}
-      {plan.site.meters.length === 0 && <p>No meter yet. Add one: its kit says how many inputs it has, which way its arrows point and what it calls positive.</p>}
+      {plan.site.meters.map((meter) => (
+        <MeterCard key={meter.id} plan={plan} meter={meter} onPick={onPick} />
+      ))}
+      {plan.site.meters.length === 0 && (
+        <p>
+          No meter yet. Add one: its kit says how many inputs it has, which way its arrows point and what it calls
+          positive.
+        </p>
+      )}
       <AddMeter plan={plan} onPick={onPick} />
     </div>
   );
@@ -32,7 +39,15 @@ export function MetersEditor({ plan, onPick }: { plan: Plan; onPick: (picked: Pl
 /** No id has a space. */
 const ALONE = "by itself";
 
-function MeterCard({ plan, meter, onPick }: { plan: Plan; meter: Meter; onPick: (picked: PlanPick | undefined) => void }) {
+function MeterCard({
+  plan,
+  meter,
+  onPick,
+}: {
+  plan: Plan;
+  meter: Meter;
+  onPick: (picked: PlanPick | undefined) => void;
+}) {
   const { site, edit, kitOf, document, picked, findings } = plan;
   const say = useSay();
   const kit = kitOf(meter.kit);
@@ -42,33 +57,83 @@ function MeterCard({ plan, meter, onPick }: { plan: Plan; meter: Meter; onPick: 
   return (
     <section aria-label={meter.name} className="panel bg-base-100 p-2">
       <div className="grid grid-cols-2 gap-2">
-        <TextField label={`Meter ${meterLetter(site, meter.id)}`} value={meter.name} schema={nameSchema} onValue={(name) => edit(changeMeter(meter.id, { name }), `${meter.id} name`)} />
-        <SelectField label="Place" value={meter.place ?? ""} options={[{ value: "", label: "not said" }, ...site.places.map((place) => ({ value: place.id, label: place.name }))]} onValue={(place) => edit(changeMeter(meter.id, { place: place || undefined }))} />
+        <TextField
+          label={`Meter ${meterLetter(site, meter.id)}`}
+          value={meter.name}
+          schema={nameSchema}
+          onValue={(name) => edit(changeMeter(meter.id, { name }), `${meter.id} name`)}
+        />
+        <SelectField
+          label="Place"
+          value={meter.place ?? ""}
+          options={[
+            { value: "", label: "not said" },
+            ...site.places.map((place) => ({ value: place.id, label: place.name })),
+          ]}
+          onValue={(place) => edit(changeMeter(meter.id, { place: place || undefined }))}
+        />
       </div>
       {possibleHosts(site, meter).length > 0 && (
         <SelectField
-          label="Part of" value={meter.partOf === null ? ALONE : meter.partOf ?? ""} hint="the device whose own inputs these are" onValue={(host) => edit(changeMeter(meter.id, { partOf: host === ALONE ? null : host || undefined }))}
-          options={[...(meter.partOf === undefined ? [{ value: "", label: "nobody said yet" }] : []), ...possibleHosts(site, meter).map(({ id, name }) => ({ value: id, label: name })), { value: ALONE, label: "nothing: a unit by itself" }]}
+          label="Part of"
+          value={meter.partOf === null ? ALONE : (meter.partOf ?? "")}
+          hint="the device whose own inputs these are"
+          onValue={(host) => edit(changeMeter(meter.id, { partOf: host === ALONE ? null : host || undefined }))}
+          options={[
+            ...(meter.partOf === undefined ? [{ value: "", label: "nobody said yet" }] : []),
+            ...possibleHosts(site, meter).map(({ id, name }) => ({ value: id, label: name })),
+            { value: ALONE, label: "nothing: a unit by itself" },
+          ]}
         />
       )}
-      <p className="mt-1 text-sm">{kit ? <KitLink kit={kit} /> : "No kit"}. <span className="quiet">{Object.entries(meter.taps).map(([tap, phase]) => `${tap} on ${phase}`).join(", ")}; class {say(String(meter.classPct ?? 1))}</span></p>
+      <p className="mt-1 text-sm">
+        {kit ? <KitLink kit={kit} /> : "No kit"}.{" "}
+        <span className="quiet">
+          {Object.entries(meter.taps)
+            .map(([tap, phase]) => `${tap} on ${phase}`)
+            .join(", ")}
+          ; class {say(String(meter.classPct ?? 1))}
+        </span>
+      </p>
       <ul className="mt-2 space-y-1">
         {setups.map((setup) => {
           const { input } = setup;
           const isPicked = picked?.kind === "input" && picked.meter === meter.id && picked.input === input.n;
-          const own = findings.filter((finding) => finding.subject.kind === "input" && finding.subject.meter === meter.id && finding.subject.input === input.n && finding.severity !== "note");
+          const own = findings.filter(
+            (finding) =>
+              finding.subject.kind === "input" &&
+              finding.subject.meter === meter.id &&
+              finding.subject.input === input.n &&
+              finding.severity !== "note",
+          );
           const arrow = arrowSchool(setup);
           return (
             <li key={input.n}>
               <button
-                type="button" aria-pressed={isPicked} data-input={inputTag(site, meter.id, input.n)}
+                type="button"
+                aria-pressed={isPicked}
+                data-input={inputTag(site, meter.id, input.n)}
                 className={`press flex w-full items-center gap-2 rounded-md border-2 px-2 py-1 text-left text-sm ${isPicked ? "border-primary" : "border-base-300"}`}
                 onClick={() => onPick(isPicked ? undefined : { kind: "input", meter: meter.id, input: input.n })}
               >
-                <span className={`flex h-9 w-9 flex-none items-center justify-center rounded font-bold ${isPicked ? "bg-primary text-primary-content" : "bg-base-300"}`}>{inputTag(site, meter.id, input.n)}</span>
+                <span
+                  className={`flex h-9 w-9 flex-none items-center justify-center rounded font-bold ${isPicked ? "bg-primary text-primary-content" : "bg-base-300"}`}
+                >
+                  {inputTag(site, meter.id, input.n)}
+                </span>
                 <span className="min-w-0 flex-1 leading-snug">
-                  <span className="block truncate font-semibold">{input.role ?? "no role"}: {windowText(site, input.measures)}</span>
-                  <span className="quiet block truncate">{input.builtIn ? `inside, up to ${input.primaryA} A` : say(`${Number(input.primaryA.toPrecision(4))} A : ${input.secondary.value} ${input.secondary.unit}`)}, arrow {arrow.active === "to-load" ? "to loads" : "to grid"}{arrow.isOverridden ? " (against the kit)" : ""}</span>
+                  <span className="block truncate font-semibold">
+                    {input.role ?? "no role"}: {windowText(site, input.measures)}
+                  </span>
+                  <span className="quiet block truncate">
+                    {input.builtIn
+                      ? `inside, up to ${input.primaryA} A`
+                      : say(
+                          `${Number(input.primaryA.toPrecision(4))} A : ${input.secondary.value} ${input.secondary.unit}`,
+                        )}
+                    , arrow {arrow.active === "to-load" ? "to loads" : "to grid"}
+                    {arrow.isOverridden ? " (against the kit)" : ""}
+                  </span>
                 </span>
                 {own[0] && <FindingMark level={own[0].severity} count={own.length} />}
               </button>
@@ -77,9 +142,29 @@ function MeterCard({ plan, meter, onPick }: { plan: Plan; meter: Meter; onPick: 
         })}
       </ul>
       <div className="mt-2 flex flex-wrap gap-2">
-        <button type="button" className="btn btn-sm press" disabled={isFull || !last} title={isFull ? "The kit has no more inputs" : undefined}
-          onClick={() => last && edit(addInput(meter.id, last.measures[0]!.run, last.measures[0]!.conductor, last.role ?? "grid"))}><Plus size={16} aria-hidden />Next input</button>
-        <button type="button" className="btn btn-sm press" onClick={() => { onPick(undefined); edit(removeMeter(meter.id)); }}><Trash2 size={16} aria-hidden />Remove {meter.name}</button>
+        <button
+          type="button"
+          className="btn btn-sm press"
+          disabled={isFull || !last}
+          title={isFull ? "The kit has no more inputs" : undefined}
+          onClick={() =>
+            last && edit(addInput(meter.id, last.measures[0]!.run, last.measures[0]!.conductor, last.role ?? "grid"))
+          }
+        >
+          <Plus size={16} aria-hidden />
+          Next input
+        </button>
+        <button
+          type="button"
+          className="btn btn-sm press"
+          onClick={() => {
+            onPick(undefined);
+            edit(removeMeter(meter.id));
+          }}
+        >
+          <Trash2 size={16} aria-hidden />
+          Remove {meter.name}
+        </button>
       </div>
     </section>
   );
@@ -92,7 +177,7 @@ function AddMeter({ plan, onPick }: { plan: Plan; onPick: (picked: PlanPick | un
   const [run, setRun] = useState("");
   const [role, setRole] = useState<SensingRole>("grid");
   const metering = kits.filter((kit) => kit.metering);
-  const chosenRun = runs.some((node) => node.id === run) ? run : runs[0]?.id ?? "";
+  const chosenRun = runs.some((node) => node.id === run) ? run : (runs[0]?.id ?? "");
   const kit = kitOf(kitId);
   const add = () => {
     if (!kit) return;
@@ -108,11 +193,33 @@ function AddMeter({ plan, onPick }: { plan: Plan; onPick: (picked: PlanPick | un
   return (
     <section aria-label="Add a meter" className="space-y-2">
       <h3 className="font-bold">Add a meter</h3>
-      <SelectField label="Kit" value={kitId} options={[{ value: "", label: "choose …" }, ...metering.map((candidate) => ({ value: candidate.id, label: candidate.name }))]} onValue={setKitId} hint={kit?.summary} />
+      <SelectField
+        label="Kit"
+        value={kitId}
+        options={[
+          { value: "", label: "choose …" },
+          ...metering.map((candidate) => ({ value: candidate.id, label: candidate.name })),
+        ]}
+        onValue={setKitId}
+        hint={kit?.summary}
+      />
       <div className="grid grid-cols-[1fr_1fr_auto] items-end gap-2">
-        <SelectField label="Role" value={role} options={sensingRoleSchema.options.map((value) => ({ value, label: value }))} onValue={(value) => setRole(sensingRoleSchema.parse(value))} />
-        <SelectField label="Run" value={chosenRun} options={runs.map((node) => ({ value: node.id, label: node.name }))} onValue={setRun} />
-        <button type="button" className="btn press" disabled={!kit || !chosenRun} onClick={add}><Plus size={18} aria-hidden />Add</button>
+        <SelectField
+          label="Role"
+          value={role}
+          options={sensingRoleSchema.options.map((value) => ({ value, label: value }))}
+          onValue={(value) => setRole(sensingRoleSchema.parse(value))}
+        />
+        <SelectField
+          label="Run"
+          value={chosenRun}
+          options={runs.map((node) => ({ value: node.id, label: node.name }))}
+          onValue={setRun}
+        />
+        <button type="button" className="btn press" disabled={!kit || !chosenRun} onClick={add}>
+          <Plus size={18} aria-hidden />
+          Add
+        </button>
       </div>
       <p className="quiet text-sm">{ROLE_WORDS[role]}</p>
     </section>

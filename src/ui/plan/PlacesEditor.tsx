@@ -23,30 +23,71 @@ export function PlacesEditor({ plan }: { plan: Plan }) {
     <div className="space-y-4">
       <section aria-label="Places">
         <h3 className="mb-1 font-bold">Places</h3>
-        {site.places.length === 0 && <p className="text-sm">Add the rooms, walls and outbuildings where something hangs or is worked at. Cable lengths, walking times and radio reach come from them.</p>}
+        {site.places.length === 0 && (
+          <p className="text-sm">
+            Add the rooms, walls and outbuildings where something hangs or is worked at. Cable lengths, walking times
+            and radio reach come from them.
+          </p>
+        )}
         <ul className="space-y-2">
           {site.places.map((place) => (
             <li key={place.id} className="grid grid-cols-[1fr_1fr_auto] items-end gap-2">
-              <TextField label="Name" value={place.name} schema={nameSchema} onValue={(next) => edit(changePlace(place.id, { name: next }), `${place.id} name`)} />
-              <SelectField label="Weather" value={place.shelter} options={shelterSchema.options.map((value) => ({ value, label: SHELTER_WORDS[value] }))} onValue={(value) => edit(changePlace(place.id, { shelter: value as Shelter }))} />
-              <button type="button" className="btn btn-ghost press px-2" title={`Remove ${place.name}`} onClick={() => edit(removePlace(place.id))}><Trash2 size={18} aria-hidden /><span className="sr-only">Remove {place.name}</span></button>
+              <TextField
+                label="Name"
+                value={place.name}
+                schema={nameSchema}
+                onValue={(next) => edit(changePlace(place.id, { name: next }), `${place.id} name`)}
+              />
+              <SelectField
+                label="Weather"
+                value={place.shelter}
+                options={shelterSchema.options.map((value) => ({ value, label: SHELTER_WORDS[value] }))}
+                onValue={(value) => edit(changePlace(place.id, { shelter: value as Shelter }))}
+              />
+              <button
+                type="button"
+                className="btn btn-ghost press px-2"
+                title={`Remove ${place.name}`}
+                onClick={() => edit(removePlace(place.id))}
+              >
+                <Trash2 size={18} aria-hidden />
+                <span className="sr-only">Remove {place.name}</span>
+              </button>
             </li>
           ))}
         </ul>
-        <form className="mt-2 flex items-end gap-2" onSubmit={(event) => {
-          event.preventDefault();
-          if (!good.success) return;
-          edit(addPlace(good.data, "indoors"));
-          setName("");
-        }}>
-          <label className="min-w-0 flex-1 text-sm"><span className="mb-0.5 block font-semibold">New place</span><input className="field" value={name} placeholder="Garage" onChange={(event) => setName(event.target.value)} /></label>
-          <button type="submit" className="btn press" disabled={!good.success}><Plus size={18} aria-hidden />Add</button>
+        <form
+          className="mt-2 flex items-end gap-2"
+          onSubmit={(event) => {
+            event.preventDefault();
+            if (!good.success) return;
+            edit(addPlace(good.data, "indoors"));
+            setName("");
+          }}
+        >
+          <label className="min-w-0 flex-1 text-sm">
+            <span className="mb-0.5 block font-semibold">New place</span>
+            <input
+              className="field"
+              value={name}
+              placeholder="Garage"
+              onChange={(event) => setName(event.target.value)}
+            />
+          </label>
+          <button type="submit" className="btn press" disabled={!good.success}>
+            <Plus size={18} aria-hidden />
+            Add
+          </button>
         </form>
       </section>
       {pairs.length > 0 && (
         <section aria-label="Ways">
           <h3 className="mb-1 font-bold">How far it is</h3>
-          <ul className="space-y-2">{pairs.map(({ from, to }) => <WayRow key={`${from.id} ${to.id}`} plan={plan} from={from} to={to} />)}</ul>
+          <ul className="space-y-2">
+            {pairs.map(({ from, to }) => (
+              <WayRow key={`${from.id} ${to.id}`} plan={plan} from={from} to={to} />
+            ))}
+          </ul>
         </section>
       )}
     </div>
@@ -60,29 +101,69 @@ function WayRow({ plan, from, to }: { plan: Plan; from: Place; to: Place }) {
   const over = way ? undefined : distanceBetween(site, from.id, to.id);
   const unit = style.lengths === "us" ? "ft" : "m";
   const set = (part: { walkMin?: number; cableM?: number | undefined; straightM?: number | undefined }) =>
-    edit(setWay(from.id, to.id, { walkMin: way?.walkMin ?? 1, cableM: way?.cableM, straightM: way?.straightM, ...part }), `way ${from.id} ${to.id} ${Object.keys(part)[0]}`);
-  const inUnit = (lengthM: number | undefined) => lengthM === undefined ? undefined : lengthShown(lengthM, style);
-  const inM = (value: number | undefined) => value === undefined || value === 0 ? undefined : lengthInM(value, style);
+    edit(
+      setWay(from.id, to.id, { walkMin: way?.walkMin ?? 1, cableM: way?.cableM, straightM: way?.straightM, ...part }),
+      `way ${from.id} ${to.id} ${Object.keys(part)[0]}`,
+    );
+  const inUnit = (lengthM: number | undefined) => (lengthM === undefined ? undefined : lengthShown(lengthM, style));
+  const inM = (value: number | undefined) => (value === undefined || value === 0 ? undefined : lengthInM(value, style));
   return (
     <li className="rounded-md border border-base-300 bg-base-100 p-2">
       <p className="flex items-center justify-between gap-2 text-sm font-semibold">
         {from.name} to {to.name}
-        {way && <button type="button" className="btn btn-ghost press px-2" title="Forget this way" onClick={() => edit(setWay(from.id, to.id, undefined))}><Trash2 size={16} aria-hidden /><span className="sr-only">Forget the way from {from.name} to {to.name}</span></button>}
-      </p>
-      {way
-        ? (
-          <div className="grid grid-cols-3 gap-2">
-            <NumberField label="Walk" unit="min" optional value={way.walkMin} most={600} onValue={(walkMin) => set({ walkMin: walkMin ?? 0 })} />
-            <NumberField label="Cable" unit={unit} optional value={inUnit(way.cableM)} most={30_000} onValue={(value) => set({ cableM: inM(value) })} />
-            <NumberField label="Straight" unit={unit} optional value={inUnit(way.straightM)} most={30_000} onValue={(value) => set({ straightM: inM(value) })} />
-          </div>
-        )
-        : (
-          <p className="flex items-center gap-2 text-sm">
-            <span className="min-w-0 flex-1">{over?.walkMin === undefined ? "not measured" : `over other places: ${over.walkMin} min${over.cableM === undefined ? "" : `, ${lengthText(over.cableM, style)} of cable`}`}</span>
-            <button type="button" className="btn btn-sm press" onClick={() => set({ walkMin: over?.walkMin ?? 1 })}>Measure it</button>
-          </p>
+        {way && (
+          <button
+            type="button"
+            className="btn btn-ghost press px-2"
+            title="Forget this way"
+            onClick={() => edit(setWay(from.id, to.id, undefined))}
+          >
+            <Trash2 size={16} aria-hidden />
+            <span className="sr-only">
+              Forget the way from {from.name} to {to.name}
+            </span>
+          </button>
         )}
+      </p>
+      {way ? (
+        <div className="grid grid-cols-3 gap-2">
+          <NumberField
+            label="Walk"
+            unit="min"
+            optional
+            value={way.walkMin}
+            most={600}
+            onValue={(walkMin) => set({ walkMin: walkMin ?? 0 })}
+          />
+          <NumberField
+            label="Cable"
+            unit={unit}
+            optional
+            value={inUnit(way.cableM)}
+            most={30_000}
+            onValue={(value) => set({ cableM: inM(value) })}
+          />
+          <NumberField
+            label="Straight"
+            unit={unit}
+            optional
+            value={inUnit(way.straightM)}
+            most={30_000}
+            onValue={(value) => set({ straightM: inM(value) })}
+          />
+        </div>
+      ) : (
+        <p className="flex items-center gap-2 text-sm">
+          <span className="min-w-0 flex-1">
+            {over?.walkMin === undefined
+              ? "not measured"
+              : `over other places: ${over.walkMin} min${over.cableM === undefined ? "" : `, ${lengthText(over.cableM, style)} of cable`}`}
+          </span>
+          <button type="button" className="btn btn-sm press" onClick={() => set({ walkMin: over?.walkMin ?? 1 })}>
+            Measure it
+          </button>
+        </p>
+      )}
     </li>
   );
 }

@@ -30,26 +30,47 @@ export function PlanBoard({ plan, onPick, isLow }: Props) {
   const frame = useRef<HTMLDivElement>(null);
   const { zoom, zoomBy, fit } = useZoom(frame, layout.width);
   return (
-    <div className={`relative min-h-0 ${isLow ? "md:h-[42%] md:flex-none" : "flex-1"} max-md:h-[38dvh] max-md:flex-none`}>
+    <div
+      className={`relative min-h-0 ${isLow ? "md:h-[42%] md:flex-none" : "flex-1"} max-md:h-[38dvh] max-md:flex-none`}
+    >
       <div ref={frame} className="h-full overflow-auto" tabIndex={0} role="region" aria-label="Rail board of the plan">
         <div className="relative mx-auto" style={{ width: layout.width, height: layout.height, zoom }}>
           <RailDrawing layout={layout} scheme={document.job.colourScheme} railWidth={RAIL_WIDTH} named />
           {layout.nodes.map(({ node, shape, label }) => (
-            <NodeButton key={node.id} plan={plan} node={node} isPost={shape === "post"} box={label} isPicked={picked?.kind === "node" && picked.id === node.id} onPick={onPick} />
+            <NodeButton
+              key={node.id}
+              plan={plan}
+              node={node}
+              isPost={shape === "post"}
+              box={label}
+              isPicked={picked?.kind === "node" && picked.id === node.id}
+              onPick={onPick}
+            />
           ))}
           {layout.clips.map((clip) => {
             const plug = planned.cts.find((ct) => ct.id === clip.ct)?.plug;
-            const input = plug && site.meters.find((meter) => meter.id === plug.meter)?.inputs.find((candidate) => candidate.n === plug.input);
+            const input =
+              plug &&
+              site.meters
+                .find((meter) => meter.id === plug.meter)
+                ?.inputs.find((candidate) => candidate.n === plug.input);
             if (!plug || !input) return null;
             const isPicked = picked?.kind === "input" && picked.meter === plug.meter && picked.input === plug.input;
             const Chevron = input.arrow === "to-grid" ? ChevronLeft : ChevronRight;
             return (
               <button
-                key={`${clip.ct} ${clip.windowAt}`} type="button" aria-pressed={isPicked} tabIndex={clip.windowAt === 0 ? 0 : -1}
+                key={`${clip.ct} ${clip.windowAt}`}
+                type="button"
+                aria-pressed={isPicked}
+                tabIndex={clip.windowAt === 0 ? 0 : -1}
                 aria-label={`Clamp of ${inputTag(site, plug.meter, plug.input)}, arrow ${input.arrow === "to-grid" ? "toward the grid" : "toward the loads"}`}
                 className={`absolute flex flex-col items-center justify-center rounded-md border-2 text-xs font-bold leading-none ${isPicked ? "border-primary bg-primary text-primary-content" : "border-base-content bg-base-100"}`}
-                style={boxStyle(clip.box)} onClick={() => onPick({ kind: "input", meter: plug.meter, input: plug.input })}
-              >{inputTag(site, plug.meter, plug.input)}<Chevron size={14} strokeWidth={4} aria-hidden /></button>
+                style={boxStyle(clip.box)}
+                onClick={() => onPick({ kind: "input", meter: plug.meter, input: plug.input })}
+              >
+                {inputTag(site, plug.meter, plug.input)}
+                <Chevron size={14} strokeWidth={4} aria-hidden />
+              </button>
             );
           })}
         </div>
@@ -61,26 +82,56 @@ export function PlanBoard({ plan, onPick, isLow }: Props) {
   );
 }
 
-function NodeButton({ plan, node, isPost, box, isPicked, onPick }: { plan: Plan; node: SiteNode; isPost: boolean; box: Box; isPicked: boolean; onPick: Props["onPick"] }) {
+function NodeButton({
+  plan,
+  node,
+  isPost,
+  box,
+  isPicked,
+  onPick,
+}: {
+  plan: Plan;
+  node: SiteNode;
+  isPost: boolean;
+  box: Box;
+  isPicked: boolean;
+  onPick: Props["onPick"];
+}) {
   const say = useSay();
   const { site, findings } = plan;
   const place = site.places.find((candidate) => candidate.id === node.place)?.name;
-  const isMarked = findings.some((finding) => finding.subject.kind === "node" && finding.subject.node === node.id && finding.severity !== "note");
+  const isMarked = findings.some(
+    (finding) => finding.subject.kind === "node" && finding.subject.node === node.id && finding.severity !== "note",
+  );
   if (isPost) {
     return (
       <button
-        type="button" aria-pressed={isPicked} data-node={node.id} disabled={node.kind === "grid"}
+        type="button"
+        aria-pressed={isPicked}
+        data-node={node.id}
+        disabled={node.kind === "grid"}
         className={`absolute overflow-hidden rounded px-0.5 text-left text-sm leading-tight ${isPicked ? "bg-primary text-primary-content" : "hover:underline"}`}
-        style={boxStyle(box)} onClick={() => onPick({ kind: "node", id: node.id })}
-      ><span className="block truncate font-bold">{node.name}</span>{node.kind === "grid" && site.supply.mainFuseA !== undefined && <span className="text-xs">{say(`${site.supply.mainFuseA} A`)}</span>}</button>
+        style={boxStyle(box)}
+        onClick={() => onPick({ kind: "node", id: node.id })}
+      >
+        <span className="block truncate font-bold">{node.name}</span>
+        {node.kind === "grid" && site.supply.mainFuseA !== undefined && (
+          <span className="text-xs">{say(`${site.supply.mainFuseA} A`)}</span>
+        )}
+      </button>
     );
   }
-  const small = [node.ratedW ? powerText(node.ratedW) : undefined, node.existing ? "existing" : undefined, place].filter((part) => part !== undefined).join(" · ");
+  const small = [node.ratedW ? powerText(node.ratedW) : undefined, node.existing ? "existing" : undefined, place]
+    .filter((part) => part !== undefined)
+    .join(" · ");
   return (
     <button
-      type="button" aria-pressed={isPicked} data-node={node.id}
+      type="button"
+      aria-pressed={isPicked}
+      data-node={node.id}
       className={`absolute flex flex-col justify-center rounded-md border-2 px-2 text-left leading-tight ${isPicked ? "border-primary bg-primary text-primary-content" : isMarked ? "border-warning bg-base-200" : "border-secondary bg-base-200"} ${node.existing || node.kind === "test-load" ? "border-dashed" : ""}`}
-      style={boxStyle(box)} onClick={() => onPick({ kind: "node", id: node.id })}
+      style={boxStyle(box)}
+      onClick={() => onPick({ kind: "node", id: node.id })}
     >
       <span className="truncate font-bold">{node.name}</span>
       <span className="truncate text-xs">{say(small) || "no rating"}</span>

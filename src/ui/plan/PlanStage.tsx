@@ -15,8 +15,11 @@ import { usePlan, type PlanPick } from "@/ui/plan/usePlan";
 type Part = "site" | "meters" | "places" | "bring" | "labels";
 
 const PARTS: readonly PartTab<Part>[] = [
-  { id: "site", name: "Site", Icon: Cable }, { id: "meters", name: "Meters", Icon: Gauge }, { id: "places", name: "Places", Icon: MapPin },
-  { id: "bring", name: "Bring", Icon: Package }, { id: "labels", name: "Labels", Icon: Tag },
+  { id: "site", name: "Site", Icon: Cable },
+  { id: "meters", name: "Meters", Icon: Gauge },
+  { id: "places", name: "Places", Icon: MapPin },
+  { id: "bring", name: "Bring", Icon: Package },
+  { id: "labels", name: "Labels", Icon: Tag },
 ];
 
 /**
@@ -36,9 +39,17 @@ export function PlanStage({ start }: { start?: PlanPick | undefined }) {
   return (
     <div className="flex h-full max-md:h-auto max-md:flex-col">
       <h2 className="sr-only">Plan</h2>
-      <div className={`flex flex-col border-base-300 bg-base-200 ${showsBoard ? "md:w-[25rem] md:flex-none md:border-r xl:w-[27rem]" : "min-w-0 flex-1"}`}>
+      <div
+        className={`flex flex-col border-base-300 bg-base-200 ${showsBoard ? "md:w-[25rem] md:flex-none md:border-r xl:w-[27rem]" : "min-w-0 flex-1"}`}
+      >
         <PartTabs prefix="plan" label="Parts of the plan" parts={PARTS} shown={part} onShow={setPart} />
-        <div role="tabpanel" id="plan-part" aria-labelledby={`plan-${part}`} tabIndex={0} className="min-h-0 flex-1 overflow-auto p-3">
+        <div
+          role="tabpanel"
+          id="plan-part"
+          aria-labelledby={`plan-${part}`}
+          tabIndex={0}
+          className="min-h-0 flex-1 overflow-auto p-3"
+        >
           {part === "site" && <SiteEditor plan={plan} />}
           {part === "meters" && <MetersEditor plan={plan} onPick={pick} />}
           {part === "places" && <PlacesEditor plan={plan} />}
@@ -49,7 +60,9 @@ export function PlanStage({ start }: { start?: PlanPick | undefined }) {
       {showsBoard && (
         <div className="flex min-h-0 min-w-0 flex-1 flex-col max-md:order-first">
           <PlanBoard plan={plan} onPick={pick} isLow={part === "meters" && picked?.kind === "input"} />
-          {part === "meters" && picked?.kind === "input" && <InputPanel key={`${picked.meter} ${picked.input}`} plan={plan} picked={picked} />}
+          {part === "meters" && picked?.kind === "input" && (
+            <InputPanel key={`${picked.meter} ${picked.input}`} plan={plan} picked={picked} />
+          )}
         </div>
       )}
     </div>

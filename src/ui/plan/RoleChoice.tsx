@@ -33,33 +33,79 @@ export function RoleChoice({ plan, setup: { meter, input, kit } }: { plan: Plan;
     <section aria-label="Role and run" className="space-y-2">
       <h4 className="font-bold">What it is for, and where that is measured</h4>
       <div className="grid grid-cols-2 gap-2">
-        <SelectField label="Role" value={input.role ?? ""} options={[{ value: "", label: "not said" }, ...sensingRoleSchema.options.map((value) => ({ value, label: value }))]} hint={input.role && ROLE_WORDS[input.role]}
-          onValue={(value) => change(value === "" ? { role: undefined, of: undefined } : { role: sensingRoleSchema.parse(value), of: undefined })} />
-        <SelectField label="Voltage tap" value={input.tap} options={Object.entries(meter.taps).map(([tap, phase]) => ({ value: tap, label: `${tap} on ${phase}` }))} onValue={(tap) => change({ tap })} />
+        <SelectField
+          label="Role"
+          value={input.role ?? ""}
+          options={[
+            { value: "", label: "not said" },
+            ...sensingRoleSchema.options.map((value) => ({ value, label: value })),
+          ]}
+          hint={input.role && ROLE_WORDS[input.role]}
+          onValue={(value) =>
+            change(
+              value === ""
+                ? { role: undefined, of: undefined }
+                : { role: sensingRoleSchema.parse(value), of: undefined },
+            )
+          }
+        />
+        <SelectField
+          label="Voltage tap"
+          value={input.tap}
+          options={Object.entries(meter.taps).map(([tap, phase]) => ({ value: tap, label: `${tap} on ${phase}` }))}
+          onValue={(tap) => change({ tap })}
+        />
       </div>
       {input.role && input.role !== "grid" && (
         <details className="text-sm">
-          <summary className="link press flex cursor-pointer items-center">Of which devices: {named.size === 0 ? `all ${input.role} of the site` : `only ${joined(devices.filter((node) => named.has(node.id)).map((node) => node.name))}`}</summary>
+          <summary className="link press flex cursor-pointer items-center">
+            Of which devices:{" "}
+            {named.size === 0
+              ? `all ${input.role} of the site`
+              : `only ${joined(devices.filter((node) => named.has(node.id)).map((node) => node.name))}`}
+          </summary>
           <div className="flex flex-wrap gap-1.5">
             {devices.map((node) => (
-              <button key={node.id} type="button" aria-pressed={named.has(node.id)} className={`btn btn-sm press ${named.has(node.id) ? "btn-neutral" : ""}`}
-                onClick={() => { const of = named.has(node.id) ? [...named].filter((id) => id !== node.id) : [...named, node.id]; change({ of: of.length > 0 ? of : undefined }); }}
-              >{node.name}</button>
+              <button
+                key={node.id}
+                type="button"
+                aria-pressed={named.has(node.id)}
+                className={`btn btn-sm press ${named.has(node.id) ? "btn-neutral" : ""}`}
+                onClick={() => {
+                  const of = named.has(node.id) ? [...named].filter((id) => id !== node.id) : [...named, node.id];
+                  change({ of: of.length > 0 ? of : undefined });
+                }}
+              >
+                {node.name}
+              </button>
             ))}
           </div>
         </details>
       )}
       <ul className="space-y-1" aria-label={`Runs for ${conductor}`}>
         {shown.map((choice) => {
-          const isHere = choice.runs.length === input.measures.length && choice.runs.every((run) => input.measures.some((entry) => entry.run === run.id));
+          const isHere =
+            choice.runs.length === input.measures.length &&
+            choice.runs.every((run) => input.measures.some((entry) => entry.run === run.id));
           return (
             <li key={choice.runs.map((run) => run.id).join(" ")}>
               <button
-                type="button" aria-pressed={isHere} className={`press flex w-full items-start gap-2 rounded-md border-2 bg-base-100 px-2 py-1 text-left text-sm ${isHere ? "border-primary" : "border-base-300"}`}
+                type="button"
+                aria-pressed={isHere}
+                className={`press flex w-full items-start gap-2 rounded-md border-2 bg-base-100 px-2 py-1 text-left text-sm ${isHere ? "border-primary" : "border-base-300"}`}
                 onClick={() => change({ measures: choice.runs.map((run) => ({ run: run.id, conductor })) })}
               >
-                <Check size={18} aria-hidden className={`mt-0.5 flex-none ${choice.isRight ? "text-success" : "invisible"}`} />
-                <span><b>{conductor} of {joined(choice.runs.map((run) => run.name))}</b>{choice.runs.length > 1 && " in one window"}: {mismatchText(choice.mismatch)}</span>
+                <Check
+                  size={18}
+                  aria-hidden
+                  className={`mt-0.5 flex-none ${choice.isRight ? "text-success" : "invisible"}`}
+                />
+                <span>
+                  <b>
+                    {conductor} of {joined(choice.runs.map((run) => run.name))}
+                  </b>
+                  {choice.runs.length > 1 && " in one window"}: {mismatchText(choice.mismatch)}
+                </span>
               </button>
             </li>
           );
@@ -67,12 +113,35 @@ export function RoleChoice({ plan, setup: { meter, input, kit } }: { plan: Plan;
       </ul>
       {best && best.isRight && best.runs.length > 1 && (
         <p className="flex flex-wrap items-center gap-2 text-sm">
-          <span className="min-w-0 flex-1">{isSeparate ? "Now separate: a clamp each tells which circuit does what." : "Now one window for several circuits is cheaper; a clamp each tells more."}</span>
-          <button type="button" className="btn btn-sm press" disabled={!canSeparate} title={canSeparate ? undefined : "The kit has not enough free inputs"}
-            onClick={() => edit(separateClamps(meter.id, input.n, best.runs.map((run) => run.id)))}>A clamp each</button>
+          <span className="min-w-0 flex-1">
+            {isSeparate
+              ? "Now separate: a clamp each tells which circuit does what."
+              : "Now one window for several circuits is cheaper; a clamp each tells more."}
+          </span>
+          <button
+            type="button"
+            className="btn btn-sm press"
+            disabled={!canSeparate}
+            title={canSeparate ? undefined : "The kit has not enough free inputs"}
+            onClick={() =>
+              edit(
+                separateClamps(
+                  meter.id,
+                  input.n,
+                  best.runs.map((run) => run.id),
+                ),
+              )
+            }
+          >
+            A clamp each
+          </button>
         </p>
       )}
-      {choices.length > SHOWN_AT_FIRST && <button type="button" className="btn btn-sm press" onClick={() => setShowAll(!showAll)}>{showAll ? "Fewer" : `All ${choices.length} runs`}</button>}
+      {choices.length > SHOWN_AT_FIRST && (
+        <button type="button" className="btn btn-sm press" onClick={() => setShowAll(!showAll)}>
+          {showAll ? "Fewer" : `All ${choices.length} runs`}
+        </button>
+      )}
     </section>
   );
 }

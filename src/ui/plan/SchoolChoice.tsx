@@ -7,7 +7,10 @@ import { SelectField } from "@/ui/parts/SelectField";
 import type { Plan } from "@/ui/plan/usePlan";
 
 const ARROWS = { "to-load": "toward the loads", "to-grid": "toward the grid" } as const;
-const POSITIVES = { "to-load": "flow toward the loads (importing, consuming)", "to-grid": "flow toward the grid (exporting, generating)" } as const;
+const POSITIVES = {
+  "to-load": "flow toward the loads (importing, consuming)",
+  "to-grid": "flow toward the grid (exporting, generating)",
+} as const;
 
 /** Where makers and technicians disagree: the kit's way is taken, and can be overridden for this input. */
 export function SchoolChoice({ plan: { edit }, setup }: { plan: Plan; setup: InputSetup }) {
@@ -16,21 +19,42 @@ export function SchoolChoice({ plan: { edit }, setup }: { plan: Plan; setup: Inp
   const positive = positiveSchool(setup);
   const change = (part: Parameters<typeof changeInput>[2]) => edit(changeInput(meter.id, input.n, part));
   const options = (words: Readonly<Record<Direction, string>>, kits: Direction | undefined) =>
-    (["to-load", "to-grid"] as const).map((value) => ({ value, label: `${words[value]}${value === kits ? " (the kit’s)" : ""}` }));
+    (["to-load", "to-grid"] as const).map((value) => ({
+      value,
+      label: `${words[value]}${value === kits ? " (the kit’s)" : ""}`,
+    }));
   return (
     <section aria-label="Schools" className="space-y-2">
       <h4 className="font-bold">Arrow and sign</h4>
       <div className="grid gap-2 sm:grid-cols-2">
-        <SelectField label="Printed arrow" value={input.arrow} options={options(ARROWS, arrow.kits)} onValue={(value) => change({ arrow: value as Direction })}
-          hint={arrow.isOverridden ? "overridden for this input" : kit ? `as ${kit.name} wants it` : "no kit says"} />
-        <SelectField label="Positive means" value={input.positive} options={options(POSITIVES, positive.kits)} onValue={(value) => change({ positive: value as Direction })}
-          hint={positive.isOverridden ? "overridden for this input" : kit ? `as ${kit.name} shows it` : "no kit says"} />
+        <SelectField
+          label="Printed arrow"
+          value={input.arrow}
+          options={options(ARROWS, arrow.kits)}
+          onValue={(value) => change({ arrow: value as Direction })}
+          hint={arrow.isOverridden ? "overridden for this input" : kit ? `as ${kit.name} wants it` : "no kit says"}
+        />
+        <SelectField
+          label="Positive means"
+          value={input.positive}
+          options={options(POSITIVES, positive.kits)}
+          onValue={(value) => change({ positive: value as Direction })}
+          hint={positive.isOverridden ? "overridden for this input" : kit ? `as ${kit.name} shows it` : "no kit says"}
+        />
       </div>
       <label className="press flex items-center gap-2 text-sm">
-        <input type="checkbox" className="checkbox checkbox-sm" checked={input.invert} onChange={(event) => change({ invert: event.target.checked })} />
+        <input
+          type="checkbox"
+          className="checkbox checkbox-sm"
+          checked={input.invert}
+          onChange={(event) => change({ invert: event.target.checked })}
+        />
         Sign inverted by a setting{kitInput && !kitInput.invertSetting ? " (this kit has none)" : ""}
       </label>
-      <p className="quiet text-sm">A wrong sign is better cured at the clamp: that survives a new meter. A setting is recorded on the label and in the report.</p>
+      <p className="quiet text-sm">
+        A wrong sign is better cured at the clamp: that survives a new meter. A setting is recorded on the label and in
+        the report.
+      </p>
     </section>
   );
 }

@@ -2,11 +2,28 @@
 
 import { Plus, Trash2 } from "lucide-react";
 import { useEffect, useRef, useState } from "react";
-import { addEquipment, addNode, changeEquipment, changeNode, changeSupply, removeEquipment, removeNode } from "@/core/plan/editPlan";
+import {
+  addEquipment,
+  addNode,
+  changeEquipment,
+  changeNode,
+  changeSupply,
+  removeEquipment,
+  removeNode,
+} from "@/core/plan/editPlan";
 import { colourSchemeSchema, COLOUR_SCHEMES } from "@/core/site/conductorColours";
 import { drawnOrder } from "@/core/site/fitClamp";
 import { phasesOfSupply } from "@/core/site/phasors";
-import { nameSchema, nodeKindSchema, ownerSchema, phaseSchema, type NodeKind, type Phase, type SiteNode, type Supply } from "@/core/site/planSchema";
+import {
+  nameSchema,
+  nodeKindSchema,
+  ownerSchema,
+  phaseSchema,
+  type NodeKind,
+  type Phase,
+  type SiteNode,
+  type Supply,
+} from "@/core/site/planSchema";
 import { phasesOf, siteTree } from "@/core/site/tree";
 import { powerText } from "@/core/units";
 import { capital } from "@/core/words";
@@ -20,7 +37,9 @@ import { kitKindsOf, NODE_KIND_WORDS } from "@/ui/plan/planWords";
 import type { Plan } from "@/ui/plan/usePlan";
 
 const SYSTEMS = [
-  { value: "single-phase", label: "Single phase" }, { value: "split-phase", label: "Split phase" }, { value: "three-phase", label: "Three phase" },
+  { value: "single-phase", label: "Single phase" },
+  { value: "split-phase", label: "Split phase" },
+  { value: "three-phase", label: "Three phase" },
 ] as const;
 const VOLTAGE_V = { "single-phase": 230, "split-phase": 120, "three-phase": 230 } as const;
 
@@ -41,23 +60,67 @@ function SupplyForm({ plan }: { plan: Plan }) {
   const scheme = COLOUR_SCHEMES[document.job.colourScheme];
   return (
     <details className="panel p-2">
-      <summary className="press flex cursor-pointer items-center font-bold">Supply: {SYSTEMS.find(({ value }) => value === supply.system)?.label.toLowerCase()}, {supply.mainFuseA === undefined ? "main fuse not known" : `${supply.mainFuseA} A`}</summary>
+      <summary className="press flex cursor-pointer items-center font-bold">
+        Supply: {SYSTEMS.find(({ value }) => value === supply.system)?.label.toLowerCase()},{" "}
+        {supply.mainFuseA === undefined ? "main fuse not known" : `${supply.mainFuseA} A`}
+      </summary>
       <div className="grid grid-cols-2 gap-2">
-        <SelectField label="System" value={supply.system} options={SYSTEMS} onValue={(value) => {
-          const system = value as Supply["system"];
-          edit(changeSupply({ system, voltageV: VOLTAGE_V[system], frequencyHz: system === "split-phase" ? 60 : 50 }));
-        }} />
-        <NumberField label="Main fuse" unit="A" optional value={supply.mainFuseA} most={5000} onValue={(mainFuseA) => edit(changeSupply({ mainFuseA: mainFuseA || undefined }), "mainFuse")} />
-        <NumberField label={supply.system === "split-phase" ? "One leg to neutral" : "Phase to neutral"} unit="V" value={supply.voltageV} least={10} most={100_000} onValue={(voltageV) => voltageV !== undefined && edit(changeSupply({ voltageV }), "voltage")} />
-        <NumberField label="Frequency" unit="Hz" value={supply.frequencyHz} least={10} most={500} onValue={(frequencyHz) => frequencyHz !== undefined && edit(changeSupply({ frequencyHz }), "frequency")} />
+        <SelectField
+          label="System"
+          value={supply.system}
+          options={SYSTEMS}
+          onValue={(value) => {
+            const system = value as Supply["system"];
+            edit(
+              changeSupply({ system, voltageV: VOLTAGE_V[system], frequencyHz: system === "split-phase" ? 60 : 50 }),
+            );
+          }}
+        />
+        <NumberField
+          label="Main fuse"
+          unit="A"
+          optional
+          value={supply.mainFuseA}
+          most={5000}
+          onValue={(mainFuseA) => edit(changeSupply({ mainFuseA: mainFuseA || undefined }), "mainFuse")}
+        />
+        <NumberField
+          label={supply.system === "split-phase" ? "One leg to neutral" : "Phase to neutral"}
+          unit="V"
+          value={supply.voltageV}
+          least={10}
+          most={100_000}
+          onValue={(voltageV) => voltageV !== undefined && edit(changeSupply({ voltageV }), "voltage")}
+        />
+        <NumberField
+          label="Frequency"
+          unit="Hz"
+          value={supply.frequencyHz}
+          least={10}
+          most={500}
+          onValue={(frequencyHz) => frequencyHz !== undefined && edit(changeSupply({ frequencyHz }), "frequency")}
+        />
         {supply.system === "three-phase" && (
-          <SelectField label="Rotation" value={supply.rotation} options={[{ value: "L1-L2-L3", label: "L1 L2 L3" }, { value: "L1-L3-L2", label: "L1 L3 L2" }]}
-            onValue={(rotation) => edit(changeSupply({ rotation: rotation as Supply["rotation"] }))} />
+          <SelectField
+            label="Rotation"
+            value={supply.rotation}
+            options={[
+              { value: "L1-L2-L3", label: "L1 L2 L3" },
+              { value: "L1-L3-L2", label: "L1 L3 L2" },
+            ]}
+            onValue={(rotation) => edit(changeSupply({ rotation: rotation as Supply["rotation"] }))}
+          />
         )}
         <div className={supply.system === "three-phase" ? "" : "col-span-2"}>
-          <SelectField label="Conductor colours" value={document.job.colourScheme} options={colourSchemeSchema.options.map((value) => ({ value, label: COLOUR_SCHEMES[value].name }))}
+          <SelectField
+            label="Conductor colours"
+            value={document.job.colourScheme}
+            options={colourSchemeSchema.options.map((value) => ({ value, label: COLOUR_SCHEMES[value].name }))}
             hint={`${(["L1", "L2", "L3", "N"] as const).map((conductor) => `${conductor} ${scheme.colours[conductor].name}`).join(", ")}; ${scheme.source}. What is on the wall wins.`}
-            onValue={(value) => edit((before) => ({ ...before, job: { ...before.job, colourScheme: colourSchemeSchema.parse(value) } }))} />
+            onValue={(value) =>
+              edit((before) => ({ ...before, job: { ...before.job, colourScheme: colourSchemeSchema.parse(value) } }))
+            }
+          />
         </div>
       </div>
     </details>
@@ -68,7 +131,8 @@ function DeviceTree({ plan }: { plan: Plan }) {
   const { site, picked, pick } = plan;
   const say = useSay();
   const tree = siteTree(site);
-  const depthOf = (node: SiteNode): number => (node.fedFrom && node.fedFrom !== tree.grid.id ? 1 + depthOf(tree.nodeById.get(node.fedFrom)!) : 0);
+  const depthOf = (node: SiteNode): number =>
+    node.fedFrom && node.fedFrom !== tree.grid.id ? 1 + depthOf(tree.nodeById.get(node.fedFrom)!) : 0;
   return (
     <section aria-label="Devices and boards">
       <h3 className="mb-1 font-bold">Devices and boards</h3>
@@ -79,14 +143,18 @@ function DeviceTree({ plan }: { plan: Plan }) {
           return (
             <li key={node.id} style={{ marginLeft: Math.min(depthOf(node), 4) * 14 }}>
               <button
-                type="button" aria-expanded={isPicked} data-device={node.id}
+                type="button"
+                aria-expanded={isPicked}
+                data-device={node.id}
                 className={`press flex w-full items-center gap-2 rounded-md border px-2 py-1 text-left ${isPicked ? "border-primary bg-base-100 font-bold" : "border-base-300 bg-base-100"}`}
                 onClick={() => pick(isPicked ? undefined : { kind: "node", id: node.id })}
               >
                 <span className="min-w-0 flex-1 truncate">{node.name}</span>
                 {node.existing && <span className="quiet text-xs">existing</span>}
                 <span className="quiet reading text-xs">{phases.join(" ")}</span>
-                <span className="reading w-16 text-right text-xs">{node.ratedW ? say(powerText(node.ratedW)) : ""}</span>
+                <span className="reading w-16 text-right text-xs">
+                  {node.ratedW ? say(powerText(node.ratedW)) : ""}
+                </span>
               </button>
               {isPicked && <NodeForm key={node.id} plan={plan} node={node} />}
             </li>
@@ -102,15 +170,20 @@ function NodeForm({ plan, node }: { plan: Plan; node: SiteNode }) {
   const { site, kits, edit, pick, kitOf, findings } = plan;
   const tree = siteTree(site);
   const kit = kitOf(node.kit);
-  const change = (part: Parameters<typeof changeNode>[1], field?: string) => edit(changeNode(node.id, part), field && `${node.id} ${field}`);
+  const change = (part: Parameters<typeof changeNode>[1], field?: string) =>
+    edit(changeNode(node.id, part), field && `${node.id} ${field}`);
   const feeder = tree.nodeById.get(node.fedFrom ?? "");
   const offered = feeder ? phasesOf(feeder, site) : phasesOfSupply(site.supply);
   const phases = phasesOf(node, site);
-  const feeders = [tree.grid, ...tree.runs].filter((candidate) => !tree.belowRun.get(node.id)?.has(candidate.id) && candidate.kind !== "test-load");
+  const feeders = [tree.grid, ...tree.runs].filter(
+    (candidate) => !tree.belowRun.get(node.id)?.has(candidate.id) && candidate.kind !== "test-load",
+  );
   const kinds = kitKindsOf(node.kind);
   const own = findings.filter((finding) => finding.subject.kind === "node" && finding.subject.node === node.id);
   const togglePhase = (phase: Phase) => {
-    const next = offered.filter((candidate) => candidate === phase ? !phases.includes(candidate) : phases.includes(candidate));
+    const next = offered.filter((candidate) =>
+      candidate === phase ? !phases.includes(candidate) : phases.includes(candidate),
+    );
     if (next.length > 0) change({ phases: [...next] });
   };
   const form = useRef<HTMLDivElement>(null);
@@ -120,39 +193,139 @@ function NodeForm({ plan, node }: { plan: Plan; node: SiteNode }) {
   }, []);
   return (
     <div ref={form} className="mb-2 space-y-2 rounded-b-md border border-t-0 border-primary bg-base-100 p-2">
-      {own.map((finding) => <FindingLine key={finding.id} finding={finding} />)}
+      {own.map((finding) => (
+        <FindingLine key={finding.id} finding={finding} />
+      ))}
       <div className="grid grid-cols-2 gap-2">
         <TextField label="Name" value={node.name} schema={nameSchema} onValue={(name) => change({ name }, "name")} />
-        <SelectField label="Kind" value={node.kind} options={nodeKindSchema.options.filter((kind) => kind !== "grid").map((kind) => ({ value: kind, label: NODE_KIND_WORDS[kind] }))}
-          onValue={(kind) => change({ kind: kind as NodeKind, kit: undefined })} />
-        <SelectField label="Fed from" value={node.fedFrom ?? ""} options={feeders.map((candidate) => ({ value: candidate.id, label: candidate.name }))} onValue={(fedFrom) => change({ fedFrom })} />
+        <SelectField
+          label="Kind"
+          value={node.kind}
+          options={nodeKindSchema.options
+            .filter((kind) => kind !== "grid")
+            .map((kind) => ({ value: kind, label: NODE_KIND_WORDS[kind] }))}
+          onValue={(kind) => change({ kind: kind as NodeKind, kit: undefined })}
+        />
+        <SelectField
+          label="Fed from"
+          value={node.fedFrom ?? ""}
+          options={feeders.map((candidate) => ({ value: candidate.id, label: candidate.name }))}
+          onValue={(fedFrom) => change({ fedFrom })}
+        />
         <fieldset className="text-sm">
           <legend className="mb-0.5 font-semibold">Phases</legend>
           <div className="flex gap-1">
             {offered.map((phase) => (
-              <button key={phase} type="button" aria-pressed={phases.includes(phase)} className={`btn press flex-1 px-1 ${phases.includes(phase) ? "btn-neutral" : ""}`} onClick={() => togglePhase(phaseSchema.parse(phase))}>{phase}</button>
+              <button
+                key={phase}
+                type="button"
+                aria-pressed={phases.includes(phase)}
+                className={`btn press flex-1 px-1 ${phases.includes(phase) ? "btn-neutral" : ""}`}
+                onClick={() => togglePhase(phaseSchema.parse(phase))}
+              >
+                {phase}
+              </button>
             ))}
           </div>
         </fieldset>
-        <NumberField label="Rating" unit="kW" optional value={node.ratedW === undefined ? undefined : node.ratedW / 1000} most={1_000_000}
-          onValue={(kw) => change({ ratedW: kw ? Math.round(kw * 1e6) / 1e3 : undefined }, "rating")} />
-        <NumberField label="Breaker or fuse" unit="A" optional value={node.fuseA} most={100_000} onValue={(fuseA) => change({ fuseA: fuseA || undefined }, "fuse")} />
-        {node.kind === "load" && <NumberField label="At night" unit="W" optional value={node.nightW} most={1e9} onValue={(nightW) => change({ nightW }, "night")} />}
-        <NumberField label="Conductor" unit="mm²" optional value={node.cableMm2} most={2000} onValue={(cableMm2) => change({ cableMm2: cableMm2 || undefined }, "cable")} />
-        <NumberField label="Over insulation" unit="mm" optional value={node.cableOuterMm} most={500} onValue={(cableOuterMm) => change({ cableOuterMm: cableOuterMm || undefined }, "outer")} />
-        <SelectField label="Place" value={node.place ?? ""} options={[{ value: "", label: "not said" }, ...site.places.map((place) => ({ value: place.id, label: place.name }))]} onValue={(place) => change({ place: place || undefined })} />
+        <NumberField
+          label="Rating"
+          unit="kW"
+          optional
+          value={node.ratedW === undefined ? undefined : node.ratedW / 1000}
+          most={1_000_000}
+          onValue={(kw) => change({ ratedW: kw ? Math.round(kw * 1e6) / 1e3 : undefined }, "rating")}
+        />
+        <NumberField
+          label="Breaker or fuse"
+          unit="A"
+          optional
+          value={node.fuseA}
+          most={100_000}
+          onValue={(fuseA) => change({ fuseA: fuseA || undefined }, "fuse")}
+        />
+        {node.kind === "load" && (
+          <NumberField
+            label="At night"
+            unit="W"
+            optional
+            value={node.nightW}
+            most={1e9}
+            onValue={(nightW) => change({ nightW }, "night")}
+          />
+        )}
+        <NumberField
+          label="Conductor"
+          unit="mm²"
+          optional
+          value={node.cableMm2}
+          most={2000}
+          onValue={(cableMm2) => change({ cableMm2: cableMm2 || undefined }, "cable")}
+        />
+        <NumberField
+          label="Over insulation"
+          unit="mm"
+          optional
+          value={node.cableOuterMm}
+          most={500}
+          onValue={(cableOuterMm) => change({ cableOuterMm: cableOuterMm || undefined }, "outer")}
+        />
+        <SelectField
+          label="Place"
+          value={node.place ?? ""}
+          options={[
+            { value: "", label: "not said" },
+            ...site.places.map((place) => ({ value: place.id, label: place.name })),
+          ]}
+          onValue={(place) => change({ place: place || undefined })}
+        />
       </div>
       {kinds.length > 0 && (
-        <SelectField label="Kit" value={node.kit ?? ""} hint={kitOf(node.kit)?.source}
-          options={[{ value: "", label: "none" }, ...kits.filter((kit) => kinds.includes(kit.kind)).map((kit) => ({ value: kit.id, label: kit.name }))]}
-          onValue={(id) => edit(changeNode(node.id, { kit: id || undefined }, kitOf(id)))} />
+        <SelectField
+          label="Kit"
+          value={node.kit ?? ""}
+          hint={kitOf(node.kit)?.source}
+          options={[
+            { value: "", label: "none" },
+            ...kits.filter((kit) => kinds.includes(kit.kind)).map((kit) => ({ value: kit.id, label: kit.name })),
+          ]}
+          onValue={(id) => edit(changeNode(node.id, { kit: id || undefined }, kitOf(id)))}
+        />
       )}
-      {kit && <p className="text-sm">Values of <KitLink kit={kit} /></p>}
+      {kit && (
+        <p className="text-sm">
+          Values of <KitLink kit={kit} />
+        </p>
+      )}
       <div className="grid grid-cols-2 items-end gap-2">
-        <label className="press flex items-center gap-2 text-sm"><input type="checkbox" className="checkbox checkbox-sm" checked={node.existing === true} onChange={(event) => change({ existing: event.target.checked || undefined })} />Already there</label>
-        <TextField label="Belongs to" value={node.owner ?? ""} schema={ownerSchema} placeholder="the customer" onValue={(owner) => change({ owner: owner || undefined }, "owner")} />
+        <label className="press flex items-center gap-2 text-sm">
+          <input
+            type="checkbox"
+            className="checkbox checkbox-sm"
+            checked={node.existing === true}
+            onChange={(event) => change({ existing: event.target.checked || undefined })}
+          />
+          Already there
+        </label>
+        <TextField
+          label="Belongs to"
+          value={node.owner ?? ""}
+          schema={ownerSchema}
+          placeholder="the customer"
+          onValue={(owner) => change({ owner: owner || undefined }, "owner")}
+        />
       </div>
-      <button type="button" className="btn press" onClick={() => { pick(undefined); edit(removeNode(node.id)); }}><Trash2 size={18} aria-hidden />Remove {node.name}</button>
+      <button
+        type="button"
+        className="btn press"
+        onClick={() => {
+          pick(undefined);
+          edit(removeNode(node.id));
+        }}
+      >
+        <Trash2 size={18} aria-hidden />
+        Remove {node.name}
+      </button>
     </div>
   );
 }
@@ -181,11 +354,26 @@ function AddNode({ plan }: { plan: Plan }) {
   };
   return (
     <div className="mt-2 grid grid-cols-[1fr_1fr_auto] items-end gap-2">
-      <SelectField label="Add" value={choice} onValue={setChoice} options={[
-        { value: "", label: "choose …" }, ...plain.map((kind) => ({ value: kind, label: NODE_KIND_WORDS[kind] })), ...deviceKits.map((kit) => ({ value: kit.id, label: kit.name })),
-      ]} />
-      <SelectField label="fed from" value={feeder} onValue={setFedFrom} options={boards.map((node) => ({ value: node.id, label: node.name }))} />
-      <button type="button" className="btn press" disabled={choice === ""} onClick={add}><Plus size={18} aria-hidden />Add</button>
+      <SelectField
+        label="Add"
+        value={choice}
+        onValue={setChoice}
+        options={[
+          { value: "", label: "choose …" },
+          ...plain.map((kind) => ({ value: kind, label: NODE_KIND_WORDS[kind] })),
+          ...deviceKits.map((kit) => ({ value: kit.id, label: kit.name })),
+        ]}
+      />
+      <SelectField
+        label="fed from"
+        value={feeder}
+        onValue={setFedFrom}
+        options={boards.map((node) => ({ value: node.id, label: node.name }))}
+      />
+      <button type="button" className="btn press" disabled={choice === ""} onClick={add}>
+        <Plus size={18} aria-hidden />
+        Add
+      </button>
     </div>
   );
 }
@@ -200,17 +388,53 @@ function EquipmentList({ plan }: { plan: Plan }) {
         {site.equipment.map((item) => (
           <li key={item.id} className="rounded-md border border-base-300 bg-base-100 p-2">
             <div className="grid grid-cols-[1fr_1fr_auto] items-end gap-2">
-              <TextField label={kitOf(item.kit)?.name ?? "Name"} value={item.name} schema={nameSchema} onValue={(name) => edit(changeEquipment(item.id, { name }), `${item.id} name`)} />
-              <SelectField label="Place" value={item.place ?? ""} options={[{ value: "", label: "not said" }, ...site.places.map((place) => ({ value: place.id, label: place.name }))]} onValue={(place) => edit(changeEquipment(item.id, { place: place || undefined }))} />
-              <button type="button" className="btn btn-ghost press px-2" title={`Remove ${item.name}`} onClick={() => edit(removeEquipment(item.id))}><Trash2 size={18} aria-hidden /><span className="sr-only">Remove {item.name}</span></button>
+              <TextField
+                label={kitOf(item.kit)?.name ?? "Name"}
+                value={item.name}
+                schema={nameSchema}
+                onValue={(name) => edit(changeEquipment(item.id, { name }), `${item.id} name`)}
+              />
+              <SelectField
+                label="Place"
+                value={item.place ?? ""}
+                options={[
+                  { value: "", label: "not said" },
+                  ...site.places.map((place) => ({ value: place.id, label: place.name })),
+                ]}
+                onValue={(place) => edit(changeEquipment(item.id, { place: place || undefined }))}
+              />
+              <button
+                type="button"
+                className="btn btn-ghost press px-2"
+                title={`Remove ${item.name}`}
+                onClick={() => edit(removeEquipment(item.id))}
+              >
+                <Trash2 size={18} aria-hidden />
+                <span className="sr-only">Remove {item.name}</span>
+              </button>
             </div>
-            <label className="press flex items-center gap-2 text-sm"><input type="checkbox" className="checkbox checkbox-sm" checked={item.existing === true} onChange={(event) => edit(changeEquipment(item.id, { existing: event.target.checked || undefined }))} />Already there</label>
+            <label className="press flex items-center gap-2 text-sm">
+              <input
+                type="checkbox"
+                className="checkbox checkbox-sm"
+                checked={item.existing === true}
+                onChange={(event) => edit(changeEquipment(item.id, { existing: event.target.checked || undefined }))}
+              />
+              Already there
+            </label>
           </li>
         ))}
       </ul>
       <div className="mt-2">
-        <SelectField label="Add" value="" options={[{ value: "", label: "choose …" }, ...loose.map((kit) => ({ value: kit.id, label: kit.name }))]}
-          onValue={(id) => { const kit = kitOf(id); if (kit) edit(addEquipment(kit.name, kit)); }} />
+        <SelectField
+          label="Add"
+          value=""
+          options={[{ value: "", label: "choose …" }, ...loose.map((kit) => ({ value: kit.id, label: kit.name }))]}
+          onValue={(id) => {
+            const kit = kitOf(id);
+            if (kit) edit(addEquipment(kit.name, kit));
+          }}
+        />
       </div>
     </section>
   );

@@ -30,9 +30,17 @@ export function usePlan(start: PlanPick | undefined): Plan {
   const { editor, job, findings, library } = useWorkspace();
   const { document } = job;
   const [picked, pick] = useState<PlanPick | undefined>(start);
-  const kits = useMemo(() => [...document.kits, ...library.filter((kit) => !document.kits.some((own) => own.id === kit.id))], [document.kits, library]);
+  const kits = useMemo(
+    () => [...document.kits, ...library.filter((kit) => !document.kits.some((own) => own.id === kit.id))],
+    [document.kits, library],
+  );
   return {
-    document, site: document.site, kits, findings: findings.open.filter((finding) => finding.stage === "plan"), picked: stillThere(document.site, picked), pick,
+    document,
+    site: document.site,
+    kits,
+    findings: findings.open.filter((finding) => finding.stage === "plan"),
+    picked: stillThere(document.site, picked),
+    pick,
     edit: (change, field) => editor.edit(change, field),
     kitOf: (id) => kits.find((kit) => kit.id === id),
   };
@@ -41,6 +49,11 @@ export function usePlan(start: PlanPick | undefined): Plan {
 /** Undo can take away what is picked. */
 function stillThere(site: Site, picked: PlanPick | undefined): PlanPick | undefined {
   if (picked?.kind === "node") return site.nodes.some((node) => node.id === picked.id) ? picked : undefined;
-  if (picked?.kind === "input") return site.meters.some((meter) => meter.id === picked.meter && meter.inputs.some((input) => input.n === picked.input)) ? picked : undefined;
+  if (picked?.kind === "input")
+    return site.meters.some(
+      (meter) => meter.id === picked.meter && meter.inputs.some((input) => input.n === picked.input),
+    )
+      ? picked
+      : undefined;
   return picked;
 }

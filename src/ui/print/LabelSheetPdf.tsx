@@ -12,7 +12,7 @@ export interface SheetForm {
 export const SHEET_FORMS = {
   "a4-24": { across: 3, down: 8, page: { width: 210, height: 297 }, margin: { x: 0, y: 0.5 } },
   "a4-10": { across: 2, down: 5, page: { width: 210, height: 297 }, margin: { x: 5, y: 13.5 } },
-  "single": { across: 1, down: 1, page: { width: 70, height: 37 }, margin: { x: 0, y: 0 } },
+  single: { across: 1, down: 1, page: { width: 70, height: 37 }, margin: { x: 0, y: 0 } },
 } as const satisfies Record<string, SheetForm>;
 
 /** The dark and light modules of a QR code, row by row. */
@@ -25,7 +25,12 @@ export interface CodeModules {
 export const PDF_FONTS = ["Text", "Signs"] as const;
 
 const POINTS_PER_MM = 72 / 25.4;
-const KIND_WORDS: Readonly<Record<LabelKind, string>> = { clamp: "Clamp", leads: "Leads", breaker: "Breaker", invert: "Setting" };
+const KIND_WORDS: Readonly<Record<LabelKind, string>> = {
+  clamp: "Clamp",
+  leads: "Leads",
+  breaker: "Breaker",
+  invert: "Setting",
+};
 
 const styles = StyleSheet.create({
   page: { fontFamily: [...PDF_FONTS], fontSize: 7, color: "#000000" },
@@ -38,15 +43,34 @@ const styles = StyleSheet.create({
 });
 
 /** Labels with their QR codes, cut along the dashed lines. */
-export function LabelSheetPdf({ labels, form, codes, title }: { labels: readonly Label[]; form: SheetForm; codes: ReadonlyMap<string, CodeModules>; title: string }) {
+export function LabelSheetPdf({
+  labels,
+  form,
+  codes,
+  title,
+}: {
+  labels: readonly Label[];
+  form: SheetForm;
+  codes: ReadonlyMap<string, CodeModules>;
+  title: string;
+}) {
   const perPage = form.across * form.down;
-  const pages = Array.from({ length: Math.ceil(labels.length / perPage) }, (_, at) => labels.slice(at * perPage, (at + 1) * perPage));
-  const size = { width: mm((form.page.width - 2 * form.margin.x) / form.across), height: mm((form.page.height - 2 * form.margin.y) / form.down) };
+  const pages = Array.from({ length: Math.ceil(labels.length / perPage) }, (_, at) =>
+    labels.slice(at * perPage, (at + 1) * perPage),
+  );
+  const size = {
+    width: mm((form.page.width - 2 * form.margin.x) / form.across),
+    height: mm((form.page.height - 2 * form.margin.y) / form.down),
+  };
   const codeSize = mm(form.across > 1 ? 20 : 22);
   return (
     <Document title={title} creator="Gormit">
       {pages.map((page, number) => (
-        <Page key={number} size={[mm(form.page.width), mm(form.page.height)]} style={[styles.page, { paddingHorizontal: mm(form.margin.x), paddingVertical: mm(form.margin.y) }]}>
+        <Page
+          key={number}
+          size={[mm(form.page.width), mm(form.page.height)]}
+          style={[styles.page, { paddingHorizontal: mm(form.margin.x), paddingVertical: mm(form.margin.y) }]}
+        >
           {Array.from({ length: Math.ceil(page.length / form.across) }, (_, row) => (
             <View key={row} style={styles.row}>
               {page.slice(row * form.across, (row + 1) * form.across).map((label) => (
@@ -54,7 +78,11 @@ export function LabelSheetPdf({ labels, form, codes, title }: { labels: readonly
                   <View style={styles.words}>
                     <Text style={styles.kind}>{KIND_WORDS[label.kind]}</Text>
                     <Text style={[styles.title, label.title.length > 14 ? { fontSize: 9.5 } : {}]}>{label.title}</Text>
-                    {label.lines.map((line, at) => <Text key={at} style={styles.line}>{line}</Text>)}
+                    {label.lines.map((line, at) => (
+                      <Text key={at} style={styles.line}>
+                        {line}
+                      </Text>
+                    ))}
                   </View>
                   <Code modules={codes.get(label.id)} size={codeSize} />
                 </View>
@@ -70,8 +98,16 @@ export function LabelSheetPdf({ labels, form, codes, title }: { labels: readonly
 /** Drawn as one path: a picture of it would be packed and unpacked for each label. */
 function Code({ modules, size }: { modules: CodeModules | undefined; size: number }) {
   if (!modules) return null;
-  const rows = Array.from({ length: modules.size }, (_, y) => Array.from({ length: modules.size }, (__, x) => (modules.data[y * modules.size + x] ? `M${x} ${y}h1v1h-1z` : "")).join(""));
-  return <Svg viewBox={`0 0 ${modules.size} ${modules.size}`} style={{ width: size, height: size }}><Path d={rows.join("")} fill="#000000" /></Svg>;
+  const rows = Array.from({ length: modules.size }, (_, y) =>
+    Array.from({ length: modules.size }, (__, x) =>
+      modules.data[y * modules.size + x] ? `M${x} ${y}h1v1h-1z` : "",
+    ).join(""),
+  );
+  return (
+    <Svg viewBox={`0 0 ${modules.size} ${modules.size}`} style={{ width: size, height: size }}>
+      <Path d={rows.join("")} fill="#000000" />
+    </Svg>
+  );
 }
 
 function mm(length: number): number {

@@ -17,31 +17,73 @@ const styles = StyleSheet.create({
 });
 
 /** The wiring schedule to take to the wall: a row a core, with a box to tick. */
-export function WiringPdf({ job, links, rows, done, printed }: { job: string; links: readonly Link[]; rows: readonly CoreRow[]; done: ReadonlySet<string>; printed: string }) {
+export function WiringPdf({
+  job,
+  links,
+  rows,
+  done,
+  printed,
+}: {
+  job: string;
+  links: readonly Link[];
+  rows: readonly CoreRow[];
+  done: ReadonlySet<string>;
+  printed: string;
+}) {
   return (
     <Document title={`Wiring, ${job}`} creator="Gormit">
       <Page size="A4" style={styles.page}>
         <Text style={styles.title}>Wiring of {job}</Text>
-        <Text style={styles.quiet}>{printed}. Isolate and prove dead before a terminal cover is opened. Local rules, the maker&apos;s manual and a licensed electrician come first.</Text>
-        {links.filter((link) => rows.some((row) => row.link === link.id)).map((link) => (
-          <View key={link.id}>
-            <Text style={styles.link} minPresenceAhead={40}>{link.name}</Text>
-            {rows.filter((row) => row.link === link.id).map((row) => (
-              <View key={row.id} style={styles.row} wrap={false}>
-                <View style={styles.box}>{done.has(row.id) && <Text style={{ fontSize: 9 }}>✓</Text>}</View>
-                <View style={styles.signal}><Text>{ROLE_WORDS[row.role] ?? row.role}</Text><Text>{row.colour}</Text><Text>{row.pair}</Text></View>
-                <View style={styles.end}><End end={row.from} /></View>
-                <View style={styles.end}>{row.to ? <End end={row.to} /> : <Text>–</Text>}</View>
-                <View style={styles.note}>{row.notes.map((note) => <Text key={note}>{note}</Text>)}</View>
-              </View>
-            ))}
-          </View>
-        ))}
+        <Text style={styles.quiet}>
+          {printed}. Isolate and prove dead before a terminal cover is opened. Local rules, the maker&apos;s manual and
+          a licensed electrician come first.
+        </Text>
+        {links
+          .filter((link) => rows.some((row) => row.link === link.id))
+          .map((link) => (
+            <View key={link.id}>
+              <Text style={styles.link} minPresenceAhead={40}>
+                {link.name}
+              </Text>
+              {rows
+                .filter((row) => row.link === link.id)
+                .map((row) => (
+                  <View key={row.id} style={styles.row} wrap={false}>
+                    <View style={styles.box}>{done.has(row.id) && <Text style={{ fontSize: 9 }}>✓</Text>}</View>
+                    <View style={styles.signal}>
+                      <Text>{ROLE_WORDS[row.role] ?? row.role}</Text>
+                      <Text>{row.colour}</Text>
+                      <Text>{row.pair}</Text>
+                    </View>
+                    <View style={styles.end}>
+                      <End end={row.from} />
+                    </View>
+                    <View style={styles.end}>{row.to ? <End end={row.to} /> : <Text>–</Text>}</View>
+                    <View style={styles.note}>
+                      {row.notes.map((note) => (
+                        <Text key={note}>{note}</Text>
+                      ))}
+                    </View>
+                  </View>
+                ))}
+            </View>
+          ))}
       </Page>
     </Document>
   );
 }
 
 function End({ end }: { end: CoreEnd }) {
-  return <><Text style={styles.terminal}>{end.terminal}{end.pin === undefined ? "" : `  pin ${end.pin}`}</Text><Text>{end.item}, {end.port}</Text>{end.ferrule ? <Text>ferrule {end.ferrule}</Text> : null}</>;
+  return (
+    <>
+      <Text style={styles.terminal}>
+        {end.terminal}
+        {end.pin === undefined ? "" : `  pin ${end.pin}`}
+      </Text>
+      <Text>
+        {end.item}, {end.port}
+      </Text>
+      {end.ferrule ? <Text>ferrule {end.ferrule}</Text> : null}
+    </>
+  );
 }

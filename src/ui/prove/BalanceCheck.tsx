@@ -14,14 +14,20 @@ const SIGN_WORDS: Readonly<Record<BalanceRole, { source: string; sink: string }>
   vehicle: { source: "discharging", sink: "charging" },
 };
 
-const RESOLUTIONS_W = [{ value: 1, text: "1 W" }, { value: 10, text: "0.01 kW" }, { value: 100, text: "0.1 kW" }];
+const RESOLUTIONS_W = [
+  { value: 1, text: "1 W" },
+  { value: 10, text: "0.01 kW" },
+  { value: 100, text: "0.1 kW" },
+];
 
 /** Whether the values that displays show at one moment add up, and what it looks like when they do not. */
 export function BalanceCheck() {
   const { editor, job } = useWorkspace();
   const { displays } = job.document;
-  const put = (values: ShownValue[], field?: string) => editor.edit((document) => ({ ...document, displays: values }), field);
-  const change = (at: number, part: Partial<ShownValue>, field: string) => put(displays.with(at, { ...displays[at]!, ...part }), `display ${at} ${field}`);
+  const put = (values: ShownValue[], field?: string) =>
+    editor.edit((document) => ({ ...document, displays: values }), field);
+  const change = (at: number, part: Partial<ShownValue>, field: string) =>
+    put(displays.with(at, { ...displays[at]!, ...part }), `display ${at} ${field}`);
   const free = balanceRoleSchema.options.filter((role) => !displays.some((value) => value.role === role));
   const result = displays.length >= 2 ? balance(displays) : undefined;
   const isGood = result?.verdict === "balances" || result?.verdict === "within-rounding";
@@ -30,44 +36,103 @@ export function BalanceCheck() {
     <details className="panel p-3" open={displays.length > 0 || undefined}>
       <summary className="press flex cursor-pointer items-center font-bold">Do the displays add up?</summary>
       <div className="mt-2 space-y-2">
-        <p className="text-sm">Type what the displays show at one moment: grid + solar + battery must equal house + heater + vehicle.</p>
+        <p className="text-sm">
+          Type what the displays show at one moment: grid + solar + battery must equal house + heater + vehicle.
+        </p>
         {displays.map((value, at) => (
-          <div key={value.role} className="grid grid-cols-[4.5rem_1fr_1fr_44px] items-start gap-1.5 max-sm:grid-cols-[1fr_1fr_44px]">
+          <div
+            key={value.role}
+            className="grid grid-cols-[4.5rem_1fr_1fr_44px] items-start gap-1.5 max-sm:grid-cols-[1fr_1fr_44px]"
+          >
             <span className="pt-2.5 font-semibold capitalize max-sm:col-span-3 max-sm:pt-0">{value.role}</span>
-            <span><PowerField label={`${value.role} shown`} powerW={value.shownW} onPower={(shownW) => change(at, { shownW: shownW ?? 0 }, "shown")} /></span>
-            <select aria-label={`What positive means for ${value.role}`} className="field" value={value.positive} onChange={(event) => change(at, { positive: event.target.value === "source" ? "source" : "sink" }, "sign")}>
-              <option value="source">+ is {SIGN_WORDS[value.role].source}</option><option value="sink">+ is {SIGN_WORDS[value.role].sink}</option>
+            <span>
+              <PowerField
+                label={`${value.role} shown`}
+                powerW={value.shownW}
+                onPower={(shownW) => change(at, { shownW: shownW ?? 0 }, "shown")}
+              />
+            </span>
+            <select
+              aria-label={`What positive means for ${value.role}`}
+              className="field"
+              value={value.positive}
+              onChange={(event) =>
+                change(at, { positive: event.target.value === "source" ? "source" : "sink" }, "sign")
+              }
+            >
+              <option value="source">+ is {SIGN_WORDS[value.role].source}</option>
+              <option value="sink">+ is {SIGN_WORDS[value.role].sink}</option>
             </select>
-            <button type="button" className="btn btn-ghost press px-2" onClick={() => put(displays.toSpliced(at, 1))}><X size={18} aria-hidden /><span className="sr-only">Take {value.role} out</span></button>
-            <label className="col-start-2 flex items-center gap-2 text-sm max-sm:col-start-1">last digit
-              <select aria-label={`Last digit of ${value.role}`} className="field" value={value.resolutionW} onChange={(event) => change(at, { resolutionW: Number(event.target.value) }, "digit")}>
-                {RESOLUTIONS_W.map(({ value: resolutionW, text }) => <option key={text} value={resolutionW}>{text}</option>)}
+            <button type="button" className="btn btn-ghost press px-2" onClick={() => put(displays.toSpliced(at, 1))}>
+              <X size={18} aria-hidden />
+              <span className="sr-only">Take {value.role} out</span>
+            </button>
+            <label className="col-start-2 flex items-center gap-2 text-sm max-sm:col-start-1">
+              last digit
+              <select
+                aria-label={`Last digit of ${value.role}`}
+                className="field"
+                value={value.resolutionW}
+                onChange={(event) => change(at, { resolutionW: Number(event.target.value) }, "digit")}
+              >
+                {RESOLUTIONS_W.map(({ value: resolutionW, text }) => (
+                  <option key={text} value={resolutionW}>
+                    {text}
+                  </option>
+                ))}
               </select>
             </label>
-            <label className="flex items-center gap-2 text-sm">read at
-              <select aria-label={`When ${value.role} was read`} className="field" value={value.atS} onChange={(event) => change(at, { atS: Number(event.target.value) }, "time")}>
-                {[0, 5, 10, 30, 60, 120, 300].map((atS) => <option key={atS} value={atS}>{atS === 0 ? "the start" : `${atS} s later`}</option>)}
+            <label className="flex items-center gap-2 text-sm">
+              read at
+              <select
+                aria-label={`When ${value.role} was read`}
+                className="field"
+                value={value.atS}
+                onChange={(event) => change(at, { atS: Number(event.target.value) }, "time")}
+              >
+                {[0, 5, 10, 30, 60, 120, 300].map((atS) => (
+                  <option key={atS} value={atS}>
+                    {atS === 0 ? "the start" : `${atS} s later`}
+                  </option>
+                ))}
               </select>
             </label>
           </div>
         ))}
         {free.length > 0 && (
           <select
-            aria-label="Add a display" className="field max-w-xs" value=""
+            aria-label="Add a display"
+            className="field max-w-xs"
+            value=""
             onChange={(event) => {
               const role = balanceRoleSchema.safeParse(event.target.value);
               if (!role.success) return;
               const isLoad = role.data === "house" || role.data === "heater" || role.data === "vehicle";
-              put([...displays, { role: role.data, shownW: 0, positive: isLoad ? "sink" : "source", resolutionW: 10, atS: 0 }]);
+              put([
+                ...displays,
+                { role: role.data, shownW: 0, positive: isLoad ? "sink" : "source", resolutionW: 10, atS: 0 },
+              ]);
             }}
           >
             <option value="">Add a display …</option>
-            {free.map((role) => <option key={role} value={role}>{role}</option>)}
+            {free.map((role) => (
+              <option key={role} value={role}>
+                {role}
+              </option>
+            ))}
           </select>
         )}
         {result && (
-          <p role="status" className={`flex items-start gap-2 font-semibold ${isGood ? "text-success" : "text-warning"}`}>
-            {isGood ? <CircleCheck size={20} className="mt-0.5 flex-none" aria-hidden /> : <CircleAlert size={20} className="mt-0.5 flex-none" aria-hidden />}{result.text}
+          <p
+            role="status"
+            className={`flex items-start gap-2 font-semibold ${isGood ? "text-success" : "text-warning"}`}
+          >
+            {isGood ? (
+              <CircleCheck size={20} className="mt-0.5 flex-none" aria-hidden />
+            ) : (
+              <CircleAlert size={20} className="mt-0.5 flex-none" aria-hidden />
+            )}
+            {result.text}
           </p>
         )}
       </div>

@@ -13,14 +13,23 @@ export function NextTests({ prove, tests }: { prove: Prove; tests: readonly Next
   if (!first) return null;
   return (
     <div>
-      <h3 className="flex items-center gap-1 font-bold"><Zap size={18} aria-hidden />Do this next</h3>
+      <h3 className="flex items-center gap-1 font-bold">
+        <Zap size={18} aria-hidden />
+        Do this next
+      </h3>
       <Test prove={prove} test={first} most={first.gainBits} isFirst />
       {others.length > 0 && (
-        <button type="button" className="btn btn-ghost btn-sm press px-1" aria-expanded={all} onClick={() => setAll(!all)}>
+        <button
+          type="button"
+          className="btn btn-ghost btn-sm press px-1"
+          aria-expanded={all}
+          onClick={() => setAll(!all)}
+        >
           {all ? "Only the best" : others.length === 1 ? "1 other test" : `${others.length} other tests`}
         </button>
       )}
-      {all && others.map((test) => <Test key={test.label} prove={prove} test={test} most={first.gainBits} isFirst={false} />)}
+      {all &&
+        others.map((test) => <Test key={test.label} prove={prove} test={test} most={first.gainBits} isFirst={false} />)}
     </div>
   );
 }
@@ -31,9 +40,22 @@ function Test({ prove, test, most, isFirst }: { prove: Prove; test: NextTest; mo
       <p className={isFirst ? "text-lg font-bold text-primary" : "font-semibold"}>{test.label}</p>
       <p className="mt-0.5 text-sm leading-snug">It {test.why}.</p>
       <p className="mt-1 flex items-center gap-2">
-        <span className="h-3 w-24 rounded-sm border border-secondary" aria-hidden><span className="block h-full bg-secondary" style={{ width: `${(100 * test.gainBits) / most}%` }} /></span>
-        <span className="text-sm">tells <span className="reading"><Say>{`${test.gainBits.toFixed(2)} bits`}</Say></span></span>
-        <button type="button" className={`btn press ml-auto ${isFirst ? "btn-primary" : "btn-sm"}`} onClick={() => prove.addProposed(test)}>Add this step</button>
+        <span className="h-3 w-24 rounded-sm border border-secondary" aria-hidden>
+          <span className="block h-full bg-secondary" style={{ width: `${(100 * test.gainBits) / most}%` }} />
+        </span>
+        <span className="text-sm">
+          tells{" "}
+          <span className="reading">
+            <Say>{`${test.gainBits.toFixed(2)} bits`}</Say>
+          </span>
+        </span>
+        <button
+          type="button"
+          className={`btn press ml-auto ${isFirst ? "btn-primary" : "btn-sm"}`}
+          onClick={() => prove.addProposed(test)}
+        >
+          Add this step
+        </button>
       </p>
     </div>
   );

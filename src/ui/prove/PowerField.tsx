@@ -12,16 +12,33 @@ interface Props {
   readonly describedBy?: string;
 }
 
-/** A power as typed: watts, or kW with the unit. What is typed stays until it can be read; what can be read is kept at once. */
+/**
+ * A power as typed: watts, or kW with the unit. What is typed stays until it can be read; what can be read is kept at
+ * once.
+ */
 export function PowerField({ label, powerW, onPower, refuse, describedBy }: Props) {
   const [typed, setTyped] = useState<string | undefined>();
   const parsed = typedPower(typed ?? "");
-  const message = typed === undefined ? undefined : parsed.kind === "unreadable" ? parsed.message : parsed.kind === "power" ? refuse?.(parsed.powerW) : undefined;
+  const message =
+    typed === undefined
+      ? undefined
+      : parsed.kind === "unreadable"
+        ? parsed.message
+        : parsed.kind === "power"
+          ? refuse?.(parsed.powerW)
+          : undefined;
   return (
     <>
       <input
-        className="field reading text-right" inputMode="text" autoComplete="off" spellCheck={false} aria-label={label} aria-describedby={describedBy}
-        aria-invalid={message !== undefined} value={typed ?? (powerW === undefined ? "" : String(powerW).replace("-", "−"))} placeholder="W"
+        className="field reading text-right"
+        inputMode="text"
+        autoComplete="off"
+        spellCheck={false}
+        aria-label={label}
+        aria-describedby={describedBy}
+        aria-invalid={message !== undefined}
+        value={typed ?? (powerW === undefined ? "" : String(powerW).replace("-", "−"))}
+        placeholder="W"
         onChange={(event) => {
           setTyped(event.target.value);
           const next = typedPower(event.target.value);
@@ -30,7 +47,11 @@ export function PowerField({ label, powerW, onPower, refuse, describedBy }: Prop
         }}
         onBlur={() => message === undefined && setTyped(undefined)}
       />
-      {message && <span role="alert" className="block text-sm font-semibold text-error">{message}</span>}
+      {message && (
+        <span role="alert" className="block text-sm font-semibold text-error">
+          {message}
+        </span>
+      )}
     </>
   );
 }

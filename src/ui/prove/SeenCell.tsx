@@ -31,19 +31,42 @@ export function SeenCell({ prove, step, meter, input, expected, seenW }: Props) 
     <div className="md:max-w-48">
       {expected && (
         <p id={shouldId} className="mb-0.5 text-sm leading-snug">
-          <span className="quiet block">should, <span className="reading">± <Say>{powerText(expected.bandW)}</Say></span></span>
-          <FlowValue site={site} run={run} shownW={expected.meanW} towardLoadW={readingTowardLoadW(input.positive, expected.meanW)} />
+          <span className="quiet block">
+            should,{" "}
+            <span className="reading">
+              ± <Say>{powerText(expected.bandW)}</Say>
+            </span>
+          </span>
+          <FlowValue
+            site={site}
+            run={run}
+            shownW={expected.meanW}
+            towardLoadW={readingTowardLoadW(input.positive, expected.meanW)}
+          />
         </p>
       )}
       <PowerField
-        label={`Step ${step + 1}, seen at ${tag}`} powerW={seenW} describedBy={shouldId}
+        label={`Step ${step + 1}, seen at ${tag}`}
+        powerW={seenW}
+        describedBy={shouldId}
         onPower={(powerW) => prove.read(step, { meter: meter.id, input: input.n }, powerW)}
       />
       {seenW !== undefined && (
         <p className={`mt-0.5 text-sm leading-snug ${isOutside ? "font-semibold text-warning" : ""}`}>
-          <span className="quiet sr-only">seen </span><FlowValue site={site} run={run} shownW={seenW} towardLoadW={readingTowardLoadW(input.positive, seenW)} />
+          <span className="quiet sr-only">seen </span>
+          <FlowValue site={site} run={run} shownW={seenW} towardLoadW={readingTowardLoadW(input.positive, seenW)} />
           <span className="flex items-center gap-1">
-            {isOutside ? <><CircleAlert size={15} aria-hidden />outside the band</> : <><CircleCheck size={15} aria-hidden />inside the band</>}
+            {isOutside ? (
+              <>
+                <CircleAlert size={15} aria-hidden />
+                outside the band
+              </>
+            ) : (
+              <>
+                <CircleCheck size={15} aria-hidden />
+                inside the band
+              </>
+            )}
           </span>
         </p>
       )}

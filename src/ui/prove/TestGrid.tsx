@@ -20,8 +20,14 @@ export function TestGrid({ prove }: { prove: Prove }) {
     <section aria-label="Test steps">
       <div className="mb-2 flex flex-wrap items-center gap-2">
         <h3 className="mr-auto text-lg font-bold">Steps and readings</h3>
-        <button type="button" className="btn press" onClick={prove.addBlank}><Plus size={18} aria-hidden />Add a step</button>
-        <button type="button" className="btn press" disabled={sheet.steps.length === 0} onClick={prove.simulate}><FlaskConical size={18} aria-hidden />Fill from the clamps as fitted</button>
+        <button type="button" className="btn press" onClick={prove.addBlank}>
+          <Plus size={18} aria-hidden />
+          Add a step
+        </button>
+        <button type="button" className="btn press" disabled={sheet.steps.length === 0} onClick={prove.simulate}>
+          <FlaskConical size={18} aria-hidden />
+          Fill from the clamps as fitted
+        </button>
       </div>
       {sheet.steps.length > 0 && (
         <p className="quiet mb-1 text-sm">
@@ -30,31 +36,57 @@ export function TestGrid({ prove }: { prove: Prove }) {
             : "Should: what a right fitting shows. The band is wide while nobody knows what the house draws; it narrows when the verdict is sure."}
         </p>
       )}
-      {sheet.steps.length === 0 && <p className="panel p-4">No step yet. Add the one proposed above, or one of your own.</p>}
+      {sheet.steps.length === 0 && (
+        <p className="panel p-4">No step yet. Add the one proposed above, or one of your own.</p>
+      )}
       {sheet.steps.length > 0 && (
         <div className="overflow-x-auto">
           <table className="w-full border-collapse text-left">
             <thead className="max-md:sr-only">
               <tr className="border-b-2 border-base-300 align-bottom">
-                <th scope="col" className="w-60 min-w-52 py-1 pr-3">What is on</th>
+                <th scope="col" className="w-60 min-w-52 py-1 pr-3">
+                  What is on
+                </th>
                 {inputs.map(({ meter, input }) => (
                   <th key={`${meter.id} ${input.n}`} scope="col" className="min-w-42 px-1 py-1">
-                    <span className="mr-1 rounded bg-base-300 px-1.5 text-sm">{inputTag(site, meter.id, input.n)}</span>{meter.name}
-                    <span className="quiet block text-sm font-normal">{windowText(site, input.measures)}, positive {input.positive === "to-load" ? "into the site" : "toward the grid"}</span>
+                    <span className="mr-1 rounded bg-base-300 px-1.5 text-sm">{inputTag(site, meter.id, input.n)}</span>
+                    {meter.name}
+                    <span className="quiet block text-sm font-normal">
+                      {windowText(site, input.measures)}, positive{" "}
+                      {input.positive === "to-load" ? "into the site" : "toward the grid"}
+                    </span>
                   </th>
                 ))}
               </tr>
             </thead>
             <tbody>
               {sheet.steps.map((step, at) => (
-                <tr key={at} data-step={at + 1} className="border-b border-base-300 align-top max-md:panel max-md:mb-3 max-md:block max-md:p-3">
-                  <th scope="row" className="sticky left-0 z-10 bg-base-100 py-2 pr-3 font-normal max-md:static max-md:block max-md:bg-transparent"><StepHead prove={prove} step={step} at={at} /></th>
+                <tr
+                  key={at}
+                  data-step={at + 1}
+                  className="border-b border-base-300 align-top max-md:panel max-md:mb-3 max-md:block max-md:p-3"
+                >
+                  <th
+                    scope="row"
+                    className="sticky left-0 z-10 bg-base-100 py-2 pr-3 font-normal max-md:static max-md:block max-md:bg-transparent"
+                  >
+                    <StepHead prove={prove} step={step} at={at} />
+                  </th>
                   {inputs.map(({ meter, input }, slot) => (
                     <td key={`${meter.id} ${input.n}`} className="px-1 py-2 max-md:block">
-                      <span className="font-semibold md:hidden">{inputTag(site, meter.id, input.n)} {meter.name}, {windowText(site, input.measures)}</span>
+                      <span className="font-semibold md:hidden">
+                        {inputTag(site, meter.id, input.n)} {meter.name}, {windowText(site, input.measures)}
+                      </span>
                       <SeenCell
-                        prove={prove} step={at} meter={meter} input={input} expected={prove.expected[at]?.[slot]}
-                        seenW={step.readings.find((reading) => reading.meter === meter.id && reading.input === input.n)?.powerW}
+                        prove={prove}
+                        step={at}
+                        meter={meter}
+                        input={input}
+                        expected={prove.expected[at]?.[slot]}
+                        seenW={
+                          step.readings.find((reading) => reading.meter === meter.id && reading.input === input.n)
+                            ?.powerW
+                        }
                       />
                     </td>
                   ))}
@@ -74,9 +106,14 @@ function StepHead({ prove, step, at }: { prove: Prove; step: TestStep; at: numbe
   return (
     <div className="space-y-1">
       <label className="flex items-center gap-2">
-        <span className="reading quiet">{at + 1}</span><span className="sr-only">What step {at + 1} is</span>
+        <span className="reading quiet">{at + 1}</span>
+        <span className="sr-only">What step {at + 1} is</span>
         <textarea
-          className="field resize-none font-semibold leading-tight" rows={2} value={label ?? step.label} maxLength={120} aria-invalid={label?.trim() === ""}
+          className="field resize-none font-semibold leading-tight"
+          rows={2}
+          value={label ?? step.label}
+          maxLength={120}
+          aria-invalid={label?.trim() === ""}
           onChange={(event) => {
             setLabel(event.target.value);
             if (event.target.value.trim() !== "") prove.change(at, { label: event.target.value }, `label ${at}`);
@@ -84,17 +121,45 @@ function StepHead({ prove, step, at }: { prove: Prove; step: TestStep; at: numbe
           onBlur={() => setLabel(undefined)}
         />
       </label>
-      {step.source === "simulated" && step.readings.length > 0 && <p className="flex items-center gap-1 text-sm font-semibold text-warning"><FlaskConical size={15} aria-hidden />simulated</p>}
+      {step.source === "simulated" && step.readings.length > 0 && (
+        <p className="flex items-center gap-1 text-sm font-semibold text-warning">
+          <FlaskConical size={15} aria-hidden />
+          simulated
+        </p>
+      )}
       <ul className="text-sm leading-snug">
         {step.devices.map((device) => (
-          <li key={device.node}>{nodeName(prove.site, device.node)} <span className="reading"><Say>{device.powerW === 0 ? "off" : `${powerText(device.powerW)} ± ${powerText(device.toleranceW)}`}</Say></span></li>
+          <li key={device.node}>
+            {nodeName(prove.site, device.node)}{" "}
+            <span className="reading">
+              <Say>{device.powerW === 0 ? "off" : `${powerText(device.powerW)} ± ${powerText(device.toleranceW)}`}</Say>
+            </span>
+          </li>
         ))}
         {step.devices.length === 0 && <li className="quiet">only the background</li>}
       </ul>
       <div className="flex gap-1">
-        <button type="button" className="btn btn-sm press" aria-expanded={open} onClick={() => setOpen(!open)}>{open ? "Done" : "Devices"}</button>
-        <button type="button" className="btn btn-ghost btn-sm press px-2" title="Repeat this step" onClick={() => prove.repeat(at)}><CopyPlus size={18} aria-hidden /><span className="sr-only">Repeat step {at + 1}</span></button>
-        <button type="button" className="btn btn-ghost btn-sm press px-2" title="Remove this step (undo brings it back)" onClick={() => prove.remove(at)}><Trash2 size={18} aria-hidden /><span className="sr-only">Remove step {at + 1}</span></button>
+        <button type="button" className="btn btn-sm press" aria-expanded={open} onClick={() => setOpen(!open)}>
+          {open ? "Done" : "Devices"}
+        </button>
+        <button
+          type="button"
+          className="btn btn-ghost btn-sm press px-2"
+          title="Repeat this step"
+          onClick={() => prove.repeat(at)}
+        >
+          <CopyPlus size={18} aria-hidden />
+          <span className="sr-only">Repeat step {at + 1}</span>
+        </button>
+        <button
+          type="button"
+          className="btn btn-ghost btn-sm press px-2"
+          title="Remove this step (undo brings it back)"
+          onClick={() => prove.remove(at)}
+        >
+          <Trash2 size={18} aria-hidden />
+          <span className="sr-only">Remove step {at + 1}</span>
+        </button>
       </div>
       {open && <KnownDevices prove={prove} step={step} at={at} />}
     </div>

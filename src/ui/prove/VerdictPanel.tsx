@@ -15,40 +15,67 @@ import { useWorkspace } from "@/ui/workspace/workspaceContext";
 
 const MOST_CONTENDERS = 4;
 
-const LOOK: Readonly<Record<Verdict | "unread" | "weighing", { Icon: LucideIcon; words: string; colour: string; pattern: string }>> = {
+const LOOK: Readonly<
+  Record<Verdict | "unread" | "weighing", { Icon: LucideIcon; words: string; colour: string; pattern: string }>
+> = {
   "as-planned": { Icon: CircleCheck, words: "As planned", colour: "text-success", pattern: "" },
   "faults-found": { Icon: Wrench, words: "Faults found", colour: "text-warning", pattern: "fix-pattern" },
-  "ambiguous": { Icon: CircleHelp, words: "Not certain yet", colour: "text-info", pattern: "note-pattern" },
+  ambiguous: { Icon: CircleHelp, words: "Not certain yet", colour: "text-info", pattern: "note-pattern" },
   "not-explained": { Icon: OctagonX, words: "Not explained", colour: "text-error", pattern: "stop-pattern" },
-  "unread": { Icon: ClipboardPen, words: "Nothing read yet", colour: "text-info", pattern: "note-pattern" },
-  "weighing": { Icon: Scale, words: "Weighing the explanations", colour: "text-info", pattern: "note-pattern" },
+  unread: { Icon: ClipboardPen, words: "Nothing read yet", colour: "text-info", pattern: "note-pattern" },
+  weighing: { Icon: Scale, words: "Weighing the explanations", colour: "text-info", pattern: "note-pattern" },
 };
 
 /** The verdict with its cure and its picture, and what to switch on next. */
 export function VerdictPanel({ prove }: { prove: Prove }) {
-  const { job, diagnosis: { diagnosis, running, message, isOutdated, cancel } } = useWorkspace();
+  const {
+    job,
+    diagnosis: { diagnosis, running, message, isOutdated, cancel },
+  } = useWorkspace();
   const { site, hasReadings } = prove;
   const best = diagnosis?.hypotheses[0];
   const { Icon, words, colour, pattern } = LOOK[!hasReadings ? "unread" : (diagnosis?.verdict ?? "weighing")];
   const showsFaults = hasReadings && best !== undefined && diagnosis?.verdict === "faults-found";
 
   return (
-    <section aria-label="Verdict" aria-busy={running !== undefined || isOutdated} data-verdict={hasReadings ? diagnosis?.verdict : undefined} className="panel grid gap-4 p-4 lg:grid-cols-[minmax(0,1.15fr)_minmax(0,1fr)]">
+    <section
+      aria-label="Verdict"
+      aria-busy={running !== undefined || isOutdated}
+      data-verdict={hasReadings ? diagnosis?.verdict : undefined}
+      className="panel grid gap-4 p-4 lg:grid-cols-[minmax(0,1.15fr)_minmax(0,1fr)]"
+    >
       <div className="min-w-0 space-y-2">
         <p className={`flex items-center gap-2 text-2xl font-bold ${colour}`}>
-          <span className={`inline-block h-7 w-2 rounded-sm ${pattern}`} aria-hidden /><Icon size={28} aria-hidden />{words}
-          {diagnosis && hasReadings && best && (diagnosis.verdict === "as-planned" || showsFaults) && <span className="reading ml-auto text-lg">{percent(best.probability)}</span>}
+          <span className={`inline-block h-7 w-2 rounded-sm ${pattern}`} aria-hidden />
+          <Icon size={28} aria-hidden />
+          {words}
+          {diagnosis && hasReadings && best && (diagnosis.verdict === "as-planned" || showsFaults) && (
+            <span className="reading ml-auto text-lg">{percent(best.probability)}</span>
+          )}
         </p>
-        {!isAllSeen(prove.sheet) && <p className="caution font-semibold">Some readings are simulated from the clamps as fitted. They try the page; they prove nothing.</p>}
-        {message && <p role="alert" className="font-semibold text-error">{message}</p>}
+        {!isAllSeen(prove.sheet) && (
+          <p className="caution font-semibold">
+            Some readings are simulated from the clamps as fitted. They try the page; they prove nothing.
+          </p>
+        )}
+        {message && (
+          <p role="alert" className="font-semibold text-error">
+            {message}
+          </p>
+        )}
         {running && (
           <p className="flex items-center gap-2 text-sm">
-            <progress className="progress w-40" value={running.done} max={running.of} />Looking at {running.of.toLocaleString("en")} explanations
-            <button type="button" className="btn btn-sm press" onClick={cancel}>Stop</button>
+            <progress className="progress w-40" value={running.done} max={running.of} />
+            Looking at {running.of.toLocaleString("en")} explanations
+            <button type="button" className="btn btn-sm press" onClick={cancel}>
+              Stop
+            </button>
           </p>
         )}
         {hasReadings && diagnosis && <VerdictText verdict={diagnosis.verdict} />}
-        {hasReadings && diagnosis?.verdict === "ambiguous" && <Contenders site={site} hypotheses={diagnosis.hypotheses.slice(0, MOST_CONTENDERS)} />}
+        {hasReadings && diagnosis?.verdict === "ambiguous" && (
+          <Contenders site={site} hypotheses={diagnosis.hypotheses.slice(0, MOST_CONTENDERS)} />
+        )}
         {showsFaults && (
           <>
             <ol className="space-y-1">
@@ -59,7 +86,10 @@ export function VerdictPanel({ prove }: { prove: Prove }) {
                 </li>
               ))}
             </ol>
-            <p className="caution">Isolate and prove dead before you open the board or touch a clamp; leads stay terminated while the clamp is on. Local rules and the maker’s manual come first.</p>
+            <p className="caution">
+              Isolate and prove dead before you open the board or touch a clamp; leads stay terminated while the clamp
+              is on. Local rules and the maker’s manual come first.
+            </p>
           </>
         )}
         {!hasReadings && <p>Do the first step, read every meter, and type what it shows, with its sign.</p>}
@@ -68,14 +98,23 @@ export function VerdictPanel({ prove }: { prove: Prove }) {
         {showsFaults && (
           <figure>
             <BoardSketch
-              site={siteWithFitting(site, fittingWith(site, best.faults))} scheme={job.document.job.colourScheme} marked={faultTags(site, best.faults)}
+              site={siteWithFitting(site, fittingWith(site, best.faults))}
+              scheme={job.document.job.colourScheme}
+              marked={faultTags(site, best.faults)}
               label={`As it looks to be fitted: ${best.faults.map((fault) => faultText(site, fault)).join("; ")}`}
             />
-            <figcaption className="quiet mt-1 text-sm">As it looks to be fitted. The clamps in question are filled.</figcaption>
+            <figcaption className="quiet mt-1 text-sm">
+              As it looks to be fitted. The clamps in question are filled.
+            </figcaption>
           </figure>
         )}
         {diagnosis && <NextTests prove={prove} tests={diagnosis.nextTests} />}
-        {diagnosis?.verdict === "as-planned" && hasReadings && <p>Every input reads the right size and the right way round, for every explanation of up to {prove.sheet.maxFaults} faults. {diagnosis.scored.toLocaleString("en")} combinations were weighed.</p>}
+        {diagnosis?.verdict === "as-planned" && hasReadings && (
+          <p>
+            Every input reads the right size and the right way round, for every explanation of up to{" "}
+            {prove.sheet.maxFaults} faults. {diagnosis.scored.toLocaleString("en")} combinations were weighed.
+          </p>
+        )}
       </div>
     </section>
   );
@@ -90,7 +129,9 @@ function Contenders({ site, hypotheses }: { site: Site; hypotheses: readonly Hyp
           <span className="reading text-right font-semibold">{percent(probability)}</span>
           <span className="leading-snug">
             {faults.length === 0 ? "As planned" : faults.map((fault) => faultText(site, fault)).join("; ")}
-            <span className="mt-0.5 block h-1.5 rounded-sm bg-base-300" aria-hidden><span className="block h-full rounded-sm bg-secondary" style={{ width: `${100 * probability}%` }} /></span>
+            <span className="mt-0.5 block h-1.5 rounded-sm bg-base-300" aria-hidden>
+              <span className="block h-full rounded-sm bg-secondary" style={{ width: `${100 * probability}%` }} />
+            </span>
           </span>
         </li>
       ))}
@@ -100,9 +141,19 @@ function Contenders({ site, hypotheses }: { site: Site; hypotheses: readonly Hyp
 
 function VerdictText({ verdict }: { verdict: Verdict }) {
   switch (verdict) {
-    case "ambiguous": return <p>More than one explanation fits what was read so far. The likeliest, with the share of belief in each:</p>;
-    case "not-explained": return <p>No combination of faults makes these readings likely. Look for a mistyped reading, a device that did not do what the step says, or one that the plan does not have.</p>;
+    case "ambiguous":
+      return (
+        <p>More than one explanation fits what was read so far. The likeliest, with the share of belief in each:</p>
+      );
+    case "not-explained":
+      return (
+        <p>
+          No combination of faults makes these readings likely. Look for a mistyped reading, a device that did not do
+          what the step says, or one that the plan does not have.
+        </p>
+      );
     case "as-planned":
-    case "faults-found": return null;
+    case "faults-found":
+      return null;
   }
 }

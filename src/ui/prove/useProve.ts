@@ -41,21 +41,38 @@ export function useProve(): Prove {
     editor.edit((document) => ({ ...document, tests: change(document.tests) }), field);
 
   return {
-    site, sheet, background: sheet.background ?? defaultBackground(site), isNarrowed: narrowBy !== undefined, expected, hasReadings,
-    read: (step, input, powerW) => edit((before) => setReading(before, step, input, powerW), `reading ${step} ${input.meter} ${input.input}`),
+    site,
+    sheet,
+    background: sheet.background ?? defaultBackground(site),
+    isNarrowed: narrowBy !== undefined,
+    expected,
+    hasReadings,
+    read: (step, input, powerW) =>
+      edit((before) => setReading(before, step, input, powerW), `reading ${step} ${input.meter} ${input.input}`),
     change: (step, change, field) => edit((before) => changeStep(before, step, change), field),
-    addBlank: () => edit((before) => ({ ...before, steps: [...before.steps, { label: `Step ${before.steps.length + 1}`, devices: [], readings: [], source: "seen" }] })),
+    addBlank: () =>
+      edit((before) => ({
+        ...before,
+        steps: [
+          ...before.steps,
+          { label: `Step ${before.steps.length + 1}`, devices: [], readings: [], source: "seen" },
+        ],
+      })),
     addProposed: (test) => editor.edit((document) => ({ ...document, ...addTest(document, test) })),
-    repeat: (step) => edit((before) => {
-      const copied = before.steps[step];
-      return copied ? { ...before, steps: before.steps.toSpliced(step + 1, 0, { ...copied, readings: [], source: "seen" }) } : before;
-    }),
+    repeat: (step) =>
+      edit((before) => {
+        const copied = before.steps[step];
+        return copied
+          ? { ...before, steps: before.steps.toSpliced(step + 1, 0, { ...copied, readings: [], source: "seen" }) }
+          : before;
+      }),
     remove: (step) => edit((before) => ({ ...before, steps: before.steps.toSpliced(step, 1) })),
     assume: (change, field) => edit((before) => ({ ...before, ...change }), field),
-    simulate: () => editor.edit((document) => ({
-      ...document,
-      // The revision is the seed: the same each time for the same job, another after the next change.
-      tests: { ...document.tests, steps: simulateSeen(document.site, document.tests, seededNormal(job.revision)) },
-    })),
+    simulate: () =>
+      editor.edit((document) => ({
+        ...document,
+        // The revision is the seed: the same each time for the same job, another after the next change.
+        tests: { ...document.tests, steps: simulateSeen(document.site, document.tests, seededNormal(job.revision)) },
+      })),
   };
 }

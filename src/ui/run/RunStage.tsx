@@ -15,7 +15,10 @@ import { useRunStage } from "@/ui/run/useRunStage";
 type Part = "now" | "sheet" | "schedule" | "log";
 
 const PARTS: PartList<Part> = [
-  { id: "now", name: "Now", Icon: Hammer }, { id: "sheet", name: "Sheet", Icon: ListTodo }, { id: "schedule", name: "Schedule", Icon: CalendarClock }, { id: "log", name: "Log", Icon: NotebookText },
+  { id: "now", name: "Now", Icon: Hammer },
+  { id: "sheet", name: "Sheet", Icon: ListTodo },
+  { id: "schedule", name: "Schedule", Icon: CalendarClock },
+  { id: "log", name: "Log", Icon: NotebookText },
 ];
 
 /** Run: what to do now, what can run meanwhile, and what was done. */
@@ -23,14 +26,23 @@ export function RunStage({ step }: { step: string | undefined }) {
   const desk = useRunStage();
   const [part, setPart] = usePart(PARTS);
   const [chosen, setChosen] = useState<string | undefined>(step);
-  const show = (id: string) => { setChosen(id); setPart("now"); };
+  const show = (id: string) => {
+    setChosen(id);
+    setPart("now");
+  };
   return (
     <div className="flex h-full flex-col max-md:h-auto">
       <h2 className="sr-only">Run</h2>
       <PartTabs prefix="run" label="Parts of the visit" parts={PARTS} shown={part} onShow={setPart} />
       <TimerStrip desk={desk} onShow={show} />
       <PersonBar desk={desk} />
-      <div role="tabpanel" id="run-part" aria-labelledby={`run-${part}`} tabIndex={0} className="min-h-0 flex-1 overflow-auto p-4 max-md:overflow-visible max-md:p-3">
+      <div
+        role="tabpanel"
+        id="run-part"
+        aria-labelledby={`run-${part}`}
+        tabIndex={0}
+        className="min-h-0 flex-1 overflow-auto p-4 max-md:overflow-visible max-md:p-3"
+      >
         {part === "now" && <NowPart desk={desk} chosen={chosen} onChoose={setChosen} />}
         {part === "sheet" && <SheetPart desk={desk} onShow={show} />}
         {part === "schedule" && <SchedulePart desk={desk} onShow={show} />}

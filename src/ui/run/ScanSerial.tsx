@@ -14,7 +14,9 @@ const codesSchema = z.array(z.object({ rawValue: z.string() }));
 /** The browser's own reader of codes, where it has one. */
 function detectorClass(): (new () => Detector) | undefined {
   // Not in TypeScript's library yet; what it gives is parsed below.
-  return typeof window === "undefined" ? undefined : (window as unknown as { BarcodeDetector?: new () => Detector }).BarcodeDetector;
+  return typeof window === "undefined"
+    ? undefined
+    : (window as unknown as { BarcodeDetector?: new () => Detector }).BarcodeDetector;
 }
 
 /** Whether this browser reads codes with the camera. */
@@ -27,7 +29,9 @@ export function ScanSerial({ onSerial, onClose }: { onSerial: (serial: string) =
   const video = useRef<HTMLVideoElement>(null);
   const onFound = useRef(onSerial);
   const [problem, setProblem] = useState<string | undefined>();
-  useEffect(() => { onFound.current = onSerial; }, [onSerial]);
+  useEffect(() => {
+    onFound.current = onSerial;
+  }, [onSerial]);
   useEffect(() => {
     const Reader = detectorClass();
     let stream: MediaStream | undefined;
@@ -41,7 +45,17 @@ export function ScanSerial({ onSerial, onClose }: { onSerial: (serial: string) =
         screen.srcObject = stream;
         await screen.play();
         const reader = new Reader();
-        timer = setInterval(() => void reader.detect(screen).then((found) => { const [code] = codesSchema.parse(found); if (code && !isClosed) onFound.current(code.rawValue.trim()); }, () => undefined), LOOK_EVERY_MS);
+        timer = setInterval(
+          () =>
+            void reader.detect(screen).then(
+              (found) => {
+                const [code] = codesSchema.parse(found);
+                if (code && !isClosed) onFound.current(code.rawValue.trim());
+              },
+              () => undefined,
+            ),
+          LOOK_EVERY_MS,
+        );
       } catch {
         setProblem("The camera cannot be used here. Type the number instead.");
       }
@@ -54,8 +68,22 @@ export function ScanSerial({ onSerial, onClose }: { onSerial: (serial: string) =
   }, []);
   return (
     <div className="space-y-2">
-      {problem ? <p role="alert" className="font-semibold text-error">{problem}</p> : <video ref={video} muted playsInline className="max-h-64 w-full rounded bg-neutral" aria-label="Camera: hold the code into the picture" />}
-      <button type="button" className="btn press" onClick={onClose}>Close the camera</button>
+      {problem ? (
+        <p role="alert" className="font-semibold text-error">
+          {problem}
+        </p>
+      ) : (
+        <video
+          ref={video}
+          muted
+          playsInline
+          className="max-h-64 w-full rounded bg-neutral"
+          aria-label="Camera: hold the code into the picture"
+        />
+      )}
+      <button type="button" className="btn press" onClick={onClose}>
+        Close the camera
+      </button>
     </div>
   );
 }

@@ -17,16 +17,30 @@ export function clockText(leftMs: number): string {
   return hours > 0 ? `${hours}:${two(minutes)}:${two(rest)}` : `${minutes}:${two(rest)}`;
 }
 
-/** Everything that runs by itself, together: boots, downloads, windows; with a sound and a notification when one is over. */
+/**
+ * Everything that runs by itself, together: boots, downloads, windows; with a sound and a notification when one is
+ * over.
+ */
 export function TimerStrip({ desk: { sheet, state, log }, onShow }: { desk: RunDesk; onShow: (step: string) => void }) {
   const now = useNow(SECOND_MS);
-  const timers = sheet.steps.flatMap((step) => {
-    const { status, waitsUntilMs } = stateOf(state, step.id);
-    if (status === "waiting" && waitsUntilMs !== undefined) return [{ id: step.id, label: step.waiting?.label ?? step.title, untilMs: waitsUntilMs }];
-    // A window that was opened and not used yet.
-    const opened = step.window && stateOf(state, step.window.after);
-    return step.window && status === "open" && opened?.status === "done" && opened.entry ? [{ id: step.id, label: `Window for ${step.title}`, untilMs: Date.parse(opened.entry.at) + step.window.withinMin * 60 * SECOND_MS }] : [];
-  }).toSorted((a, b) => a.untilMs - b.untilMs);
+  const timers = sheet.steps
+    .flatMap((step) => {
+      const { status, waitsUntilMs } = stateOf(state, step.id);
+      if (status === "waiting" && waitsUntilMs !== undefined)
+        return [{ id: step.id, label: step.waiting?.label ?? step.title, untilMs: waitsUntilMs }];
+      // A window that was opened and not used yet.
+      const opened = step.window && stateOf(state, step.window.after);
+      return step.window && status === "open" && opened?.status === "done" && opened.entry
+        ? [
+            {
+              id: step.id,
+              label: `Window for ${step.title}`,
+              untilMs: Date.parse(opened.entry.at) + step.window.withinMin * 60 * SECOND_MS,
+            },
+          ]
+        : [];
+    })
+    .toSorted((a, b) => a.untilMs - b.untilMs);
   const told = useRef(new Set<string>());
   useEffect(() => {
     if (now === undefined) return;
@@ -36,7 +50,8 @@ export function TimerStrip({ desk: { sheet, state, log }, onShow }: { desk: RunD
       if (untilMs > now || told.current.has(key) || now - untilMs > 5 * SECOND_MS) continue;
       told.current.add(key);
       sound();
-      if (typeof Notification !== "undefined" && Notification.permission === "granted") new Notification(label, { body: "is over", tag: id });
+      if (typeof Notification !== "undefined" && Notification.permission === "granted")
+        new Notification(label, { body: "is over", tag: id });
     }
   }, [now, timers]);
   if (timers.length === 0 || !log.isLoaded || now === undefined) return null;
@@ -46,14 +61,27 @@ export function TimerStrip({ desk: { sheet, state, log }, onShow }: { desk: RunD
         const isOver = untilMs <= now;
         return (
           <li key={id} className="flex-none">
-            <button type="button" className={`press flex items-center gap-2 rounded-md border-2 px-3 text-left ${isOver ? "border-primary bg-base-100 font-bold" : "border-secondary bg-base-100"}`} onClick={() => onShow(id)}>
+            <button
+              type="button"
+              className={`press flex items-center gap-2 rounded-md border-2 px-3 text-left ${isOver ? "border-primary bg-base-100 font-bold" : "border-secondary bg-base-100"}`}
+              onClick={() => onShow(id)}
+            >
               {isOver ? <BellRing size={18} aria-hidden /> : <Timer size={18} aria-hidden />}
-              <span className="leading-tight"><span className="block max-w-52 truncate text-sm">{label}</span><span className="reading text-lg">{isOver ? "over" : clockText(untilMs - now)}</span></span>
+              <span className="leading-tight">
+                <span className="block max-w-52 truncate text-sm">{label}</span>
+                <span className="reading text-lg">{isOver ? "over" : clockText(untilMs - now)}</span>
+              </span>
             </button>
           </li>
         );
       })}
-      {typeof Notification !== "undefined" && Notification.permission === "default" && <li className="flex-none"><button type="button" className="btn press" onClick={() => void Notification.requestPermission()}>Notify me</button></li>}
+      {typeof Notification !== "undefined" && Notification.permission === "default" && (
+        <li className="flex-none">
+          <button type="button" className="btn press" onClick={() => void Notification.requestPermission()}>
+            Notify me
+          </button>
+        </li>
+      )}
     </ul>
   );
 }

@@ -44,7 +44,8 @@ export interface RunDesk extends RunWork {
   readonly placeName: (id: string | undefined) => string;
 }
 
-const scheduleThread = () => new Worker(new URL("../../workers/schedule.worker.ts", import.meta.url), { type: "module" });
+const scheduleThread = () =>
+  new Worker(new URL("../../workers/schedule.worker.ts", import.meta.url), { type: "module" });
 
 /** Binds the run sheet, its log and its schedule to the page. */
 export function useRunStage(): RunDesk {
@@ -53,37 +54,80 @@ export function useRunStage(): RunDesk {
   const { site, run: settings } = job.document;
   const { sheet, state, log, recorder } = run;
   const minute = useNow(REPLAN_MS);
-  const request = useMemo(() => (minute === undefined ? undefined : sheetSchedule(sheet, state, site, settings.technicians, log.entries, minute)), [sheet, state, site, settings.technicians, log.entries, minute]);
-  const dayRequest = useMemo(() => sheetSchedule(sheet, state, site, settings.technicians, [], undefined), [sheet, state, site, settings.technicians]);
+  const request = useMemo(
+    () =>
+      minute === undefined ? undefined : sheetSchedule(sheet, state, site, settings.technicians, log.entries, minute),
+    [sheet, state, site, settings.technicians, log.entries, minute],
+  );
+  const dayRequest = useMemo(
+    () => sheetSchedule(sheet, state, site, settings.technicians, [], undefined),
+    [sheet, state, site, settings.technicians],
+  );
   const { planned, failure } = useSchedule(request);
   const { planned: wholeDay } = useSchedule(dayRequest);
   const common = () => ({ id: crypto.randomUUID(), at: new Date().toISOString(), person });
-  const ofStep = (step: RunStep) => ({ step: step.id, title: cutText(step.title, MOST_TITLE_CHARACTERS), content: contentMark(step) });
+  const ofStep = (step: RunStep) => ({
+    step: step.id,
+    title: cutText(step.title, MOST_TITLE_CHARACTERS),
+    content: contentMark(step),
+  });
   const add = (entry: RunEntry, photo?: Blob) => void recorder.add(entry, photo);
   const names = useMemo(() => new Map(site.places.map(({ id, name }) => [id, name])), [site.places]);
   return {
-    ...run, jobId: job.id, person, setPerson, planned, wholeDay, scheduleFailure: failure, settings,
-    setSettings: (change, field) => editor.edit((document) => ({ ...document, run: { ...document.run, ...change } }), field && `run ${field}`),
+    ...run,
+    jobId: job.id,
+    person,
+    setPerson,
+    planned,
+    wholeDay,
+    scheduleFailure: failure,
+    settings,
+    setSettings: (change, field) =>
+      editor.edit((document) => ({ ...document, run: { ...document.run, ...change } }), field && `run ${field}`),
     start: (step) => add({ ...common(), ...ofStep(step), kind: "start" }),
-    record: (step, { values, choice, serial }) => add({ ...common(), ...ofStep(step), kind: "result", ...(values ? { values: { ...values } } : {}), ...(choice === undefined ? {} : { choice }), ...(serial === undefined ? {} : { serial: serial.trim() }), said: cutText(recordedText(step, { values, choice, serial: serial?.trim() }), MOST_SAID_CHARACTERS), outside: [...outsideLimits(step, { values, choice, serial: serial?.trim() })] }),
+    record: (step, { values, choice, serial }) =>
+      add({
+        ...common(),
+        ...ofStep(step),
+        kind: "result",
+        ...(values ? { values: { ...values } } : {}),
+        ...(choice === undefined ? {} : { choice }),
+        ...(serial === undefined ? {} : { serial: serial.trim() }),
+        said: cutText(recordedText(step, { values, choice, serial: serial?.trim() }), MOST_SAID_CHARACTERS),
+        outside: [...outsideLimits(step, { values, choice, serial: serial?.trim() })],
+      }),
     skip: (step, reason) => add({ ...common(), ...ofStep(step), kind: "skip", reason }),
     reopen: (step, reason) => add({ ...common(), ...ofStep(step), kind: "reopen", reason }),
     note: (text, step) => add({ ...common(), kind: "note", text, ...(step === undefined ? {} : { step }) }),
-    photo: (file, text, step) => add({ ...common(), kind: "photo", photo: crypto.randomUUID(), text, ...(step === undefined ? {} : { step }) }, file),
+    photo: (file, text, step) =>
+      add(
+        { ...common(), kind: "photo", photo: crypto.randomUUID(), text, ...(step === undefined ? {} : { step }) },
+        file,
+      ),
     correct: (entry, text) => add({ ...common(), kind: "correction", corrects: entry, text }),
-    placeName: (id) => (id === undefined ? "anywhere" : names.get(id) ?? id),
+    placeName: (id) => (id === undefined ? "anywhere" : (names.get(id) ?? id)),
   };
 }
 
-async function askSchedule(worker: Comlink.Remote<ScheduleWorker>, request: ScheduleRequest): Promise<Schedule | undefined> {
+async function askSchedule(
+  worker: Comlink.Remote<ScheduleWorker>,
+  request: ScheduleRequest,
+): Promise<Schedule | undefined> {
   const outcome = await worker.plan(request);
   if (outcome.kind === "cycle") throw new Error(`the needs lead in a circle: ${outcome.steps.join(", ")}`);
   return outcome.kind === "schedule" ? outcome.schedule : undefined;
 }
 
 /** Plan a request in a worker; the last plan stays until the next one is there. */
-function useSchedule(request: ScheduleRequest | undefined): { readonly planned: Planned | undefined; readonly failure: string | undefined } {
-  const { result, of, failure } = useWorkerAnswer<ScheduleWorker, ScheduleRequest, Schedule>(scheduleThread, request, askSchedule);
+function useSchedule(request: ScheduleRequest | undefined): {
+  readonly planned: Planned | undefined;
+  readonly failure: string | undefined;
+} {
+  const { result, of, failure } = useWorkerAnswer<ScheduleWorker, ScheduleRequest, Schedule>(
+    scheduleThread,
+    request,
+    askSchedule,
+  );
   const planned = useMemo(() => (result && of ? { request: of, schedule: result } : undefined), [result, of]);
   return { planned, failure };
 }

@@ -19,18 +19,55 @@ export function AddLink({ wire }: { wire: Wire }) {
   const [from, to] = ends.map((key) => free.find((port) => keyOf(port) === key));
   const needsTwo = kind !== "cellular";
   const isGood = from !== undefined && (!needsTwo || (to !== undefined && to !== from));
-  const options = [{ value: "", label: "choose" }, ...free.map((port) => ({ value: keyOf(port), label: `${port.item.name}, ${port.port.label}` }))];
+  const options = [
+    { value: "", label: "choose" },
+    ...free.map((port) => ({ value: keyOf(port), label: `${port.item.name}, ${port.port.label}` })),
+  ];
   return (
-    <form aria-label="Add a link" className="panel flex flex-wrap items-start gap-3 p-3" onSubmit={(event) => {
-      event.preventDefault();
-      if (!isGood) return;
-      edit((links) => addLink(links, kind, from, needsTwo ? to : undefined));
-      setEnds(["", ""]);
-    }}>
-      <div className="w-40"><SelectField label="Add a link" value={kind} options={linkKindSchema.options.map((value) => ({ value, label: LINK_WORDS[value] }))} onValue={(value) => { setKind(linkKindSchema.parse(value)); setEnds(["", ""]); }} /></div>
-      <div className="min-w-48 flex-1"><SelectField label="From" value={ends[0]} options={options} onValue={(value) => setEnds([value, ends[1]])} hint={free.length === 0 ? "no free port of this kind" : undefined} /></div>
-      {needsTwo && <div className="min-w-48 flex-1"><SelectField label="To" value={ends[1]} options={options.filter(({ value }) => value === "" || value !== ends[0])} onValue={(value) => setEnds([ends[0], value])} /></div>}
-      <button type="submit" className="btn press mt-5" disabled={!isGood}><Plus size={18} aria-hidden />Add</button>
+    <form
+      aria-label="Add a link"
+      className="panel flex flex-wrap items-start gap-3 p-3"
+      onSubmit={(event) => {
+        event.preventDefault();
+        if (!isGood) return;
+        edit((links) => addLink(links, kind, from, needsTwo ? to : undefined));
+        setEnds(["", ""]);
+      }}
+    >
+      <div className="w-40">
+        <SelectField
+          label="Add a link"
+          value={kind}
+          options={linkKindSchema.options.map((value) => ({ value, label: LINK_WORDS[value] }))}
+          onValue={(value) => {
+            setKind(linkKindSchema.parse(value));
+            setEnds(["", ""]);
+          }}
+        />
+      </div>
+      <div className="min-w-48 flex-1">
+        <SelectField
+          label="From"
+          value={ends[0]}
+          options={options}
+          onValue={(value) => setEnds([value, ends[1]])}
+          hint={free.length === 0 ? "no free port of this kind" : undefined}
+        />
+      </div>
+      {needsTwo && (
+        <div className="min-w-48 flex-1">
+          <SelectField
+            label="To"
+            value={ends[1]}
+            options={options.filter(({ value }) => value === "" || value !== ends[0])}
+            onValue={(value) => setEnds([ends[0], value])}
+          />
+        </div>
+      )}
+      <button type="submit" className="btn press mt-5" disabled={!isGood}>
+        <Plus size={18} aria-hidden />
+        Add
+      </button>
     </form>
   );
 }

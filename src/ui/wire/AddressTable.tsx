@@ -11,30 +11,109 @@ import { TextField } from "@/ui/parts/TextField";
 import type { Wire } from "@/ui/wire/useWire";
 
 /** An address, a network, or nothing. */
-const orEmpty = (schema: z.ZodType<unknown>) => z.string().trim().refine((text) => text === "" || schema.safeParse(text).success, "an address is four numbers with dots, a network ends in /24: 192.168.7.0/24");
-const ADDRESS_FIELDS = [["subnet", "Network", "192.168.7.0/24"], ["gateway", "Router", "192.168.7.1"], ["poolFrom", "It gives from", "192.168.7.100"], ["poolTo", "It gives up to", "192.168.7.199"]] as const;
+const orEmpty = (schema: z.ZodType<unknown>) =>
+  z
+    .string()
+    .trim()
+    .refine(
+      (text) => text === "" || schema.safeParse(text).success,
+      "an address is four numbers with dots, a network ends in /24: 192.168.7.0/24",
+    );
+const ADDRESS_FIELDS = [
+  ["subnet", "Network", "192.168.7.0/24"],
+  ["gateway", "Router", "192.168.7.1"],
+  ["poolFrom", "It gives from", "192.168.7.100"],
+  ["poolTo", "It gives up to", "192.168.7.199"],
+] as const;
 const EXAMPLE_SERIAL = "0000123456";
 
 /** Who is in the customer's network, at which address, and what must get out for it. */
 export function AddressTable({ wire }: { wire: Wire }) {
-  const { document: { network, links }, items, findings, edit, setNetwork } = wire;
+  const {
+    document: { network, links },
+    items,
+    findings,
+    edit,
+    setNetwork,
+  } = wire;
   const devices = addressPlan(items, links, network);
-  const about = findings.filter(({ code }) => code.startsWith("address-") || code.startsWith("gateway-") || code === "own-network-overlaps");
+  const about = findings.filter(
+    ({ code }) => code.startsWith("address-") || code.startsWith("gateway-") || code === "own-network-overlaps",
+  );
   return (
     <div className="mx-auto max-w-6xl space-y-4">
       <NetworkAsFound network={network} onChange={setNetwork} />
-      {about.map((finding) => <FindingLine key={finding.id} finding={finding} />)}
-      {devices.length === 0 ? <p>Nothing is in the network yet. Take the links that are proposed under Links.</p> : (
+      {about.map((finding) => (
+        <FindingLine key={finding.id} finding={finding} />
+      ))}
+      {devices.length === 0 ? (
+        <p>Nothing is in the network yet. Take the links that are proposed under Links.</p>
+      ) : (
         <div className="overflow-x-auto" role="region" aria-label="Address plan" tabIndex={0}>
           <table className="w-full text-left text-sm">
-            <thead><tr className="border-b-2 border-base-300"><th scope="col" className="pr-3">Device</th><th scope="col" className="pr-3">Fixed address</th><th scope="col" className="pr-3">Own access point</th><th scope="col">Must get out</th></tr></thead>
+            <thead>
+              <tr className="border-b-2 border-base-300">
+                <th scope="col" className="pr-3">
+                  Device
+                </th>
+                <th scope="col" className="pr-3">
+                  Fixed address
+                </th>
+                <th scope="col" className="pr-3">
+                  Own access point
+                </th>
+                <th scope="col">Must get out</th>
+              </tr>
+            </thead>
             <tbody>
               {devices.map(({ item, link, at, way, ipv4, proposed, outbound }) => (
                 <tr key={`${link.id} ${at}`} className="border-b border-base-300 align-top">
-                  <th scope="row" className="py-2 pr-3">{item.name}<span className="quiet block font-normal">by {way}</span></th>
-                  <td className="py-2 pr-3"><div className="w-56"><TextField label={`Address of ${item.name}`} value={ipv4 ?? ""} placeholder={proposed === undefined ? "the router gives it" : `automatic, or ${proposed}`} schema={orEmpty(networkSchema.shape.gateway)} onValue={(text) => edit((before) => changeMember(before, link.id, at, { ipv4: text === "" ? undefined : text }), `${link.id} ipv4`)} /></div></td>
-                  <td className="py-2 pr-3">{item.kit.network?.accessPoint ? <><span className="reading">{accessPointName(item.kit.network.accessPoint.name, EXAMPLE_SERIAL)}</span><span className="quiet block">with serial …{EXAMPLE_SERIAL.slice(-6)}; at {item.kit.network.accessPoint.address}</span></> : "—"}</td>
-                  <td className="py-2">{outbound.length === 0 ? "—" : outbound.map(({ port, protocol, why }) => <span key={`${port} ${protocol}`} className="block"><span className="reading">{port}/{protocol}</span> {why}</span>)}</td>
+                  <th scope="row" className="py-2 pr-3">
+                    {item.name}
+                    <span className="quiet block font-normal">by {way}</span>
+                  </th>
+                  <td className="py-2 pr-3">
+                    <div className="w-56">
+                      <TextField
+                        label={`Address of ${item.name}`}
+                        value={ipv4 ?? ""}
+                        placeholder={proposed === undefined ? "the router gives it" : `automatic, or ${proposed}`}
+                        schema={orEmpty(networkSchema.shape.gateway)}
+                        onValue={(text) =>
+                          edit(
+                            (before) => changeMember(before, link.id, at, { ipv4: text === "" ? undefined : text }),
+                            `${link.id} ipv4`,
+                          )
+                        }
+                      />
+                    </div>
+                  </td>
+                  <td className="py-2 pr-3">
+                    {item.kit.network?.accessPoint ? (
+                      <>
+                        <span className="reading">
+                          {accessPointName(item.kit.network.accessPoint.name, EXAMPLE_SERIAL)}
+                        </span>
+                        <span className="quiet block">
+                          with serial …{EXAMPLE_SERIAL.slice(-6)}; at {item.kit.network.accessPoint.address}
+                        </span>
+                      </>
+                    ) : (
+                      "—"
+                    )}
+                  </td>
+                  <td className="py-2">
+                    {outbound.length === 0
+                      ? "—"
+                      : outbound.map(({ port, protocol, why }) => (
+                          <span key={`${port} ${protocol}`} className="block">
+                            <span className="reading">
+                              {port}/{protocol}
+                            </span>{" "}
+                            {why}
+                          </span>
+                        ))}
+                  </td>
                 </tr>
               ))}
             </tbody>
@@ -51,12 +130,59 @@ function NetworkAsFound({ network, onChange }: { network: Network; onChange: Wir
     <fieldset className="panel flex flex-wrap items-end gap-3 p-3">
       <legend className="px-1 font-bold">The customer’s network, as found</legend>
       {ADDRESS_FIELDS.map(([field, label, example]) => (
-        <div key={field} className="w-40"><TextField label={label} value={network[field] ?? ""} placeholder={example} schema={orEmpty(networkSchema.shape[field])} onValue={(text) => onChange({ [field]: text === "" ? undefined : text }, field)} /></div>
+        <div key={field} className="w-40">
+          <TextField
+            label={label}
+            value={network[field] ?? ""}
+            placeholder={example}
+            schema={orEmpty(networkSchema.shape[field])}
+            onValue={(text) => onChange({ [field]: text === "" ? undefined : text }, field)}
+          />
+        </div>
       ))}
-      <div className="w-36"><SelectField label="Wi-Fi bands" value={band} options={[{ value: "both", label: "2.4 and 5 GHz" }, { value: "2.4", label: "2.4 GHz" }, { value: "5", label: "5 GHz" }]} onValue={(value) => onChange({ bandsGhz: value === "both" ? [2.4, 5] : value === "5" ? [5] : [2.4] }, "bands")} /></div>
-      <div className="w-40"><SelectField label="Security" value={network.security} options={[{ value: "open", label: "none" }, { value: "wpa2", label: "WPA2" }, { value: "wpa2-wpa3", label: "WPA2 and WPA3" }, { value: "wpa3", label: "WPA3 only" }]} onValue={(value) => onChange({ security: networkSchema.shape.security.parse(value) }, "security")} /></div>
-      {([["oneName", "One name for both bands"], ["hiddenName", "Name is hidden"], ["portal", "Sign-in page"]] as const).map(([key, label]) => (
-        <label key={key} className="press flex items-center gap-2 text-sm"><input type="checkbox" className="checkbox checkbox-sm" checked={network[key]} onChange={(event) => onChange({ [key]: event.target.checked }, key)} />{label}</label>
+      <div className="w-36">
+        <SelectField
+          label="Wi-Fi bands"
+          value={band}
+          options={[
+            { value: "both", label: "2.4 and 5 GHz" },
+            { value: "2.4", label: "2.4 GHz" },
+            { value: "5", label: "5 GHz" },
+          ]}
+          onValue={(value) =>
+            onChange({ bandsGhz: value === "both" ? [2.4, 5] : value === "5" ? [5] : [2.4] }, "bands")
+          }
+        />
+      </div>
+      <div className="w-40">
+        <SelectField
+          label="Security"
+          value={network.security}
+          options={[
+            { value: "open", label: "none" },
+            { value: "wpa2", label: "WPA2" },
+            { value: "wpa2-wpa3", label: "WPA2 and WPA3" },
+            { value: "wpa3", label: "WPA3 only" },
+          ]}
+          onValue={(value) => onChange({ security: networkSchema.shape.security.parse(value) }, "security")}
+        />
+      </div>
+      {(
+        [
+          ["oneName", "One name for both bands"],
+          ["hiddenName", "Name is hidden"],
+          ["portal", "Sign-in page"],
+        ] as const
+      ).map(([key, label]) => (
+        <label key={key} className="press flex items-center gap-2 text-sm">
+          <input
+            type="checkbox"
+            className="checkbox checkbox-sm"
+            checked={network[key]}
+            onChange={(event) => onChange({ [key]: event.target.checked }, key)}
+          />
+          {label}
+        </label>
       ))}
     </fieldset>
   );

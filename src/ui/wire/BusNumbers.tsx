@@ -22,10 +22,22 @@ export function BusNumbers({ wire, link }: { wire: Wire; link: Link }) {
   const say = useSay();
   const rows = numbersOf(wire, link);
   if (rows.length === 0) return null;
-  return <dl className="mt-3 grid gap-x-4 text-sm sm:grid-cols-[auto_1fr_auto_1fr]">{rows.map(([name, value]) => <div key={name} className="contents"><dt className="font-semibold">{name}</dt><dd>{say(value)}</dd></div>)}</dl>;
+  return (
+    <dl className="mt-3 grid gap-x-4 text-sm sm:grid-cols-[auto_1fr_auto_1fr]">
+      {rows.map(([name, value]) => (
+        <div key={name} className="contents">
+          <dt className="font-semibold">{name}</dt>
+          <dd>{say(value)}</dd>
+        </div>
+      ))}
+    </dl>
+  );
 }
 
-function numbersOf({ document: { site, kits, network }, items }: Wire, link: Link): readonly (readonly [string, string])[] {
+function numbersOf(
+  { document: { site, kits, network }, items }: Wire,
+  link: Link,
+): readonly (readonly [string, string])[] {
   const three = (value: number) => String(threeDigits(value));
   switch (link.kind) {
     case "rs485": {
@@ -33,30 +45,67 @@ function numbersOf({ document: { site, kits, network }, items }: Wire, link: Lin
       if (!bus) return [];
       const figures = rs485(bus);
       return [
-        ["Length", `${three(figures.lengthM)} m of ${three(figures.maxLengthM)} m at ${bus.baud} Bd`], ["A to B, everything off", `${three(figures.resistanceOffOhm)} Ω: terminators of 120 Ω and inputs side by side`],
-        ["A to B, idle", `${three(figures.idleMv)} mV`], ["At the far end", `${three(figures.farEndMv)} mV`], ["Longest stub", `${three(figures.stubLimitM)} m`],
-        ["Terminators", figures.terminationMatters ? "needed at both ends: the round trip is longer than a tenth of a bit" : "make no difference at this length; both schools pass"],
+        ["Length", `${three(figures.lengthM)} m of ${three(figures.maxLengthM)} m at ${bus.baud} Bd`],
+        [
+          "A to B, everything off",
+          `${three(figures.resistanceOffOhm)} Ω: terminators of 120 Ω and inputs side by side`,
+        ],
+        ["A to B, idle", `${three(figures.idleMv)} mV`],
+        ["At the far end", `${three(figures.farEndMv)} mV`],
+        ["Longest stub", `${three(figures.stubLimitM)} m`],
+        [
+          "Terminators",
+          figures.terminationMatters
+            ? "needed at both ends: the round trip is longer than a tenth of a bit"
+            : "make no difference at this length; both schools pass",
+        ],
       ];
     }
     case "can": {
       const bus = canOfLink(site, kits, link);
       if (!bus) return [];
       const figures = can(bus);
-      return [["Length", `${three(bus.lengthM)} m of ${three(figures.maxLengthM)} m at ${bus.bitrate / 1000} kbit/s`], ["CANH to CANL, everything off", figures.resistanceOffOhm === null ? "open" : `${three(figures.resistanceOffOhm)} Ω`], ["Margin before the sample", `${three(figures.marginNs)} ns`], ["Bus load at worst", `${three(figures.busLoadPct)} %`]];
+      return [
+        ["Length", `${three(bus.lengthM)} m of ${three(figures.maxLengthM)} m at ${bus.bitrate / 1000} kbit/s`],
+        [
+          "CANH to CANL, everything off",
+          figures.resistanceOffOhm === null ? "open" : `${three(figures.resistanceOffOhm)} Ω`,
+        ],
+        ["Margin before the sample", `${three(figures.marginNs)} ns`],
+        ["Bus load at worst", `${three(figures.busLoadPct)} %`],
+      ];
     }
     case "wifi": {
       const { bandGhz, walls, seenDbm } = wifiSettings(link);
       const distanceM = wifiDistanceM({ site, kits, items, network }, link);
       const budget = wifiBudget(bandGhz, distanceM, walls);
-      return [["At the spot, computed", `${three(budget.rxDbm)} dBm: ${budget.judgement}, over ${three(distanceM)} m`], ...(seenDbm === undefined ? [] : [["At the spot, seen", `${seenDbm} dBm`] as const])];
+      return [
+        ["At the spot, computed", `${three(budget.rxDbm)} dBm: ${budget.judgement}, over ${three(distanceM)} m`],
+        ...(seenDbm === undefined ? [] : [["At the spot, seen", `${seenDbm} dBm`] as const]),
+      ];
     }
     case "radio": {
-      if (!items.some((item) => item.kit.kind === "radio-pair" && link.members.some((member) => member.item === item.id))) return [];
+      if (
+        !items.some((item) => item.kit.kind === "radio-pair" && link.members.some((member) => member.item === item.id))
+      )
+        return [];
       const settings = radioOfLink(site, kits, link);
       const figures = radio({ ...settings, payloadBytes: FRAME_BYTES });
-      return [["Arrives", `${three(figures.rxDbm)} dBm over ${three(settings.distanceM)} m`], ["Needed", `${three(figures.sensitivityDbm)} dBm`], ["To spare", `${three(figures.linkMarginDb)} dB`], ["A frame of 20 registers", `${three(figures.airTimeMs)} ms in the air`]];
+      return [
+        ["Arrives", `${three(figures.rxDbm)} dBm over ${three(settings.distanceM)} m`],
+        ["Needed", `${three(figures.sensitivityDbm)} dBm`],
+        ["To spare", `${three(figures.linkMarginDb)} dB`],
+        ["A frame of 20 registers", `${three(figures.airTimeMs)} ms in the air`],
+      ];
     }
-    case "cellular": return [["A month", `${three(cellularMbAMonth(cellularSettings(link)))} MB of ${cellularSettings(link).planMb} MB`]];
-    case "ethernet": case "power-line": case "dry-contact": case "usb": return [];
+    case "cellular":
+      return [
+        ["A month", `${three(cellularMbAMonth(cellularSettings(link)))} MB of ${cellularSettings(link).planMb} MB`],
+      ];
+    case "ethernet":
+    case "power-line":
+    case "dry-contact":
+    case "usb":
+      return [];
   }
 }

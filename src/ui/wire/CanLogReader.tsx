@@ -15,7 +15,10 @@ import type { Wire } from "@/ui/wire/useWire";
 const USUAL_BITRATE = 500_000;
 const MOST_LINES_NAMED = 12;
 
-/** A CAN log in candump's text form: load, identifiers and rates, which frames of the kits are missing, and why a battery gave up. It stays on this page. */
+/**
+ * A CAN log in candump's text form: load, identifiers and rates, which frames of the kits are missing, and why a
+ * battery gave up. It stays on this page.
+ */
 export function CanLogReader({ wire }: { wire: Wire }) {
   const { document, items } = wire;
   const { site, kits, links, busReadings } = document;
@@ -26,38 +29,141 @@ export function CanLogReader({ wire }: { wire: Wire }) {
   const expected = useMemo(() => (link ? expectedFrames(site, kits, link) : []), [site, kits, link]);
   const log = useMemo(() => judgeCanLog(text, bitrate, expected), [text, bitrate, expected]);
   const isPasted = text.trim() !== "";
-  const batteries = (link?.members ?? []).flatMap((member) => { const end = memberPort(items, member); return end?.item.kit.kind === "battery" ? [end.item.name] : []; });
+  const batteries = (link?.members ?? []).flatMap((member) => {
+    const end = memberPort(items, member);
+    return end?.item.kit.kind === "battery" ? [end.item.name] : [];
+  });
   const bus = link && measuredBus(wire, link);
   const readings = busReadings.filter((reading) => reading.link === link?.id);
-  const causes = batteries.length === 0 ? [] : batterySilence(isPasted ? log : undefined, batteries, bus && readings.length > 0 ? readMultimeter(bus.model, readings) : undefined);
+  const causes =
+    batteries.length === 0
+      ? []
+      : batterySilence(
+          isPasted ? log : undefined,
+          batteries,
+          bus && readings.length > 0 ? readMultimeter(bus.model, readings) : undefined,
+        );
   const seconds = (value: number) => say(`${value.toFixed(1)} s`);
   return (
     <div className="mx-auto grid max-w-6xl gap-4 lg:grid-cols-2">
       <div className="space-y-2">
-        <label className="block text-sm"><span className="mb-0.5 block font-semibold">Log, one frame a line: (time) channel id#data</span>
-          <textarea className="field reading h-72 whitespace-pre" spellCheck={false} value={text} placeholder="(1699000000.123456) can0 351#3402E803E803D001" onChange={(event) => setText(event.target.value)} /></label>
+        <label className="block text-sm">
+          <span className="mb-0.5 block font-semibold">Log, one frame a line: (time) channel id#data</span>
+          <textarea
+            className="field reading h-72 whitespace-pre"
+            spellCheck={false}
+            value={text}
+            placeholder="(1699000000.123456) can0 351#3402E803E803D001"
+            onChange={(event) => setText(event.target.value)}
+          />
+        </label>
         <div className="flex flex-wrap items-end gap-3">
-          <label className="btn press">Open a file<input type="file" className="sr-only" accept=".log,.txt,text/plain" onChange={(event) => { const input = event.currentTarget; void input.files?.[0]?.text().then(setText).finally(() => { input.value = ""; }); }} /></label>
-          <button type="button" className="btn press" disabled={!isPasted} onClick={() => saveText(text)}><Save size={18} aria-hidden />Save</button>
-          <div className="w-36"><NumberField label="Speed" unit="bit/s" whole least={5000} most={1_000_000} value={bitrate} onValue={(value) => value !== undefined && setBitrate(value)} /></div>
+          <label className="btn press">
+            Open a file
+            <input
+              type="file"
+              className="sr-only"
+              accept=".log,.txt,text/plain"
+              onChange={(event) => {
+                const input = event.currentTarget;
+                void input.files?.[0]
+                  ?.text()
+                  .then(setText)
+                  .finally(() => {
+                    input.value = "";
+                  });
+              }}
+            />
+          </label>
+          <button type="button" className="btn press" disabled={!isPasted} onClick={() => saveText(text)}>
+            <Save size={18} aria-hidden />
+            Save
+          </button>
+          <div className="w-36">
+            <NumberField
+              label="Speed"
+              unit="bit/s"
+              whole
+              least={5000}
+              most={1_000_000}
+              value={bitrate}
+              onValue={(value) => value !== undefined && setBitrate(value)}
+            />
+          </div>
         </div>
       </div>
       <div role="status" className="space-y-3">
-        {!isPasted ? <p>{expected.length > 0 ? `The kits expect ${expected.length} cyclic frames; paste a log to see which of them come.` : "Paste a log to see load, identifiers and rates."}</p> : (
+        {!isPasted ? (
+          <p>
+            {expected.length > 0
+              ? `The kits expect ${expected.length} cyclic frames; paste a log to see which of them come.`
+              : "Paste a log to see load, identifiers and rates."}
+          </p>
+        ) : (
           <>
-            <p className="font-bold">{say(`${log.frames} frames in ${log.durationS.toFixed(1)} s, ${log.busLoadPct.toFixed(2)} % of the bus at worst`)}</p>
-            {log.unreadable.length > 0 && <p className="text-warning">Lines that are no frame: {log.unreadable.slice(0, MOST_LINES_NAMED).join(", ")}{log.unreadable.length > MOST_LINES_NAMED ? ` and ${log.unreadable.length - MOST_LINES_NAMED} more` : ""}.</p>}
-            {log.missing.map(({ frame, lastS, silentS }) => <p key={frame.id} className="font-semibold text-warning">{frame.sender}, {frame.name}: {lastS === undefined ? "never came" : `last at ${seconds(lastS)}, silent for ${seconds(silentS)}`}.</p>)}
+            <p className="font-bold">
+              {say(
+                `${log.frames} frames in ${log.durationS.toFixed(1)} s, ${log.busLoadPct.toFixed(2)} % of the bus at worst`,
+              )}
+            </p>
+            {log.unreadable.length > 0 && (
+              <p className="text-warning">
+                Lines that are no frame: {log.unreadable.slice(0, MOST_LINES_NAMED).join(", ")}
+                {log.unreadable.length > MOST_LINES_NAMED
+                  ? ` and ${log.unreadable.length - MOST_LINES_NAMED} more`
+                  : ""}
+                .
+              </p>
+            )}
+            {log.missing.map(({ frame, lastS, silentS }) => (
+              <p key={frame.id} className="font-semibold text-warning">
+                {frame.sender}, {frame.name}:{" "}
+                {lastS === undefined ? "never came" : `last at ${seconds(lastS)}, silent for ${seconds(silentS)}`}.
+              </p>
+            ))}
             <table className="w-full text-left text-sm">
-              <thead><tr className="border-b border-base-300"><th scope="col">Id</th><th scope="col">Frame</th><th scope="col" className="text-right">Count</th><th scope="col" className="text-right">a second</th><th scope="col" className="text-right">Last</th></tr></thead>
-              <tbody>{log.lines.map((line) => <tr key={`${line.isExtended} ${line.id}`} className="border-b border-base-300"><th scope="row" className="reading font-normal">{line.id.toString(16).toUpperCase()}</th><td>{line.name ?? "not in the kits"}</td><td className="reading text-right">{line.count}</td><td className="reading text-right">{say(line.perSecond.toFixed(2))}</td><td className="reading text-right">{seconds(line.lastS)}</td></tr>)}</tbody>
+              <thead>
+                <tr className="border-b border-base-300">
+                  <th scope="col">Id</th>
+                  <th scope="col">Frame</th>
+                  <th scope="col" className="text-right">
+                    Count
+                  </th>
+                  <th scope="col" className="text-right">
+                    a second
+                  </th>
+                  <th scope="col" className="text-right">
+                    Last
+                  </th>
+                </tr>
+              </thead>
+              <tbody>
+                {log.lines.map((line) => (
+                  <tr key={`${line.isExtended} ${line.id}`} className="border-b border-base-300">
+                    <th scope="row" className="reading font-normal">
+                      {line.id.toString(16).toUpperCase()}
+                    </th>
+                    <td>{line.name ?? "not in the kits"}</td>
+                    <td className="reading text-right">{line.count}</td>
+                    <td className="reading text-right">{say(line.perSecond.toFixed(2))}</td>
+                    <td className="reading text-right">{seconds(line.lastS)}</td>
+                  </tr>
+                ))}
+              </tbody>
             </table>
           </>
         )}
         {causes.length > 0 && (
           <section aria-label="If the battery gave up">
             <h3 className="font-bold">If {batteries[0]} gave up: check in this order</h3>
-            <ol className="space-y-1 text-sm">{causes.map(({ cause, share, text: words, check }) => <li key={cause} className="rounded border border-base-300 p-2"><span className="reading mr-2 font-bold">{Math.round(100 * share)} %</span>{words}. <b>{check}.</b></li>)}</ol>
+            <ol className="space-y-1 text-sm">
+              {causes.map(({ cause, share, text: words, check }) => (
+                <li key={cause} className="rounded border border-base-300 p-2">
+                  <span className="reading mr-2 font-bold">{Math.round(100 * share)} %</span>
+                  {words}. <b>{check}.</b>
+                </li>
+              ))}
+            </ol>
           </section>
         )}
       </div>

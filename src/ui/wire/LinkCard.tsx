@@ -19,7 +19,12 @@ import type { Wire } from "@/ui/wire/useWire";
 
 /** One link: its members in their order, what is wrong with it, and its numbers. */
 export function LinkCard({ wire, link }: { wire: Wire; link: Link }) {
-  const { document: { site }, items, findings, edit } = wire;
+  const {
+    document: { site },
+    items,
+    findings,
+    edit,
+  } = wire;
   const style = useNumberStyle();
   const distances = memberDistancesM(site, items, link);
   const own = findings.filter((finding) => finding.id.startsWith(`${link.id}:`));
@@ -28,18 +33,61 @@ export function LinkCard({ wire, link }: { wire: Wire; link: Link }) {
   return (
     <section aria-label={link.name} className="panel p-3">
       <div className="flex flex-wrap items-end gap-3">
-        <h3 className="mr-auto text-lg font-bold leading-tight">{link.name} <span className="quiet text-sm font-normal">{LINK_WORDS[link.kind]}</span></h3>
-        {isLine && <div className="w-36"><NumberField label="Speed" about={link.name} unit={link.kind === "can" ? "bit/s" : "Bd"} whole least={300} most={10_000_000} value={link.baud} optional onValue={(baud) => edit((links) => changeLink(links, link.id, { baud }), `${link.id} baud`)} /></div>}
-        <button type="button" className="btn btn-ghost press px-2" title={`Remove ${link.name}`} onClick={() => edit((links) => removeLink(links, link.id))}><Trash2 size={18} aria-hidden /><span className="sr-only">Remove {link.name}</span></button>
+        <h3 className="mr-auto text-lg font-bold leading-tight">
+          {link.name} <span className="quiet text-sm font-normal">{LINK_WORDS[link.kind]}</span>
+        </h3>
+        {isLine && (
+          <div className="w-36">
+            <NumberField
+              label="Speed"
+              about={link.name}
+              unit={link.kind === "can" ? "bit/s" : "Bd"}
+              whole
+              least={300}
+              most={10_000_000}
+              value={link.baud}
+              optional
+              onValue={(baud) => edit((links) => changeLink(links, link.id, { baud }), `${link.id} baud`)}
+            />
+          </div>
+        )}
+        <button
+          type="button"
+          className="btn btn-ghost press px-2"
+          title={`Remove ${link.name}`}
+          onClick={() => edit((links) => removeLink(links, link.id))}
+        >
+          <Trash2 size={18} aria-hidden />
+          <span className="sr-only">Remove {link.name}</span>
+        </button>
       </div>
-      {own.map((finding) => <FindingLine key={finding.id} finding={finding} />)}
+      {own.map((finding) => (
+        <FindingLine key={finding.id} finding={finding} />
+      ))}
       <SortableList
-        label={`Order of ${link.name}`} ids={link.members.map((member) => `${member.item} ${member.port}`)} nameOf={(at) => memberPort(items, link.members[at]!)?.item.name ?? link.members[at]!.item}
+        label={`Order of ${link.name}`}
+        ids={link.members.map((member) => `${member.item} ${member.port}`)}
+        nameOf={(at) => memberPort(items, link.members[at]!)?.item.name ?? link.members[at]!.item}
         onMove={(at, to) => edit((links) => moveMember(links, link.id, at, to))}
         row={(at, handle) => (
           <>
-            {at > 0 && <p className="reading ml-6 border-l-4 border-base-content py-1 pl-3 text-sm">{!hasCable ? LINK_WORDS[link.kind].toLowerCase() : distances[at] === undefined ? "no cable can be laid" : lengthText(distances[at], style)}</p>}
-            <MemberRow wire={wire} link={link} member={link.members[at]!} at={at} distanceM={hasCable ? distances[at] : undefined} handle={handle} />
+            {at > 0 && (
+              <p className="reading ml-6 border-l-4 border-base-content py-1 pl-3 text-sm">
+                {!hasCable
+                  ? LINK_WORDS[link.kind].toLowerCase()
+                  : distances[at] === undefined
+                    ? "no cable can be laid"
+                    : lengthText(distances[at], style)}
+              </p>
+            )}
+            <MemberRow
+              wire={wire}
+              link={link}
+              member={link.members[at]!}
+              at={at}
+              distanceM={hasCable ? distances[at] : undefined}
+              handle={handle}
+            />
           </>
         )}
       />
@@ -55,13 +103,39 @@ function JoinMore({ wire: { document, items, edit }, link }: { wire: Wire; link:
   const [chosen, setChosen] = useState("");
   if (!["rs485", "can", "radio", "power-line"].includes(link.kind)) return null;
   const here = new Set(link.members.map((member) => member.item));
-  const free = freeOf(portsOf(items, link.kind as "rs485" | "can" | "radio" | "power-line"), document.links).filter(({ item }) => !here.has(item.id));
+  const free = freeOf(portsOf(items, link.kind as "rs485" | "can" | "radio" | "power-line"), document.links).filter(
+    ({ item }) => !here.has(item.id),
+  );
   if (free.length === 0) return null;
   const port = free.find(({ item, port: own }) => `${item.id}.${own.id}` === chosen);
   return (
     <div className="mt-2 flex items-end gap-2">
-      <div className="min-w-0 max-w-80 flex-1"><SelectField label={`Add to ${link.name}`} value={chosen} options={[{ value: "", label: "choose a device" }, ...free.map(({ item, port: own }) => ({ value: `${item.id}.${own.id}`, label: `${item.name}, ${own.label}` }))]} onValue={setChosen} /></div>
-      <button type="button" className="btn press" disabled={!port} onClick={() => { if (port) edit((links) => addMember(links, link.id, port)); setChosen(""); }}><Plus size={18} aria-hidden />Join</button>
+      <div className="min-w-0 max-w-80 flex-1">
+        <SelectField
+          label={`Add to ${link.name}`}
+          value={chosen}
+          options={[
+            { value: "", label: "choose a device" },
+            ...free.map(({ item, port: own }) => ({
+              value: `${item.id}.${own.id}`,
+              label: `${item.name}, ${own.label}`,
+            })),
+          ]}
+          onValue={setChosen}
+        />
+      </div>
+      <button
+        type="button"
+        className="btn press"
+        disabled={!port}
+        onClick={() => {
+          if (port) edit((links) => addMember(links, link.id, port));
+          setChosen("");
+        }}
+      >
+        <Plus size={18} aria-hidden />
+        Join
+      </button>
     </div>
   );
 }

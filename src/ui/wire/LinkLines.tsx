@@ -18,14 +18,30 @@ export function LinkLines({ wire }: { wire: Wire }) {
   return (
     <div className="mx-auto max-w-6xl space-y-4">
       <div className="flex flex-wrap items-center gap-3">
-        <p className="mr-auto max-w-prose text-sm">{links.length === 0
-          ? proposed.length === 0 ? "No kit of this plan has ports that belong together. Give devices and meters their kits under Plan." : `The kits of this plan ask for ${proposed.length === 1 ? "one link" : `${proposed.length} links`}.`
-          : "A bus goes through each device in the order of its cable, never in a star."}</p>
-        <button type="button" className={`btn press ${links.length === 0 ? "btn-primary" : ""}`} disabled={proposed.length === 0} onClick={() => edit(() => [...proposed])}><Sparkles size={18} aria-hidden />{links.length === 0 ? "Take what is proposed" : "Propose anew"}</button>
+        <p className="mr-auto max-w-prose text-sm">
+          {links.length === 0
+            ? proposed.length === 0
+              ? "No kit of this plan has ports that belong together. Give devices and meters their kits under Plan."
+              : `The kits of this plan ask for ${proposed.length === 1 ? "one link" : `${proposed.length} links`}.`
+            : "A bus goes through each device in the order of its cable, never in a star."}
+        </p>
+        <button
+          type="button"
+          className={`btn press ${links.length === 0 ? "btn-primary" : ""}`}
+          disabled={proposed.length === 0}
+          onClick={() => edit(() => [...proposed])}
+        >
+          <Sparkles size={18} aria-hidden />
+          {links.length === 0 ? "Take what is proposed" : "Propose anew"}
+        </button>
       </div>
       <LinkMapView wire={wire} />
-      {whole.map((finding) => <FindingLine key={finding.id} finding={finding} />)}
-      {links.map((link) => <LinkCard key={link.id} wire={wire} link={link} />)}
+      {whole.map((finding) => (
+        <FindingLine key={finding.id} finding={finding} />
+      ))}
+      {links.map((link) => (
+        <LinkCard key={link.id} wire={wire} link={link} />
+      ))}
       <AddLink wire={wire} />
     </div>
   );

@@ -10,10 +10,27 @@ import { useNumberStyle } from "@/ui/parts/useNumberStyle";
 import type { Wire } from "@/ui/wire/useWire";
 
 /** How each kind of link is drawn: what has a cable is solid, what has none is broken. */
-const DASHES: Readonly<Partial<Record<LinkKind, string>>> = { "can": "8 5", "wifi": "2 6", "radio": "2 6", "power-line": "12 4 2 4", "usb": "1 3", "dry-contact": "14 4" };
+const DASHES: Readonly<Partial<Record<LinkKind, string>>> = {
+  can: "8 5",
+  wifi: "2 6",
+  radio: "2 6",
+  "power-line": "12 4 2 4",
+  usb: "1 3",
+  "dry-contact": "14 4",
+};
 
 /** As they stand on a socket, short enough for a line. */
-const SHORT_WORDS: Readonly<Record<LinkKind, string>> = { "rs485": "RS-485", "can": "CAN", "ethernet": "LAN", "wifi": "Wi-Fi", "radio": "Radio", "power-line": "Power line", "dry-contact": "Contacts", "usb": "Plug", "cellular": "Cellular" };
+const SHORT_WORDS: Readonly<Record<LinkKind, string>> = {
+  rs485: "RS-485",
+  can: "CAN",
+  ethernet: "LAN",
+  wifi: "Wi-Fi",
+  radio: "Radio",
+  "power-line": "Power line",
+  "dry-contact": "Contacts",
+  usb: "Plug",
+  cellular: "Cellular",
+};
 
 type DeviceNode = Node<{ name: string; kit: string }, "device">;
 type PlaceNode = Node<{ name: string }, "place">;
@@ -22,25 +39,76 @@ const SIDES = [Position.Left, Position.Right, Position.Top, Position.Bottom];
 const NODE_TYPES = { device: DeviceBox, place: PlaceBox };
 
 /** Devices at their places with the cables between them, laid out by the program. */
-export function LinkMapView({ wire: { document: { site, kits, links } } }: { wire: Wire }) {
+export function LinkMapView({
+  wire: {
+    document: { site, kits, links },
+  },
+}: {
+  wire: Wire;
+}) {
   const style = useNumberStyle();
   const map = useMemo(() => linkMap(site, kits, links), [site, kits, links]);
-  const nodes = useMemo((): (DeviceNode | PlaceNode)[] => [
-    ...map.places.map((place): PlaceNode => ({ id: `place ${place.id}`, type: "place", position: { x: place.x, y: 0 }, data: { name: place.name }, width: place.width, height: place.height, selectable: false, focusable: false, zIndex: -1 })),
-    ...map.nodes.map((node): DeviceNode => ({ id: node.id, type: "device", position: { x: node.x, y: node.y }, data: { name: node.name, kit: node.kit }, ...DEVICE_PX })),
-  ], [map]);
-  const edges = useMemo((): Edge[] => map.edges.map((edge) => ({
-    id: edge.id, source: edge.from, target: edge.to, sourceHandle: `out ${edge.leaves}`, targetHandle: `in ${edge.enters}`, type: "smoothstep", focusable: false,
-    // Past a device of the same place the line keeps close, and its length goes without saying.
-    ...(isBeside(edge) ? { pathOptions: { offset: 30 } } : {}),
-    label: `${SHORT_WORDS[edge.kind]}${edge.hasCable && !isBeside(edge) ? ` ${edge.distanceM === undefined ? "no cable" : lengthText(edge.distanceM, style)}` : ""}`,
-    style: { stroke: "var(--color-base-content)", strokeWidth: 3, strokeDasharray: DASHES[edge.kind] },
-    labelStyle: { fill: "var(--color-base-content)", fontSize: 13 }, labelBgStyle: { fill: "var(--color-base-100)" },
-  })), [map, style]);
+  const nodes = useMemo(
+    (): (DeviceNode | PlaceNode)[] => [
+      ...map.places.map((place): PlaceNode => ({
+        id: `place ${place.id}`,
+        type: "place",
+        position: { x: place.x, y: 0 },
+        data: { name: place.name },
+        width: place.width,
+        height: place.height,
+        selectable: false,
+        focusable: false,
+        zIndex: -1,
+      })),
+      ...map.nodes.map((node): DeviceNode => ({
+        id: node.id,
+        type: "device",
+        position: { x: node.x, y: node.y },
+        data: { name: node.name, kit: node.kit },
+        ...DEVICE_PX,
+      })),
+    ],
+    [map],
+  );
+  const edges = useMemo(
+    (): Edge[] =>
+      map.edges.map((edge) => ({
+        id: edge.id,
+        source: edge.from,
+        target: edge.to,
+        sourceHandle: `out ${edge.leaves}`,
+        targetHandle: `in ${edge.enters}`,
+        type: "smoothstep",
+        focusable: false,
+        // Past a device of the same place the line keeps close, and its length goes without saying.
+        ...(isBeside(edge) ? { pathOptions: { offset: 30 } } : {}),
+        label: `${SHORT_WORDS[edge.kind]}${edge.hasCable && !isBeside(edge) ? ` ${edge.distanceM === undefined ? "no cable" : lengthText(edge.distanceM, style)}` : ""}`,
+        style: { stroke: "var(--color-base-content)", strokeWidth: 3, strokeDasharray: DASHES[edge.kind] },
+        labelStyle: { fill: "var(--color-base-content)", fontSize: 13 },
+        labelBgStyle: { fill: "var(--color-base-100)" },
+      })),
+    [map, style],
+  );
   if (links.length === 0) return null;
   return (
     <div className="h-80 rounded-md border border-base-300 bg-base-100" role="group" aria-label="Map of the links">
-      <ReactFlow nodes={nodes} edges={edges} nodeTypes={NODE_TYPES} fitView fitViewOptions={{ maxZoom: 1.1, minZoom: 0.55, padding: 0.04 }} minZoom={0.2} nodesDraggable={false} nodesConnectable={false} nodesFocusable={false} edgesFocusable={false} elementsSelectable={false} zoomOnScroll={false} preventScrolling={false} proOptions={{ hideAttribution: true }}>
+      <ReactFlow
+        nodes={nodes}
+        edges={edges}
+        nodeTypes={NODE_TYPES}
+        fitView
+        fitViewOptions={{ maxZoom: 1.1, minZoom: 0.55, padding: 0.04 }}
+        minZoom={0.2}
+        nodesDraggable={false}
+        nodesConnectable={false}
+        nodesFocusable={false}
+        edgesFocusable={false}
+        elementsSelectable={false}
+        zoomOnScroll={false}
+        preventScrolling={false}
+        proOptions={{ hideAttribution: true }}
+      >
         <Background color="var(--color-base-300)" />
       </ReactFlow>
     </div>
@@ -55,13 +123,20 @@ function isBeside({ leaves, enters }: MapEdge): boolean {
 function DeviceBox({ data }: NodeProps<DeviceNode>) {
   return (
     <div className="flex h-full flex-col justify-center rounded-md border-2 border-secondary bg-base-200 px-2 leading-tight">
-      <b className="truncate">{data.name}</b><span className="quiet truncate text-xs">{data.kit}</span>
-      {SIDES.map((side) => <Handle key={`in ${side}`} id={`in ${side}`} type="target" position={side} className="!bg-secondary" />)}
-      {SIDES.map((side) => <Handle key={`out ${side}`} id={`out ${side}`} type="source" position={side} className="!bg-secondary" />)}
+      <b className="truncate">{data.name}</b>
+      <span className="quiet truncate text-xs">{data.kit}</span>
+      {SIDES.map((side) => (
+        <Handle key={`in ${side}`} id={`in ${side}`} type="target" position={side} className="!bg-secondary" />
+      ))}
+      {SIDES.map((side) => (
+        <Handle key={`out ${side}`} id={`out ${side}`} type="source" position={side} className="!bg-secondary" />
+      ))}
     </div>
   );
 }
 
 function PlaceBox({ data }: NodeProps<PlaceNode>) {
-  return <div className="h-full rounded-md border border-dashed border-base-content p-2 text-sm font-bold">{data.name}</div>;
+  return (
+    <div className="h-full rounded-md border border-dashed border-base-content p-2 text-sm font-bold">{data.name}</div>
+  );
 }

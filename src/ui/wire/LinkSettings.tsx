@@ -15,80 +15,242 @@ interface Props {
 /** What is asked of a link beyond its ports: band and walls, spreading factor, data plan, outlet. */
 export function LinkSettings({ wire, link }: Props) {
   switch (link.kind) {
-    case "wifi": return <WifiFields wire={wire} link={link} />;
-    case "radio": return <RadioFields wire={wire} link={link} />;
-    case "cellular": return <CellularFields wire={wire} link={link} />;
-    case "power-line": return <PowerLineFields wire={wire} link={link} />;
-    case "ethernet": return (
-      <div className="mt-2 w-48"><SelectField label="Colours in the plugs" value={link.colours ?? "T568B"} options={["T568A", "T568B"].map((value) => ({ value, label: value }))}
-        onValue={(colours) => wire.edit((links) => changeLink(links, link.id, { colours: colours === "T568A" ? "T568A" : "T568B" }))} /></div>
-    );
-    default: return null;
+    case "wifi":
+      return <WifiFields wire={wire} link={link} />;
+    case "radio":
+      return <RadioFields wire={wire} link={link} />;
+    case "cellular":
+      return <CellularFields wire={wire} link={link} />;
+    case "power-line":
+      return <PowerLineFields wire={wire} link={link} />;
+    case "ethernet":
+      return (
+        <div className="mt-2 w-48">
+          <SelectField
+            label="Colours in the plugs"
+            value={link.colours ?? "T568B"}
+            options={["T568A", "T568B"].map((value) => ({ value, label: value }))}
+            onValue={(colours) =>
+              wire.edit((links) => changeLink(links, link.id, { colours: colours === "T568A" ? "T568A" : "T568B" }))
+            }
+          />
+        </div>
+      );
+    default:
+      return null;
   }
 }
 
 function WifiFields({ wire, link }: Props) {
   const settings = wifiSettings(link);
-  const set = (change: Partial<typeof settings>, field: string) => wire.edit((links) => changeLink(links, link.id, { wifi: { ...settings, ...change } }), `${link.id} ${field}`);
+  const set = (change: Partial<typeof settings>, field: string) =>
+    wire.edit((links) => changeLink(links, link.id, { wifi: { ...settings, ...change } }), `${link.id} ${field}`);
   return (
     <fieldset className="mt-2 flex flex-wrap items-end gap-3">
       <legend className="sr-only">Wi-Fi at the spot</legend>
-      <div className="w-32"><SelectField label="Band" value={String(settings.bandGhz)} options={[{ value: "2.4", label: "2.4 GHz" }, { value: "5", label: "5 GHz" }]} onValue={(band) => set({ bandGhz: band === "5" ? 5 : 2.4 }, "band")} /></div>
-      <div className="w-40"><NumberField label="The phone shows" about={link.name} unit="dBm" least={-120} most={0} optional value={settings.seenDbm} onValue={(seenDbm) => set({ seenDbm }, "seen")} /></div>
-      <WallFields walls={settings.walls} band={settings.bandGhz} about={link.name} onWalls={(walls) => set({ walls }, "walls")} />
+      <div className="w-32">
+        <SelectField
+          label="Band"
+          value={String(settings.bandGhz)}
+          options={[
+            { value: "2.4", label: "2.4 GHz" },
+            { value: "5", label: "5 GHz" },
+          ]}
+          onValue={(band) => set({ bandGhz: band === "5" ? 5 : 2.4 }, "band")}
+        />
+      </div>
+      <div className="w-40">
+        <NumberField
+          label="The phone shows"
+          about={link.name}
+          unit="dBm"
+          least={-120}
+          most={0}
+          optional
+          value={settings.seenDbm}
+          onValue={(seenDbm) => set({ seenDbm }, "seen")}
+        />
+      </div>
+      <WallFields
+        walls={settings.walls}
+        band={settings.bandGhz}
+        about={link.name}
+        onWalls={(walls) => set({ walls }, "walls")}
+      />
     </fieldset>
   );
 }
 
 function RadioFields({ wire, link }: Props) {
-  const isPair = link.members.some((member) => wire.items.find(({ id }) => id === member.item)?.kit.kind === "radio-pair");
+  const isPair = link.members.some(
+    (member) => wire.items.find(({ id }) => id === member.item)?.kit.kind === "radio-pair",
+  );
   if (!isPair) return null;
   const settings = radioSettings(link);
   const kit = wire.items.find(({ id }) => id === link.members[0]?.item)?.kit;
-  const set = (change: Partial<typeof settings>, field: string) => wire.edit((links) => changeLink(links, link.id, { radio: { ...settings, ...change } }), `${link.id} ${field}`);
+  const set = (change: Partial<typeof settings>, field: string) =>
+    wire.edit((links) => changeLink(links, link.id, { radio: { ...settings, ...change } }), `${link.id} ${field}`);
   return (
     <fieldset className="mt-2 flex flex-wrap items-end gap-3">
       <legend className="sr-only">Radio pair</legend>
-      <div className="w-36"><NumberField label="Spreading factor" about={link.name} whole least={6} most={12} value={settings.spreadingFactor ?? kit?.radio?.spreadingFactor ?? 7} onValue={(spreadingFactor) => set({ spreadingFactor }, "spreading")} /></div>
-      <div className="w-36"><NumberField label="Loss exponent" about={link.name} least={1.49} most={6} value={settings.exponent} hint="2 open, 3 in a house" onValue={(exponent) => exponent !== undefined && set({ exponent }, "exponent")} /></div>
-      <div className="w-32"><NumberField label="Wanted margin" about={link.name} unit="dB" least={-0.1} most={60} value={settings.marginDb} onValue={(marginDb) => marginDb !== undefined && set({ marginDb: Math.max(0, marginDb) }, "margin")} /></div>
+      <div className="w-36">
+        <NumberField
+          label="Spreading factor"
+          about={link.name}
+          whole
+          least={6}
+          most={12}
+          value={settings.spreadingFactor ?? kit?.radio?.spreadingFactor ?? 7}
+          onValue={(spreadingFactor) => set({ spreadingFactor }, "spreading")}
+        />
+      </div>
+      <div className="w-36">
+        <NumberField
+          label="Loss exponent"
+          about={link.name}
+          least={1.49}
+          most={6}
+          value={settings.exponent}
+          hint="2 open, 3 in a house"
+          onValue={(exponent) => exponent !== undefined && set({ exponent }, "exponent")}
+        />
+      </div>
+      <div className="w-32">
+        <NumberField
+          label="Wanted margin"
+          about={link.name}
+          unit="dB"
+          least={-0.1}
+          most={60}
+          value={settings.marginDb}
+          onValue={(marginDb) => marginDb !== undefined && set({ marginDb: Math.max(0, marginDb) }, "margin")}
+        />
+      </div>
       <WallFields walls={settings.walls} band={0.868} about={link.name} onWalls={(walls) => set({ walls }, "walls")} />
     </fieldset>
   );
 }
 
-function WallFields({ walls, band, about, onWalls }: { walls: Walls; band: 0.868 | 2.4 | 5; about: string; onWalls: (walls: Walls) => void }) {
+function WallFields({
+  walls,
+  band,
+  about,
+  onWalls,
+}: {
+  walls: Walls;
+  band: 0.868 | 2.4 | 5;
+  about: string;
+  onWalls: (walls: Walls) => void;
+}) {
   return WALL_KINDS.map((kind) => (
-    <div key={kind} className="w-32"><NumberField label={WALL_LOSS_DB[kind].name.split(/,| or /)[0]!} about={`${kind} between, ${about}`} whole least={0} most={20} value={walls[kind]} hint={`${WALL_LOSS_DB[kind][band]} dB each`} onValue={(count) => count !== undefined && onWalls({ ...walls, [kind]: count })} /></div>
+    <div key={kind} className="w-32">
+      <NumberField
+        label={WALL_LOSS_DB[kind].name.split(/,| or /)[0]!}
+        about={`${kind} between, ${about}`}
+        whole
+        least={0}
+        most={20}
+        value={walls[kind]}
+        hint={`${WALL_LOSS_DB[kind][band]} dB each`}
+        onValue={(count) => count !== undefined && onWalls({ ...walls, [kind]: count })}
+      />
+    </div>
   ));
 }
 
 function CellularFields({ wire, link }: Props) {
   const settings = cellularSettings(link);
-  const set = (change: Partial<typeof settings>, field: string) => wire.edit((links) => changeLink(links, link.id, { cellular: { ...settings, ...change } }), `${link.id} ${field}`);
+  const set = (change: Partial<typeof settings>, field: string) =>
+    wire.edit((links) => changeLink(links, link.id, { cellular: { ...settings, ...change } }), `${link.id} ${field}`);
   return (
     <fieldset className="mt-2 flex flex-wrap items-end gap-3">
       <legend className="sr-only">Cellular</legend>
-      <div className="w-36"><NumberField label="A report" about={link.name} unit="bytes" whole least={1} most={1_000_000} value={settings.reportBytes} onValue={(reportBytes) => reportBytes !== undefined && set({ reportBytes }, "bytes")} /></div>
-      <div className="w-36"><NumberField label="Every" about={`report, ${link.name}`} unit="s" least={0.99} most={86_400} value={settings.intervalS} onValue={(intervalS) => intervalS !== undefined && set({ intervalS }, "interval")} /></div>
-      <div className="w-36"><NumberField label="SIM's plan" about={link.name} unit="MB a month" most={1e6} value={settings.planMb} onValue={(planMb) => planMb !== undefined && set({ planMb }, "plan")} /></div>
-      <div className="w-36"><NumberField label="Signal seen" about={link.name} unit="dBm" least={-150} most={0} optional value={settings.signalDbm} onValue={(signalDbm) => set({ signalDbm }, "signal")} /></div>
+      <div className="w-36">
+        <NumberField
+          label="A report"
+          about={link.name}
+          unit="bytes"
+          whole
+          least={1}
+          most={1_000_000}
+          value={settings.reportBytes}
+          onValue={(reportBytes) => reportBytes !== undefined && set({ reportBytes }, "bytes")}
+        />
+      </div>
+      <div className="w-36">
+        <NumberField
+          label="Every"
+          about={`report, ${link.name}`}
+          unit="s"
+          least={0.99}
+          most={86_400}
+          value={settings.intervalS}
+          onValue={(intervalS) => intervalS !== undefined && set({ intervalS }, "interval")}
+        />
+      </div>
+      <div className="w-36">
+        <NumberField
+          label="SIM's plan"
+          about={link.name}
+          unit="MB a month"
+          most={1e6}
+          value={settings.planMb}
+          onValue={(planMb) => planMb !== undefined && set({ planMb }, "plan")}
+        />
+      </div>
+      <div className="w-36">
+        <NumberField
+          label="Signal seen"
+          about={link.name}
+          unit="dBm"
+          least={-150}
+          most={0}
+          optional
+          value={settings.signalDbm}
+          onValue={(signalDbm) => set({ signalDbm }, "signal")}
+        />
+      </div>
     </fieldset>
   );
 }
 
 const OUTLET_QUESTIONS = [
-  ["ownOutlet", "An outlet of its own"], ["throughStrip", "Through a strip, filter or backup supply"], ["samePhase", "On the phase of the units"], ["noisyNeighbours", "Chargers, dimmers or power supplies on the circuit"],
+  ["ownOutlet", "An outlet of its own"],
+  ["throughStrip", "Through a strip, filter or backup supply"],
+  ["samePhase", "On the phase of the units"],
+  ["noisyNeighbours", "Chargers, dimmers or power supplies on the circuit"],
 ] as const;
 
 function PowerLineFields({ wire, link }: Props) {
   const settings = powerLineSettings(link);
-  const set = (change: Partial<typeof settings>, field: string) => wire.edit((links) => changeLink(links, link.id, { powerLine: { ...settings, ...change } }), `${link.id} ${field}`);
+  const set = (change: Partial<typeof settings>, field: string) =>
+    wire.edit((links) => changeLink(links, link.id, { powerLine: { ...settings, ...change } }), `${link.id} ${field}`);
   return (
     <fieldset className="mt-2 flex flex-wrap items-center gap-x-5 gap-y-1">
       <legend className="sr-only">Outlet of the gateway</legend>
-      {OUTLET_QUESTIONS.map(([key, question]) => <label key={key} className="press flex items-center gap-2 text-sm"><input type="checkbox" className="checkbox checkbox-sm" checked={settings[key]} onChange={(event) => set({ [key]: event.target.checked }, key)} />{question}</label>)}
-      <div className="w-36"><NumberField label="Units heard" about={link.name} whole least={0} most={1000} optional value={settings.unitsHeard} onValue={(unitsHeard) => set({ unitsHeard }, "heard")} /></div>
+      {OUTLET_QUESTIONS.map(([key, question]) => (
+        <label key={key} className="press flex items-center gap-2 text-sm">
+          <input
+            type="checkbox"
+            className="checkbox checkbox-sm"
+            checked={settings[key]}
+            onChange={(event) => set({ [key]: event.target.checked }, key)}
+          />
+          {question}
+        </label>
+      ))}
+      <div className="w-36">
+        <NumberField
+          label="Units heard"
+          about={link.name}
+          whole
+          least={0}
+          most={1000}
+          optional
+          value={settings.unitsHeard}
+          onValue={(unitsHeard) => set({ unitsHeard }, "heard")}
+        />
+      </div>
     </fieldset>
   );
 }

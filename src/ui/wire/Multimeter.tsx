@@ -16,7 +16,12 @@ import type { Wire } from "@/ui/wire/useWire";
 
 const LEAST_SHOWN = 0.02;
 const MOST_SHOWN = 4;
-const VERDICTS: Readonly<Record<BusVerdict["kind"], string>> = { "as-planned": "As planned", "fault": "A fault is found", "ambiguous": "Not certain yet", "not-explained": "No two faults explain this" };
+const VERDICTS: Readonly<Record<BusVerdict["kind"], string>> = {
+  "as-planned": "As planned",
+  fault: "A fault is found",
+  ambiguous: "Not certain yet",
+  "not-explained": "No two faults explain this",
+};
 
 interface Measured {
   readonly link: Link;
@@ -27,18 +32,37 @@ interface Measured {
 /** What a multimeter shows at a bus, what that means, and where to measure next. */
 export function Multimeter({ wire }: { wire: Wire }) {
   const buses = wire.document.links.flatMap((link) => measuredBus(wire, link) ?? []);
-  if (buses.length === 0) return <p className="mx-auto max-w-6xl">No RS-485 or CAN line yet. Take the links that are proposed under Links.</p>;
-  return <div className="mx-auto max-w-6xl space-y-4">{buses.map((bus) => <BusMeasurement key={bus.link.id} wire={wire} bus={bus} />)}</div>;
+  if (buses.length === 0)
+    return (
+      <p className="mx-auto max-w-6xl">No RS-485 or CAN line yet. Take the links that are proposed under Links.</p>
+    );
+  return (
+    <div className="mx-auto max-w-6xl space-y-4">
+      {buses.map((bus) => (
+        <BusMeasurement key={bus.link.id} wire={wire} bus={bus} />
+      ))}
+    </div>
+  );
 }
 
 /** A planned bus as a multimeter meets it; undefined for other links. */
-export function measuredBus({ document: { site, kits }, items }: Pick<Wire, "document" | "items">, link: Link): Measured | undefined {
+export function measuredBus(
+  { document: { site, kits }, items }: Pick<Wire, "document" | "items">,
+  link: Link,
+): Measured | undefined {
   const bus = busOfLink(site, kits, link);
   if (bus) return { link, kind: "rs485", model: rs485Model(bus) };
   const line = canOfLink(site, kits, link);
   if (!line) return undefined;
-  const devices = link.members.map((member) => ({ name: memberPort(items, member)!.item.name, terminator: member.terminator ?? false }));
-  return { link, kind: "can", model: canModel({ devices, lengthM: line.lengthM, busLoad: can(line).busLoadPct / 100 }) };
+  const devices = link.members.map((member) => ({
+    name: memberPort(items, member)!.item.name,
+    terminator: member.terminator ?? false,
+  }));
+  return {
+    link,
+    kind: "can",
+    model: canModel({ devices, lengthM: line.lengthM, busLoad: can(line).busLoadPct / 100 }),
+  };
 }
 
 function BusMeasurement({ wire, bus: { link, kind, model } }: { wire: Wire; bus: Measured }) {
@@ -50,37 +74,84 @@ function BusMeasurement({ wire, bus: { link, kind, model } }: { wire: Wire; bus:
   return (
     <section aria-label={link.name} className="panel grid gap-4 p-3 lg:grid-cols-2">
       <div className="space-y-2">
-        <h3 className="text-lg font-bold leading-tight">{link.name} <span className="quiet text-sm font-normal">{kind === "can" ? "CAN" : "RS-485"}</span></h3>
+        <h3 className="text-lg font-bold leading-tight">
+          {link.name} <span className="quiet text-sm font-normal">{kind === "can" ? "CAN" : "RS-485"}</span>
+        </h3>
         <div className="grid grid-cols-2 gap-2">
           {model.probes.map((probe) => {
             const unit = probe.what === "ohm" ? "Ω" : "mV";
             return (
-              <NumberField key={`${probe.what} ${probe.where}`} label={probeText(model, kind, probe)} unit={unit} optional least={probe.what === "ohm" ? -0.001 : -100_000} most={probe.what === "ohm" ? 1e9 : 100_000}
-                value={readings.find((reading) => reading.what === probe.what && reading.where === probe.where)?.value} hint={`should be ${threeDigits(model.expected([], probe))} ${unit}`}
-                onValue={(value) => measure(link.id, probe, value)} />
+              <NumberField
+                key={`${probe.what} ${probe.where}`}
+                label={probeText(model, kind, probe)}
+                unit={unit}
+                optional
+                least={probe.what === "ohm" ? -0.001 : -100_000}
+                most={probe.what === "ohm" ? 1e9 : 100_000}
+                value={readings.find((reading) => reading.what === probe.what && reading.where === probe.where)?.value}
+                hint={`should be ${threeDigits(model.expected([], probe))} ${unit}`}
+                onValue={(value) => measure(link.id, probe, value)}
+              />
             );
           })}
         </div>
-        <p className="caution">Resistance with every supply on the bus off, voltage with supplies on{kind === "can" ? "" : " and nobody asking"}. Keep clear of mains terminals; local rules and the maker’s manual come first.</p>
+        <p className="caution">
+          Resistance with every supply on the bus off, voltage with supplies on
+          {kind === "can" ? "" : " and nobody asking"}. Keep clear of mains terminals; local rules and the maker’s
+          manual come first.
+        </p>
       </div>
       <div role="status" className="space-y-2">
-        {readings.length === 0
-          ? <p>Type what the meter shows. Begin with the resistance, everything off.</p>
-          : (
-            <>
-              <p className="text-lg font-bold" data-bus-verdict={verdict.kind}>{VERDICTS[verdict.kind]}</p>
-              <ol className="space-y-1">
-                {likely.map((explanation, at) => (
-                  <li key={at} className="rounded border border-base-300 bg-base-100 p-2 text-sm">
-                    <span className="reading mr-2 font-bold">{at + 1}</span><span className="reading mr-2">{Math.round(100 * explanation.probability)} %</span>
-                    {explanation.faults.length === 0 ? "As planned." : explanation.faults.map((fault) => { const words = busFaultText(model, kind, fault); return <span key={words.text}>{words.text} <b>{words.cure}. </b></span>; })}
-                    <span className="quiet block">would show {readings.map((reading, which) => `${threeDigits(explanation.expected[which]!)} ${reading.what === "ohm" ? "Ω" : "mV"}`).join(", ")}</span>
-                  </li>
-                ))}
-              </ol>
-              {verdict.next && <p className="text-sm"><b>Measure next:</b> {probeText(model, kind, verdict.next.probe)}. {say(likely.map(({ faults }, at) => `${at + 1}: ${threeDigits(model.expected(faults, verdict.next!.probe))} ${verdict.next!.probe.what === "ohm" ? "Ω" : "mV"}`).join("; "))}.</p>}
-            </>
-          )}
+        {readings.length === 0 ? (
+          <p>Type what the meter shows. Begin with the resistance, everything off.</p>
+        ) : (
+          <>
+            <p className="text-lg font-bold" data-bus-verdict={verdict.kind}>
+              {VERDICTS[verdict.kind]}
+            </p>
+            <ol className="space-y-1">
+              {likely.map((explanation, at) => (
+                <li key={at} className="rounded border border-base-300 bg-base-100 p-2 text-sm">
+                  <span className="reading mr-2 font-bold">{at + 1}</span>
+                  <span className="reading mr-2">{Math.round(100 * explanation.probability)} %</span>
+                  {explanation.faults.length === 0
+                    ? "As planned."
+                    : explanation.faults.map((fault) => {
+                        const words = busFaultText(model, kind, fault);
+                        return (
+                          <span key={words.text}>
+                            {words.text} <b>{words.cure}. </b>
+                          </span>
+                        );
+                      })}
+                  <span className="quiet block">
+                    would show{" "}
+                    {readings
+                      .map(
+                        (reading, which) =>
+                          `${threeDigits(explanation.expected[which]!)} ${reading.what === "ohm" ? "Ω" : "mV"}`,
+                      )
+                      .join(", ")}
+                  </span>
+                </li>
+              ))}
+            </ol>
+            {verdict.next && (
+              <p className="text-sm">
+                <b>Measure next:</b> {probeText(model, kind, verdict.next.probe)}.{" "}
+                {say(
+                  likely
+                    .map(
+                      ({ faults }, at) =>
+                        `${at + 1}: ${threeDigits(model.expected(faults, verdict.next!.probe))} ${verdict.next!.probe.what === "ohm" ? "Ω" : "mV"}`,
+                    )
+                    .join("; "),
+                )}
+                .
+              </p>
+            )}
+          </>
+        )}
       </div>
     </section>
   );

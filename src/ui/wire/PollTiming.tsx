@@ -8,52 +8,141 @@ import { useSay } from "@/ui/parts/useNumberStyle";
 import type { Wire } from "@/ui/wire/useWire";
 
 const PARTS = [
-  { key: "requestMs", name: "request", className: "bg-primary" }, { key: "turnaroundMs", name: "turnaround", className: "fix-pattern text-base-content" },
-  { key: "replyMs", name: "reply", className: "bg-neutral" }, { key: "gapsMs", name: "gaps", className: "note-pattern text-base-content" }, { key: "radioMs", name: "radio", className: "radio-pattern" },
+  { key: "requestMs", name: "request", className: "bg-primary" },
+  { key: "turnaroundMs", name: "turnaround", className: "fix-pattern text-base-content" },
+  { key: "replyMs", name: "reply", className: "bg-neutral" },
+  { key: "gapsMs", name: "gaps", className: "note-pattern text-base-content" },
+  { key: "radioMs", name: "radio", className: "radio-pattern" },
 ] as const satisfies readonly { key: keyof LinkPollCost; name: string; className: string }[];
 
 /** How long a cycle of each bus takes, device by device, and with devices that do not answer: the age of a reading. */
 export function PollTiming({ wire }: { wire: Wire }) {
-  const { document: { site, kits, links } } = wire;
+  const {
+    document: { site, kits, links },
+  } = wire;
   const say = useSay();
   const ms = (value: number) => say(`${value < 100 ? value.toFixed(1) : String(Math.round(value))} ms`);
-  const polls = useMemo(() => links.flatMap((link) => {
-    const poll = pollOfLink(site, kits, links, link);
-    return poll ? [{ link, ...poll, speeds: cyclesAtSpeeds(site, kits, links, link), spreading: cyclesAtSpreading(site, kits, links, link) }] : [];
-  }), [site, kits, links]);
+  const polls = useMemo(
+    () =>
+      links.flatMap((link) => {
+        const poll = pollOfLink(site, kits, links, link);
+        return poll
+          ? [
+              {
+                link,
+                ...poll,
+                speeds: cyclesAtSpeeds(site, kits, links, link),
+                spreading: cyclesAtSpreading(site, kits, links, link),
+              },
+            ]
+          : [];
+      }),
+    [site, kits, links],
+  );
   const ages = useMemo(() => readingAges(site, kits, links), [site, kits, links]);
-  if (polls.length === 0 && ages.length === 0) return <p className="mx-auto max-w-6xl">No reading goes over a link yet. Take the links that are proposed under Links.</p>;
+  if (polls.length === 0 && ages.length === 0)
+    return (
+      <p className="mx-auto max-w-6xl">
+        No reading goes over a link yet. Take the links that are proposed under Links.
+      </p>
+    );
   return (
     <div className="mx-auto max-w-6xl space-y-5">
       {ages.length > 0 && (
         <section aria-label="Age of each reading" className="panel p-3">
           <h3 className="font-bold">How old a reading is where it is used</h3>
           <table className="mt-1 w-full text-left text-sm">
-            <thead><tr className="border-b border-base-300"><th scope="col">Meter</th><th scope="col">Read by</th><th scope="col" className="text-right">at most</th><th scope="col" className="text-right">one device dead</th></tr></thead>
-            <tbody>{ages.map(({ meter, reader, oldestMs, oneDeadMs, way }) => <tr key={meter.id} className="border-b border-base-300"><th scope="row" className="font-semibold">{meter.name}</th><td>{reader.name}, {way}</td><td className="reading text-right">{ms(oldestMs)}</td><td className="reading text-right">{ms(oneDeadMs)}</td></tr>)}</tbody>
+            <thead>
+              <tr className="border-b border-base-300">
+                <th scope="col">Meter</th>
+                <th scope="col">Read by</th>
+                <th scope="col" className="text-right">
+                  at most
+                </th>
+                <th scope="col" className="text-right">
+                  one device dead
+                </th>
+              </tr>
+            </thead>
+            <tbody>
+              {ages.map(({ meter, reader, oldestMs, oneDeadMs, way }) => (
+                <tr key={meter.id} className="border-b border-base-300">
+                  <th scope="row" className="font-semibold">
+                    {meter.name}
+                  </th>
+                  <td>
+                    {reader.name}, {way}
+                  </td>
+                  <td className="reading text-right">{ms(oldestMs)}</td>
+                  <td className="reading text-right">{ms(oneDeadMs)}</td>
+                </tr>
+              ))}
+            </tbody>
           </table>
         </section>
       )}
-      <p className="flex flex-wrap gap-4 text-sm">{PARTS.filter(({ key }) => polls.some(({ costs }) => costs.some((cost) => cost[key] > 0))).map((part) => <span key={part.key} className="inline-flex items-center gap-2"><span className={`inline-block h-4 w-6 rounded-sm border border-base-content ${part.className}`} aria-hidden />{part.name}</span>)}</p>
+      <p className="flex flex-wrap gap-4 text-sm">
+        {PARTS.filter(({ key }) => polls.some(({ costs }) => costs.some((cost) => cost[key] > 0))).map((part) => (
+          <span key={part.key} className="inline-flex items-center gap-2">
+            <span
+              className={`inline-block h-4 w-6 rounded-sm border border-base-content ${part.className}`}
+              aria-hidden
+            />
+            {part.name}
+          </span>
+        ))}
+      </p>
       {polls.map(({ link, costs, cycleMs, throughAir, speeds, spreading }) => {
         const longest = Math.max(...costs.map((cost) => cost.aliveMs), 1);
         return (
           <section key={link.id} aria-label={link.name} className="panel p-3">
-            <h3 className="font-bold">{link.name}: a reading is up to {ms(cycleMs[0])} old</h3>
-            <p className="text-sm">With one device dead {ms(cycleMs[1])}, with two {ms(cycleMs[2])}. Sum over devices of characters, two gaps of 3.5 characters a block, turnaround{throughAir ? ", and both frames in the air" : ""}. The order along the line changes the cable, not the time.</p>
+            <h3 className="font-bold">
+              {link.name}: a reading is up to {ms(cycleMs[0])} old
+            </h3>
+            <p className="text-sm">
+              With one device dead {ms(cycleMs[1])}, with two {ms(cycleMs[2])}. Sum over devices of characters, two gaps
+              of 3.5 characters a block, turnaround{throughAir ? ", and both frames in the air" : ""}. The order along
+              the line changes the cable, not the time.
+            </p>
             <ul className="mt-2 space-y-1">
               {costs.map((cost) => (
-                <li key={cost.device} className="grid grid-cols-[10rem_1fr_5rem] items-center gap-2 text-sm max-md:grid-cols-[6rem_1fr_4.5rem]">
+                <li
+                  key={cost.device}
+                  className="grid grid-cols-[10rem_1fr_5rem] items-center gap-2 text-sm max-md:grid-cols-[6rem_1fr_4.5rem]"
+                >
                   <span className="truncate">{cost.device}</span>
-                  <span className="flex h-6" role="img" aria-label={PARTS.filter((part) => cost[part.key] > 0).map((part) => `${part.name} ${ms(cost[part.key])}`).join(", ")}>
-                    {PARTS.filter((part) => cost[part.key] > 0).map((part) => <span key={part.key} title={`${part.name} ${ms(cost[part.key])}`} className={`h-full border-y border-r border-base-content first:border-l ${part.className}`} style={{ width: `${(100 * cost[part.key]) / longest}%` }} />)}
+                  <span
+                    className="flex h-6"
+                    role="img"
+                    aria-label={PARTS.filter((part) => cost[part.key] > 0)
+                      .map((part) => `${part.name} ${ms(cost[part.key])}`)
+                      .join(", ")}
+                  >
+                    {PARTS.filter((part) => cost[part.key] > 0).map((part) => (
+                      <span
+                        key={part.key}
+                        title={`${part.name} ${ms(cost[part.key])}`}
+                        className={`h-full border-y border-r border-base-content first:border-l ${part.className}`}
+                        style={{ width: `${(100 * cost[part.key]) / longest}%` }}
+                      />
+                    ))}
                   </span>
                   <span className="reading text-right">{ms(cost.aliveMs)}</span>
                 </li>
               ))}
             </ul>
-            <p className="mt-2 text-sm">At other speeds: {speeds.map(({ baud, cycleMs: other }) => `${baud} Bd ${ms(other)}`).join(", ")}.</p>
-            {spreading.length > 0 && <p className="text-sm">With other spreading factors of the radio: {spreading.map(({ spreadingFactor, cycleMs: other }) => `SF ${spreadingFactor} ${ms(other)}`).join(", ")}.</p>}
+            <p className="mt-2 text-sm">
+              At other speeds: {speeds.map(({ baud, cycleMs: other }) => `${baud} Bd ${ms(other)}`).join(", ")}.
+            </p>
+            {spreading.length > 0 && (
+              <p className="text-sm">
+                With other spreading factors of the radio:{" "}
+                {spreading
+                  .map(({ spreadingFactor, cycleMs: other }) => `SF ${spreadingFactor} ${ms(other)}`)
+                  .join(", ")}
+                .
+              </p>
+            )}
           </section>
         );
       })}

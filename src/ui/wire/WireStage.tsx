@@ -15,8 +15,13 @@ import { WiringList } from "@/ui/wire/WiringList";
 type Part = "links" | "wiring" | "timing" | "addresses" | "meter" | "can-log" | "lead";
 
 const PARTS: PartList<Part> = [
-  { id: "links", name: "Links", Icon: Cable }, { id: "wiring", name: "Wiring", Icon: ListChecks }, { id: "timing", name: "Timing", Icon: Gauge }, { id: "addresses", name: "Addresses", Icon: Network },
-  { id: "meter", name: "Multimeter", Icon: Activity }, { id: "can-log", name: "CAN log", Icon: ScrollText }, { id: "lead", name: "Lead", Icon: EthernetPort },
+  { id: "links", name: "Links", Icon: Cable },
+  { id: "wiring", name: "Wiring", Icon: ListChecks },
+  { id: "timing", name: "Timing", Icon: Gauge },
+  { id: "addresses", name: "Addresses", Icon: Network },
+  { id: "meter", name: "Multimeter", Icon: Activity },
+  { id: "can-log", name: "CAN log", Icon: ScrollText },
+  { id: "lead", name: "Lead", Icon: EthernetPort },
 ];
 
 /** Wire: which ports are joined and in which order, which core goes into which terminal, how old a reading is. */
@@ -27,7 +32,13 @@ export function WireStage() {
     <div className="flex h-full flex-col max-md:h-auto">
       <h2 className="sr-only">Wire</h2>
       <PartTabs prefix="wire" label="Parts of the wiring" parts={PARTS} shown={part} onShow={setPart} />
-      <div role="tabpanel" id="wire-part" aria-labelledby={`wire-${part}`} tabIndex={0} className="min-h-0 flex-1 overflow-auto p-4">
+      <div
+        role="tabpanel"
+        id="wire-part"
+        aria-labelledby={`wire-${part}`}
+        tabIndex={0}
+        className="min-h-0 flex-1 overflow-auto p-4"
+      >
         {part === "links" && <LinkLines wire={wire} />}
         {part === "wiring" && <WiringList wire={wire} />}
         {part === "timing" && <PollTiming wire={wire} />}

@@ -5,23 +5,45 @@ import { useState } from "react";
 import { ROLE_WORDS, wiringSchedule, type CoreEnd, type CoreRow } from "@/core/links/wiringSchedule";
 import type { Wire } from "@/ui/wire/useWire";
 
-/** One row a core, from terminal to terminal, ticked as it is terminated; or one at a time in large type for the ladder. */
+/**
+ * One row a core, from terminal to terminal, ticked as it is terminated; or one at a time in large type for the ladder.
+ */
 export function WiringList({ wire }: { wire: Wire }) {
   const { document, jobId, tick } = wire;
   const [isLarge, setLarge] = useState(false);
   const rows = wiringSchedule(document.site, document.kits, document.links);
   const done = new Set(document.terminated);
   const left = rows.filter((row) => !done.has(row.id));
-  if (rows.length === 0) return <p className="mx-auto max-w-6xl">No core to terminate yet. Take the links that are proposed under Links.</p>;
+  if (rows.length === 0)
+    return <p className="mx-auto max-w-6xl">No core to terminate yet. Take the links that are proposed under Links.</p>;
   return (
     <div className="mx-auto max-w-6xl space-y-3">
       <div className="flex flex-wrap items-center gap-3">
-        <span role="status" className="mr-auto">{rows.length - left.length} of {rows.length} rows done</span>
-        <button type="button" aria-pressed={isLarge} className={`btn press ${isLarge ? "btn-neutral" : ""}`} onClick={() => setLarge(!isLarge)}><ZoomIn size={18} aria-hidden />One at a time</button>
-        <a className="btn press" href={`/api/v1/jobs/${jobId}/wiring.pdf`} target="_blank" rel="noreferrer"><Printer size={18} aria-hidden />PDF</a>
-        <a className="btn press" href={`/api/v1/jobs/${jobId}/wiring.csv`} download><Download size={18} aria-hidden />CSV</a>
+        <span role="status" className="mr-auto">
+          {rows.length - left.length} of {rows.length} rows done
+        </span>
+        <button
+          type="button"
+          aria-pressed={isLarge}
+          className={`btn press ${isLarge ? "btn-neutral" : ""}`}
+          onClick={() => setLarge(!isLarge)}
+        >
+          <ZoomIn size={18} aria-hidden />
+          One at a time
+        </button>
+        <a className="btn press" href={`/api/v1/jobs/${jobId}/wiring.pdf`} target="_blank" rel="noreferrer">
+          <Printer size={18} aria-hidden />
+          PDF
+        </a>
+        <a className="btn press" href={`/api/v1/jobs/${jobId}/wiring.csv`} download>
+          <Download size={18} aria-hidden />
+          CSV
+        </a>
       </div>
-      <p className="caution">Isolate and prove dead before you open a terminal cover. Data cores are kept apart from mains as local rules and the maker’s manual say.</p>
+      <p className="caution">
+        Isolate and prove dead before you open a terminal cover. Data cores are kept apart from mains as local rules and
+        the maker’s manual say.
+      </p>
       {isLarge ? <OneCore row={left[0]} onDone={tick} /> : <CoreTable rows={rows} done={done} wire={wire} />}
     </div>
   );
@@ -31,29 +53,81 @@ function CoreTable({ rows, done, wire }: { rows: readonly CoreRow[]; done: Reado
   return (
     <div className="overflow-x-auto" role="region" aria-label="Wiring schedule" tabIndex={0}>
       <table className="w-full text-left text-sm">
-        <thead><tr className="border-b-2 border-base-300"><th scope="col" className="w-12"><span className="sr-only">Terminated</span></th><th scope="col" className="pr-3">Signal</th><th scope="col" className="pr-3">Core</th><th scope="col" className="pr-3">From</th><th scope="col" className="pr-3">To</th><th scope="col">Note</th></tr></thead>
-        {wire.document.links.filter((link) => rows.some((row) => row.link === link.id)).map((link) => (
-          <tbody key={link.id}>
-            <tr><th scope="rowgroup" colSpan={6} className="pt-3 font-bold">{link.name}</th></tr>
-            {rows.filter((row) => row.link === link.id).map((row) => (
-              <tr key={row.id} className={`border-b border-base-300 align-top ${done.has(row.id) ? "quiet" : ""}`}>
-                <td><label className="press flex items-center justify-center"><input type="checkbox" className="checkbox" checked={done.has(row.id)} onChange={() => wire.tick(row.id)} /><span className="sr-only">{coreName(row)}</span></label></td>
-                <td className="py-2 pr-3">{ROLE_WORDS[row.role] ?? row.role}</td>
-                <td className="py-2 pr-3">{row.colour}<span className="quiet block">{row.pair}</span><span className="quiet block text-xs">{row.cable}</span></td>
-                <td className="py-2 pr-3"><EndText end={row.from} /></td>
-                <td className="py-2 pr-3">{row.to ? <EndText end={row.to} /> : "—"}</td>
-                <td className="py-2">{row.notes.join("; ")}</td>
+        <thead>
+          <tr className="border-b-2 border-base-300">
+            <th scope="col" className="w-12">
+              <span className="sr-only">Terminated</span>
+            </th>
+            <th scope="col" className="pr-3">
+              Signal
+            </th>
+            <th scope="col" className="pr-3">
+              Core
+            </th>
+            <th scope="col" className="pr-3">
+              From
+            </th>
+            <th scope="col" className="pr-3">
+              To
+            </th>
+            <th scope="col">Note</th>
+          </tr>
+        </thead>
+        {wire.document.links
+          .filter((link) => rows.some((row) => row.link === link.id))
+          .map((link) => (
+            <tbody key={link.id}>
+              <tr>
+                <th scope="rowgroup" colSpan={6} className="pt-3 font-bold">
+                  {link.name}
+                </th>
               </tr>
-            ))}
-          </tbody>
-        ))}
+              {rows
+                .filter((row) => row.link === link.id)
+                .map((row) => (
+                  <tr key={row.id} className={`border-b border-base-300 align-top ${done.has(row.id) ? "quiet" : ""}`}>
+                    <td>
+                      <label className="press flex items-center justify-center">
+                        <input
+                          type="checkbox"
+                          className="checkbox"
+                          checked={done.has(row.id)}
+                          onChange={() => wire.tick(row.id)}
+                        />
+                        <span className="sr-only">{coreName(row)}</span>
+                      </label>
+                    </td>
+                    <td className="py-2 pr-3">{ROLE_WORDS[row.role] ?? row.role}</td>
+                    <td className="py-2 pr-3">
+                      {row.colour}
+                      <span className="quiet block">{row.pair}</span>
+                      <span className="quiet block text-xs">{row.cable}</span>
+                    </td>
+                    <td className="py-2 pr-3">
+                      <EndText end={row.from} />
+                    </td>
+                    <td className="py-2 pr-3">{row.to ? <EndText end={row.to} /> : "—"}</td>
+                    <td className="py-2">{row.notes.join("; ")}</td>
+                  </tr>
+                ))}
+            </tbody>
+          ))}
       </table>
     </div>
   );
 }
 
 function EndText({ end }: { end: CoreEnd }) {
-  return <><b className="reading text-base">{end.terminal}</b>{end.pin !== undefined && <span className="reading"> pin {end.pin}</span>}<span className="block">{end.item}, {end.port}</span>{end.ferrule && <span className="quiet block">ferrule {end.ferrule}</span>}</>;
+  return (
+    <>
+      <b className="reading text-base">{end.terminal}</b>
+      {end.pin !== undefined && <span className="reading"> pin {end.pin}</span>}
+      <span className="block">
+        {end.item}, {end.port}
+      </span>
+      {end.ferrule && <span className="quiet block">ferrule {end.ferrule}</span>}
+    </>
+  );
 }
 
 /** The next core in type that is read from a ladder. */
@@ -61,19 +135,35 @@ function OneCore({ row, onDone }: { row: CoreRow | undefined; onDone: (core: str
   if (!row) return <p className="panel p-6 text-2xl font-bold">Every row is done.</p>;
   return (
     <section aria-label="Next core" className="panel space-y-4 p-6">
-      <p className="text-xl">{ROLE_WORDS[row.role] ?? row.role}: <b>{row.colour}</b>, {row.pair}</p>
+      <p className="text-xl">
+        {ROLE_WORDS[row.role] ?? row.role}: <b>{row.colour}</b>, {row.pair}
+      </p>
       <div className="grid gap-6 sm:grid-cols-2">
-        {[row.from, row.to].map((end, at) => end && (
-          <div key={at}>
-            <p className="quiet">{at === 0 ? "From" : "To"}</p>
-            <p className="text-2xl">{end.item}, {end.port}</p>
-            <p className="reading text-5xl font-bold">{end.terminal}{end.pin !== undefined && <span className="text-2xl"> pin {end.pin}</span>}</p>
-            {end.ferrule && <p className="text-lg">ferrule {end.ferrule}</p>}
-          </div>
-        ))}
+        {[row.from, row.to].map(
+          (end, at) =>
+            end && (
+              <div key={at}>
+                <p className="quiet">{at === 0 ? "From" : "To"}</p>
+                <p className="text-2xl">
+                  {end.item}, {end.port}
+                </p>
+                <p className="reading text-5xl font-bold">
+                  {end.terminal}
+                  {end.pin !== undefined && <span className="text-2xl"> pin {end.pin}</span>}
+                </p>
+                {end.ferrule && <p className="text-lg">ferrule {end.ferrule}</p>}
+              </div>
+            ),
+        )}
       </div>
-      {row.notes.map((note) => <p key={note} className="text-xl font-semibold text-warning">{note}</p>)}
-      <button type="button" className="btn btn-primary press h-16 w-full text-xl" onClick={() => onDone(row.id)}>Terminated</button>
+      {row.notes.map((note) => (
+        <p key={note} className="text-xl font-semibold text-warning">
+          {note}
+        </p>
+      ))}
+      <button type="button" className="btn btn-primary press h-16 w-full text-xl" onClick={() => onDone(row.id)}>
+        Terminated
+      </button>
     </section>
   );
 }

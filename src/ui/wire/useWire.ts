@@ -30,13 +30,26 @@ export function useWire(): Wire {
   const { site, kits } = document;
   const items = useMemo(() => linkItems(site, kits), [site, kits]);
   return {
-    jobId: job.id, document, items, findings: findings.open.filter((finding) => finding.stage === "wire"),
+    jobId: job.id,
+    document,
+    items,
+    findings: findings.open.filter((finding) => finding.stage === "wire"),
     edit: (change, field) => editor.edit((before) => changeLinks(before, change), field),
-    tick: (core) => editor.edit((before) => ({ ...before, terminated: before.terminated.includes(core) ? before.terminated.filter((id) => id !== core) : [...before.terminated, core] })),
-    measure: (link, { what, where }, value) => editor.edit((before) => {
-      const others = before.busReadings.filter((reading) => !(reading.link === link && reading.what === what && reading.where === where));
-      return { ...before, busReadings: value === undefined ? others : [...others, { link, what, where, value }] };
-    }, `${link} ${what} ${where}`),
-    setNetwork: (change, field) => editor.edit((before) => ({ ...before, network: { ...before.network, ...change } }), `network ${field}`),
+    tick: (core) =>
+      editor.edit((before) => ({
+        ...before,
+        terminated: before.terminated.includes(core)
+          ? before.terminated.filter((id) => id !== core)
+          : [...before.terminated, core],
+      })),
+    measure: (link, { what, where }, value) =>
+      editor.edit((before) => {
+        const others = before.busReadings.filter(
+          (reading) => !(reading.link === link && reading.what === what && reading.where === where),
+        );
+        return { ...before, busReadings: value === undefined ? others : [...others, { link, what, where, value }] };
+      }, `${link} ${what} ${where}`),
+    setNetwork: (change, field) =>
+      editor.edit((before) => ({ ...before, network: { ...before.network, ...change } }), `network ${field}`),
   };
 }

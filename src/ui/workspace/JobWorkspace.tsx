@@ -25,7 +25,10 @@ import { useDiagnosis } from "@/ui/workspace/useDiagnosis";
 import { WorkspaceContext } from "@/ui/workspace/workspaceContext";
 import { WorkspaceHeader } from "@/ui/workspace/WorkspaceHeader";
 
-/** Devices, equipment and inputs of a job whose pages the server still works out: each view takes it about a tenth of a second. */
+/**
+ * Devices, equipment and inputs of a job whose pages the server still works out: each view takes it about a tenth of a
+ * second.
+ */
 const MOST_ON_SERVER = 40;
 
 interface Props {
@@ -42,9 +45,20 @@ export function JobWorkspace({ job: jobText, library: libraryText, children }: P
   const [drafts] = useState(() => new BrowserDrafts(job.id));
   const [editor] = useState(() => new JobEditor(job, serverTransport, drafts, browserClock));
   useEditorLife(editor, drafts);
-  const isInBrowser = useSyncExternalStore(subscribeNever, () => true, () => false);
-  if (!isInBrowser && isLarge(job.document)) return <p role="status" className="p-6">{`Opening ${job.document.job.name} …`}</p>;
-  return <JobBoundary what="This job" editor={editor} drafts={drafts}><OpenJob editor={editor} drafts={drafts} library={library}>{children}</OpenJob></JobBoundary>;
+  const isInBrowser = useSyncExternalStore(
+    subscribeNever,
+    () => true,
+    () => false,
+  );
+  if (!isInBrowser && isLarge(job.document))
+    return <p role="status" className="p-6">{`Opening ${job.document.job.name} …`}</p>;
+  return (
+    <JobBoundary what="This job" editor={editor} drafts={drafts}>
+      <OpenJob editor={editor} drafts={drafts} library={library}>
+        {children}
+      </OpenJob>
+    </JobBoundary>
+  );
 }
 
 /**
@@ -79,24 +93,54 @@ function OpenJob({ editor, drafts, library, children }: OpenProps) {
   const plan = useMemo(() => planFindings({ site, kits }), [site, kits]);
   const place = useMemo(() => placeFindings(site), [site]);
   const wire = useMemo(() => wireFindings({ site, kits, links, network }), [site, kits, links, network]);
-  const control = useMemo(() => controlFindings({ site, kits, links, limit, divert }), [site, kits, links, limit, divert]);
+  const control = useMemo(
+    () => controlFindings({ site, kits, links, limit, divert }),
+    [site, kits, links, limit, divert],
+  );
   const hasReadings = tests.steps.some((step) => step.readings.length > 0);
   const verdict = hasReadings ? diagnosis.diagnosis : undefined;
   const prove = useMemo(() => (verdict ? proveFindings(site, verdict) : []), [site, verdict]);
-  const findings = useMemo(() => sortFindings([...plan, ...place, ...wire, ...run.findings, ...control, ...prove], accepted), [plan, place, wire, run.findings, control, prove, accepted]);
-  const workspace = useMemo(() => ({ editor, job, diagnosis, run, findings, library }), [editor, job, diagnosis, run, findings, library]);
+  const findings = useMemo(
+    () => sortFindings([...plan, ...place, ...wire, ...run.findings, ...control, ...prove], accepted),
+    [plan, place, wire, run.findings, control, prove, accepted],
+  );
+  const workspace = useMemo(
+    () => ({ editor, job, diagnosis, run, findings, library }),
+    [editor, job, diagnosis, run, findings, library],
+  );
   const toggleFindings = () => setShowFindings(!showFindings);
-  const next = nextThing(document, findings.open.filter((finding) => !["prove", "limit", "divert"].includes(finding.stage)), verdict);
+  const next = nextThing(
+    document,
+    findings.open.filter((finding) => !["prove", "limit", "divert"].includes(finding.stage)),
+    verdict,
+  );
 
   return (
     <WorkspaceContext.Provider value={workspace}>
       <div className="flex h-dvh flex-col">
-        <WorkspaceHeader findings={findings.open} next={next} onFindings={toggleFindings} findingsShown={showFindings} />
+        <WorkspaceHeader
+          findings={findings.open}
+          next={next}
+          onFindings={toggleFindings}
+          findingsShown={showFindings}
+        />
         <UnreadableDrafts jobId={job.id} drafts={drafts} />
         {job.status.kind === "conflict" && <ConflictPanel theirs={job.status.theirs} />}
         <div className="flex min-h-0 flex-1 max-md:flex-col-reverse">
-          <Spine jobId={job.id} findings={findings.open} links={links.length} run={run.progress} limitState={limitState(document)} hasReadings={hasReadings} verdict={verdict?.verdict} />
-          <main className="min-h-0 min-w-0 flex-1 overflow-auto"><JobBoundary what="This stage" editor={editor} drafts={drafts}>{children}</JobBoundary></main>
+          <Spine
+            jobId={job.id}
+            findings={findings.open}
+            links={links.length}
+            run={run.progress}
+            limitState={limitState(document)}
+            hasReadings={hasReadings}
+            verdict={verdict?.verdict}
+          />
+          <main className="min-h-0 min-w-0 flex-1 overflow-auto">
+            <JobBoundary what="This stage" editor={editor} drafts={drafts}>
+              {children}
+            </JobBoundary>
+          </main>
           {showFindings && <FindingsDrawer jobId={job.id} findings={findings} onClose={() => setShowFindings(false)} />}
         </div>
         <CommandPalette onFindings={toggleFindings} />
@@ -105,7 +149,10 @@ function OpenJob({ editor, drafts, library, children }: OpenProps) {
   );
 }
 
-/** Take up drafts when the page opens; save what waits when it goes, when the connection is back, and look again when it is shown. */
+/**
+ * Take up drafts when the page opens; save what waits when it goes, when the connection is back, and look again when it
+ * is shown.
+ */
 function useEditorLife(editor: JobEditor, drafts: BrowserDrafts): void {
   useEffect(() => {
     const release = drafts.hold();
@@ -113,7 +160,9 @@ function useEditorLife(editor: JobEditor, drafts: BrowserDrafts): void {
     const flush = () => void editor.flush();
     const look = () => (document.visibilityState === "visible" ? void editor.refresh() : flush());
     // A page that Back brings out of the browser's memory shows what was there when it was left.
-    const shown = ({ persisted }: PageTransitionEvent) => { if (persisted) void editor.refresh(); };
+    const shown = ({ persisted }: PageTransitionEvent) => {
+      if (persisted) void editor.refresh();
+    };
     window.addEventListener("online", flush);
     window.addEventListener("pagehide", flush);
     window.addEventListener("pageshow", shown);

@@ -5,7 +5,11 @@ import type { Clock, JobTransport, ServerJob } from "@/ui/workspace/jobEditor";
 /** The editor's server: this app's job routes. */
 export const serverTransport: JobTransport = {
   async save(id, revision, document) {
-    const answer = await callApi<ServerJob>("PUT", `/api/v1/jobs/${id}`, JSON.stringify({ revision, document, person: person() }));
+    const answer = await callApi<ServerJob>(
+      "PUT",
+      `/api/v1/jobs/${id}`,
+      JSON.stringify({ revision, document, person: person() }),
+    );
     if (answer.kind === "ok") return { kind: "saved", job: answer.value };
     if (answer.status === 409 && isConflict(answer.body)) return { kind: "conflict", current: answer.body.current };
     // The server or its database is away or busy: thrown, so that the editor keeps the draft and tries again.

@@ -13,10 +13,21 @@ const PHOTO_TIMEOUT_MS = 180_000;
 const LOAD_TIMEOUT_MS = 30_000;
 const NOT_MODIFIED = 304;
 
-const waitingShape = { entry: runEntrySchema, photo: z.instanceof(Blob).optional(), refused: z.string().optional(), failures: z.int().optional() };
+const waitingShape = {
+  entry: runEntrySchema,
+  photo: z.instanceof(Blob).optional(),
+  refused: z.string().optional(),
+  failures: z.int().optional(),
+};
 const recordSchema = z.object({ ...waitingShape, order: z.number() });
-const logSchema = z.object({ entries: z.array(runEntrySchema), changes: z.array(z.object({ revision: z.int(), at: z.string(), parts: z.array(z.string()) })) });
-const newsSchema = z.object({ kind: z.enum(["added", "sent", "let-go", "set-aside"]), waiting: z.object(waitingShape) });
+const logSchema = z.object({
+  entries: z.array(runEntrySchema),
+  changes: z.array(z.object({ revision: z.int(), at: z.string(), parts: z.array(z.string()) })),
+});
+const newsSchema = z.object({
+  kind: z.enum(["added", "sent", "let-go", "set-aside"]),
+  waiting: z.object(waitingShape),
+});
 
 /** The last log of each job that this page got: whoever asks without news gets an empty answer. */
 const seen = new Map<string, { readonly etag: string; readonly log: z.output<typeof logSchema> }>();
@@ -25,7 +36,11 @@ const seen = new Map<string, { readonly etag: string; readonly log: z.output<typ
 export const serverRun: RunTransport = {
   async load(jobId) {
     const known = seen.get(jobId);
-    const response = await fetch(`/api/v1/jobs/${jobId}/run`, { cache: "no-store", headers: known ? { "if-none-match": known.etag } : {}, signal: AbortSignal.timeout(LOAD_TIMEOUT_MS) });
+    const response = await fetch(`/api/v1/jobs/${jobId}/run`, {
+      cache: "no-store",
+      headers: known ? { "if-none-match": known.etag } : {},
+      signal: AbortSignal.timeout(LOAD_TIMEOUT_MS),
+    });
     if (response.status === NOT_MODIFIED && known) return known.log;
     if (!response.ok) throw new Error(`The log cannot be had (${response.status}).`);
     const log = logSchema.parse(await response.json());
@@ -51,7 +66,9 @@ export const browserRun: RunStore = {
       const good = read.flatMap(({ record }) => (record.success ? [record.data] : []));
       return {
         waiting: good.sort((a, b) => a.order - b.order).map(({ order: _order, ...waiting }) => waiting),
-        broken: read.flatMap(({ key, value, record }): BrokenEntry[] => (record.success ? [] : [{ key, text: JSON.stringify(value, null, 2) ?? "" }])),
+        broken: read.flatMap(({ key, value, record }): BrokenEntry[] =>
+          record.success ? [] : [{ key, text: JSON.stringify(value, null, 2) ?? "" }],
+        ),
       };
     } catch {
       return undefined;
@@ -60,7 +77,11 @@ export const browserRun: RunStore = {
   async put(jobId, waiting) {
     try {
       // An entry that is put again keeps its place in the row.
-      await update<unknown>(`${jobId}/${waiting.entry.id}`, (old) => ({ ...waiting, order: orderOf(old) ?? Date.now() }), outbox());
+      await update<unknown>(
+        `${jobId}/${waiting.entry.id}`,
+        (old) => ({ ...waiting, order: orderOf(old) ?? Date.now() }),
+        outbox(),
+      );
       return true;
     } catch {
       return false;

@@ -110,8 +110,15 @@ describe("Whatever stands in a job", () => {
       addNode({ kind: at % 2 === 0 ? "load" : "ev-charger", name: `Device ${at}`, fedFrom: board }),
     ).reduce<JobDocument>((job, add) => add(job), small);
     for (const page of pagesOf(large)) expect(page).toContain(`Opening ${large.job.name}`);
-    const readings = large.site.meters.flatMap((meter) => meter.inputs.map(({ n }) => ({ meter: meter.id, input: n, powerW: 1 })));
-    const steps = Array.from({ length: 20 }, (_, at) => ({ label: `step ${at}`, source: "seen" as const, devices: [], readings }));
+    const readings = large.site.meters.flatMap((meter) =>
+      meter.inputs.map(({ n }) => ({ meter: meter.id, input: n, powerW: 1 })),
+    );
+    const steps = Array.from({ length: 20 }, (_, at) => ({
+      label: `step ${at}`,
+      source: "seen" as const,
+      devices: [],
+      readings,
+    }));
     const summary = jobSummary({ ...large, tests: { ...large.tests, steps } });
     expect(summary.state).toBe("proving");
     expect(diagnosisCostMs(large.site, { ...large.tests, steps, maxFaults: 1 })).toBeGreaterThan(1_000);

@@ -4,7 +4,15 @@ import { starterPlan } from "@/core/job/starterPlan";
 import { JobEditor, type Draft, type JobTransport, type SaveAnswer, type ServerJob } from "@/ui/workspace/jobEditor";
 import { HandClock, MemoryBrowser, type PageDrafts } from "../../../tests/fixtures/memoryBrowser";
 
-const base = starterPlan({ name: "Test job", place: "", system: "single-phase", solarKw: 4, batteryKw: 0, solarMeter: false, arrow: "to-load" });
+const base = starterPlan({
+  name: "Test job",
+  place: "",
+  system: "single-phase",
+  solarKw: 4,
+  batteryKw: 0,
+  solarMeter: false,
+  arrow: "to-load",
+});
 
 describe("JobEditor", () => {
   it("saves a change with the revision that it was made on", async () => {
@@ -45,7 +53,10 @@ describe("JobEditor", () => {
     desk.editor.edit(named("Mine"));
     await desk.pass(300);
     expect(desk.server.document.job.name).toBe("Theirs");
-    expect(desk.editor.getSnapshot()).toMatchObject({ document: { job: { name: "Mine" } }, status: { kind: "conflict", theirs: { document: { job: { name: "Theirs" } } } } });
+    expect(desk.editor.getSnapshot()).toMatchObject({
+      document: { job: { name: "Mine" } },
+      status: { kind: "conflict", theirs: { document: { job: { name: "Theirs" } } } },
+    });
   });
 
   it("keeps mine on top of theirs when told to", async () => {
@@ -79,7 +90,11 @@ describe("JobEditor", () => {
   });
 
   it("takes up a draft of the same revision after the page was closed", async () => {
-    const desk = new Desk({ base: { revision: 1, document: base }, document: named("Left behind")(base), unanswered: [] });
+    const desk = new Desk({
+      base: { revision: 1, document: base },
+      document: named("Left behind")(base),
+      unanswered: [],
+    });
     await desk.editor.takeUpDrafts();
     await desk.pass(300);
     expect(desk.server.document.job.name).toBe("Left behind");
@@ -97,21 +112,33 @@ describe("JobEditor", () => {
   });
 
   it("saves a draft on top of a later revision that says the same as what the draft was made from", async () => {
-    const desk = new Desk({ base: { revision: 1, document: base }, document: named("Left behind")(base), unanswered: [] }, 4);
+    const desk = new Desk(
+      { base: { revision: 1, document: base }, document: named("Left behind")(base), unanswered: [] },
+      4,
+    );
     await desk.editor.takeUpDrafts();
     await desk.pass(300);
     expect(desk.server).toMatchObject({ revision: 5, document: { job: { name: "Left behind" } } });
   });
 
   it("shows a draft as a conflict when what it was made from changed, and keeps it so through further keystrokes and a reload", async () => {
-    const desk = new Desk({ base: { revision: 1, document: named("Before")(base) }, document: named("Left behind")(base), unanswered: [] }, 4);
+    const desk = new Desk(
+      { base: { revision: 1, document: named("Before")(base) }, document: named("Left behind")(base), unanswered: [] },
+      4,
+    );
     await desk.editor.takeUpDrafts();
-    expect(desk.editor.getSnapshot()).toMatchObject({ document: { job: { name: "Left behind" } }, status: { kind: "conflict" } });
+    expect(desk.editor.getSnapshot()).toMatchObject({
+      document: { job: { name: "Left behind" } },
+      status: { kind: "conflict" },
+    });
     desk.editor.edit(named("Left behind, and more"));
     await desk.pass(300);
     expect(desk.server.document.job.name).toBe("Test job");
     await desk.reload();
-    expect(desk.editor.getSnapshot()).toMatchObject({ document: { job: { name: "Left behind, and more" } }, status: { kind: "conflict", theirs: { revision: 4 } } });
+    expect(desk.editor.getSnapshot()).toMatchObject({
+      document: { job: { name: "Left behind, and more" } },
+      status: { kind: "conflict", theirs: { revision: 4 } },
+    });
     expect(desk.server).toMatchObject({ revision: 4, document: { job: { name: "Test job" } } });
   });
 
@@ -123,7 +150,11 @@ describe("JobEditor", () => {
     await desk.reload();
     await desk.pass(1_000);
     expect(desk.server).toMatchObject({ revision: 2, document: { job: { name: "Theirs" } } });
-    expect(desk.editor.getSnapshot()).toMatchObject({ revision: 2, document: { job: { name: "Theirs" } }, status: { kind: "saved" } });
+    expect(desk.editor.getSnapshot()).toMatchObject({
+      revision: 2,
+      document: { job: { name: "Theirs" } },
+      status: { kind: "saved" },
+    });
   });
 
   it("undoes nothing that a mate saved", async () => {
@@ -159,13 +190,20 @@ describe("JobEditor", () => {
   });
 
   it("keeps an adopted draft until it is saved, where this browser has no room for another", async () => {
-    const desk = new Desk({ base: { revision: 1, document: base }, document: named("Left behind")(base), unanswered: [] });
+    const desk = new Desk({
+      base: { revision: 1, document: base },
+      document: named("Left behind")(base),
+      unanswered: [],
+    });
     desk.browser.isFull = true;
     desk.away = true;
     await desk.editor.open();
     await desk.pass(300);
     await desk.reload();
-    expect(desk.editor.getSnapshot()).toMatchObject({ document: { job: { name: "Left behind" } }, status: { kind: "saving" } });
+    expect(desk.editor.getSnapshot()).toMatchObject({
+      document: { job: { name: "Left behind" } },
+      status: { kind: "saving" },
+    });
     desk.away = false;
     await desk.pass(3_000);
     expect(desk.server).toMatchObject({ revision: 2, document: { job: { name: "Left behind" } } });
@@ -259,7 +297,9 @@ class Desk implements JobTransport {
   /** The next save is answered only when the returned function is called. */
   hold(): () => void {
     let release = (): void => undefined;
-    this.held = new Promise((resolve) => { release = resolve; });
+    this.held = new Promise((resolve) => {
+      release = resolve;
+    });
     return release;
   }
 

@@ -5,7 +5,9 @@ const SAVE_AFTER_MS = 250;
 const RETRY_FIRST_MS = 1_000;
 const RETRY_MOST_MS = 15_000;
 const MOST_UNDO = 200;
-/** Each lies in the draft as a whole document; a longer row of lost answers than this ends in a conflict, not in a loss. */
+/**
+ * Each lies in the draft as a whole document; a longer row of lost answers than this ends in a conflict, not in a loss.
+ */
 const MOST_UNANSWERED = 5;
 /** Changes of one field that come closer together than this are undone as one. */
 const SAME_CHANGE_WITHIN_MS = 1_500;
@@ -35,7 +37,10 @@ export interface Base {
   readonly revision: number;
 }
 
-/** What is not saved yet, and what it was made from: without that nobody could tell what changed here and what elsewhere. */
+/**
+ * What is not saved yet, and what it was made from: without that nobody could tell what changed here and what
+ * elsewhere.
+ */
 export interface Draft {
   /** Drafts of the program's first version kept the revision only. */
   readonly base: { readonly revision: number; readonly document?: JobDocument | undefined };
@@ -58,7 +63,9 @@ export interface DraftStore {
 export type SaveStatus =
   | { readonly kind: "saved" }
   | { readonly kind: "saving" }
-  /** The server cannot be reached; what was typed is kept in this browser, if it keeps anything, and sent when it can. */
+  /**
+   * The server cannot be reached; what was typed is kept in this browser, if it keeps anything, and sent when it can.
+   */
   | { readonly kind: "waiting"; readonly isKept: boolean }
   | { readonly kind: "conflict"; readonly theirs: ServerJob }
   | { readonly kind: "refused"; readonly message: string };
@@ -83,8 +90,10 @@ export interface Clock {
  * One open job: its document with undo and redo, saved at once with compare-and-set on the revision.
  *
  * `base` is what the server acknowledged last, and is set as a whole: document, revision and time together. Whatever
- * differs from it is unsaved, and lies in the draft store with the base that it was made from. At most one save is under
- * way; a change made meanwhile is saved after it. A conflict stops saving until somebody chooses; edits go on meanwhile,
+ * differs from it is unsaved, and lies in the draft store with the base that it was made from. At most one save is
+ * under
+ * way; a change made meanwhile is saved after it. A conflict stops saving until somebody chooses; edits go on
+ * meanwhile,
  * still from the same base.
  */
 export class JobEditor {
@@ -105,12 +114,20 @@ export class JobEditor {
   private retryMs = RETRY_FIRST_MS;
 
   constructor(
-    job: ServerJob, private readonly transport: JobTransport, private readonly drafts: DraftStore, private readonly clock: Clock,
+    job: ServerJob,
+    private readonly transport: JobTransport,
+    private readonly drafts: DraftStore,
+    private readonly clock: Clock,
   ) {
     this.base = { document: job.document, revision: job.revision };
     this.snapshot = {
-      id: job.id, document: job.document, revision: job.revision, savedAt: job.savedAt,
-      status: { kind: "saved" }, canUndo: false, canRedo: false,
+      id: job.id,
+      document: job.document,
+      revision: job.revision,
+      savedAt: job.savedAt,
+      status: { kind: "saved" },
+      canUndo: false,
+      canRedo: false,
     };
   }
 
@@ -149,7 +166,8 @@ export class JobEditor {
     const after = change(before);
     if (after === before) return;
     const now = this.clock.now();
-    const continues = field !== "" && field === this.lastChange.field && now - this.lastChange.at < SAME_CHANGE_WITHIN_MS;
+    const continues =
+      field !== "" && field === this.lastChange.field && now - this.lastChange.at < SAME_CHANGE_WITHIN_MS;
     if (!continues) this.past = [...this.past, before].slice(-MOST_UNDO);
     this.lastChange = { field, at: now };
     this.future = [];
@@ -299,12 +317,15 @@ export class JobEditor {
   private takeUp({ base, document, unanswered }: Draft): void {
     const server = this.base;
     const before = base.document ?? (base.revision === server.revision ? server.document : undefined);
-    if (sameJson(document, server.document) || sameJson(document, before) && unanswered.length === 0) return;
+    if (sameJson(document, server.document) || (sameJson(document, before) && unanswered.length === 0)) return;
     if ([before, ...unanswered].some((version) => sameJson(version, server.document))) return this.edit(() => document);
     const { id, revision, savedAt } = this.snapshot;
     this.past.push(server.document);
     this.base = { revision: base.revision, document: before ?? server.document };
-    this.update({ document, status: { kind: "conflict", theirs: { id, document: server.document, revision, savedAt } } });
+    this.update({
+      document,
+      status: { kind: "conflict", theirs: { id, document: server.document, revision, savedAt } },
+    });
     this.keepDraft();
   }
 
@@ -323,7 +344,11 @@ export class JobEditor {
   }
 
   private keepDraft(): void {
-    this.isDraftKept = this.drafts.put({ base: this.base, document: this.snapshot.document, unanswered: this.unanswered });
+    this.isDraftKept = this.drafts.put({
+      base: this.base,
+      document: this.snapshot.document,
+      unanswered: this.unanswered,
+    });
   }
 
   /** What was sent without an answer may be on the server, though it was taken back here: that too must be saved. */

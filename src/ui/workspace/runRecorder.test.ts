@@ -35,12 +35,22 @@ class Server implements RunTransport {
   }
 }
 
-const note = (number: number) => runEntrySchema.parse({ id: `00000000-0000-4000-8000-${String(number).padStart(12, "0")}`, at: "2026-11-26T08:00:00.000Z", person: "Robin", kind: "note", text: `note ${number}` });
+const note = (number: number) =>
+  runEntrySchema.parse({
+    id: `00000000-0000-4000-8000-${String(number).padStart(12, "0")}`,
+    at: "2026-11-26T08:00:00.000Z",
+    person: "Robin",
+    kind: "note",
+    text: `note ${number}`,
+  });
 const ids = (entries: readonly RunEntry[]) => entries.map(({ id }) => Number(id.slice(-12)));
 
 function desk() {
   const [server, browser, clock] = [new Server(), new MemoryBrowser(), new HandClock()];
-  const tab = () => { const page = browser.page(); return { page, recorder: new RunRecorder("job", server, page.outbox, clock) }; };
+  const tab = () => {
+    const page = browser.page();
+    return { page, recorder: new RunRecorder("job", server, page.outbox, clock) };
+  };
   return { server, browser, clock, tab, ...tab() };
 }
 
@@ -62,7 +72,9 @@ describe("RunRecorder", () => {
     await recorder.refresh();
     expect(ids(recorder.getSnapshot().entries)).toEqual([1]);
     let told = 0;
-    recorder.subscribe(() => { told++; });
+    recorder.subscribe(() => {
+      told++;
+    });
     await recorder.refresh();
     expect(told).toBe(0);
     server.isAway = true;
@@ -139,7 +151,9 @@ describe("RunRecorder", () => {
     expect(ids(server.kept)).toEqual([]);
     await clock.pass(60_000);
     expect(ids(server.kept)).toEqual([2]);
-    expect(recorder.getSnapshot().waiting).toMatchObject([{ entry: { id: note(1).id }, refused: expect.stringContaining("failed at it 4 times") as string }]);
+    expect(recorder.getSnapshot().waiting).toMatchObject([
+      { entry: { id: note(1).id }, refused: expect.stringContaining("failed at it 4 times") as string },
+    ]);
   });
 
   it("sets aside at once what no log could hold, and keeps and sends the rest", async () => {
@@ -178,7 +192,8 @@ describe("RunRecorder", () => {
     server.isAway = false;
     await Promise.all([recorder.flush(), other.flush()]);
     expect(server.sends).toBe(10);
-    for (const each of [recorder, other]) expect(new Set(ids(each.getSnapshot().entries))).toEqual(new Set(ids(server.kept)));
+    for (const each of [recorder, other])
+      expect(new Set(ids(each.getSnapshot().entries))).toEqual(new Set(ids(server.kept)));
     expect(recorder.getSnapshot().waiting).toEqual([]);
     expect(other.getSnapshot().waiting).toEqual([]);
   });
@@ -207,7 +222,13 @@ describe("RunRecorder", () => {
 
   it("sends a photo before the line that shows it", async () => {
     const { server, recorder } = desk();
-    const photo = runEntrySchema.parse({ id: note(4).id, at: note(4).at, person: "Robin", kind: "photo", photo: note(9).id });
+    const photo = runEntrySchema.parse({
+      id: note(4).id,
+      at: note(4).at,
+      person: "Robin",
+      kind: "photo",
+      photo: note(9).id,
+    });
     await recorder.add(photo, new Blob(["x"]));
     expect(server.photos).toEqual([note(9).id]);
     expect(ids(server.kept)).toEqual([4]);
@@ -216,7 +237,9 @@ describe("RunRecorder", () => {
   it("tells listeners of each change until they leave", async () => {
     const { recorder } = desk();
     let told = 0;
-    const leave = recorder.subscribe(() => { told++; });
+    const leave = recorder.subscribe(() => {
+      told++;
+    });
     await recorder.add(note(1));
     const before = told;
     leave();

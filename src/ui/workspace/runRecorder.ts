@@ -30,7 +30,9 @@ export interface StoreNews {
 /** Where what is not acknowledged yet outlives the page: one record an entry, shared by the tabs of a browser. */
 export interface RunStore {
   /** All that lies here; undefined when it cannot be looked at. */
-  all(jobId: string): Promise<{ readonly waiting: readonly Waiting[]; readonly broken: readonly BrokenEntry[] } | undefined>;
+  all(
+    jobId: string,
+  ): Promise<{ readonly waiting: readonly Waiting[]; readonly broken: readonly BrokenEntry[] } | undefined>;
   /** Keep one entry; false when this browser keeps nothing. */
   put(jobId: string, waiting: Waiting): Promise<boolean>;
   drop(jobId: string, id: string): Promise<void>;
@@ -72,12 +74,21 @@ export interface RunSnapshot {
 }
 
 /**
- * The log of one job as this browser has it: every entry is kept here first, then sent, once, by one tab at a time; what
+ * The log of one job as this browser has it: every entry is kept here first, then sent, once, by one tab at a time;
+ * what
  * is not acknowledged survives a reload and is sent when the connection is back. What the server refuses, or fails at
  * again and again, is set aside, not lost, and holds nothing else up.
  */
 export class RunRecorder {
-  private snapshot: RunSnapshot = { entries: [], changes: [], waiting: [], broken: [], isLoaded: false, isAway: false, isKept: true };
+  private snapshot: RunSnapshot = {
+    entries: [],
+    changes: [],
+    waiting: [],
+    broken: [],
+    isLoaded: false,
+    isAway: false,
+    isKept: true,
+  };
   private acknowledged: readonly RunEntry[] = [];
   private readonly listeners = new Set<() => void>();
   private sending = false;
@@ -89,7 +100,12 @@ export class RunRecorder {
   /** Counts what was put into the store or taken out, here or in another tab. */
   private changes = 0;
 
-  constructor(private readonly jobId: string, private readonly transport: RunTransport, private readonly store: RunStore, private readonly clock: Clock) {}
+  constructor(
+    private readonly jobId: string,
+    private readonly transport: RunTransport,
+    private readonly store: RunStore,
+    private readonly clock: Clock,
+  ) {}
 
   subscribe = (listener: () => void): (() => void) => {
     this.listeners.add(listener);
@@ -198,7 +214,8 @@ export class RunRecorder {
         break;
       case "failed": {
         const failures = (next.failures ?? 0) + 1;
-        if (failures >= MOST_FAILURES) return this.setAside(next, `The server failed at it ${failures} times: ${answer.message}`);
+        if (failures >= MOST_FAILURES)
+          return this.setAside(next, `The server failed at it ${failures} times: ${answer.message}`);
         await this.replace({ ...next, failures });
         throw new Error(answer.message);
       }
@@ -275,9 +292,11 @@ export class RunRecorder {
 
   private show(waiting: Waiting): void {
     const isThere = this.snapshot.waiting.some(({ entry }) => entry.id === waiting.entry.id);
-    this.update({ waiting: isThere
-      ? this.snapshot.waiting.map((other) => (other.entry.id === waiting.entry.id ? waiting : other))
-      : [...this.snapshot.waiting, waiting] });
+    this.update({
+      waiting: isThere
+        ? this.snapshot.waiting.map((other) => (other.entry.id === waiting.entry.id ? waiting : other))
+        : [...this.snapshot.waiting, waiting],
+    });
   }
 
   private hide(id: string): void {
@@ -296,7 +315,10 @@ export class RunRecorder {
   private update(part: Partial<RunSnapshot>): void {
     const merged = { ...this.snapshot, ...part };
     const there = new Set(this.acknowledged.map(({ id }) => id));
-    this.snapshot = { ...merged, entries: [...this.acknowledged, ...merged.waiting.flatMap(({ entry }) => (there.has(entry.id) ? [] : [entry]))] };
+    this.snapshot = {
+      ...merged,
+      entries: [...this.acknowledged, ...merged.waiting.flatMap(({ entry }) => (there.has(entry.id) ? [] : [entry]))],
+    };
     for (const listener of this.listeners) listener();
   }
 }

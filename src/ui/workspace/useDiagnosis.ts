@@ -26,7 +26,8 @@ interface Answer extends Omit<DiagnosisState, "cancel" | "isOutdated"> {
   readonly of: string;
 }
 
-const diagnosisThread = () => new Worker(new URL("../../workers/diagnosis.worker.ts", import.meta.url), { type: "module" });
+const diagnosisThread = () =>
+  new Worker(new URL("../../workers/diagnosis.worker.ts", import.meta.url), { type: "module" });
 
 /** Diagnose a job's test sheet in a web worker, again after every change of the site or the sheet. */
 export function useDiagnosis({ site, tests }: JobDocument): DiagnosisState {
@@ -40,20 +41,46 @@ export function useDiagnosis({ site, tests }: JobDocument): DiagnosisState {
     const onProgress = Comlink.proxy((running: DiagnosisProgress) => {
       if (!outdated) setState((before) => ({ ...before, running }));
     });
-    const start = () => worker.current?.diagnose(JSON.parse(request), onProgress).then((outcome) => {
-      if (outdated) return;
-      switch (outcome.kind) {
-        case "diagnosed": return setState({ of: request, diagnosis: outcome.diagnosis, running: undefined, message: undefined });
-        case "too-many": return setState({
-          of: request, diagnosis: undefined, running: undefined,
-          message: `${outcome.combinations.toLocaleString("en")} combinations of faults are too many for this site. Look for fewer faults at once.`,
-        });
-        case "too-costly": return setState({ of: request, diagnosis: undefined, running: undefined, message: `This would take about ${Math.round(outcome.costMs / 1000)} s. Look for fewer faults at once.` });
-        case "cancelled": return setState((before) => ({ ...before, of: request, running: undefined, message: "Stopped. Look for fewer faults at once, or change a reading to start again." }));
-      }
-    }, (error: unknown) => {
-      if (!outdated) setState({ of: request, diagnosis: undefined, running: undefined, message: `The diagnosis failed: ${error instanceof Error ? error.message : "unknown reason"}` });
-    });
+    const start = () =>
+      worker.current?.diagnose(JSON.parse(request), onProgress).then(
+        (outcome) => {
+          if (outdated) return;
+          switch (outcome.kind) {
+            case "diagnosed":
+              return setState({ of: request, diagnosis: outcome.diagnosis, running: undefined, message: undefined });
+            case "too-many":
+              return setState({
+                of: request,
+                diagnosis: undefined,
+                running: undefined,
+                message: `${outcome.combinations.toLocaleString("en")} combinations of faults are too many for this site. Look for fewer faults at once.`,
+              });
+            case "too-costly":
+              return setState({
+                of: request,
+                diagnosis: undefined,
+                running: undefined,
+                message: `This would take about ${Math.round(outcome.costMs / 1000)} s. Look for fewer faults at once.`,
+              });
+            case "cancelled":
+              return setState((before) => ({
+                ...before,
+                of: request,
+                running: undefined,
+                message: "Stopped. Look for fewer faults at once, or change a reading to start again.",
+              }));
+          }
+        },
+        (error: unknown) => {
+          if (!outdated)
+            setState({
+              of: request,
+              diagnosis: undefined,
+              running: undefined,
+              message: `The diagnosis failed: ${error instanceof Error ? error.message : "unknown reason"}`,
+            });
+        },
+      );
     const timer = setTimeout(() => void start(), START_AFTER_MS);
     return () => {
       outdated = true;

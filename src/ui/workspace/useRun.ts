@@ -30,7 +30,9 @@ export function useRun(jobId: string, { site, kits, links, run, job }: JobDocume
   useEffect(() => {
     void recorder.open();
     const flush = () => void recorder.flush();
-    const look = () => { if (document.visibilityState === "visible") void recorder.refresh(); };
+    const look = () => {
+      if (document.visibilityState === "visible") void recorder.refresh();
+    };
     window.addEventListener("online", flush);
     document.addEventListener("visibilitychange", look);
     const timer = window.setInterval(look, LOOK_EVERY_MS);
@@ -45,5 +47,8 @@ export function useRun(jobId: string, { site, kits, links, run, job }: JobDocume
   const state = useMemo(() => runState(sheet, log.entries), [sheet, log.entries]);
   const findings = useMemo(() => runFindings(sheet, state), [sheet, state]);
   const progress = useMemo(() => runProgress(sheet, state), [sheet, state]);
-  return useMemo(() => ({ recorder, log, sheet, state, findings, progress }), [recorder, log, sheet, state, findings, progress]);
+  return useMemo(
+    () => ({ recorder, log, sheet, state, findings, progress }),
+    [recorder, log, sheet, state, findings, progress],
+  );
 }

@@ -43,6 +43,10 @@ export function useShortcuts(editor: JobEditor, jobId: string, { onPalette, onSh
 
 function isTyping(target: EventTarget | null): boolean {
   if (!(target instanceof HTMLElement)) return false;
-  return target.isContentEditable || target instanceof HTMLTextAreaElement || target instanceof HTMLSelectElement
-    || (target instanceof HTMLInputElement && target.type !== "range" && target.type !== "checkbox");
+  return (
+    target.isContentEditable ||
+    target instanceof HTMLTextAreaElement ||
+    target instanceof HTMLSelectElement ||
+    (target instanceof HTMLInputElement && target.type !== "range" && target.type !== "checkbox")
+  );
 }

@@ -31,7 +31,7 @@ async function answer(work: ThreadWork | undefined, input: unknown, stop: Int32A
   if (!work) throw new Error("serveTasks: there is no such task");
   const result = work(input);
   if (result instanceof Promise) return result;
-  for (let breathed = performance.now(); ; ) {
+  for (let breathed = performance.now(); ;) {
     const { done, value } = result.next();
     if (done) return value;
     if (Atomics.load(stop, 0) === 1) return ABORTED;

@@ -19,7 +19,9 @@ const jobOf = cache(maybeJobOrBroken);
 export async function generateMetadata({ params }: Props): Promise<Metadata> {
   await connection();
   const found = await jobOf((await params).jobId);
-  return { title: found === undefined ? "No such job" : found.kind === "job" ? found.job.document.job.name : found.broken.name };
+  return {
+    title: found === undefined ? "No such job" : found.kind === "job" ? found.job.document.job.name : found.broken.name,
+  };
 }
 
 export default async function Layout({ params, children }: Props) {

@@ -10,7 +10,10 @@ export class StoredEnergy {
   private readonly oneWay: number;
   private readonly powerW: number;
 
-  constructor(battery: NonNullable<DiversionRequest["battery"]>, private readonly hours: number) {
+  constructor(
+    battery: NonNullable<DiversionRequest["battery"]>,
+    private readonly hours: number,
+  ) {
     this.powerW = battery.powerW;
     this.oneWay = Math.sqrt(battery.efficiencyPct / 100);
     this.capacityWh = battery.capacityKwh * 1000;

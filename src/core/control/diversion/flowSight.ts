@@ -14,9 +14,7 @@ export function seenSurplusW(
   heaterW: number,
   vehicleW: number,
 ): number {
-  return (
-    eye.sun * sunW - eye.house * houseW - eye.battery * batteryW - eye.heater * heaterW - eye.vehicle * vehicleW
-  );
+  return eye.sun * sunW - eye.house * houseW - eye.battery * batteryW - eye.heater * heaterW - eye.vehicle * vehicleW;
 }
 
 /**

@@ -9,7 +9,9 @@ const ROOM_C = 18;
 const DRAW_BY_HOUR = [0, 0, 0, 0, 0, 1, 4, 6, 4, 2, 1, 1, 2, 2, 1, 1, 1, 2, 4, 5, 4, 3, 1, 0] as const;
 const DRAW_TOTAL = DRAW_BY_HOUR.reduce<number>((sum, share) => sum + share, 0);
 
-/** A stirred tank of hot water with its heater, in steps: m c dT/dt = heater − loss · (T − room) − draw · (T − inlet). */
+/**
+ * A stirred tank of hot water with its heater, in steps: m c dT/dt = heater − loss · (T − room) − draw · (T − inlet).
+ */
 export class HotTank {
   /** Of the water, °C. */
   waterC: number;

@@ -38,7 +38,9 @@ export function findCycle(needs: readonly (readonly number[])[]): readonly numbe
 export function topologicalOrder(needs: readonly (readonly number[])[]): readonly number[] {
   const left = needs.map((own) => own.length);
   const followers = needs.map((): number[] => []);
-  needs.forEach((own, step) => { for (const need of own) followers[need]!.push(step); });
+  needs.forEach((own, step) => {
+    for (const need of own) followers[need]!.push(step);
+  });
   const ready = left.flatMap((count, step) => (count === 0 ? [step] : []));
   const order: number[] = [];
   while (ready.length > 0) {

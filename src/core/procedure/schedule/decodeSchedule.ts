@@ -3,7 +3,8 @@ import type { ScheduleProblem } from "@/core/procedure/schedule/scheduleProblem"
 const FEW_MIN = 1e-9;
 
 /**
- * Turns an order of wishes into a schedule: again and again the most wished step that nothing holds up goes to whoever can
+ * Turns an order of wishes into a schedule: again and again the most wished step that nothing holds up goes to whoever
+ * can
  * begin it first. When a step opens a window, those that must begin in it come next; the opening waits until they can.
  * Buffers are kept and lists are flat, since an improvement decodes many thousands of orders.
  */
@@ -35,7 +36,8 @@ export class ScheduleDecoder {
     this.ready = new Int32Array(count);
     this.followerList = Int32Array.from(followers.flat());
     this.followerFrom = new Int32Array(count + 1);
-    for (let step = 0; step < count; step++) this.followerFrom[step + 1] = this.followerFrom[step]! + followers[step]!.length;
+    for (let step = 0; step < count; step++)
+      this.followerFrom[step + 1] = this.followerFrom[step]! + followers[step]!.length;
   }
 
   /**
@@ -86,12 +88,16 @@ export class ScheduleDecoder {
     let at = this.readyCount - 1;
     if (stay) {
       let who = 0;
-      for (let other = 1; other < this.problem.technicians; other++) if (this.freeMin[other]! < this.freeMin[who]!) who = other;
+      for (let other = 1; other < this.problem.technicians; other++)
+        if (this.freeMin[other]! < this.freeMin[who]!) who = other;
       const here = this.at[who]!;
       const by = this.freeMin[who]! + FEW_MIN;
       for (let which = at; which >= 0; which--) {
         const step = this.ready[which]!;
-        if (this.problem.place[step] === here && this.startMin[step]! <= by) { at = which; break; }
+        if (this.problem.place[step] === here && this.startMin[step]! <= by) {
+          at = which;
+          break;
+        }
       }
     }
     const step = this.ready[at]!;
@@ -109,7 +115,9 @@ export class ScheduleDecoder {
     const { activeMin, place, walkMin, placeCount, technicians, waitMin } = this.problem;
     const ready = this.startMin[step]!;
     const here = place[step]!;
-    let best = 0, bestStart = Infinity, bestArrival = -1;
+    let best = 0,
+      bestStart = Infinity,
+      bestArrival = -1;
     for (let who = 0; who < technicians; who++) {
       const from = this.at[who]!;
       const arrival = this.freeMin[who]! + (from < 0 ? 0 : walkMin[from * placeCount + here]!);
@@ -134,9 +142,14 @@ export class ScheduleDecoder {
     const own = this.technician[opening]!;
     const inTime = this.completeMin[opening]! + withinMin[follower]!;
     // One's own walk begins when the opening ends: only another technician's lateness is cured by waiting.
-    if (technicians === 1 || this.freeMin[own]! + walkMin[place[opening]! * placeCount + here]! <= inTime + FEW_MIN) return;
+    if (technicians === 1 || this.freeMin[own]! + walkMin[place[opening]! * placeCount + here]! <= inTime + FEW_MIN)
+      return;
     let earliest = Infinity;
-    for (let who = 0; who < technicians; who++) earliest = Math.min(earliest, this.freeMin[who]! + (this.at[who]! < 0 ? 0 : walkMin[this.at[who]! * placeCount + here]!));
+    for (let who = 0; who < technicians; who++)
+      earliest = Math.min(
+        earliest,
+        this.freeMin[who]! + (this.at[who]! < 0 ? 0 : walkMin[this.at[who]! * placeCount + here]!),
+      );
     const late = earliest - inTime;
     if (late <= FEW_MIN) return;
     this.startMin[opening] = this.startMin[opening]! + late;

@@ -21,7 +21,8 @@ export type ScheduleOutcome =
   | { readonly kind: "cycle"; readonly steps: readonly string[] };
 
 /**
- * Who does what when: a schedule that keeps every need, window and walk, with a bound that no schedule beats. Small ones
+ * Who does what when: a schedule that keeps every need, window and walk, with a bound that no schedule beats. Small
+ * ones
  * are proven; larger ones are improved from good orders, the same for the same seed. Runs in slices with its progress.
  *
  * @example Two steps of 10 min at two places 3 min apart, one technician: makespanMin 23.
@@ -48,7 +49,13 @@ export function* scheduleInSlices(request: ScheduleRequest): Slices<ScheduleOutc
       lowerBoundMin = exact.makespanMin;
     }
   }
-  return { kind: "schedule", schedule: written(problem.ids, found, lowerBoundMin, proven, [...windowFindings(impossibleWindows), ...lateFindings(found)]) };
+  return {
+    kind: "schedule",
+    schedule: written(problem.ids, found, lowerBoundMin, proven, [
+      ...windowFindings(impossibleWindows),
+      ...lateFindings(found),
+    ]),
+  };
 }
 
 /** The same in one go. */
@@ -56,21 +63,52 @@ export function schedule(request: ScheduleRequest): ScheduleOutcome {
   return inOneGo(scheduleInSlices(request));
 }
 
-function written(ids: readonly string[], found: Found, lowerBoundMin: number, proven: boolean, findings: readonly Finding[]): Schedule {
-  const assignments = ids.map((step, at) => ({ step, technician: found.technician[at]!, startMin: found.startMin[at]! }));
+function written(
+  ids: readonly string[],
+  found: Found,
+  lowerBoundMin: number,
+  proven: boolean,
+  findings: readonly Finding[],
+): Schedule {
+  const assignments = ids.map((step, at) => ({
+    step,
+    technician: found.technician[at]!,
+    startMin: found.startMin[at]!,
+  }));
   const order = assignments.toSorted((a, b) => a.startMin - b.startMin).map(({ step }) => step);
   return { makespanMin: found.makespanMin, lowerBoundMin, proven, assignments, order, findings: [...findings] };
 }
 
-function windowFindings(windows: readonly { readonly step: string; readonly walkMin: number; readonly withinMin: number }[]): readonly Finding[] {
+function windowFindings(
+  windows: readonly { readonly step: string; readonly walkMin: number; readonly withinMin: number }[],
+): readonly Finding[] {
   return windows.map(({ step, walkMin, withinMin }) => ({
-    id: `window-impossible:${step}`, code: "window-impossible", severity: "fix", stage: "run", subject: { kind: "step", step }, title: "The way is longer than the window",
-    detail: `${threeDigits(walkMin)} min to walk, ${threeDigits(withinMin)} min of window, and nobody at the other end.`, cure: "Take a mate to the other end, or pair both beside each other before they are hung", source: SOURCE,
+    id: `window-impossible:${step}`,
+    code: "window-impossible",
+    severity: "fix",
+    stage: "run",
+    subject: { kind: "step", step },
+    title: "The way is longer than the window",
+    detail: `${threeDigits(walkMin)} min to walk, ${threeDigits(withinMin)} min of window, and nobody at the other end.`,
+    cure: "Take a mate to the other end, or pair both beside each other before they are hung",
+    source: SOURCE,
   }));
 }
 
 function lateFindings({ lateMin }: Found): readonly Finding[] {
-  return lateMin < CLOSE_MIN ? [] : [{
-    id: "window-missed", code: "window-missed", severity: "fix", stage: "run", subject: { kind: "job" }, title: "A window is missed", detail: `${threeDigits(lateMin)} min too late, all windows together.`, cure: "Take a mate, or do the two steps at one place", source: SOURCE,
-  }];
+  return lateMin < CLOSE_MIN
+    ? []
+    : [
+        {
+          id: "window-missed",
+          code: "window-missed",
+          severity: "fix",
+          stage: "run",
+          subject: { kind: "job" },
+          title: "A window is missed",
+          detail: `${threeDigits(lateMin)} min too late, all windows together.`,
+          cure: "Take a mate, or do the two steps at one place",
+          source: SOURCE,
+        },
+      ];
 }

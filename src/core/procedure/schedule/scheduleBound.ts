@@ -13,16 +13,43 @@ export interface HeadsAndTails {
  * least the walk; two need not.
  */
 export function headsAndTails(problem: ScheduleProblem): HeadsAndTails {
-  const { count, needs, followers, activeMin, waitMin, earliestMin, place, walkMin, placeCount, technicians, startPlace, freeMin } = problem;
+  const {
+    count,
+    needs,
+    followers,
+    activeMin,
+    waitMin,
+    earliestMin,
+    place,
+    walkMin,
+    placeCount,
+    technicians,
+    startPlace,
+    freeMin,
+  } = problem;
   const order = topologicalOrder(needs);
-  const gap = (from: number, to: number) => Math.max(waitMin[from]!, technicians === 1 ? walkMin[place[from]! * placeCount + place[to]!]! : 0);
+  const gap = (from: number, to: number) =>
+    Math.max(waitMin[from]!, technicians === 1 ? walkMin[place[from]! * placeCount + place[to]!]! : 0);
   const headMin = new Float64Array(count);
   const tailMin = new Float64Array(count);
   for (const step of order) {
-    const arrival = Math.min(...Array.from({ length: technicians }, (_, who) => freeMin[who]! + (startPlace[who]! < 0 ? 0 : walkMin[startPlace[who]! * placeCount + place[step]!]!)));
-    headMin[step] = Math.max(earliestMin[step]!, arrival, ...needs[step]!.map((need) => headMin[need]! + activeMin[need]! + gap(need, step)));
+    const arrival = Math.min(
+      ...Array.from(
+        { length: technicians },
+        (_, who) => freeMin[who]! + (startPlace[who]! < 0 ? 0 : walkMin[startPlace[who]! * placeCount + place[step]!]!),
+      ),
+    );
+    headMin[step] = Math.max(
+      earliestMin[step]!,
+      arrival,
+      ...needs[step]!.map((need) => headMin[need]! + activeMin[need]! + gap(need, step)),
+    );
   }
-  for (const step of order.toReversed()) tailMin[step] = Math.max(waitMin[step]!, ...followers[step]!.map((follower) => gap(step, follower) + activeMin[follower]! + tailMin[follower]!));
+  for (const step of order.toReversed())
+    tailMin[step] = Math.max(
+      waitMin[step]!,
+      ...followers[step]!.map((follower) => gap(step, follower) + activeMin[follower]! + tailMin[follower]!),
+    );
   return { headMin, tailMin };
 }
 
@@ -32,7 +59,10 @@ export function headsAndTails(problem: ScheduleProblem): HeadsAndTails {
  *
  * @example Two steps of 10 min at one place for one technician, the first with a wait of 5: 20.
  */
-export function scheduleBound(problem: ScheduleProblem, { headMin, tailMin }: HeadsAndTails = headsAndTails(problem)): number {
+export function scheduleBound(
+  problem: ScheduleProblem,
+  { headMin, tailMin }: HeadsAndTails = headsAndTails(problem),
+): number {
   const { count, activeMin, place, technicians } = problem;
   let bound = 0;
   for (let step = 0; step < count; step++) bound = Math.max(bound, headMin[step]! + activeMin[step]! + tailMin[step]!);
@@ -54,15 +84,27 @@ export function scheduleBound(problem: ScheduleProblem, { headMin, tailMin }: He
   return bound;
 }
 
-/** What all technicians together walk at least to be at every place: the shortest tree less one stretch for each further technician. */
+/**
+ * What all technicians together walk at least to be at every place: the shortest tree less one stretch for each further
+ * technician.
+ */
 function leastWalkMin({ walkMin, placeCount, technicians }: ScheduleProblem, places: readonly number[]): number {
   const joined = new Set(places.slice(0, 1));
   const stretches: number[] = [];
   while (joined.size < places.length) {
-    let best = Infinity, next = -1;
-    for (const from of joined) for (const to of places) if (!joined.has(to) && walkMin[from * placeCount + to]! < best) { best = walkMin[from * placeCount + to]!; next = to; }
+    let best = Infinity,
+      next = -1;
+    for (const from of joined)
+      for (const to of places)
+        if (!joined.has(to) && walkMin[from * placeCount + to]! < best) {
+          best = walkMin[from * placeCount + to]!;
+          next = to;
+        }
     joined.add(next);
     stretches.push(best);
   }
-  return stretches.toSorted((a, b) => a - b).slice(0, Math.max(0, stretches.length - (technicians - 1))).reduce((sum, stretch) => sum + stretch, 0);
+  return stretches
+    .toSorted((a, b) => a - b)
+    .slice(0, Math.max(0, stretches.length - (technicians - 1)))
+    .reduce((sum, stretch) => sum + stretch, 0);
 }

@@ -25,19 +25,35 @@ const stepShape = z.object({
   earliestMin: minutes.default(0),
 });
 
-export const scheduleRequestSchema = z.object({
-  technicians: z.int().min(1).max(4),
-  places: z.array(z.object({ id: stepIdSchema })).min(1).max(MAX_PLACES),
-  /** Minutes between two places, "a|b", the same both ways; without one it takes no time. */
-  walkMin: boundedRecord(text().max(401), minutes, MAX_PLACES * MAX_PLACES).default({}),
-  steps: z.array(stepShape).max(MAX_STEPS),
-  /** Where each technician is at the beginning, and when free; at the place of their first step, at once, where left out. */
-  starts: z.array(z.object({ place: stepIdSchema.optional(), freeMin: minutes.default(0) })).max(4).default([]),
-  seed: z.int().min(0).max(2 ** 31).default(1),
-}).superRefine(refineWith(scheduleProblems));
+export const scheduleRequestSchema = z
+  .object({
+    technicians: z.int().min(1).max(4),
+    places: z
+      .array(z.object({ id: stepIdSchema }))
+      .min(1)
+      .max(MAX_PLACES),
+    /** Minutes between two places, "a|b", the same both ways; without one it takes no time. */
+    walkMin: boundedRecord(text().max(401), minutes, MAX_PLACES * MAX_PLACES).default({}),
+    steps: z.array(stepShape).max(MAX_STEPS),
+    /**
+     * Where each technician is at the beginning, and when free; at the place of their first step, at once, where left
+     * out.
+     */
+    starts: z
+      .array(z.object({ place: stepIdSchema.optional(), freeMin: minutes.default(0) }))
+      .max(4)
+      .default([]),
+    seed: z
+      .int()
+      .min(0)
+      .max(2 ** 31)
+      .default(1),
+  })
+  .superRefine(refineWith(scheduleProblems));
 
 export const scheduleResponseSchema = z.object({
-  makespanMin: z.number(), lowerBoundMin: z.number(),
+  makespanMin: z.number(),
+  lowerBoundMin: z.number(),
   /** Whether no shorter one exists. */
   proven: z.boolean(),
   assignments: z.array(z.object({ step: text(), technician: z.int(), startMin: z.number() })),
@@ -49,20 +65,49 @@ export const scheduleResponseSchema = z.object({
 export type ScheduleRequest = z.output<typeof scheduleRequestSchema>;
 export type Schedule = z.output<typeof scheduleResponseSchema>;
 
-function scheduleProblems({ places, steps, walkMin }: { readonly places: readonly { readonly id: string }[]; readonly steps: readonly z.output<typeof stepShape>[]; readonly walkMin: Readonly<Record<string, number>> }): readonly Problem[] {
+function scheduleProblems({
+  places,
+  steps,
+  walkMin,
+}: {
+  readonly places: readonly { readonly id: string }[];
+  readonly steps: readonly z.output<typeof stepShape>[];
+  readonly walkMin: Readonly<Record<string, number>>;
+}): readonly Problem[] {
   const known = new Set(places.map(({ id }) => id));
   const ids = new Set(steps.map(({ id }) => id));
   return [
-    ...places.flatMap(({ id }, at) => (places.findIndex((other) => other.id === id) < at ? [{ path: ["places", at, "id"], message: `the place "${id}" stands twice` }] : [])),
+    ...places.flatMap(({ id }, at) =>
+      places.findIndex((other) => other.id === id) < at
+        ? [{ path: ["places", at, "id"], message: `the place "${id}" stands twice` }]
+        : [],
+    ),
     ...Object.keys(walkMin).flatMap((pair): readonly Problem[] => {
       const ends = pair.split("|");
-      return ends.length === 2 && ends.every((end) => known.has(end)) ? [] : [{ path: ["walkMin", pair], message: "two places with | between them" }];
+      return ends.length === 2 && ends.every((end) => known.has(end))
+        ? []
+        : [{ path: ["walkMin", pair], message: "two places with | between them" }];
     }),
     ...steps.flatMap((step, at): readonly Problem[] => [
-      ...(steps.findIndex((other) => other.id === step.id) < at ? [{ path: ["steps", at, "id"], message: `the id "${step.id}" is used twice` }] : []),
-      ...(known.has(step.place) ? [] : [{ path: ["steps", at, "place"], message: `there is no place "${step.place}"` }]),
-      ...step.needs.flatMap((need, which) => (ids.has(need) && need !== step.id ? [] : [{ path: ["steps", at, "needs", which], message: need === step.id ? "a step cannot need itself" : `there is no step "${need}"` }])),
-      ...(step.window && (!ids.has(step.window.after) || step.window.after === step.id) ? [{ path: ["steps", at, "window", "after"], message: `there is no other step "${step.window.after}"` }] : []),
+      ...(steps.findIndex((other) => other.id === step.id) < at
+        ? [{ path: ["steps", at, "id"], message: `the id "${step.id}" is used twice` }]
+        : []),
+      ...(known.has(step.place)
+        ? []
+        : [{ path: ["steps", at, "place"], message: `there is no place "${step.place}"` }]),
+      ...step.needs.flatMap((need, which) =>
+        ids.has(need) && need !== step.id
+          ? []
+          : [
+              {
+                path: ["steps", at, "needs", which],
+                message: need === step.id ? "a step cannot need itself" : `there is no step "${need}"`,
+              },
+            ],
+      ),
+      ...(step.window && (!ids.has(step.window.after) || step.window.after === step.id)
+        ? [{ path: ["steps", at, "window", "after"], message: `there is no other step "${step.window.after}"` }]
+        : []),
     ]),
   ];
 }

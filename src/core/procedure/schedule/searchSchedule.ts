@@ -33,7 +33,13 @@ const LAST_TEMPERATURE_SHARE = 0.0005;
  *
  * @param iterations Orders that are tried.
  */
-export function* searchSchedule(problem: ScheduleProblem, { headMin, tailMin }: HeadsAndTails, boundMin: number, seed: number, iterations: number): Slices<Found, number> {
+export function* searchSchedule(
+  problem: ScheduleProblem,
+  { headMin, tailMin }: HeadsAndTails,
+  boundMin: number,
+  seed: number,
+  iterations: number,
+): Slices<Found, number> {
   const { count, activeMin, place } = problem;
   const random = seededUniform(seed);
   const decoder = new ScheduleDecoder(problem);
@@ -44,7 +50,8 @@ export function* searchSchedule(problem: ScheduleProblem, { headMin, tailMin }: 
     const value = makespanMin + LATE_WEIGHT * decoder.lateMin;
     // Between orders of one length, the one with less behind its due times is nearer to a shorter one.
     let behind = 0;
-    // Among plans of one length the one that keeps the order in which the steps were given is the one that people expect.
+    // Among plans of one length the one that keeps the order in which the steps were given is the one that people
+    // expect.
     let unusual = 0;
     for (let step = 0; step < count; step++) {
       behind += Math.max(0, decoder.startMin[step]! + activeMin[step]! + tailMin[step]! - boundMin);
@@ -52,29 +59,46 @@ export function* searchSchedule(problem: ScheduleProblem, { headMin, tailMin }: 
     }
     unusual *= (2 * ORDER_MIN) / (Math.max(1, boundMin) * count * count);
     if (!best || value + unusual < bestCost - CLOSE_MIN) {
-      best = { makespanMin, lateMin: decoder.lateMin, startMin: decoder.startMin.slice(), technician: decoder.technician.slice() };
+      best = {
+        makespanMin,
+        lateMin: decoder.lateMin,
+        startMin: decoder.startMin.slice(),
+        technician: decoder.technician.slice(),
+      };
       bestCost = value + unusual;
     }
     return value + unusual + BEHIND_WEIGHT * behind;
   };
   const rules: readonly ((step: number) => number)[] = [
     (step) => -step,
-    (step) => tailMin[step]! + activeMin[step]!, (step) => tailMin[step]!, (step) => -headMin[step]!, (step) => tailMin[step]! - headMin[step]!, (step) => -1000 * place[step]! + tailMin[step]!,
+    (step) => tailMin[step]! + activeMin[step]!,
+    (step) => tailMin[step]!,
+    (step) => -headMin[step]!,
+    (step) => tailMin[step]! - headMin[step]!,
+    (step) => -1000 * place[step]! + tailMin[step]!,
     (step) => -1000 * headMin[step]! - place[step]!,
   ];
   const starts: { readonly cost: number; readonly startMin: Float64Array }[] = [];
   for (const rule of rules) {
     for (const stay of [false, true]) {
-      const cost = costOf(Float64Array.from({ length: count }, (_, step) => rule(step)), stay);
+      const cost = costOf(
+        Float64Array.from({ length: count }, (_, step) => rule(step)),
+        stay,
+      );
       starts.push({ cost, startMin: decoder.startMin.slice() });
       yield 0;
     }
   }
   starts.sort((a, b) => a.cost - b.cost);
   // Ranks instead of minutes: a move is then the same step everywhere.
-  const order = Array.from({ length: count }, (_, step) => step).toSorted((a, b) => starts[0]!.startMin[a]! - starts[0]!.startMin[b]!);
+  const order = Array.from({ length: count }, (_, step) => step).toSorted(
+    (a, b) => starts[0]!.startMin[a]! - starts[0]!.startMin[b]!,
+  );
   const wishes = new Float64Array(count);
-  const rank = () => order.forEach((step, at) => { wishes[step] = count - at; });
+  const rank = () =>
+    order.forEach((step, at) => {
+      wishes[step] = count - at;
+    });
   const slice = Math.max(1, Math.floor(SLICE / count));
   // Staying finds plans with few walks at once; without it there are plans that staying cannot say.
   for (const stay of [true, false]) {
@@ -87,15 +111,20 @@ export function* searchSchedule(problem: ScheduleProblem, { headMin, tailMin }: 
       if (best!.lateMin < CLOSE_MIN && best!.makespanMin <= boundMin + CLOSE_MIN) return best!;
       if (tried % slice === slice - 1) yield (before + tried) / iterations;
       const from = Math.floor(random() * count);
-      const to = random() < 0.5 ? Math.floor(random() * count) : Math.min(count - 1, Math.max(0, from + Math.floor(random() * 9) - 4));
+      const to =
+        random() < 0.5
+          ? Math.floor(random() * count)
+          : Math.min(count - 1, Math.max(0, from + Math.floor(random() * 9) - 4));
       if (from === to) continue;
       // A few in a row move together: what belongs to one place stays together.
-      const many = random() < BLOCK_SHARE ? Math.min(2 + Math.floor(random() * LONGEST_BLOCK), count - Math.max(from, to)) : 1;
+      const many =
+        random() < BLOCK_SHARE ? Math.min(2 + Math.floor(random() * LONGEST_BLOCK), count - Math.max(from, to)) : 1;
       if (many < 1) continue;
       order.splice(to, 0, ...order.splice(from, many));
       rank();
       const cost = costOf(wishes, stay);
-      const temperature = boundMin * FIRST_TEMPERATURE_SHARE * (LAST_TEMPERATURE_SHARE / FIRST_TEMPERATURE_SHARE) ** (tried / tries);
+      const temperature =
+        boundMin * FIRST_TEMPERATURE_SHARE * (LAST_TEMPERATURE_SHARE / FIRST_TEMPERATURE_SHARE) ** (tried / tries);
       if (cost <= current || random() < Math.exp((current - cost) / Math.max(CLOSE_MIN, temperature))) {
         current = cost;
         continue;

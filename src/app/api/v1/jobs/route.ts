@@ -12,7 +12,8 @@ import { jobSearchSchema, onePageOfJobs } from "@/db/job";
 export function GET(request: Request): Promise<Response> {
   return answered(async () => {
     const query = jobSearchSchema.safeParse(Object.fromEntries(new URL(request.url).searchParams));
-    if (!query.success) return errorResponse("invalid", "The jobs cannot be listed like this.", problemsOf(query.error).problems);
+    if (!query.success)
+      return errorResponse("invalid", "The jobs cannot be listed like this.", problemsOf(query.error).problems);
     return jsonResponse(await onePageOfJobs(query.data));
   });
 }
@@ -22,14 +23,24 @@ export function POST(request: Request): Promise<Response> {
     const isPattern = new URL(request.url).searchParams.get("from") === "pattern";
     const parsed = await parseBody(request, isPattern ? patternAnswersSchema : starterSchema);
     if (parsed.kind === "refused") return parsed.response;
-    return "pattern" in parsed.value ? fromPattern(request, parsed.value) : createdFrom(request, starterPlan(parsed.value), JSON.stringify(parsed.value));
+    return "pattern" in parsed.value
+      ? fromPattern(request, parsed.value)
+      : createdFrom(request, starterPlan(parsed.value), JSON.stringify(parsed.value));
   });
 }
 
 async function fromPattern(request: Request, answers: PatternAnswers): Promise<Response> {
   const pattern = (await patternLibrary()).find(({ id }) => id === answers.pattern);
-  if (!pattern) return errorResponse("invalid", "There is no such pattern.", [{ path: ["pattern"], message: `there is no pattern "${answers.pattern}"` }]);
-  const outcome = planFromPattern(pattern, answers, (await kitLibrary()).kits.map(({ kit }) => kit));
-  if (outcome.kind === "not-possible") return errorResponse("invalid", "No plan comes of these answers.", outcome.problems);
+  if (!pattern)
+    return errorResponse("invalid", "There is no such pattern.", [
+      { path: ["pattern"], message: `there is no pattern "${answers.pattern}"` },
+    ]);
+  const outcome = planFromPattern(
+    pattern,
+    answers,
+    (await kitLibrary()).kits.map(({ kit }) => kit),
+  );
+  if (outcome.kind === "not-possible")
+    return errorResponse("invalid", "No plan comes of these answers.", outcome.problems);
   return createdFrom(request, outcome.document, JSON.stringify(answers));
 }

@@ -15,6 +15,17 @@ export default async function Page({ params }: { params: Promise<{ kitId: string
   const found = library.find(({ kit }) => kit.id === kitId);
   if (!found) notFound();
   const isOwn = found.origin === "own";
-  const text = isOwn ? found.text : copyOfKit(found, library.map(({ kit }) => kit.id));
-  return <KitEditor name={found.kit.name} initial={text} replaces={isOwn ? { id: kitId, revision: found.revision ?? 0 } : undefined} />;
+  const text = isOwn
+    ? found.text
+    : copyOfKit(
+        found,
+        library.map(({ kit }) => kit.id),
+      );
+  return (
+    <KitEditor
+      name={found.kit.name}
+      initial={text}
+      replaces={isOwn ? { id: kitId, revision: found.revision ?? 0 } : undefined}
+    />
+  );
 }

@@ -27,21 +27,34 @@ export function PUT(request: Request, { params }: Context): Promise<Response> {
     const { revision, person, job } = read.value;
     const outcome = await saveJob(jobId, revision, job, person);
     switch (outcome.kind) {
-      case "saved": return savedResponse(jobId, outcome, job.text);
-      case "gone": return noSuchJob();
-      case "conflict": return errorResponse("conflict", "The job was changed elsewhere since; nothing was overwritten.", [], { current: outcome.current });
+      case "saved":
+        return savedResponse(jobId, outcome, job.text);
+      case "gone":
+        return noSuchJob();
+      case "conflict":
+        return errorResponse("conflict", "The job was changed elsewhere since; nothing was overwritten.", [], {
+          current: outcome.current,
+        });
     }
   });
 }
 
 export function DELETE(_: Request, { params }: Context): Promise<Response> {
-  return answered(async () => await deleteJob((await params).jobId) ? new Response(null, { status: 204 }) : noSuchJob());
+  return answered(async () =>
+    (await deleteJob((await params).jobId)) ? new Response(null, { status: 204 }) : noSuchJob(),
+  );
 }
 
 /** The job as it is now, its document as the text that was written. */
-function savedResponse(id: string, { revision, savedAt }: { readonly revision: number; readonly savedAt: string }, document: string): Response {
+function savedResponse(
+  id: string,
+  { revision, savedAt }: { readonly revision: number; readonly savedAt: string },
+  document: string,
+): Response {
   const rest = JSON.stringify({ id, revision, savedAt });
-  return new Response(`${rest.slice(0, -1)},"document":${document}}`, { headers: { ...PRIVATE, "content-type": "application/json" } });
+  return new Response(`${rest.slice(0, -1)},"document":${document}}`, {
+    headers: { ...PRIVATE, "content-type": "application/json" },
+  });
 }
 
 function noSuchJob(): Response {

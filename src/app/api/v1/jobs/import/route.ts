@@ -12,7 +12,13 @@ export function POST(request: Request): Promise<Response> {
     const from = body.value.toString("utf8");
     const read = fromThread(await importRead(body.value, asking(request)));
     if (read.kind === "refused") return read.response;
-    if (read.value.kind === "bad-file") return errorResponse("invalid", "Nothing was imported: the file has problems.", read.value.problems);
-    return createdJob(request, read.value.job, from, read.value.questions.length > 0 ? { questions: read.value.questions } : {});
+    if (read.value.kind === "bad-file")
+      return errorResponse("invalid", "Nothing was imported: the file has problems.", read.value.problems);
+    return createdJob(
+      request,
+      read.value.job,
+      from,
+      read.value.questions.length > 0 ? { questions: read.value.questions } : {},
+    );
   });
 }

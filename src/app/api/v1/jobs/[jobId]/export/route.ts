@@ -8,7 +8,8 @@ export function GET(_: Request, { params }: { params: Promise<{ jobId: string }>
     if (!job) return errorResponse("not-found", "There is no such job, or it was deleted.");
     return new Response(`${JSON.stringify(job.document, null, 2)}\n`, {
       headers: {
-        ...PRIVATE, "content-type": "application/json; charset=utf-8",
+        ...PRIVATE,
+        "content-type": "application/json; charset=utf-8",
         "content-disposition": `attachment; filename="${jobFileName(job.document)}"`,
       },
     });

@@ -8,7 +8,12 @@ export function GET(_: Request, { params }: { params: Promise<{ jobId: string }>
   return answered(async () => {
     const job = await maybeJob((await params).jobId);
     if (!job) return errorResponse("not-found", "There is no such job, or it was deleted.");
-    const rows = labels(job.document, today()).map((label) => ({ id: label.id, kind: label.kind, title: label.title, text: label.lines.join("; ") }));
+    const rows = labels(job.document, today()).map((label) => ({
+      id: label.id,
+      kind: label.kind,
+      title: label.title,
+      text: label.lines.join("; "),
+    }));
     return csvResponse("labels", rows, ["id", "kind", "title", "text"]);
   });
 }

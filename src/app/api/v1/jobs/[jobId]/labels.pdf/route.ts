@@ -16,10 +16,14 @@ const querySchema = z.object({
 export function GET(request: Request, { params }: { params: Promise<{ jobId: string }> }): Promise<Response> {
   return answered(async () => {
     const query = querySchema.safeParse(Object.fromEntries(new URL(request.url).searchParams));
-    if (!query.success) return errorResponse("invalid", "The labels cannot be printed like this.", problemsOf(query.error).problems);
+    if (!query.success)
+      return errorResponse("invalid", "The labels cannot be printed like this.", problemsOf(query.error).problems);
     const job = await maybeJob((await params).jobId);
     if (!job) return errorResponse("not-found", "There is no such job, or it was deleted.");
     const { form, date, only } = query.data;
-    return printResponse(request, { name: "labels", input: { document: job.document, form, date: date ?? today(), only } });
+    return printResponse(request, {
+      name: "labels",
+      input: { document: job.document, form, date: date ?? today(), only },
+    });
   });
 }

@@ -7,7 +7,15 @@ export function GET(_: Request, { params }: { params: Promise<{ jobId: string }>
   return answered(async () => {
     const lines = await logOfJob((await params).jobId);
     if (!lines) return errorResponse("not-found", "There is no such job, or it was deleted.");
-    const rows = lines.map((line) => ({ at: line.at, person: line.person, what: LOG_WORDS[line.kind], step: line.title, text: line.text, photo: line.photo ?? "", corrected: line.isCorrected ? "yes" : "" }));
+    const rows = lines.map((line) => ({
+      at: line.at,
+      person: line.person,
+      what: LOG_WORDS[line.kind],
+      step: line.title,
+      text: line.text,
+      photo: line.photo ?? "",
+      corrected: line.isCorrected ? "yes" : "",
+    }));
     return csvResponse("log", rows, ["at", "person", "what", "step", "text", "photo", "corrected"]);
   });
 }

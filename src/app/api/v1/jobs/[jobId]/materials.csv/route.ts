@@ -8,8 +8,14 @@ export function GET(_: Request, { params }: { params: Promise<{ jobId: string }>
     const job = await maybeJob((await params).jobId);
     if (!job) return errorResponse("not-found", "There is no such job, or it was deleted.");
     const packed = new Set(job.document.packed);
-    const rows = materials(job.document).map(({ id, group, text, quantity, unit, why }) =>
-      ({ group: MATERIAL_GROUPS[group], item: text, quantity, unit, for: why, packed: packed.has(id) ? "yes" : "" }));
+    const rows = materials(job.document).map(({ id, group, text, quantity, unit, why }) => ({
+      group: MATERIAL_GROUPS[group],
+      item: text,
+      quantity,
+      unit,
+      for: why,
+      packed: packed.has(id) ? "yes" : "",
+    }));
     return csvResponse("materials", rows, ["group", "item", "quantity", "unit", "for", "packed"]);
   });
 }

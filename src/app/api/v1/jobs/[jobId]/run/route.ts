@@ -7,13 +7,16 @@ interface Context {
   readonly params: Promise<{ jobId: string }>;
 }
 
-/** The log of a job: what was recorded, and which revisions changed what. Whoever has it already (`If-None-Match`) gets 304. */
+/**
+ * The log of a job: what was recorded, and which revisions changed what. Whoever has it already (`If-None-Match`) gets
+ * 304.
+ */
 export function GET(request: Request, { params }: Context): Promise<Response> {
   return answered(async () => {
     const { jobId } = await params;
     const mark = z.uuid().safeParse(jobId).success ? await maybeRunMark(jobId) : undefined;
     if (mark === undefined) return errorResponse("not-found", "There is no such job, or it was deleted.");
-    const headers = { "etag": `"${mark}"`, ...PRIVATE };
+    const headers = { etag: `"${mark}"`, ...PRIVATE };
     if (request.headers.get("if-none-match") === headers.etag) return new Response(null, { status: 304, headers });
     const [entries, changes] = await Promise.all([manyRunEntries(jobId), manyPlanChanges(jobId)]);
     return Response.json({ entries, changes }, { headers });
@@ -27,11 +30,23 @@ export function POST(request: Request, { params }: Context): Promise<Response> {
     const parsed = await parseBody(request, runEntriesSchema);
     if (parsed.kind === "refused") return parsed.response;
     const { entries } = parsed.value;
-    const outcome = z.uuid().safeParse(jobId).success ? await addRunEntries(jobId, entries) : { kind: "no-job" } as const;
+    const outcome = z.uuid().safeParse(jobId).success
+      ? await addRunEntries(jobId, entries)
+      : ({ kind: "no-job" } as const);
     switch (outcome.kind) {
-      case "kept": return jsonResponse({ kept: outcome.ids });
-      case "no-job": return errorResponse("not-found", "There is no such job, or it was deleted.");
-      case "taken": return errorResponse("conflict", "Nothing was kept: an id stands for another line already.", outcome.taken.map(({ id, why }) => ({ path: ["entries", entries.findIndex((entry) => entry.id === id), "id"], message: `is taken: ${why}; give each line an id of its own` })));
+      case "kept":
+        return jsonResponse({ kept: outcome.ids });
+      case "no-job":
+        return errorResponse("not-found", "There is no such job, or it was deleted.");
+      case "taken":
+        return errorResponse(
+          "conflict",
+          "Nothing was kept: an id stands for another line already.",
+          outcome.taken.map(({ id, why }) => ({
+            path: ["entries", entries.findIndex((entry) => entry.id === id), "id"],
+            message: `is taken: ${why}; give each line an id of its own`,
+          })),
+        );
     }
   });
 }

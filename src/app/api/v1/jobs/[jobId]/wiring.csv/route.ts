@@ -10,9 +10,38 @@ export function GET(_: Request, { params }: { params: Promise<{ jobId: string }>
     const { site, kits, links, terminated } = job.document;
     const done = new Set(terminated);
     const rows = wiringSchedule(site, kits, links).map((row) => ({
-      link: row.link, cable: row.cable, colour: row.colour, pair: row.pair, signal: row.role, from: `${row.from.item} ${row.from.port}`, terminal: row.from.terminal, pin: row.from.pin ?? "", ferrule: row.from.ferrule ?? "",
-      to: row.to ? `${row.to.item} ${row.to.port}` : "", "to terminal": row.to?.terminal ?? "", "to pin": row.to?.pin ?? "", "to ferrule": row.to?.ferrule ?? "", note: row.notes.join("; "), done: done.has(row.id) ? "yes" : "",
+      link: row.link,
+      cable: row.cable,
+      colour: row.colour,
+      pair: row.pair,
+      signal: row.role,
+      from: `${row.from.item} ${row.from.port}`,
+      terminal: row.from.terminal,
+      pin: row.from.pin ?? "",
+      ferrule: row.from.ferrule ?? "",
+      to: row.to ? `${row.to.item} ${row.to.port}` : "",
+      "to terminal": row.to?.terminal ?? "",
+      "to pin": row.to?.pin ?? "",
+      "to ferrule": row.to?.ferrule ?? "",
+      note: row.notes.join("; "),
+      done: done.has(row.id) ? "yes" : "",
     }));
-    return csvResponse("wiring", rows, ["link", "cable", "colour", "pair", "signal", "from", "terminal", "pin", "ferrule", "to", "to terminal", "to pin", "to ferrule", "note", "done"]);
+    return csvResponse("wiring", rows, [
+      "link",
+      "cable",
+      "colour",
+      "pair",
+      "signal",
+      "from",
+      "terminal",
+      "pin",
+      "ferrule",
+      "to",
+      "to terminal",
+      "to pin",
+      "to ferrule",
+      "note",
+      "done",
+    ]);
   });
 }

@@ -17,13 +17,18 @@ export function GET(request: Request, { params }: Context): Promise<Response> {
     const ids = idsSchema.safeParse(await params);
     const photo = ids.success ? await maybePhoto(ids.data.jobId, ids.data.photoId) : undefined;
     if (!photo || !ids.success) return errorResponse("not-found", "There is no such photo.");
-    const headers = { "etag": `"${ids.data.photoId}"`, "cache-control": "private, no-cache" };
+    const headers = { etag: `"${ids.data.photoId}"`, "cache-control": "private, no-cache" };
     if (request.headers.get("if-none-match") === headers.etag) return new Response(null, { status: 304, headers });
-    return new Response(new Uint8Array(photo.bytes), { headers: { ...headers, "content-type": photo.type, "content-disposition": "inline" } });
+    return new Response(new Uint8Array(photo.bytes), {
+      headers: { ...headers, "content-type": photo.type, "content-disposition": "inline" },
+    });
   });
 }
 
-/** Keep a photo, made anew without what it says of its place; its kind is told by its content, not by what it says that it is. */
+/**
+ * Keep a photo, made anew without what it says of its place; its kind is told by its content, not by what it says that
+ * it is.
+ */
 export function PUT(request: Request, { params }: Context): Promise<Response> {
   return answered(async () => {
     const ids = idsSchema.safeParse(await params);
@@ -31,13 +36,22 @@ export function PUT(request: Request, { params }: Context): Promise<Response> {
     const body = await readBytes(request, MAX_PHOTO_BYTES);
     if (body.kind === "refused") return body.response;
     const clean = await cleanPhoto(body.value);
-    if (!clean) return errorResponse("invalid", "This is no photo that can be kept: JPEG, PNG or WebP.", [{ path: [], message: "not a JPEG, PNG or WebP picture" }]);
+    if (!clean)
+      return errorResponse("invalid", "This is no photo that can be kept: JPEG, PNG or WebP.", [
+        { path: [], message: "not a JPEG, PNG or WebP picture" },
+      ]);
     const outcome = await addPhoto(ids.data.jobId, ids.data.photoId, { ...clean, sent: body.value });
     switch (outcome.kind) {
-      case "kept": return jsonResponse({ kept: ids.data.photoId }, { headers: PRIVATE });
-      case "no-job": return errorResponse("not-found", "There is no such job, or it was deleted.");
-      case "taken": return errorResponse("conflict", "Nothing was kept: this id stands for another picture already.", [{ path: ["photoId"], message: "is taken; give each picture an id of its own" }]);
-      case "too-many": return errorResponse("too-large", outcome.why);
+      case "kept":
+        return jsonResponse({ kept: ids.data.photoId }, { headers: PRIVATE });
+      case "no-job":
+        return errorResponse("not-found", "There is no such job, or it was deleted.");
+      case "taken":
+        return errorResponse("conflict", "Nothing was kept: this id stands for another picture already.", [
+          { path: ["photoId"], message: "is taken; give each picture an id of its own" },
+        ]);
+      case "too-many":
+        return errorResponse("too-large", outcome.why);
     }
   });
 }
