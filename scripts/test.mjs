@@ -47,6 +47,11 @@ async function checkSources() {
     cwd: projectDir,
     failure: "Lint found problems; see above.",
   });
+  say("Form …");
+  await mustRun(process.execPath, ["node_modules/prettier/bin/prettier.cjs", "--check", "--log-level", "warn", "."], {
+    cwd: projectDir,
+    failure: "Some files are not formatted: npx prettier --write .",
+  });
   say("Unused code and packages …");
   await mustRun(process.execPath, ["node_modules/knip/bin/knip.js"], {
     cwd: projectDir,
