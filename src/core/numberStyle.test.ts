@@ -16,7 +16,7 @@ const US: NumberStyle = { decimal: "point", lengths: "us" };
 
 describe("number styles", () => {
   it.each([
-    ["1.24 kW from 10.0.0.5", COMMA, "1,24 kW from 10.0.0.5"],
+    ["1.24 kW from 192.168.7.5", COMMA, "1,24 kW from 192.168.7.5"],
     ["class 0.5S of 100 A : 0.333 V", COMMA, "class 0,5S of 100 A : 0,333 V"],
     ["version 1.2.3", COMMA, "version 1.2.3"],
     ["1.24 kW", POINT, "1.24 kW"],

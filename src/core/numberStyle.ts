@@ -37,7 +37,7 @@ const AWG_MM2: readonly (readonly [string, number])[] = [
 /**
  * A text with its lengths and decimal numbers as the user writes them. Addresses and versions keep their points.
  *
- * @example localText("1.24 kW from 10.0.0.5", { decimal: "comma", lengths: "metric" }) // "1,24 kW from 10.0.0.5"
+ * @example localText("1.24 kW from 192.168.7.5", { decimal: "comma", lengths: "metric" }) // "1,24 kW from 192.168.7.5"
  */
 export function localText(text: string, { decimal, lengths }: NumberStyle): string {
   const measured =

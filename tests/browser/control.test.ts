@@ -22,7 +22,7 @@ describe("Limit and Divert", () => {
   });
 
   it("works out the numbers to type from the operator's limit, on the safe side", async () => {
-    const page = await desk.tab(`/jobs/${await site(desk, "S17", "Numbers")}/limit`);
+    const page = await desk.tab(`/jobs/${await site(desk, "export-controller", "Numbers")}/limit`);
     await type(page, "Export limit, W", "12000");
     await page.waitForSelector("[data-set-point]");
     const setPoint = Number(await page.$eval("[data-set-point]", (element) => element.getAttribute("data-set-point")));
@@ -42,7 +42,7 @@ describe("Limit and Divert", () => {
   });
 
   it("simulates what happens, follows a changed gain at once, and takes an own list", async () => {
-    const page = await desk.tab(`/jobs/${await site(desk, "S17", "Gain")}/limit`);
+    const page = await desk.tab(`/jobs/${await site(desk, "export-controller", "Gain")}/limit`);
     await type(page, "Export limit, W", "12000");
     await openPart(page, "Will it hold");
     await page.waitForSelector('[data-limit-verdict]:not([data-limit-verdict="busy"])');
@@ -64,7 +64,7 @@ describe("Limit and Divert", () => {
   });
 
   it("judges a step test from a file or typed, remembers its columns, and keeps it", async () => {
-    const page = await desk.tab(`/jobs/${await site(desk, "S17", "Proof")}/limit`);
+    const page = await desk.tab(`/jobs/${await site(desk, "export-controller", "Proof")}/limit`);
     await type(page, "Export limit, W", "12000");
     await openPart(page, "Proof");
     await shows(page, "watch for 35 s");
@@ -104,7 +104,7 @@ describe("Limit and Divert", () => {
   });
 
   it("shows where a day's surplus goes, every order beside it, and takes an own sun", async () => {
-    const page = await desk.tab(`/jobs/${await site(desk, "S01", "Day")}/divert`);
+    const page = await desk.tab(`/jobs/${await site(desk, "diverter-and-hub", "Day")}/divert`);
     await shows(page, "Every order, this day");
     await page.waitForFunction(
       () => document.querySelectorAll("[aria-label='Surplus orders'] tbody tr").length === 6,
@@ -124,7 +124,7 @@ describe("Limit and Divert", () => {
   });
 
   it("simulates a year with its progress, stops when told, and sweeps 24 variants", async () => {
-    const page = await desk.tab(`/jobs/${await site(desk, "S01", "Year")}/divert`);
+    const page = await desk.tab(`/jobs/${await site(desk, "diverter-and-hub", "Year")}/divert`);
     await openPart(page, "Year");
     await press(page, "Simulate the year, 6 orders");
     await shows(page, "6 of 6, done");
@@ -139,7 +139,7 @@ describe("Limit and Divert", () => {
   });
 
   it("says on the phone who sees what with the clamps as fitted, and what keeps two controllers apart", async () => {
-    const page = await desk.tab(`/jobs/${await site(desk, "S01", "Sees")}/divert`, PHONE);
+    const page = await desk.tab(`/jobs/${await site(desk, "diverter-and-hub", "Sees")}/divert`, PHONE);
     await openPart(page, "Who sees what");
     await page.waitForSelector('[data-sight="charger battery seen"]');
     await shows(page, "If the battery feeds the heater");

@@ -193,7 +193,7 @@ describe("Run", () => {
 
 function visit(desk: Desk, name: string): Promise<string> {
   return desk.fromPattern({
-    ...usualAnswers(shippedPatterns().find((pattern) => pattern.id === "S03")!),
+    ...usualAnswers(shippedPatterns().find((pattern) => pattern.id === "two-ct-add-on")!),
     name: `Run ${name}`,
   });
 }

@@ -263,7 +263,7 @@ describe("Safe ground", () => {
 
 function visit(desk: Desk, name: string): Promise<string> {
   return desk.fromPattern({
-    ...usualAnswers(shippedPatterns().find((pattern) => pattern.id === "S03")!),
+    ...usualAnswers(shippedPatterns().find((pattern) => pattern.id === "two-ct-add-on")!),
     name: `Ground ${name}`,
   });
 }

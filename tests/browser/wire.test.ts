@@ -97,7 +97,7 @@ describe("Wire", () => {
 
   it("carries a reading over a radio pair, and says what a larger spreading factor costs", async () => {
     const id = await desk.fromPattern({
-      ...usualAnswers(shippedPatterns().find((pattern) => pattern.id === "S14")!),
+      ...usualAnswers(shippedPatterns().find((pattern) => pattern.id === "outbuilding-radio-pair")!),
       name: "Air",
     });
     const page = await desk.tab(`/jobs/${id}/wire`);
@@ -144,7 +144,7 @@ describe("Wire", () => {
 
   it("names the frames that a battery stopped sending in a CAN log", async () => {
     const id = await desk.fromPattern({
-      ...usualAnswers(shippedPatterns().find((pattern) => pattern.id === "S05")!),
+      ...usualAnswers(shippedPatterns().find((pattern) => pattern.id === "three-phase-storage")!),
       name: "Log",
     });
     const page = await desk.tab(`/jobs/${id}/wire`);
@@ -152,7 +152,7 @@ describe("Wire", () => {
     const lines = Array.from(
       { length: 21 },
       (_, second) =>
-        `(${second}.0) can0 311#0000000000000000${second < 8 ? `\n(${second}.3) can0 351#0000000000000000` : ""}`,
+        `(${second}.0) can0 6A4#0000000000000000${second < 8 ? `\n(${second}.3) can0 6C0#0000000000000000` : ""}`,
     );
     await page.focus("textarea");
     await page.keyboard.sendCharacter(`${lines.join("\n")}\nnonsense`);
@@ -164,7 +164,10 @@ describe("Wire", () => {
 });
 
 function farm(desk: Desk, name: string): Promise<string> {
-  return desk.fromPattern({ ...usualAnswers(shippedPatterns().find((pattern) => pattern.id === "S17")!), name });
+  return desk.fromPattern({
+    ...usualAnswers(shippedPatterns().find((pattern) => pattern.id === "export-controller")!),
+    name,
+  });
 }
 
 /**

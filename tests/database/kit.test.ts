@@ -27,7 +27,7 @@ describe("kit", () => {
   });
 
   it("finds the jobs that use a kit", async () => {
-    const document = jobFromPattern("S18", { name: "With a gateway" });
+    const document = jobFromPattern("metering-gateway", { name: "With a gateway" });
     const job = await keptJob(document);
     expect(await manyJobsWithKit("gateway-din-metering")).toContainEqual({ id: job.id, name: "With a gateway" });
     expect((await manyJobsWithKit("pv-single-5k-keys")).map(({ id }) => id)).not.toContain(job.id);

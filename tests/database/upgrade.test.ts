@@ -22,7 +22,7 @@ describe("a database of the revision before", () => {
   const old = new URL(fromTestRun("DATABASE_URL"));
   old.pathname = `/${name}`;
   const [jobId, photoId, entryId] = [randomUUID(), randomUUID(), randomUUID()];
-  const job = jobFromPattern("S02", { name: "From before" });
+  const job = jobFromPattern("hybrid-high-voltage", { name: "From before" });
   const first = {
     ...job,
     version: 1,
@@ -117,7 +117,7 @@ describe("what one person saves within two minutes", () => {
   it("is one revision with all that it changed; another person's is one of its own, and the first stays", async () => {
     const { keptJob } = await import("../fixtures/keptJob");
     const { manyRevisions } = await import("@/db/job");
-    const job = await keptJob(jobFromPattern("S03", { name: "Merged" }));
+    const job = await keptJob(jobFromPattern("two-ct-add-on", { name: "Merged" }));
     let revision = 1;
     const save = async (document: typeof job.document, person: string) => {
       const outcome = await saveJob(job.id, revision, summarised(document), person);

@@ -104,16 +104,16 @@ describe("the kit routes", () => {
 });
 
 describe("a job from a pattern", () => {
-  const pattern = shippedPatterns().find(({ id }) => id === "S05")!;
+  const pattern = shippedPatterns().find(({ id }) => id === "three-phase-storage")!;
 
   it("is made whole, with its kits, and has labels and materials", async () => {
     const { status, body } = await call<{ id: string; document: unknown }>(
       "POST",
       "/jobs?from=pattern",
-      JSON.stringify({ ...usualAnswers(pattern), name: "From S05" }),
+      JSON.stringify({ ...usualAnswers(pattern), name: "From three-phase-storage" }),
     );
     expect(status).toBe(201);
-    expect(jobDocumentSchema.parse(body.document).job).toMatchObject({ name: "From S05", pattern: "S05" });
+    expect(jobDocumentSchema.parse(body.document).job).toMatchObject({ name: "From three-phase-storage", pattern: "three-phase-storage" });
     const pdf = await fetch(`${address()}/jobs/${body.id}/labels.pdf?form=a4-10&date=2026-11-25`);
     expect(pdf.headers.get("content-type")).toBe("application/pdf");
     expect(

@@ -128,7 +128,7 @@ describe("the wiring schedule", () => {
       ).json()) as { id: string };
       return `${fromTestRun("GORMIT_TEST_APP")}/api/v1/jobs/${job.id}`;
     };
-    const storage = await of("S05");
+    const storage = await of("three-phase-storage");
     expect(await (await fetch(`${storage}/wiring.csv`)).text()).toContain(
       '"can-1","Network cable Cat 6, shielded","white-orange","pair 2","can-high","Hybrid inverter BMS","CANH","1","","Battery stack INV","H","4","","pin 1 to pin 4: a straight patch lead would be wrong"',
     );

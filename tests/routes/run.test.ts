@@ -110,7 +110,7 @@ describe("the routes of a visit", () => {
 });
 
 async function job(): Promise<string> {
-  const answers = { ...usualAnswers(shippedPatterns().find(({ id }) => id === "S03")!), name: "Run routes" };
+  const answers = { ...usualAnswers(shippedPatterns().find(({ id }) => id === "two-ct-add-on")!), name: "Run routes" };
   return ((await post("jobs?from=pattern", answers)).body as { id: string }).id;
 }
 

@@ -30,8 +30,8 @@ import { plainDiversion } from "../../../tests/reference/plainDiversion";
 import { plainExport } from "../../../tests/reference/plainExport";
 
 const PLACE = { latDeg: 52, lonDeg: 0, utcOffsetH: 0 };
-const farm = withLimit(jobFromPattern("S17"), 12_000);
-const cottage = jobFromPattern("S01");
+const farm = withLimit(jobFromPattern("export-controller"), 12_000);
+const cottage = jobFromPattern("diverter-and-hub");
 
 function withLimit(job: JobDocument, powerW: number): JobDocument {
   return { ...job, limit: limitSettingsSchema.parse({ powerW }) };
@@ -221,9 +221,12 @@ describe("the limit of a plan", () => {
     expect(plan.readingMs).toBeGreaterThan(40);
     expect(plan.commandMs).toBeGreaterThan(100);
     expect(limitRequest(farm, plan, "load-drop").meter.delayMs).toBeCloseTo(plan.readingMs + plan.commandMs, 6);
-    expect(limitPlan(withLimit(jobFromPattern("S02"), 3000))).toMatchObject({ readingMs: 200, commandMs: 0 });
-    expect(limitPlan(withLimit(jobFromPattern("S14"), 3000))!.readingMs).toBeGreaterThan(200);
-    expect(limitPlan(jobFromPattern("S10"))).toBeUndefined();
+    expect(limitPlan(withLimit(jobFromPattern("hybrid-high-voltage"), 3000))).toMatchObject({
+      readingMs: 200,
+      commandMs: 0,
+    });
+    expect(limitPlan(withLimit(jobFromPattern("outbuilding-radio-pair"), 3000))!.readingMs).toBeGreaterThan(200);
+    expect(limitPlan(jobFromPattern("power-line-modules"))).toBeUndefined();
   });
 
   it("says what is missing where nobody can limit: inverter, rating, grid input, or somebody who reads it", () => {
@@ -298,7 +301,7 @@ describe("the limit of a plan", () => {
   });
 
   it("lets battery and heater of the plan take part where that is asked for", () => {
-    const job = withLimit(jobFromPattern("S14"), 1000);
+    const job = withLimit(jobFromPattern("outbuilding-radio-pair"), 1000);
     const plan = limitPlan(job)!;
     expect(limitRequest(job, plan, "load-drop")).not.toHaveProperty("battery");
     const helped = exportLimit(limitRequest(job, plan, "load-drop", true));
@@ -345,7 +348,7 @@ describe("the limit of a plan", () => {
       expect.arrayContaining(["CT ratio of A1", "Bus address"]),
     );
     const perPhase = {
-      ...jobFromPattern("S03"),
+      ...jobFromPattern("two-ct-add-on"),
       limit: limitSettingsSchema.parse({ powerW: 2000, basis: "per-phase" }),
     };
     expect(
@@ -353,7 +356,9 @@ describe("the limit of a plan", () => {
         .filter(({ stage }) => stage === "limit")
         .map(({ code }) => code),
     ).toContain("limit-entry");
-    expect(controlFindings(withLimit(jobFromPattern("S10"), 1000)).map(({ code }) => code)).toContain("nobody-limits");
+    expect(controlFindings(withLimit(jobFromPattern("power-line-modules"), 1000)).map(({ code }) => code)).toContain(
+      "nobody-limits",
+    );
   });
 
   it("costs more the lower it is, and nothing above all that is ever exported", () => {
@@ -901,7 +906,7 @@ describe("heater, backup and hub", () => {
   });
 
   it("holds what is behind a backup output against it", () => {
-    const backed = jobFromPattern("S02");
+    const backed = jobFromPattern("hybrid-high-voltage");
     expect(codes(backupChecks(backed.site, backed.kits))).toEqual(["island-readings", "neutral-earth"]);
     expect(backupChecks(backed.site, backed.kits)[0]!.detail).toContain("every input 0 W");
     const load = backed.site.nodes.find(({ id }) => id === "backed")!;

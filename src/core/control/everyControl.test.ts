@@ -223,7 +223,7 @@ describe("who sees what, on every kind of site", () => {
   );
 
   it("says that a battery can feed a heater whose meter sees it, and what a controller does not see", () => {
-    const cottage = jobFromPattern("S01");
+    const cottage = jobFromPattern("diverter-and-hub");
     const [own] = cottage.site.meters;
     const diverter = cottage.site.nodes.find(({ kind }) => kind === "diverter")!;
     const grid = {
@@ -262,7 +262,7 @@ describe("who sees what, on every kind of site", () => {
 
 describe("a backup output", () => {
   it("is held against a start of motors, and against loads that lean on one phase", () => {
-    const backed = jobFromPattern("S02");
+    const backed = jobFromPattern("hybrid-high-voltage");
     const [load] = backed.site.nodes.filter(({ id }) => id === "backed");
     const pump = { ...load!, id: "pump", kind: "heat-pump" as const, name: "Heat pump", ratedW: 4000 };
     expect(

@@ -3,7 +3,7 @@ import { importJob } from "@/core/job/importJob";
 import { pathText } from "@/core/problem";
 import { jobFromPattern } from "../../../tests/fixtures/shipped";
 
-const job = jobFromPattern("S14");
+const job = jobFromPattern("outbuilding-radio-pair");
 
 /** The paths of what is wrong with a job that was changed so. */
 function wrongAt(change: (loose: ReturnType<typeof loosely>) => void): readonly string[] {

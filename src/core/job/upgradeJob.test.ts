@@ -20,7 +20,7 @@ function first(job: JobDocument): Record<string, unknown> {
 
 /** Two hybrids of one kit, each with its own CT of another ratio. */
 function twins(): JobDocument {
-  const job = jobFromPattern("S02");
+  const job = jobFromPattern("hybrid-high-voltage");
   const hybrid = job.site.nodes.find(({ kind }) => kind === "hybrid-inverter")!;
   const [own] = job.site.meters;
   const barn = { id: "barn", name: "Barn", shelter: "indoors" as const };
@@ -44,6 +44,13 @@ function twins(): JobDocument {
 }
 
 describe("upgradeJob", () => {
+  it("gives the pattern that a job was made from the name that it has now, and nothing else another", () => {
+    const now = jobFromPattern("hybrid-high-voltage");
+    const then = { ...now, job: { ...now.job, pattern: "S02" } };
+    expect(upgradeJob(then)).toEqual({ document: now, questions: [] });
+    expect(upgradeJob(now).document).toBe(now);
+  });
+
   it.each(shippedPatterns().map(({ id }) => id))("gives the job of %s back as it is now", (id) => {
     const job = jobFromPattern(id);
     const outcome = importJob(JSON.stringify(first(job)));

@@ -1,3 +1,4 @@
+import { presentPatternId } from "@/core/patterns/patternId";
 import { likelyHost, possibleHosts } from "@/core/site/meterHost";
 import type { Meter, Site } from "@/core/site/planSchema";
 
@@ -20,6 +21,17 @@ export interface Upgrade {
  * @example upgradeJob({ format: "gormit-job", version: 1, … }).document // { …, version: 2, … }
  */
 export function upgradeJob(raw: unknown): Upgrade {
+  return withPartOf(withPatternOfNow(raw));
+}
+
+/** The pattern that a job was made from, by the name that it has now. */
+function withPatternOfNow(raw: unknown): unknown {
+  if (!isRecord(raw) || !isRecord(raw.job) || typeof raw.job.pattern !== "string") return raw;
+  const pattern = presentPatternId(raw.job.pattern);
+  return pattern === raw.job.pattern ? raw : { ...raw, job: { ...raw.job, pattern } };
+}
+
+function withPartOf(raw: unknown): Upgrade {
   if (!isRecord(raw) || raw.version !== FIRST_VERSION) return { document: raw, questions: [] };
   const { site } = raw;
   if (!isRecord(site) || !isListOfRecords(site.meters ?? []) || !isListOfRecords(site.nodes))

@@ -3,18 +3,18 @@ import { describe, expect, it } from "vitest";
 import { judgeCanLog, readCandump, writeCandump } from "@/core/links/candump";
 
 const EXPECTED = [
-  { id: 0x351, perSecond: 1, name: "Limits", sender: "Battery" },
-  { id: 0x305, perSecond: 1, name: "Inverter alive", sender: "Inverter" },
+  { id: 0x6c0, perSecond: 1, name: "Limits", sender: "Battery" },
+  { id: 0x6a0, perSecond: 1, name: "Inverter alive", sender: "Inverter" },
 ];
 
 describe("a candump log", () => {
   it("is read line by line; what is none is listed by its number", () => {
     const text =
-      "(1.500000) can0 351#0102\nnonsense\n\n(1.6) can0 18FF50E5#\n(1.7) can0 351#1\n(1.8) can0 12#00\r\n(1.9) can1 7FF#R\n";
+      "(1.500000) can0 6C0#0102\nnonsense\n\n(1.6) can0 000006D8#\n(1.7) can0 6C0#1\n(1.8) can0 12#00\r\n(1.9) can1 7FF#R\n";
     const { frames, unreadable } = readCandump(text);
     expect(frames).toEqual([
-      { timeS: 1.5, channel: "can0", id: 0x351, isExtended: false, bytes: 2 },
-      { timeS: 1.6, channel: "can0", id: 0x18ff50e5, isExtended: true, bytes: 0 },
+      { timeS: 1.5, channel: "can0", id: 0x6c0, isExtended: false, bytes: 2 },
+      { timeS: 1.6, channel: "can0", id: 0x6d8, isExtended: true, bytes: 0 },
       { timeS: 1.9, channel: "can1", id: 0x7ff, isExtended: false, bytes: 0 },
     ]);
     expect(unreadable).toEqual([2, 5, 6]);
@@ -39,8 +39,8 @@ describe("a candump log", () => {
 
   it("tells load, rates, and when the battery's last frame came", () => {
     const frames = Array.from({ length: 61 }, (_, second) => [
-      { timeS: 100 + second, channel: "can0", id: 0x305, isExtended: false, bytes: 8 },
-      ...(second <= 41 ? [{ timeS: 100.2 + second, channel: "can0", id: 0x351, isExtended: false, bytes: 8 }] : []),
+      { timeS: 100 + second, channel: "can0", id: 0x6a0, isExtended: false, bytes: 8 },
+      ...(second <= 41 ? [{ timeS: 100.2 + second, channel: "can0", id: 0x6c0, isExtended: false, bytes: 8 }] : []),
     ]).flat();
     const log = judgeCanLog(writeCandump(frames), 500_000, EXPECTED);
     expect(log).toMatchObject({ frames: 103, durationS: 60 });
@@ -57,7 +57,7 @@ describe("a candump log", () => {
 
   it("names a frame that never came, and says nothing of an empty log", () => {
     expect(
-      judgeCanLog("(1) can0 305#00\n(9) can0 305#00", 500_000, EXPECTED).missing.map(({ frame, lastS }) => [
+      judgeCanLog("(1) can0 6A0#00\n(9) can0 6A0#00", 500_000, EXPECTED).missing.map(({ frame, lastS }) => [
         frame.name,
         lastS,
       ]),

@@ -169,7 +169,7 @@ describe("the links of every kind of site", () => {
 
 describe("an order along a line", () => {
   it("changes neither the time of a cycle nor what is asked, whichever way the devices stand", () => {
-    const farm = jobFromPattern("S17");
+    const farm = jobFromPattern("export-controller");
     const [line] = ofKind(farm, "rs485");
     const whole = pollOfLink(farm.site, farm.kits, farm.links, line!)!;
     fc.assert(
@@ -192,7 +192,7 @@ describe("an order along a line", () => {
 
 describe("checks of radio, contacts and cellular", () => {
   it("find a transmitter out of range, and a way that is longer than its pairing window", () => {
-    const cottage = jobFromPattern("S01");
+    const cottage = jobFromPattern("diverter-and-hub");
     const radio = ofKind(cottage, "radio").flatMap(({ members }) => members.map(({ item }) => item));
     const placeOf = (id: string) =>
       [...cottage.site.nodes, ...cottage.site.meters, ...cottage.site.equipment].find((item) => item.id === id)!.place!;
@@ -206,7 +206,7 @@ describe("checks of radio, contacts and cellular", () => {
   });
 
   it("find two ends of contacts that are alike, and contacts without an input", () => {
-    const grid = jobFromPattern("S19");
+    const grid = jobFromPattern("cascaded-logger");
     const [contacts] = ofKind(grid, "dry-contact");
     const [giver, taker] = contacts!.members;
     const endsOf = (job: JobDocument) => linkItems(job.site, job.kits).map(({ id, kit }) => ({ id, kit: kit.id }));
@@ -244,7 +244,7 @@ describe("checks of radio, contacts and cellular", () => {
   });
 
   it("say that the SIM comes before power until a signal is written down", () => {
-    const mobile = jobFromPattern("S12");
+    const mobile = jobFromPattern("bluetooth-set-up");
     const [link] = ofKind(mobile, "cellular");
     expect(codes(mobile)).toContain("sim-first");
     const seen = {

@@ -20,8 +20,8 @@ describe("can", () => {
     expect(
       bus({
         frames: [
-          { id: 0x351, bytes: 8, perSecond: 100 },
-          { id: 0x18ff50e5, bytes: 8, perSecond: 100, extended: true },
+          { id: 0x6c0, bytes: 8, perSecond: 100 },
+          { id: 0x6df, bytes: 8, perSecond: 100, extended: true },
         ],
       }).busLoadPct,
     ).toBeCloseTo((100 * 29_500) / 500_000, 9);

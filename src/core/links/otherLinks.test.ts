@@ -23,9 +23,9 @@ import type { JobDocument } from "@/core/job/jobDocument";
 import { changeEquipment } from "@/core/plan/editPlan";
 import { jobFromPattern, shippedKits } from "../../../tests/fixtures/shipped";
 
-const barn = jobFromPattern("S14");
-const managed = jobFromPattern("S07");
-const storage = jobFromPattern("S05");
+const barn = jobFromPattern("outbuilding-radio-pair");
+const managed = jobFromPattern("energy-manager");
+const storage = jobFromPattern("three-phase-storage");
 
 const codes = (job: JobDocument) => wireFindings(job).map(({ code }) => code);
 const withLinks = (job: JobDocument, links: readonly Link[]): JobDocument => ({ ...job, links: [...links] });
@@ -42,23 +42,28 @@ describe("links of every kind", () => {
       ["rs485", ["air-1", "grid-meter"]],
       ["radio", ["air-2", "air-1"]],
     ]);
-    expect(linkOf(jobFromPattern("S06"), "usb").members.map(({ item }) => item)).toEqual(["hybrid", "dongle"]);
-    expect(linkOf(jobFromPattern("S19"), "dry-contact").members.map(({ item }) => item)).toEqual([
+    expect(linkOf(jobFromPattern("battery-of-another-maker"), "usb").members.map(({ item }) => item)).toEqual([
+      "hybrid",
+      "dongle",
+    ]);
+    expect(linkOf(jobFromPattern("cascaded-logger"), "dry-contact").members.map(({ item }) => item)).toEqual([
       "receiver",
       "logger",
     ]);
-    expect(linkOf(jobFromPattern("S18"), "power-line").members.map(({ item }) => item)).toEqual([
+    expect(linkOf(jobFromPattern("metering-gateway"), "power-line").members.map(({ item }) => item)).toEqual([
       "gateway",
       "roof-east",
       "roof-west",
     ]);
-    expect(linkOf(jobFromPattern("S12"), "cellular").members).toEqual([{ item: "mobile", port: "mobile" }]);
+    expect(linkOf(jobFromPattern("bluetooth-set-up"), "cellular").members).toEqual([
+      { item: "mobile", port: "mobile" },
+    ]);
     expect(linkOf(storage, "wifi").members.map(({ item }) => item)).toEqual(["router", "hybrid"]);
   });
 
   it("give each adapter of a local monitor one inverter", () => {
     expect(
-      jobFromPattern("S11")
+      jobFromPattern("local-monitor")
         .links.filter(({ kind }) => kind === "rs485")
         .map(({ members }) => members.map(({ item }) => item)),
     ).toEqual([
@@ -131,12 +136,12 @@ describe("the time through the air", () => {
   });
 
   it("is the report interval for a radio transmitter, and next to nothing inside a device", () => {
-    const hub = jobFromPattern("S01");
+    const hub = jobFromPattern("diverter-and-hub");
     expect(readingAges(hub.site, hub.kits, hub.links).map(({ meter, oldestMs }) => [meter.id, oldestMs])).toEqual([
       ["hub", 200],
       ["radio", 10_000],
     ]);
-    const farm = jobFromPattern("S17");
+    const farm = jobFromPattern("export-controller");
     const own = shippedKits().find(({ id }) => id === "export-controller-ct")!;
     const meter = { ...farm.site.meters[0]!, id: "own", name: "Controller with inputs", kit: own.id };
     const asking = farm.links.map((link) =>
@@ -209,7 +214,9 @@ describe("checks", () => {
     expect(at("192.168.7.20", "192.168.7.20")).toContain("address-taken");
     expect(at("192.168.7.1")).toContain("address-taken");
     expect(codes(withNetwork(managed, { ...found, gateway: "192.168.9.1" }))).toContain("gateway-outside");
-    expect(codes(withNetwork(jobFromPattern("S01"), { subnet: "192.168.4.0/24" }))).toContain("own-network-overlaps");
+    expect(codes(withNetwork(jobFromPattern("diverter-and-hub"), { subnet: "192.168.150.0/24" }))).toContain(
+      "own-network-overlaps",
+    );
   });
 
   it("propose addresses that are free, inside, and outside the pool", () => {
@@ -228,7 +235,7 @@ describe("checks", () => {
 
   it("count cellular data, power-line units and a gateway's outlet", () => {
     expect(cellularMbAMonth({ reportBytes: 2000, intervalS: 300 })).toBeCloseTo(25.056, 3);
-    const mobile = jobFromPattern("S09");
+    const mobile = jobFromPattern("cellular-shared-pair");
     expect(
       codes(
         withLinks(
@@ -239,7 +246,7 @@ describe("checks", () => {
         ),
       ),
     ).toEqual(expect.arrayContaining(["data-plan", "cellular-weak"]));
-    const roof = jobFromPattern("S10");
+    const roof = jobFromPattern("power-line-modules");
     const settings = {
       ...powerLineSettings({}),
       ownOutlet: false,
@@ -256,7 +263,7 @@ describe("checks", () => {
   it("hold the topology rules of the kits: chargers all behind the router, one inverter an adapter, units on a trunk", () => {
     const direct = changeMember(managed.links, "ethernet-3", 0, { item: "em", port: "lan-2" });
     expect(codes(withLinks(managed, direct))).toContain("topology-chargers");
-    const monitor = jobFromPattern("S11");
+    const monitor = jobFromPattern("local-monitor");
     const crowded = monitor.links
       .map((link) =>
         link.id === "rs485-1"
@@ -265,7 +272,7 @@ describe("checks", () => {
       )
       .filter(({ id }) => id !== "rs485-2");
     expect(codes(withLinks(monitor, crowded))).toContain("topology-adapters");
-    const roof = jobFromPattern("S10");
+    const roof = jobFromPattern("power-line-modules");
     const many = {
       ...roof,
       site: {
@@ -277,9 +284,9 @@ describe("checks", () => {
   });
 
   it("say who reads a device twice, who reads nothing, and who comes into the network twice", () => {
-    expect(codes(jobFromPattern("S11"))).toContain("asked-by-two");
-    expect(codes(jobFromPattern("S12"))).toContain("nobody-reads");
-    const plugged = jobFromPattern("S06");
+    expect(codes(jobFromPattern("local-monitor"))).toContain("asked-by-two");
+    expect(codes(jobFromPattern("bluetooth-set-up"))).toContain("nobody-reads");
+    const plugged = jobFromPattern("battery-of-another-maker");
     const items = linkItems(plugged.site, plugged.kits);
     const port = (item: string, id: string) =>
       portsOf(items, "ethernet").find((end) => end.item.id === item && end.port.id === id)!;
@@ -295,7 +302,7 @@ describe("checks", () => {
     expect(codes(withLinks(managed, changeMember(managed.links, "ethernet-1", 1, { distanceM: 95 })))).toContain(
       "long",
     );
-    expect(codes(jobFromPattern("S13"))).toContain("outdoor-cable");
+    expect(codes(jobFromPattern("meter-on-second-pair"))).toContain("outdoor-cable");
     const moved = changeEquipment("air-2", { place: "barn" })(barn);
     expect(codes(moved)).not.toContain("temperature");
   });
@@ -316,7 +323,7 @@ describe("the wiring of other links", () => {
   });
 
   it("joins contact to contact and common to common", () => {
-    const grid = jobFromPattern("S19");
+    const grid = jobFromPattern("cascaded-logger");
     const contacts = wiringSchedule(grid.site, grid.kits, grid.links).filter(({ role }) =>
       role.startsWith("dry-contact"),
     );
@@ -372,20 +379,20 @@ describe("small parts of links", () => {
     expect(wallsLossDb(wallsSchema.parse({ brick: 2, floor: 1 }), 2.4)).toBe(27);
     expect(wifiBudget(2.4, 10, walls).rxDbm).toBeCloseTo(-58.2, 1);
     expect([judgedDbm(-67), judgedDbm(-71), judgedDbm(-76)]).toEqual(["good", "marginal", "too weak"]);
-    expect(accessPointName("INV-{serial:6}", "PS3612345678")).toBe("INV-345678");
+    expect(accessPointName("kit-{serial:6}", "GKA1234567")).toBe("kit-234567");
   });
 
   it("put the causes of a silent battery in order by what was seen", () => {
     const expected = [
-      { id: 0x351, perSecond: 1, name: "Limits", sender: "Stack" },
-      { id: 0x311, perSecond: 10, name: "Set-points", sender: "Inverter" },
+      { id: 0x6c0, perSecond: 1, name: "Limits", sender: "Stack" },
+      { id: 0x6a4, perSecond: 10, name: "Set-points", sender: "Inverter" },
     ];
     const both = Array.from(
       { length: 30 },
-      (_, s) => `(${s}.0) can0 311#00${s < 10 ? `\n(${s}.2) can0 351#00` : ""}`,
+      (_, s) => `(${s}.0) can0 6A4#00${s < 10 ? `\n(${s}.2) can0 6C0#00` : ""}`,
     ).join("\n");
     expect(batterySilence(judgeCanLog(both, 500_000, expected), ["Stack"], undefined)[0]?.cause).toBe("model-setting");
-    const alone = Array.from({ length: 30 }, (_, s) => `(${s}.0) can0 351#00`).join("\n");
+    const alone = Array.from({ length: 30 }, (_, s) => `(${s}.0) can0 6C0#00`).join("\n");
     expect(batterySilence(judgeCanLog(alone, 500_000, expected), ["Stack"], undefined)[0]?.cause).toBe(
       "inverter-silent",
     );

@@ -16,8 +16,8 @@ import { materials } from "@/core/procedure/materials";
 import { removeNode, setWay } from "@/core/plan/editPlan";
 import { jobFromPattern, shippedKits, shippedPatterns } from "../../../tests/fixtures/shipped";
 
-const storage = jobFromPattern("S05");
-const farm = jobFromPattern("S17");
+const storage = jobFromPattern("three-phase-storage");
+const farm = jobFromPattern("export-controller");
 const ofBuses = (links: typeof farm.links) => links.filter(({ kind }) => kind === "rs485" || kind === "can");
 
 describe("proposed links", () => {
@@ -48,7 +48,7 @@ describe("proposed links", () => {
   });
 
   it("take the order with least cable", () => {
-    const { site, kits, links } = jobFromPattern("S07");
+    const { site, kits, links } = jobFromPattern("energy-manager");
     const items = linkItems(site, kits);
     const lengthOf = (ids: readonly string[]) =>
       ids.slice(1).reduce(
@@ -133,7 +133,7 @@ describe("the wiring schedule", () => {
   });
 
   it("puts a twin ferrule where two wires share a terminal", () => {
-    const { site, kits, links } = jobFromPattern("S19");
+    const { site, kits, links } = jobFromPattern("cascaded-logger");
     const sensor = wiringSchedule(site, kits, links).filter((row) => row.to?.item === "Power sensor");
     expect(sensor.filter(({ role }) => role !== "spare").map((row) => row.to!.ferrule)).toEqual([
       "twin 2 × 0.25 mm²",
@@ -142,7 +142,7 @@ describe("the wiring schedule", () => {
   });
 
   it("bonds the shield at one end, on the terminal that a kit has for it", () => {
-    const { site, kits, links } = jobFromPattern("S07");
+    const { site, kits, links } = jobFromPattern("energy-manager");
     const shields = wiringSchedule(site, kits, links).filter((row) => row.role === "shield");
     expect(shields[0]).toMatchObject({
       from: { item: "Energy manager", terminal: "S" },
@@ -290,7 +290,7 @@ describe("what belongs to a line", () => {
   it("says what to bring for it: its cable, its ferrules, and a terminator where a port has none", () => {
     const item = (id: string, job = farm) => materials(job).find((line) => line.id === id);
     expect(item("terminator")?.why).toBe("Grid meter has none of its own");
-    expect(item("ferrule:twin 2 × 0.25 mm²", jobFromPattern("S19"))?.quantity).toBe(2);
+    expect(item("ferrule:twin 2 × 0.25 mm²", jobFromPattern("cascaded-logger"))?.quantity).toBe(2);
     expect(item("network-cable")?.why).toContain("to Export controller");
     expect(item("can-cable", storage)?.why).toBe("to Battery stack 2 m");
     expect(item("data-cable", { ...farm, links: [] })).toBeUndefined();

@@ -40,7 +40,7 @@ export function judgedDbm(rxDbm: number): WifiBudget["judgement"] {
 /**
  * The name of a device's own access point from its serial number, to join this device and no other.
  *
- * @example accessPointName("INV-{serial:6}", "PS3612345678") // "INV-345678"
+ * @example accessPointName("kit-{serial:6}", "GKA1234567") // "kit-234567"
  */
 export function accessPointName(rule: string, serial: string): string {
   return rule.replace(/\{serial(?::(\d+))?\}/g, (_all, digits?: string) =>

@@ -1,5 +1,6 @@
 import { z } from "zod";
 import { jobNameSchema } from "@/core/job/jobDocument";
+import { askedPatternIdSchema } from "@/core/patterns/patternId";
 import type { Pattern } from "@/core/patterns/patternSchema";
 import { idSchema, phaseSchema, waySchema } from "@/core/site/planSchema";
 import { text } from "@/core/text";
@@ -14,7 +15,7 @@ const deviceAnswerSchema = z.object({
 
 /** The few things about a site that its pattern cannot know. */
 export const patternAnswersSchema = z.object({
-  pattern: text().regex(/^S[0-9]{2}$/, "choose a pattern"),
+  pattern: askedPatternIdSchema,
   name: jobNameSchema,
   place: text().trim().max(120, "at most 120 characters").default(""),
   system: z.enum(["single-phase", "split-phase", "three-phase"]),

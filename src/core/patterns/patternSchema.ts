@@ -1,4 +1,5 @@
 import { z } from "zod";
+import { patternIdSchema } from "@/core/patterns/patternId";
 import { refineWith, type Problem } from "@/core/problem";
 import {
   conductorSchema,
@@ -67,7 +68,7 @@ export const patternSchema = z
   .strictObject({
     format: z.literal("gormit-pattern", 'this is no pattern file: "format" must be "gormit-pattern"'),
     version: z.literal(1, "this program reads version 1 of the format"),
-    id: text().regex(/^S[0-9]{2}$/, "S and two digits"),
+    id: patternIdSchema,
     title: nameSchema,
     summary: text().trim().min(1).max(500),
     /** What to look out for on such a site, a sentence each. */

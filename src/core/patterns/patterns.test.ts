@@ -7,6 +7,7 @@ import { placeFindings } from "@/core/job/placeFindings";
 import { planFindings } from "@/core/job/planFindings";
 import { readYaml } from "@/core/kits/readYaml";
 import { patternAnswersSchema, usualAnswers } from "@/core/patterns/patternAnswers";
+import { presentPatternId } from "@/core/patterns/patternId";
 import { patternSchema } from "@/core/patterns/patternSchema";
 import { planFromPattern } from "@/core/patterns/planFromPattern";
 import { materials } from "@/core/procedure/materials";
@@ -16,10 +17,28 @@ const kits = shippedKits();
 const patterns = shippedPatterns();
 
 describe("the patterns that ship", () => {
-  it("are S01 to S19", () => {
-    expect(patterns.map((pattern) => pattern.id)).toEqual(
-      Array.from({ length: 19 }, (_, at) => `S${String(at + 1).padStart(2, "0")}`),
-    );
+  it("are named by what the site is", () => {
+    expect(patterns.map((pattern) => pattern.id)).toEqual([
+      "battery-of-another-maker",
+      "bluetooth-set-up",
+      "cascade-with-backup-box",
+      "cascaded-logger",
+      "cellular-shared-pair",
+      "display-and-keys",
+      "diverter-and-hub",
+      "energy-manager",
+      "export-controller",
+      "hybrid-high-voltage",
+      "local-monitor",
+      "meter-on-second-pair",
+      "metering-gateway",
+      "outbuilding-radio-pair",
+      "power-line-modules",
+      "router-changed",
+      "split-phase-backup",
+      "three-phase-storage",
+      "two-ct-add-on",
+    ]);
   });
 
   describe.each(
@@ -85,7 +104,7 @@ describe("the patterns that ship", () => {
 
 describe("planFromPattern", () => {
   it("leaves out what is not there, and hangs what it fed from what fed it", () => {
-    const pattern = patterns.find(({ id }) => id === "S08")!;
+    const pattern = patterns.find(({ id }) => id === "cascade-with-backup-box")!;
     const answers = usualAnswers(pattern);
     const without = planFromPattern(
       pattern,
@@ -98,31 +117,31 @@ describe("planFromPattern", () => {
   });
 
   it("drops the inputs of a meter whose device is not there", () => {
-    const answers = usualAnswers(patterns.find(({ id }) => id === "S01")!);
-    const job = jobFromPattern("S01", {
+    const answers = usualAnswers(patterns.find(({ id }) => id === "diverter-and-hub")!);
+    const job = jobFromPattern("diverter-and-hub", {
       devices: answers.devices.map((device) => (device.id === "battery" ? { ...device, present: false } : device)),
     });
     expect(job.site.meters.map((meter) => meter.id)).toEqual(["hub"]);
   });
 
   it("measures inside up to the kit's current and with CTs above it", () => {
-    expect(jobFromPattern("S07").site.meters[0]!.inputs.every((input) => input.builtIn && input.primaryA === 63)).toBe(
-      true,
-    );
-    const large = jobFromPattern("S07", { mainFuseA: 160 });
+    expect(
+      jobFromPattern("energy-manager").site.meters[0]!.inputs.every((input) => input.builtIn && input.primaryA === 80),
+    ).toBe(true);
+    const large = jobFromPattern("energy-manager", { mainFuseA: 160 });
     expect(large.site.meters[0]!.inputs.every((input) => !input.builtIn && input.primaryA === 200)).toBe(true);
     expect(planFindings(large).filter((finding) => finding.severity === "stop")).toEqual([]);
   });
 
   it("puts a device on the phase that was answered, and sizes CTs by the answers", () => {
-    const answers = usualAnswers(patterns.find(({ id }) => id === "S07")!);
-    const job = jobFromPattern("S07", {
+    const answers = usualAnswers(patterns.find(({ id }) => id === "energy-manager")!);
+    const job = jobFromPattern("energy-manager", {
       devices: answers.devices.map((device) =>
         device.id === "battery-1" ? { ...device, phase: "L3" as const } : device,
       ),
     });
     expect(job.site.nodes.find((node) => node.id === "battery-1")?.phases).toEqual(["L3"]);
-    expect(jobFromPattern("S17", { mainFuseA: 400 }).site.meters[0]!.inputs[0]!.primaryA).toBe(400);
+    expect(jobFromPattern("export-controller", { mainFuseA: 400 }).site.meters[0]!.inputs[0]!.primaryA).toBe(400);
   });
 
   it("refuses a supply that the pattern is not for, and a kit that the library has not", () => {
@@ -135,13 +154,28 @@ describe("planFromPattern", () => {
   });
 });
 
+describe("presentPatternId", () => {
+  it("gives each name of before one that ships, and leaves the names of now", () => {
+    const former = Array.from({ length: patterns.length }, (_, at) => `S${String(at + 1).padStart(2, "0")}`);
+    expect(former.map(presentPatternId).toSorted()).toEqual(patterns.map(({ id }) => id));
+    for (const { id } of patterns) expect(presentPatternId(id)).toBe(id);
+    expect(presentPatternId("constructor")).toBe("constructor");
+  });
+
+  it("is what an answer to a pattern of before becomes", () => {
+    const answers = usualAnswers(patterns.find(({ id }) => id === "export-controller")!);
+    expect(patternAnswersSchema.parse({ ...answers, pattern: "S17" })).toEqual(answers);
+    expect(patternAnswersSchema.safeParse({ ...answers, pattern: "7" }).success).toBe(false);
+  });
+});
+
 describe("patternSchema", () => {
   it("names places, feeders and runs that are not there", () => {
     const outcome = readYaml(
       `
 format: gormit-pattern
 version: 1
-id: S99
+id: bad
 title: Bad
 summary: Bad
 supply: {systems: [single-phase], mainFuseA: 63}

@@ -14,7 +14,7 @@ import { arbitrarySite } from "../../../tests/fixtures/arbitrarySite";
 
 const kits = shippedKits();
 const kit = (id: string) => kits.find((candidate) => candidate.id === id)!;
-const addOn = jobFromPattern("S03");
+const addOn = jobFromPattern("two-ct-add-on");
 const node = (document: JobDocument, id: string) => document.site.nodes.find((candidate) => candidate.id === id);
 
 describe("editing a plan", () => {
@@ -96,7 +96,7 @@ describe("editing a plan", () => {
   });
 
   it("measures circuits with a clamp each instead of through one window, as long as the kit has inputs", () => {
-    const shared = jobFromPattern("S18");
+    const shared = jobFromPattern("metering-gateway");
     expect(edit.separateClamps("gateway", 1, ["roof-east", "roof-west"])(shared)).toBe(shared);
     const room = edit.removeInput("gateway", 2)(shared);
     const each = edit.separateClamps("gateway", 1, ["roof-east", "roof-west"])(room);

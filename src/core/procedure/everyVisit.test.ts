@@ -201,7 +201,7 @@ describe("a visit to every kind of site", () => {
 
 describe("a gate", () => {
   it("that is skipped is told with its reason until it is done after all", () => {
-    const sheet = runSheet(jobFromPattern("S07"));
+    const sheet = runSheet(jobFromPattern("energy-manager"));
     const gate = sheet.steps.find(({ isGate }) => isGate)!;
     const skip = runEntrySchema.parse({
       id: "00000000-0000-4000-8000-00000000aaaa",
@@ -220,7 +220,7 @@ describe("a gate", () => {
   });
 
   it("holds back all that stands behind it, near and far", () => {
-    const sheet = runSheet(jobFromPattern("S01"));
+    const sheet = runSheet(jobFromPattern("diverter-and-hub"));
     const none = runState(sheet, []);
     const behind = sheet.steps.filter((step) => openGates(sheet, none, step).length > 0);
     expect(behind.length).toBeGreaterThan(sheet.steps.length / 2);
@@ -235,7 +235,7 @@ describe("a gate", () => {
 
 describe("meanwhile", () => {
   it("offers what is ready, this place first, then in the order of the plan, and never the step itself", () => {
-    const sheet = runSheet({ ...jobFromPattern("S14"), run: runSettingsSchema.parse({}) });
+    const sheet = runSheet({ ...jobFromPattern("outbuilding-radio-pair"), run: runSettingsSchema.parse({}) });
     const state = runState(sheet, wholeVisit(sheet).slice(0, 5));
     const ready = readySteps(sheet, state);
     const [current] = ready;

@@ -10,9 +10,9 @@ import { directWay, distanceBetween } from "@/core/site/distances";
 import type { JobDocument } from "@/core/job/jobDocument";
 import { jobFromPattern } from "../../../tests/fixtures/shipped";
 
-const hub = jobFromPattern("S01");
-const farm = jobFromPattern("S17");
-const split = jobFromPattern("S16");
+const hub = jobFromPattern("diverter-and-hub");
+const farm = jobFromPattern("export-controller");
+const split = jobFromPattern("split-phase-backup");
 
 function item(document: JobDocument, id: string): Material | undefined {
   return materials(document).find((candidate) => candidate.id === id);
@@ -20,7 +20,7 @@ function item(document: JobDocument, id: string): Material | undefined {
 
 describe("labels", () => {
   it("say of a clamp what the docblock says, and hold it all in the code", () => {
-    const [clamp, leads] = labels(jobFromPattern("S03"), "2026-11-25");
+    const [clamp, leads] = labels(jobFromPattern("two-ct-add-on"), "2026-11-25");
     expect(clamp).toMatchObject({
       id: "clamp:A1",
       title: "A1",
@@ -62,7 +62,7 @@ describe("labels", () => {
   });
 
   it("leave out clamps that are none", () => {
-    expect(labels(jobFromPattern("S07"), "d").map((label) => label.kind)).toEqual(["breaker"]);
+    expect(labels(jobFromPattern("energy-manager"), "d").map((label) => label.kind)).toEqual(["breaker"]);
   });
 });
 
@@ -78,9 +78,15 @@ describe("materials", () => {
   it("give cable with slack by the plan's distances", () => {
     expect(withSlackM(12)).toBe(15.2);
     expect(item(hub, "power:3:10")).toMatchObject({ quantity: withSlackM(14), why: "Car charger 14 m" });
-    const s05 = jobFromPattern("S05");
-    expect(item(s05, "data-cable")).toMatchObject({ quantity: withSlackM(20), unit: "m", why: "to Grid meter 20 m" });
-    expect(item(setWay("plant", "wall", { walkMin: 1, cableM: 40 })(s05), "data-cable")?.quantity).toBe(withSlackM(42));
+    const threePhase = jobFromPattern("three-phase-storage");
+    expect(item(threePhase, "data-cable")).toMatchObject({
+      quantity: withSlackM(20),
+      unit: "m",
+      why: "to Grid meter 20 m",
+    });
+    expect(item(setWay("plant", "wall", { walkMin: 1, cableM: 40 })(threePhase), "data-cable")?.quantity).toBe(
+      withSlackM(42),
+    );
   });
 
   it("leave out what is there already and what a device brings along", () => {
@@ -101,9 +107,9 @@ describe("materials", () => {
   });
 
   it("bring the SIM and the aerial of a cellular module", () => {
-    const s09 = jobFromPattern("S09");
-    expect(item(s09, "sim")?.quantity).toBe(1);
-    expect(item(s09, "aerial")).toBeDefined();
+    const cellular = jobFromPattern("cellular-shared-pair");
+    expect(item(cellular, "sim")?.quantity).toBe(1);
+    expect(item(cellular, "aerial")).toBeDefined();
   });
 
   it("have ids of their own, so that a tick stays with its line", () => {
@@ -113,7 +119,7 @@ describe("materials", () => {
 });
 
 describe("distances", () => {
-  const { site } = jobFromPattern("S07");
+  const { site } = jobFromPattern("energy-manager");
   it("go over other places where that is the only way", () => {
     expect(distanceBetween(site, "roof", "carport")).toEqual({ walkMin: 5, cableM: 49, straightM: undefined });
     expect(distanceBetween(site, "plant", "plant")).toEqual({ walkMin: 0, cableM: 0, straightM: 0 });

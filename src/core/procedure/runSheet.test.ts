@@ -25,7 +25,7 @@ import { changeNode, removeNode } from "@/core/plan/editPlan";
 import type { JobDocument } from "@/core/job/jobDocument";
 import { jobFromPattern, shippedPatterns } from "../../../tests/fixtures/shipped";
 
-const storage = jobFromPattern("S05");
+const storage = jobFromPattern("three-phase-storage");
 const sheet = runSheet(storage);
 const START_MS = Date.parse("2026-11-26T08:00:00.000Z");
 let made = 0;
@@ -123,7 +123,7 @@ describe("the run sheet", () => {
       active: "the device's own web page",
       other: "the maker's app",
     });
-    const tested = jobFromPattern("S02");
+    const tested = jobFromPattern("hybrid-high-voltage");
     expect(
       runSheet({ ...tested, run: runSettingsSchema.parse({ ctTest: "built-in" }) }).steps.some(
         ({ tag }) => tag === "ct-test",
@@ -161,8 +161,8 @@ describe("evidence", () => {
     expect(outsideLimits(bond, { values: { bond: 0.8 } })[0]).toContain("should be 0 to 0.5 Ω. Look for paint");
     expect(outsideLimits(step(sheet, "strings:hybrid"), { values: { string: -380 } })[0]).toContain("reversed");
     const serial = step(sheet, "serial:hybrid");
-    expect(outsideLimits(serial, { serial: "H3T123456789" })).toEqual([]);
-    expect(outsideLimits(serial, { serial: "H3T12345678O" })[0]).toContain("no serial number of this kit");
+    expect(outsideLimits(serial, { serial: "GKF1234567" })).toEqual([]);
+    expect(outsideLimits(serial, { serial: "GKF123456O" })[0]).toContain("no serial number of this kit");
     const lamp = step(sheet, "on-ac:hybrid");
     expect(outsideLimits(lamp, { choice: "lamp-0" })).toEqual([]);
     expect(outsideLimits(lamp, { choice: "lamp-2" })[0]).toContain("Battery does not answer");
@@ -284,7 +284,7 @@ describe("the schedule of a visit", () => {
   });
 
   it("finds a pairing window that one technician cannot keep", () => {
-    const hub = jobFromPattern("S01");
+    const hub = jobFromPattern("diverter-and-hub");
     const own = runSheet(hub);
     expect(
       own.steps.filter(({ window }) => window).every(({ window }) => own.steps.some(({ id }) => id === window!.after)),

@@ -11,9 +11,9 @@ import { jobFromPattern } from "../../../tests/fixtures/shipped";
 
 type Change = (document: JobDocument) => JobDocument;
 
-const addOn = jobFromPattern("S03");
-const farm = jobFromPattern("S17");
-const manager = jobFromPattern("S07");
+const addOn = jobFromPattern("two-ct-add-on");
+const farm = jobFromPattern("export-controller");
+const manager = jobFromPattern("energy-manager");
 
 function codes(document: JobDocument): readonly string[] {
   return planFindings(document).map((finding) => finding.code);
@@ -67,7 +67,7 @@ describe("the checks of a plan", () => {
       changeInput("grid-meter", 1, { clamp: { leadM: 20, leadMm2: 2.5, ratedVa: 5 } }),
       { severity: "fix", cure: "Take 6 mm², or shorten it to 11.3 m" },
     ],
-    ["built-in-overload", manager, changeSupply({ mainFuseA: 80 }), { severity: "stop" }],
+    ["built-in-overload", manager, changeSupply({ mainFuseA: 100 }), { severity: "stop" }],
     ["arrow-overridden", addOn, changeInput("meter", 1, { arrow: "to-grid" }), { severity: "note" }],
     ["positive-overridden", addOn, changeInput("meter", 1, { positive: "to-grid" }), { severity: "note" }],
     [
@@ -81,7 +81,7 @@ describe("the checks of a plan", () => {
     ["kit-phases", farm, changeNode("solar-1", { phases: ["L1"] }), { severity: "fix" }],
     [
       "shelter",
-      jobFromPattern("S04"),
+      jobFromPattern("display-and-keys"),
       (document) => ({
         ...document,
         site: {
@@ -109,7 +109,7 @@ describe("the checks of a plan", () => {
   });
 
   it("says of a self-powered transmitter that it sleeps at night", () => {
-    const radio = jobFromPattern("S01");
+    const radio = jobFromPattern("diverter-and-hub");
     const kits = radio.kits.map((kit) =>
       kit.id === "radio-ct-battery"
         ? {

@@ -17,9 +17,15 @@ const SYSTEM_WORDS = {
   "three-phase": "three phase",
 } as const;
 
+interface Props {
+  readonly patterns: readonly Pattern[];
+  readonly kits: readonly Kit[];
+  /** The name of the pattern that was picked. */
+  readonly chosen?: string;
+}
+
 /** Pick the kind of site, answer what it cannot know, and have a whole plan. */
-export function NewFromPattern({ patterns, kits }: { patterns: readonly Pattern[]; kits: readonly Kit[] }) {
-  const [chosen, setChosen] = useState<string | undefined>();
+export function NewFromPattern({ patterns, kits, chosen }: Props) {
   const [sought, setSought] = useState("");
   const pattern = patterns.find(({ id }) => id === chosen);
   const shown = patterns.filter((candidate) => matches(candidate, sought));
@@ -36,9 +42,9 @@ export function NewFromPattern({ patterns, kits }: { patterns: readonly Pattern[
           <ThemeSwitch />
         </span>
         {pattern ? (
-          <button type="button" className="btn press" onClick={() => setChosen(undefined)}>
+          <Link className="btn press" href="/jobs/new">
             All patterns
-          </button>
+          </Link>
         ) : (
           <label className="flex items-center gap-2">
             <Search size={18} aria-hidden />
@@ -67,7 +73,7 @@ export function NewFromPattern({ patterns, kits }: { patterns: readonly Pattern[
             <ul className="grid gap-3 sm:grid-cols-2 xl:grid-cols-3">
               {shown.map((candidate) => (
                 <li key={candidate.id}>
-                  <PatternCard pattern={candidate} kits={kits} onChoose={() => setChosen(candidate.id)} />
+                  <PatternCard pattern={candidate} kits={kits} />
                 </li>
               ))}
             </ul>
@@ -78,7 +84,7 @@ export function NewFromPattern({ patterns, kits }: { patterns: readonly Pattern[
   );
 }
 
-function PatternCard({ pattern, kits, onChoose }: { pattern: Pattern; kits: readonly Kit[]; onChoose: () => void }) {
+function PatternCard({ pattern, kits }: { pattern: Pattern; kits: readonly Kit[] }) {
   const site = useMemo(() => {
     const outcome = planFromPattern(pattern, usualAnswers(pattern), kits);
     return outcome.kind === "job" ? outcome.document : undefined;
@@ -86,14 +92,12 @@ function PatternCard({ pattern, kits, onChoose }: { pattern: Pattern; kits: read
   return (
     <article className="panel flex h-full flex-col gap-2 p-3">
       <h2 className="text-lg font-bold leading-tight">
-        <button type="button" className="press w-full text-left hover:underline" onClick={onChoose}>
+        <Link className="press block w-full text-left hover:underline" href={`/jobs/new/${pattern.id}`}>
           {pattern.title}
-        </button>
+        </Link>
       </h2>
       <p className="-mt-2 text-sm leading-snug">
-        <span className="quiet">
-          {pattern.id}, {pattern.supply.systems.map((system) => SYSTEM_WORDS[system]).join(" or ")}.{" "}
-        </span>
+        <span className="quiet">{pattern.supply.systems.map((system) => SYSTEM_WORDS[system]).join(" or ")}. </span>
         {pattern.summary}
       </p>
       {site && (

@@ -53,7 +53,7 @@ export function CanLogReader({ wire }: { wire: Wire }) {
             className="field reading h-72 whitespace-pre"
             spellCheck={false}
             value={text}
-            placeholder="(1699000000.123456) can0 351#3402E803E803D001"
+            placeholder="(12.500000) can0 6C0#0011223344556677"
             onChange={(event) => setText(event.target.value)}
           />
         </label>

@@ -89,7 +89,7 @@ function pagesOf(document: JobDocument): readonly string[] {
 
 describe("Whatever stands in a job", () => {
   it("has every part of every stage of a job from a pattern, each with something of its own", () => {
-    const pages = pagesOf(jobFromPattern("S07"));
+    const pages = pagesOf(jobFromPattern("energy-manager"));
     expect(new Set(pages).size).toBe(pages.length);
   });
 
@@ -104,7 +104,7 @@ describe("Whatever stands in a job", () => {
   });
 
   it("is left to its browser where it is very large, and summed up without a verdict that would hold up others", () => {
-    const small = jobFromPattern("S07");
+    const small = jobFromPattern("energy-manager");
     const board = small.site.nodes.find(({ kind }) => kind === "board")!.id;
     const large = Array.from({ length: 90 }, (_, at) =>
       addNode({ kind: at % 2 === 0 ? "load" : "ev-charger", name: `Device ${at}`, fedFrom: board }),

@@ -1,7 +1,8 @@
 import type { Metadata } from "next";
-import { notFound } from "next/navigation";
+import { notFound, permanentRedirect } from "next/navigation";
 import { connection } from "next/server";
 import { maybeLibraryKit } from "@/app/library/kitLibrary";
+import { presentKitId } from "@/core/kits/presentKitId";
 import { manyJobsWithKit } from "@/db/kit";
 import { KitPage } from "@/ui/kits/KitPage";
 
@@ -18,6 +19,7 @@ export default async function Page({ params }: Props) {
   await connection();
   const { kitId } = await params;
   const found = await maybeLibraryKit(kitId);
+  if (!found && presentKitId(kitId) !== kitId) permanentRedirect(`/kits/${presentKitId(kitId)}`);
   if (!found) notFound();
   return <KitPage entry={found} jobs={await manyJobsWithKit(kitId)} />;
 }
