@@ -3,8 +3,7 @@ import { tmpdir } from "node:os";
 import path from "node:path";
 import type { ElementHandle } from "puppeteer-core";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
-import { usualAnswers } from "@/core/patterns/patternAnswers";
-import { shippedPatterns } from "../fixtures/shipped";
+import { answersFor } from "../fixtures/shipped";
 import { Desk, openPart, PHONE, press, selectOf, shows, showsNot, type } from "./desk";
 
 const POLLING = { polling: 50 };
@@ -165,8 +164,5 @@ describe("Limit and Divert", () => {
 });
 
 function site(desk: Desk, pattern: string, name: string): Promise<string> {
-  return desk.fromPattern({
-    ...usualAnswers(shippedPatterns().find(({ id }) => id === pattern)!),
-    name: `Control ${name}`,
-  });
+  return desk.fromPattern(answersFor(pattern, { name: `Control ${name}` }));
 }

@@ -1,7 +1,7 @@
 import type { Page } from "puppeteer-core";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { usualAnswers } from "@/core/patterns/patternAnswers";
-import { shippedPatterns } from "../fixtures/shipped";
+import { answersFor, shippedPatterns } from "../fixtures/shipped";
 import { Desk, PHONE, press, savedAt, shows, showsNot, type } from "./desk";
 
 describe("Plan", () => {
@@ -106,7 +106,7 @@ describe("Plan", () => {
   });
 
   it("keeps an input that makes no sense in its field, says what is wrong, and saves what made sense", async () => {
-    const id = await desk.fromPattern({ ...usualAnswers(shippedPatterns()[0]!), name: "Nonsense" });
+    const id = await desk.fromPattern(answersFor("diverter-and-hub", { name: "Nonsense" }));
     const page = await desk.tab(`/jobs/${id}/plan?device=solar`);
     await type(page, "Rating, kW", "4,2");
     await savedAt(page, 2);
@@ -116,6 +116,20 @@ describe("Plan", () => {
     await shows(page, "give a name; “Roof inverter” is kept");
     await page.reload({ waitUntil: "networkidle2" });
     expect(await page.$eval("::-p-aria(Rating, kW)", (field) => (field as HTMLInputElement).value)).toBe("4.2");
+  });
+
+  it("keeps a pattern at an address of its own, also under its name of before, and comes back to the list", async () => {
+    const page = await fromPattern(desk, "several inverters", "Export controller over several inverters");
+    expect(new URL(page.url()).pathname).toBe("/jobs/new/export-controller");
+    await page.goBack();
+    await shows(page, "What kind of site is it?");
+    await page.goto(`${desk.app}/jobs/new/S15`, { waitUntil: "networkidle2" });
+    expect(new URL(page.url()).pathname).toBe("/jobs/new/router-changed");
+    await shows(page, "Service visit after a router change");
+    await page.goto(`${desk.app}/kits/energy-manager-63a`, { waitUntil: "networkidle2" });
+    expect(new URL(page.url()).pathname).toBe("/kits/energy-manager-80a");
+    expect((await page.goto(`${desk.app}/jobs/new/no-such-site`))?.status()).toBe(404);
+    desk.faults.splice(0, desk.faults.length, ...desk.faults.filter((fault) => !fault.includes("404")));
   });
 
   it("opens all nineteen patterns, on the plan's board and in Place", { timeout: 240_000 }, async () => {
@@ -134,7 +148,7 @@ describe("Plan", () => {
   });
 
   it("finds a device by its name, changes the decimal sign and the conductor colours from the palette, and shows the shortcuts", async () => {
-    const id = await desk.fromPattern({ ...usualAnswers(shippedPatterns()[4]!), name: "Palette" });
+    const id = await desk.fromPattern(answersFor("three-phase-storage", { name: "Palette" }));
     const page = await desk.tab(`/jobs/${id}/place`);
     await palette(page, "heat pump");
     await page.waitForSelector('[data-device="heat"][aria-expanded="true"]');
@@ -155,7 +169,7 @@ describe("Plan", () => {
   });
 
   it("edits a plan on a phone", async () => {
-    const id = await desk.fromPattern({ ...usualAnswers(shippedPatterns()[0]!), name: "Phone" });
+    const id = await desk.fromPattern(answersFor("diverter-and-hub", { name: "Phone" }));
     const page = await desk.tab(`/jobs/${id}/plan`, PHONE);
     await page.locator('[data-node="heater"]').click();
     await type(page, "Name", "Immersion diverter");
@@ -169,7 +183,7 @@ describe("Plan", () => {
 async function fromPattern(desk: Desk, sought: string, title: string): Promise<Page> {
   const page = await desk.tab("/jobs/new");
   await type(page, "Search the patterns", sought);
-  await page.locator(`h2 button ::-p-text(${title})`).click();
+  await page.locator(`h2 a ::-p-text(${title})`).click();
   await page.waitForSelector("form[aria-label='Questions']");
   return page;
 }

@@ -4,8 +4,7 @@ import { tmpdir } from "node:os";
 import path from "node:path";
 import type { ElementHandle, Page } from "puppeteer-core";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
-import { usualAnswers } from "@/core/patterns/patternAnswers";
-import { shippedPatterns } from "../fixtures/shipped";
+import { answersFor } from "../fixtures/shipped";
 import { Desk, openPart, PHONE, press, selectOf, shows, showsNot, type } from "./desk";
 
 /** The smallest picture that is a PNG. */
@@ -192,10 +191,7 @@ describe("Run", () => {
 });
 
 function visit(desk: Desk, name: string): Promise<string> {
-  return desk.fromPattern({
-    ...usualAnswers(shippedPatterns().find((pattern) => pattern.id === "two-ct-add-on")!),
-    name: `Run ${name}`,
-  });
+  return desk.fromPattern(answersFor("two-ct-add-on", { name: `Run ${name}` }));
 }
 
 /** Wait for a step to be the one that is shown; through what is due where it is not. */

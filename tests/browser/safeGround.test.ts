@@ -5,9 +5,8 @@ import fc from "fast-check";
 import pg from "pg";
 import type { Page } from "puppeteer-core";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
-import { usualAnswers } from "@/core/patterns/patternAnswers";
 import { anyRecipe, documentOf } from "../fixtures/anyDocument";
-import { shippedPatterns } from "../fixtures/shipped";
+import { answersFor } from "../fixtures/shipped";
 import { fromTestRun } from "../setup/environment";
 import { Desk, PHONE, openPart, press, savedAt, shows, showsNot, type } from "./desk";
 
@@ -262,10 +261,7 @@ describe("Safe ground", () => {
 });
 
 function visit(desk: Desk, name: string): Promise<string> {
-  return desk.fromPattern({
-    ...usualAnswers(shippedPatterns().find((pattern) => pattern.id === "two-ct-add-on")!),
-    name: `Ground ${name}`,
-  });
+  return desk.fromPattern(answersFor("two-ct-add-on", { name: `Ground ${name}` }));
 }
 
 function drafts(page: Page, job: string): Promise<string[]> {

@@ -1,7 +1,6 @@
 import type { KeyInput, Page } from "puppeteer-core";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
-import { usualAnswers } from "@/core/patterns/patternAnswers";
-import { shippedPatterns } from "../fixtures/shipped";
+import { answersFor } from "../fixtures/shipped";
 import { Desk, openPart, PHONE, press, selectOf, shows, showsNot, type } from "./desk";
 
 const NOT_HEARD_MS = 6_000;
@@ -96,10 +95,7 @@ describe("Wire", () => {
   });
 
   it("carries a reading over a radio pair, and says what a larger spreading factor costs", async () => {
-    const id = await desk.fromPattern({
-      ...usualAnswers(shippedPatterns().find((pattern) => pattern.id === "outbuilding-radio-pair")!),
-      name: "Air",
-    });
+    const id = await desk.fromPattern(answersFor("outbuilding-radio-pair", { name: "Air" }));
     const page = await desk.tab(`/jobs/${id}/wire`);
     await shows(page, "Radio end in the outbuilding to Radio end in the house Radio");
     await openPart(page, "Timing");
@@ -143,10 +139,7 @@ describe("Wire", () => {
   });
 
   it("names the frames that a battery stopped sending in a CAN log", async () => {
-    const id = await desk.fromPattern({
-      ...usualAnswers(shippedPatterns().find((pattern) => pattern.id === "three-phase-storage")!),
-      name: "Log",
-    });
+    const id = await desk.fromPattern(answersFor("three-phase-storage", { name: "Log" }));
     const page = await desk.tab(`/jobs/${id}/wire`);
     await openPart(page, "CAN log");
     const lines = Array.from(
@@ -164,10 +157,7 @@ describe("Wire", () => {
 });
 
 function farm(desk: Desk, name: string): Promise<string> {
-  return desk.fromPattern({
-    ...usualAnswers(shippedPatterns().find((pattern) => pattern.id === "export-controller")!),
-    name,
-  });
+  return desk.fromPattern(answersFor("export-controller", { name }));
 }
 
 /**

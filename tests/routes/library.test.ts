@@ -3,7 +3,7 @@ import { describe, expect, it } from "vitest";
 import { ctResponseSchema } from "@/core/sensing/computeCt";
 import { jobDocumentSchema } from "@/core/job/jobDocument";
 import { usualAnswers } from "@/core/patterns/patternAnswers";
-import { kitText, shippedKits, shippedPatterns } from "../fixtures/shipped";
+import { kitText, shippedKits, shippedPattern } from "../fixtures/shipped";
 import { fromTestRun } from "../setup/environment";
 
 interface ErrorAnswer {
@@ -104,7 +104,7 @@ describe("the kit routes", () => {
 });
 
 describe("a job from a pattern", () => {
-  const pattern = shippedPatterns().find(({ id }) => id === "three-phase-storage")!;
+  const pattern = shippedPattern("three-phase-storage");
 
   it("is made whole, with its kits, and has labels and materials", async () => {
     const { status, body } = await call<{ id: string; document: unknown }>(
@@ -113,7 +113,10 @@ describe("a job from a pattern", () => {
       JSON.stringify({ ...usualAnswers(pattern), name: "From three-phase-storage" }),
     );
     expect(status).toBe(201);
-    expect(jobDocumentSchema.parse(body.document).job).toMatchObject({ name: "From three-phase-storage", pattern: "three-phase-storage" });
+    expect(jobDocumentSchema.parse(body.document).job).toMatchObject({
+      name: "From three-phase-storage",
+      pattern: "three-phase-storage",
+    });
     const pdf = await fetch(`${address()}/jobs/${body.id}/labels.pdf?form=a4-10&date=2026-11-25`);
     expect(pdf.headers.get("content-type")).toBe("application/pdf");
     expect(

@@ -4,7 +4,7 @@ import { ethernetResponseSchema } from "@/core/links/ethernet";
 import { radioResponseSchema } from "@/core/links/radio";
 import { rs485ResponseSchema } from "@/core/links/rs485Schema";
 import { usualAnswers } from "@/core/patterns/patternAnswers";
-import { shippedPatterns } from "../fixtures/shipped";
+import { shippedPattern } from "../fixtures/shipped";
 import { fromTestRun } from "../setup/environment";
 
 const BUS = {
@@ -118,7 +118,7 @@ describe("the routes of links", () => {
 describe("the wiring schedule", () => {
   it("comes as CSV and as PDF, and is refused where there is none", async () => {
     const of = async (id: string) => {
-      const pattern = shippedPatterns().find((candidate) => candidate.id === id)!;
+      const pattern = shippedPattern(id);
       const job = (await (
         await fetch(`${fromTestRun("GORMIT_TEST_APP")}/api/v1/jobs?from=pattern`, {
           method: "POST",

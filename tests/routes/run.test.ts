@@ -2,8 +2,7 @@ import { randomUUID } from "node:crypto";
 import sharp from "sharp";
 import { describe, expect, it } from "vitest";
 import { scheduleResponseSchema } from "@/core/procedure/schedule/scheduleSchema";
-import { usualAnswers } from "@/core/patterns/patternAnswers";
-import { shippedPatterns } from "../fixtures/shipped";
+import { answersFor } from "../fixtures/shipped";
 import { fromTestRun } from "../setup/environment";
 
 /** A picture of one dot. */
@@ -110,7 +109,7 @@ describe("the routes of a visit", () => {
 });
 
 async function job(): Promise<string> {
-  const answers = { ...usualAnswers(shippedPatterns().find(({ id }) => id === "two-ct-add-on")!), name: "Run routes" };
+  const answers = answersFor("two-ct-add-on", { name: "Run routes" });
   return ((await post("jobs?from=pattern", answers)).body as { id: string }).id;
 }
 
