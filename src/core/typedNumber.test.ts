@@ -13,9 +13,9 @@ describe("typedNumber", () => {
     ["−3", { least: -5 }, -3],
     ["–3,5", { least: -5 }, -3.5],
     ["100", {}, 100],
-    ["1e2", {}, 100],
+    ["1,000", { most: 5000 }, 1000],
   ])("reads %s with %o as %d", (text, limits, value) => {
-    expect(typedNumber(text, { ...LIMITS, ...limits })).toEqual({ kind: "number", value });
+    expect(typedNumber(text, { ...LIMITS, ...limits }, "point")).toEqual({ kind: "number", value });
   });
 
   it.each<readonly [string, Partial<NumberLimits>, string]>([
@@ -27,11 +27,19 @@ describe("typedNumber", () => {
     ["-1", {}, "a number from above 0 to 100"],
     ["Infinity", {}, "a number from above 0 to 100"],
     ["1,2,3", {}, "a number from above 0 to 100"],
+    ["1e2", {}, "a number from above 0 to 100"],
   ])("refuses %s with %o and says what it takes", (text, limits, message) => {
-    expect(typedNumber(text, { ...LIMITS, ...limits })).toEqual({ kind: "unreadable", message });
+    expect(typedNumber(text, { ...LIMITS, ...limits }, "point")).toEqual({ kind: "unreadable", message });
+  });
+
+  it("asks which number is meant where it could be two", () => {
+    expect(typedNumber("5,000", { ...LIMITS, most: 10_000 }, "comma")).toEqual({
+      kind: "unreadable",
+      message: "5,000 can be read in two ways: type 5,0 or 5000",
+    });
   });
 
   it("takes an empty field for nothing where it may be", () => {
-    expect(typedNumber("  ", { ...LIMITS, optional: true })).toEqual({ kind: "nothing" });
+    expect(typedNumber("  ", { ...LIMITS, optional: true }, "comma")).toEqual({ kind: "nothing" });
   });
 });

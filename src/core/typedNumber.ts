@@ -1,3 +1,5 @@
+import { readNumber, twoWaysMessage, type DecimalSign } from "@/core/readNumber";
+
 /** What a field takes. A least of 0 means above 0, unless the field counts or may be empty. */
 export interface NumberLimits {
   readonly least: number;
@@ -12,14 +14,20 @@ export type TypedNumber =
   | { readonly kind: "unreadable"; readonly message: string };
 
 /**
- * Read a number as somebody types it: decimal point or comma, any kind of minus sign.
+ * Read what was typed into a field, and hold it to what the field takes.
  *
- * @example typedNumber("2,5", { least: 0, most: 10, whole: false, optional: false }) // { kind: "number", value: 2.5 }
+ * @param decimal The person's decimal sign.
+ * @example typedNumber("2,5", { least: 0, most: 10, whole: false, optional: false }, "point") // { kind: "number", value: 2.5 }
  */
-export function typedNumber(text: string, { least, most, whole, optional }: NumberLimits): TypedNumber {
-  const plain = text.trim().replace(/[−–]/g, "-").replace(",", ".");
-  if (plain === "") return optional ? { kind: "nothing" } : { kind: "unreadable", message: "type a number" };
-  const value = Number(plain);
+export function typedNumber(
+  text: string,
+  { least, most, whole, optional }: NumberLimits,
+  decimal: DecimalSign,
+): TypedNumber {
+  const read = readNumber(text, decimal);
+  if (read.kind === "nothing") return optional ? read : { kind: "unreadable", message: "type a number" };
+  if (read.kind === "two-ways") return { kind: "unreadable", message: twoWaysMessage(text, read) };
+  const value = read.kind === "number" ? read.value : NaN;
   const isAboveZero = least === 0 && !whole && !optional;
   if (
     !Number.isFinite(value) ||

@@ -31,18 +31,35 @@ it.each([
   ["-0,86 kW", -860],
   ["+5 w", 5],
   [".5kw", 500],
-])("reads %s as %f W", (text, powerW) => expect(typedPower(text)).toEqual({ kind: "power", powerW }));
+  ["2,47 kW", 2470],
+  ["1.240 kW", 1240],
+  ["5,000", 5000],
+  ["5,000 W", 5000],
+  ["1 240 W", 1240],
+])("reads %s as %f W", (text, powerW) => expect(typedPower(text, "point")).toEqual({ kind: "power", powerW }));
 
 it.each(["abc", "1.2.3", "12 A", "1e9", "--5", "NaN", "9999999999"])("refuses %s with what to type", (text) => {
-  expect(typedPower(text)).toMatchObject({ kind: "unreadable" });
+  expect(typedPower(text, "point")).toMatchObject({ kind: "unreadable" });
 });
 
-it("takes an empty field for nothing typed", () => expect(typedPower("  ")).toEqual({ kind: "nothing" }));
+it("asks for what a reading means where its comma could be either", () => {
+  expect(typedPower("1,240 kW", "comma")).toEqual({
+    kind: "unreadable",
+    message: "1,240 can be read in two ways: type 1,24 or 1240 kW",
+  });
+  expect(typedPower("1,240 kW", "point")).toEqual({
+    kind: "unreadable",
+    message: "1,240 kW can be read in two ways: type it in watts",
+  });
+  expect(typedPower("kW", "point")).toMatchObject({ kind: "unreadable" });
+});
+
+it("takes an empty field for nothing typed", () => expect(typedPower("  ", "comma")).toEqual({ kind: "nothing" }));
 
 it("reads back any whole number of watts", () => {
   fc.assert(
     fc.property(fc.integer({ min: -1e8, max: 1e8 }), (powerW) => {
-      expect(typedPower(String(powerW))).toEqual({ kind: "power", powerW });
+      expect(typedPower(String(powerW), "comma")).toEqual({ kind: "power", powerW });
     }),
   );
 });

@@ -1,4 +1,7 @@
+import { readNumber, twoWaysMessage, type DecimalSign } from "@/core/readNumber";
+
 const MINUS = "−";
+const UNREADABLE = { kind: "unreadable" } as const;
 
 /**
  * A number with the three digits that count, as findings have it.
@@ -41,24 +44,31 @@ export type TypedPower =
   | { readonly kind: "nothing" }
   | { readonly kind: "unreadable"; readonly message: string };
 
-const TYPED = /^([+-]?)(\d+(?:\.\d*)?|\.\d+)(k?w?)$/;
+const TYPED = /^([^a-z]*)(k?w?)$/;
 const MOST_W = 1e9;
 
 /**
  * Read a power as somebody types it from a display: W without a unit, "1.24 kW" or "1.24k", decimal point or
  * comma, any kind of minus sign.
  *
- * @example typedPower("−0,86 kW") // { kind: "power", powerW: -860 }
+ * @param decimal The person's decimal sign.
+ * @example typedPower("−0,86 kW", "comma") // { kind: "power", powerW: -860 }
+ * @example typedPower("5,000 W", "point") // { kind: "power", powerW: 5000 }
  */
-export function typedPower(text: string): TypedPower {
-  const plain = text.trim().toLowerCase().replace(/[−–—]/g, "-").replace(/\s+/g, "").replace(",", ".");
-  if (plain === "") return { kind: "nothing" };
-  const match = TYPED.exec(plain);
-  if (!match) return { kind: "unreadable", message: "type watts, or kilowatts with kW: 1240 or 1.24 kW" };
-  const [, sign, digits, unit] = match;
+export function typedPower(text: string, decimal: DecimalSign): TypedPower {
+  const [, digits = "", unit = ""] = TYPED.exec(text.trim().toLowerCase()) ?? [];
+  const read = digits === "" && unit === "" && text.trim() !== "" ? UNREADABLE : readNumber(digits, decimal);
+  if (read.kind === "nothing" && unit === "") return read;
+  const shownUnit = unit === "" ? "" : unit.startsWith("k") ? " kW" : " W";
+  if (read.kind === "two-ways") return { kind: "unreadable", message: `${twoWaysMessage(digits, read)}${shownUnit}` };
+  if (read.kind !== "number")
+    return { kind: "unreadable", message: "type watts, or kilowatts with kW: 1240 or 1.24 kW" };
+  // Nobody writes thousands of kilowatts with a sign between them here, but many read 1.240 kW off a display.
+  if (unit.startsWith("k") && read.isGrouped)
+    return { kind: "unreadable", message: `${text.trim()} can be read in two ways: type it in watts` };
+  const digitsW = Math.abs(read.value) * (unit.startsWith("k") ? 1000 : 1);
   // Through the nearest milliwatt, so that 1.24 kW is 1240 W and not a hair beside it.
-  const powerW =
-    (Math.round(Number(digits) * (unit?.startsWith("k") ? 1000 : 1) * 1000) / 1000) * (sign === "-" ? -1 : 1);
+  const powerW = (Math.round(digitsW * 1000) / 1000) * (read.value < 0 ? -1 : 1);
   if (Math.abs(powerW) > MOST_W) return { kind: "unreadable", message: "no meter shows that much" };
   return { kind: "power", powerW: powerW === 0 ? 0 : powerW };
 }

@@ -421,6 +421,17 @@ describe("the step test", () => {
       ),
     ).toEqual({ kind: "bad", problems: ["Row 3: “x” is no time", "Row 4: “many” is no power"] });
     expect(recordingOfRows([{ t: "0", p: "1" }], columns)).toMatchObject({ kind: "bad" });
+    const powers = (...texts: readonly string[]) =>
+      recordingOfRows(
+        texts.map((p, at) => ({ t: String(at), p })),
+        columns,
+      );
+    expect(powers("1,240 kW", "0,5 kW", "2,47 kW")).toMatchObject({ recording: { exportW: [-1240, -500, -2470] } });
+    expect(powers("1,240", "1,240.5", "900")).toMatchObject({ recording: { exportW: [-1240, -1240.5, -900] } });
+    expect(powers("1,240", "3,600", "2,000")).toMatchObject({
+      kind: "bad",
+      problems: [expect.stringContaining("two ways")],
+    });
   });
 
   it("is judged by the same code as the simulation, and kept thinned", () => {
@@ -775,6 +786,17 @@ describe("diversion", () => {
       ),
     ).toEqual({ kind: "bad", message: "row 4 is no power in W from 0 up" });
     expect(seriesOfValues([["1"], ["2"]], 1440)).toMatchObject({ kind: "bad" });
+    const hours = (text: string) => Array.from({ length: 24 }, () => [text]);
+    expect(seriesOfValues([...hours("1,240"), ["0,5"]], 1440)).toMatchObject({
+      values: expect.arrayContaining([1.24]),
+    });
+    expect(seriesOfValues([...hours("1,240"), ["0.5"]], 1440)).toMatchObject({
+      values: expect.arrayContaining([1240]),
+    });
+    expect(seriesOfValues(hours("1,240"), 1440)).toMatchObject({
+      kind: "bad",
+      message: expect.stringContaining("two ways"),
+    });
   });
 });
 

@@ -1,3 +1,5 @@
+import { decimalSignOf, readNumber, type DecimalSign } from "@/core/readNumber";
+
 const FEWEST = 12;
 const MOST_W = 1e7;
 
@@ -13,7 +15,11 @@ export type SeriesOutcome =
  * @example 24 values for 1440 steps: each stands for an hour.
  */
 export function seriesOfValues(rows: readonly (readonly string[])[], steps: number): SeriesOutcome {
-  const read = rows.map((row) => Number((row.at(-1) ?? "").trim().replace(/\s+/g, "").replace(",", ".")));
+  const texts = rows.map((row) => row.at(-1) ?? "");
+  const decimal = decimalSignOf(texts);
+  if (decimal === undefined)
+    return { kind: "bad", message: "its commas can be read in two ways: leave out what stands between thousands" };
+  const read = texts.map((text) => numberOf(text, decimal));
   const body = Number.isNaN(read[0]) ? read.slice(1) : read;
   const bad = body.findIndex((value) => Number.isNaN(value) || value < 0 || value > MOST_W);
   if (bad >= 0)
@@ -26,4 +32,9 @@ export function seriesOfValues(rows: readonly (readonly string[])[], steps: numb
       (_, at) => body[Math.min(body.length - 1, Math.floor((at * body.length) / steps))]!,
     ),
   };
+}
+
+function numberOf(text: string, decimal: DecimalSign): number {
+  const read = readNumber(text, decimal);
+  return read.kind === "number" ? read.value : NaN;
 }

@@ -1,8 +1,9 @@
 import { judgeExport } from "@/core/control/exportLimit";
 import type { LimitPlan } from "@/core/controlOfPlan/limitOfPlan";
 import type { LimitProof, LimitSettings } from "@/core/job/limitSettings";
+import { decimalSignOf, readNumber, type DecimalSign } from "@/core/readNumber";
 import type { SiteNode } from "@/core/site/planSchema";
-import { threeDigits } from "@/core/units";
+import { threeDigits, typedPower } from "@/core/units";
 
 const MOST_POINTS = 600;
 /** Within this part of what is set, and at least so many W, the limiter has something to do. */
@@ -10,6 +11,8 @@ const REACH_SHARE = 0.15;
 const REACH_LEAST_W = 100;
 /** Time to watch beyond what the rule allows, s. */
 const WATCH_MORE_S = 30;
+const CLOCK = /^(?:.*[ T])?(\d{1,2}):(\d{2})(?::(\d{2}(?:\.\d+)?))?(?:Z|[+-]\d{2}:?\d{2})?$/;
+const TWO_WAYS = "Its commas can be read in two ways: leave out what stands between thousands";
 
 /** A recording of the grid over time: positive when exporting. */
 export interface Recording {
@@ -84,9 +87,8 @@ export type RecordingOutcome =
   | { readonly kind: "bad"; readonly problems: readonly string[] };
 
 /**
- * Rows of an imported file as a recording: times as seconds, or as clock times or dates; powers with point or comma, in
- * W or
- * with kW. Rows that make no sense are told by their number, all at once.
+ * Rows of an imported file as a recording: times as seconds, or as clock times or dates; powers with point or comma, in W
+ * or with kW. Rows that make no sense are told by their number, all at once.
  *
  * @param rows As parsed, by column name.
  * @example Rows with "12:00:00" and "12:00:01": tS [0, 1].
@@ -96,10 +98,14 @@ export function recordingOfRows(
   columns: { readonly time: string; readonly power: string; readonly isExportPositive: boolean },
 ): RecordingOutcome {
   const problems: string[] = [];
+  const column = (name: string) => rows.map((row) => row[name] ?? "");
+  const timeSign = decimalSignOf(column(columns.time).filter((text) => !text.includes(":")));
+  const powerSign = decimalSignOf(column(columns.power));
+  if (timeSign === undefined || powerSign === undefined) return { kind: "bad", problems: [TWO_WAYS] };
   const points = rows
     .flatMap((row, at) => {
-      const t = secondsOf(row[columns.time] ?? "");
-      const watts = wattsOf(row[columns.power] ?? "");
+      const t = secondsOf(row[columns.time] ?? "", timeSign);
+      const watts = wattsOf(row[columns.power] ?? "", powerSign);
       if (t === undefined || watts === undefined) {
         problems.push(
           `Row ${at + 2}: ${t === undefined ? `“${row[columns.time] ?? ""}” is no time` : `“${row[columns.power] ?? ""}” is no power`}`,
@@ -118,17 +124,14 @@ export function recordingOfRows(
   };
 }
 
-function secondsOf(text: string): number | undefined {
-  const plain = text.trim().replace(",", ".");
-  if (/^-?\d+(\.\d+)?$/.test(plain)) return Number(plain);
-  const clock = /^(?:.*[ T])?(\d{1,2}):(\d{2})(?::(\d{2}(?:\.\d+)?))?(?:Z|[+-]\d{2}:?\d{2})?$/.exec(plain);
+function secondsOf(text: string, decimal: DecimalSign): number | undefined {
+  const read = readNumber(text, decimal);
+  if (read.kind === "number") return read.value;
+  const clock = CLOCK.exec(text.trim().replace(",", "."));
   return clock ? Number(clock[1]) * 3600 + Number(clock[2]) * 60 + Number(clock[3] ?? 0) : undefined;
 }
 
-function wattsOf(text: string): number | undefined {
-  const match = /^([+-]?\d+(?:\.\d+)?)(k?w?)$/i.exec(
-    text.trim().replace(/[−–]/g, "-").replace(/\s+/g, "").replace(",", "."),
-  );
-  if (!match) return undefined;
-  return Number(match[1]) * (match[2]!.toLowerCase().startsWith("k") ? 1000 : 1);
+function wattsOf(text: string, decimal: DecimalSign): number | undefined {
+  const read = typedPower(text, decimal);
+  return read.kind === "power" ? read.powerW : undefined;
 }

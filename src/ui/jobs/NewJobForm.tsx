@@ -6,9 +6,11 @@ import { useState } from "react";
 import { useForm } from "react-hook-form";
 import type { z } from "zod";
 import { starterSchema } from "@/core/job/starterPlan";
+import { readNumber, type DecimalSign } from "@/core/readNumber";
 import { callApi, UNREACHABLE, type ApiProblem } from "@/ui/parts/apiClient";
 import { Field, fieldState } from "@/ui/parts/Field";
 import { ProblemList } from "@/ui/parts/ProblemList";
+import { useNumberStyle } from "@/ui/parts/useNumberStyle";
 import { useRepeatableId } from "@/ui/parts/useRepeatableId";
 
 /** The few questions that a new job needs; the plan with its meters follows from the answers. */
@@ -16,6 +18,7 @@ export function NewJobForm({ onClose }: { onClose: () => void }) {
   const router = useRouter();
   const [problem, setProblem] = useState<ApiProblem | undefined>();
   const { idFor } = useRepeatableId();
+  const { decimal } = useNumberStyle();
   const {
     register,
     handleSubmit,
@@ -60,14 +63,14 @@ export function NewJobForm({ onClose }: { onClose: () => void }) {
           <input
             {...fieldState("solarKw", errors.solarKw?.message)}
             inputMode="decimal"
-            {...register("solarKw", { setValueAs: decimal })}
+            {...register("solarKw", { setValueAs: (typed) => numberIn(typed, decimal) })}
           />
         </Field>
         <Field id="batteryKw" label="Battery inverter, kW" hint="0 for none" error={errors.batteryKw?.message}>
           <input
             {...fieldState("batteryKw", errors.batteryKw?.message)}
             inputMode="decimal"
-            {...register("batteryKw", { setValueAs: decimal })}
+            {...register("batteryKw", { setValueAs: (typed) => numberIn(typed, decimal) })}
           />
         </Field>
         <Field
@@ -99,9 +102,9 @@ export function NewJobForm({ onClose }: { onClose: () => void }) {
   );
 }
 
-/** A typed number with point or comma; what is no number stays text, for the schema to refuse. */
-function decimal(typed: unknown): unknown {
+/** A typed number; what is no number, or could be two, stays text, for the schema to refuse. */
+function numberIn(typed: unknown, decimal: DecimalSign): unknown {
   if (typeof typed !== "string") return typed;
-  const plain = typed.trim().replace(",", ".");
-  return plain !== "" && Number.isFinite(Number(plain)) ? Number(plain) : typed;
+  const read = readNumber(typed, decimal);
+  return read.kind === "number" ? read.value : typed;
 }

@@ -2,7 +2,9 @@
 
 import { useId, useState } from "react";
 import { typedNumber } from "@/core/typedNumber";
-import { useSay } from "@/ui/parts/useNumberStyle";
+import { useNumberStyle, useSay } from "@/ui/parts/useNumberStyle";
+
+const KEPT = { kind: "kept" } as const;
 
 interface Props {
   readonly label: string;
@@ -34,9 +36,11 @@ export function NumberField({
 }: Props) {
   const id = useId();
   const say = useSay();
+  const { decimal } = useNumberStyle();
   const [typed, setTyped] = useState<string | undefined>();
   const shown = typed ?? (value === undefined ? "" : say(String(value)));
-  const read = typedNumber(shown, { least, most, whole, optional });
+  // What was kept needs no reading: it may have three decimals, which nobody could tell from thousands.
+  const read = typed === undefined ? KEPT : typedNumber(typed, { least, most, whole, optional }, decimal);
   return (
     <div className="text-sm">
       <label htmlFor={id} className="mb-0.5 block font-semibold">
@@ -54,7 +58,7 @@ export function NumberField({
         aria-describedby={`${id}-hint`}
         onChange={(event) => {
           setTyped(event.target.value);
-          const next = typedNumber(event.target.value, { least, most, whole, optional });
+          const next = typedNumber(event.target.value, { least, most, whole, optional }, decimal);
           if (next.kind === "number" && next.value !== value) onValue(next.value);
           if (next.kind === "nothing") onValue(undefined);
         }}

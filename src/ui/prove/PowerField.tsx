@@ -2,6 +2,7 @@
 
 import { useState } from "react";
 import { typedPower } from "@/core/units";
+import { useNumberStyle } from "@/ui/parts/useNumberStyle";
 
 interface Props {
   readonly label: string;
@@ -17,8 +18,9 @@ interface Props {
  * once.
  */
 export function PowerField({ label, powerW, onPower, refuse, describedBy }: Props) {
+  const { decimal } = useNumberStyle();
   const [typed, setTyped] = useState<string | undefined>();
-  const parsed = typedPower(typed ?? "");
+  const parsed = typedPower(typed ?? "", decimal);
   const message =
     typed === undefined
       ? undefined
@@ -41,7 +43,7 @@ export function PowerField({ label, powerW, onPower, refuse, describedBy }: Prop
         placeholder="W"
         onChange={(event) => {
           setTyped(event.target.value);
-          const next = typedPower(event.target.value);
+          const next = typedPower(event.target.value, decimal);
           if (next.kind === "power" && !refuse?.(next.powerW)) onPower(next.powerW);
           if (next.kind === "nothing") onPower(undefined);
         }}
