@@ -64,6 +64,15 @@ export function decimalSignOf(texts: readonly string[]): DecimalSign | undefined
   return told.size === 0 && !numbers.some((text) => text.includes(",")) ? "point" : undefined;
 }
 
+/**
+ * A number of a file whose decimal sign is known, with the point as that sign: what a person would be asked is settled.
+ *
+ * @example withPoint("1,240", "comma") // "1.240"
+ */
+export function withPoint(text: string, decimal: DecimalSign): string {
+  return decimal === "point" ? text : text.replace(/[.,]/g, (sign) => (sign === "," ? "." : ","));
+}
+
 /** What to type in place of a number that can be read in two ways, with the unit that it has. */
 export function twoWaysMessage(text: string, { asDecimal, asWhole }: { asDecimal: string; asWhole: string }): string {
   return `${text.trim()} can be read in two ways: type ${asDecimal} or ${asWhole}`;

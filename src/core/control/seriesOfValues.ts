@@ -1,4 +1,4 @@
-import { decimalSignOf, readNumber, type DecimalSign } from "@/core/readNumber";
+import { decimalSignOf, readNumber, withPoint, type DecimalSign } from "@/core/readNumber";
 
 const FEWEST = 12;
 const MOST_W = 1e7;
@@ -35,6 +35,6 @@ export function seriesOfValues(rows: readonly (readonly string[])[], steps: numb
 }
 
 function numberOf(text: string, decimal: DecimalSign): number {
-  const read = readNumber(text, decimal);
+  const read = readNumber(withPoint(text, decimal), "point");
   return read.kind === "number" ? read.value : NaN;
 }

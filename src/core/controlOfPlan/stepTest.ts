@@ -1,7 +1,7 @@
 import { judgeExport } from "@/core/control/exportLimit";
 import type { LimitPlan } from "@/core/controlOfPlan/limitOfPlan";
 import type { LimitProof, LimitSettings } from "@/core/job/limitSettings";
-import { decimalSignOf, readNumber, type DecimalSign } from "@/core/readNumber";
+import { decimalSignOf, readNumber, withPoint, type DecimalSign } from "@/core/readNumber";
 import type { SiteNode } from "@/core/site/planSchema";
 import { threeDigits, typedPower } from "@/core/units";
 
@@ -125,13 +125,13 @@ export function recordingOfRows(
 }
 
 function secondsOf(text: string, decimal: DecimalSign): number | undefined {
-  const read = readNumber(text, decimal);
+  const read = readNumber(withPoint(text, decimal), "point");
   if (read.kind === "number") return read.value;
   const clock = CLOCK.exec(text.trim().replace(",", "."));
   return clock ? Number(clock[1]) * 3600 + Number(clock[2]) * 60 + Number(clock[3] ?? 0) : undefined;
 }
 
 function wattsOf(text: string, decimal: DecimalSign): number | undefined {
-  const read = typedPower(text, decimal);
+  const read = typedPower(withPoint(text, decimal), "point");
   return read.kind === "power" ? read.powerW : undefined;
 }
