@@ -1,19 +1,20 @@
 import { z } from "zod";
-import { countFindings, type Finding } from "@/core/findings";
+import { countFindings, type Finding, type FindingStage } from "@/core/findings";
 import { diagnose, type Diagnosis } from "@/core/flows/diagnose";
 import { diagnosisCostMs } from "@/core/flows/diagnosisCost";
 import type { JobDocument } from "@/core/job/jobDocument";
 import { sortFindings } from "@/core/job/openFindings";
-import { placeFindings } from "@/core/job/placeFindings";
-import { planFindings } from "@/core/job/planFindings";
-import { proveFindings } from "@/core/job/proveFindings";
-import { wireFindings } from "@/core/job/wireFindings";
+import { runSheet } from "@/core/procedure/runSheet";
+import { runState } from "@/core/procedure/runState";
+import { hasReadings, rememberedFindings } from "@/core/stages";
 import { cutText } from "@/core/text";
 
 /** A summary is made at every save: it looks for fewer faults at once rather than take longer than this, ms. */
 const SUMMARY_BUDGET_MS = 1_000;
 
 const MOST_NEXT_CHARACTERS = 300;
+const PLANNING: readonly FindingStage[] = ["plan", "place", "wire"];
+const BEFORE_PROVING: readonly FindingStage[] = [...PLANNING, "run"];
 
 export const jobSummarySchema = z.object({
   supply: z.string(),
@@ -50,39 +51,36 @@ export function jobSummary(document: JobDocument, judge: Judge = quickDiagnosis)
 }
 
 function wholeSummary(document: JobDocument, judge: Judge): JobSummary {
-  const { open: place } = sortFindings(
-    [...planFindings(document), ...placeFindings(document.site), ...wireFindings(document)],
-    document.accepted,
-  );
-  const diagnosis = hasReadings(document) ? judge(document) : undefined;
+  const isRead = hasReadings(document);
+  const diagnosis = isRead ? judge(document) : undefined;
+  // The log is kept apart from the document; what it says of the visit is shown in the open job.
+  const sheet = runSheet(document);
+  const view = { document, sheet, visit: runState(sheet, []), diagnosis };
+  const { open } = sortFindings(rememberedFindings()(view), document.accepted);
   return {
     supply: supplyText(document.site.supply),
-    state: jobState(place, diagnosis, hasReadings(document)),
-    findings: {
-      ...countFindings([
-        ...place,
-        ...(diagnosis ? sortFindings(proveFindings(document.site, diagnosis), document.accepted).open : []),
-      ]),
-    },
+    state: jobState(open, diagnosis, isRead),
+    findings: { ...countFindings(open) },
     next:
-      diagnosis || !hasReadings(document)
-        ? nextThing(document, place, diagnosis)
+      diagnosis || !isRead
+        ? nextThing(document, open, diagnosis)
         : nextThing(
             document,
-            place,
+            open,
             undefined,
             "Open Prove: this site takes longer to be judged than a list can wait for",
           ),
   };
 }
 
-/** The next thing to do, from what is found so far. `place` are the open findings of plan and clamps. */
+/** The next thing to do, from the findings that are open. */
 export function nextThing(
   document: JobDocument,
-  place: readonly Finding[],
+  open: readonly Finding[],
   diagnosis: Diagnosis | undefined,
   unjudged = "Prove the flows: take the first readings",
 ): string {
+  const place = open.filter(({ stage }) => BEFORE_PROVING.includes(stage));
   const stop = place.find((finding) => finding.severity === "stop");
   if (stop) return stop.cure;
   if (document.site.meters.length === 0) return "Add a meter to the plan";
@@ -109,15 +107,11 @@ export function supplyText(supply: JobDocument["site"]["supply"]): string {
   return `${names[supply.system]}, ${volts} ${supply.frequencyHz} Hz`;
 }
 
-function jobState(place: readonly Finding[], diagnosis: Diagnosis | undefined, hasReadings: boolean): JobState {
+function jobState(open: readonly Finding[], diagnosis: Diagnosis | undefined, hasReadings: boolean): JobState {
   if (diagnosis?.verdict === "faults-found") return "faults-found";
   if (diagnosis?.verdict === "as-planned") return "proved";
   if (diagnosis || hasReadings) return "proving";
-  return place.some((finding) => finding.severity !== "note") ? "placing" : "to-prove";
-}
-
-function hasReadings({ tests }: JobDocument): boolean {
-  return tests.steps.some((step) => step.readings.length > 0);
+  return open.some(({ stage, severity }) => PLANNING.includes(stage) && severity !== "note") ? "placing" : "to-prove";
 }
 
 /** The diagnosis with as many faults at once as the budget allows; undefined where not even single faults do. */

@@ -2,6 +2,7 @@
 
 import { RUN_STAGES, RUN_STAGE_WORDS } from "@/core/procedure/runStep";
 import { stateOf } from "@/core/procedure/runState";
+import { runProgress } from "@/core/procedure/sheetSchedule";
 import { FindingLine } from "@/ui/parts/FindingLine";
 import { RunSettingsForm } from "@/ui/run/RunSettingsForm";
 import { StatusMark } from "@/ui/run/StatusMark";
@@ -9,7 +10,8 @@ import type { RunDesk } from "@/ui/run/useRunStage";
 
 /** The whole visit in one order, grouped by stage; what of it is a choice stands above. */
 export function SheetPart({ desk, onShow }: { desk: RunDesk; onShow: (step: string) => void }) {
-  const { sheet, state, progress, placeName } = desk;
+  const { sheet, state, placeName } = desk;
+  const progress = runProgress(sheet, state);
   return (
     <div className="mx-auto max-w-6xl space-y-4">
       <RunSettingsForm desk={desk} />

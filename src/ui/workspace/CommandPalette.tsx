@@ -8,7 +8,7 @@ import type { NumberStyle } from "@/core/numberStyle";
 import { chooseNumberStyle, useNumberStyle } from "@/ui/parts/useNumberStyle";
 import { switchTheme } from "@/ui/parts/ThemeSwitch";
 import { ShortcutSheet } from "@/ui/workspace/ShortcutSheet";
-import { STAGES } from "@/ui/workspace/stages";
+import { STAGES } from "@/core/stages";
 import { useShortcuts } from "@/ui/workspace/useShortcuts";
 import { useWorkspace } from "@/ui/workspace/workspaceContext";
 

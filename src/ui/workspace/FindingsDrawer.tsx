@@ -4,23 +4,15 @@ import { format, parseISO } from "date-fns";
 import { X } from "lucide-react";
 import Link from "next/link";
 import { useState } from "react";
-import type { Finding, FindingStage } from "@/core/findings";
+import type { Finding } from "@/core/findings";
 import { acceptFinding, withdrawAcceptance, type SortedFindings } from "@/core/job/openFindings";
+import { STAGES } from "@/core/stages";
 import { FindingMark } from "@/ui/parts/FindingMark";
 import { usePerson } from "@/ui/parts/usePerson";
 import { useSay } from "@/ui/parts/useNumberStyle";
 import { useWorkspace } from "@/ui/workspace/workspaceContext";
 
 const SEVERITIES = ["stop", "fix", "note"] as const;
-const STAGES: Readonly<Record<FindingStage, string>> = {
-  plan: "Plan",
-  place: "Place",
-  wire: "Wire",
-  run: "Run",
-  prove: "Prove",
-  limit: "Limit",
-  divert: "Divert",
-};
 const LONGEST_REASON = 300;
 
 /**
@@ -38,9 +30,7 @@ export function FindingsDrawer({
 }) {
   const { editor } = useWorkspace();
   const say = useSay();
-  const stages = (Object.keys(STAGES) as FindingStage[]).filter((stage) =>
-    findings.open.some((finding) => finding.stage === stage),
-  );
+  const stages = STAGES.filter(({ id }) => findings.open.some((finding) => finding.stage === id));
   return (
     <aside
       aria-label="Findings"
@@ -54,12 +44,12 @@ export function FindingsDrawer({
         </button>
       </div>
       {findings.open.length === 0 && <p className="mt-2">Nothing is wrong as far as it has been looked at.</p>}
-      {stages.map((stage) => (
-        <section key={stage} aria-label={STAGES[stage]} className="mb-4">
-          <h3 className="mb-1 font-bold">{STAGES[stage]}</h3>
+      {stages.map(({ id, name }) => (
+        <section key={id} aria-label={name} className="mb-4">
+          <h3 className="mb-1 font-bold">{name}</h3>
           <ul className="space-y-2">
             {findings.open
-              .filter((finding) => finding.stage === stage)
+              .filter((finding) => finding.stage === id)
               .toSorted((a, b) => SEVERITIES.indexOf(a.severity) - SEVERITIES.indexOf(b.severity))
               .map((finding) => (
                 <li key={finding.id}>
@@ -110,7 +100,7 @@ function FindingCard({ jobId, finding }: { jobId: string; finding: Finding }) {
       <p className="quiet mt-1 text-sm">{finding.source}</p>
       <div className="flex flex-wrap items-center gap-x-4">
         <Link className="link press inline-flex items-center text-sm" href={placeOf(jobId, finding)}>
-          Show in {STAGES[finding.stage]}
+          Show in {STAGES.find(({ id }) => id === finding.stage)?.name}
         </Link>
         {finding.severity !== "stop" && <AcceptForm finding={finding} />}
       </div>

@@ -2,15 +2,11 @@
 
 import { useEffect, useMemo, useState, useSyncExternalStore, type ReactNode } from "react";
 import { sortFindings } from "@/core/job/openFindings";
-import { placeFindings } from "@/core/job/placeFindings";
-import { planFindings } from "@/core/job/planFindings";
 import type { Kit } from "@/core/kits/kitSchema";
 import { readJsonText, type JsonText } from "@/core/jsonText";
-import { controlFindings, limitState } from "@/core/controlOfPlan/controlFindings";
 import type { JobDocument } from "@/core/job/jobDocument";
 import { nextThing } from "@/core/job/jobSummary";
-import { proveFindings } from "@/core/job/proveFindings";
-import { wireFindings } from "@/core/job/wireFindings";
+import { hasReadings, rememberedFindings } from "@/core/stages";
 import { browserClock, serverTransport } from "@/ui/workspace/browserDesk";
 import { BrowserDrafts } from "@/ui/workspace/browserDrafts";
 import { CommandPalette } from "@/ui/workspace/CommandPalette";
@@ -89,31 +85,26 @@ function OpenJob({ editor, drafts, library, children }: OpenProps) {
   const [showFindings, setShowFindings] = useState(false);
 
   const { document } = job;
-  const { site, tests, kits, links, network, limit, divert, accepted } = document;
-  const plan = useMemo(() => planFindings({ site, kits }), [site, kits]);
-  const place = useMemo(() => placeFindings(site), [site]);
-  const wire = useMemo(() => wireFindings({ site, kits, links, network }), [site, kits, links, network]);
-  const control = useMemo(
-    () => controlFindings({ site, kits, links, limit, divert }),
-    [site, kits, links, limit, divert],
+  const [findingsOf] = useState(rememberedFindings);
+  const view = useMemo(
+    () => ({
+      document,
+      sheet: run.sheet,
+      visit: run.state,
+      diagnosis: hasReadings(document) ? diagnosis.diagnosis : undefined,
+    }),
+    [document, run.sheet, run.state, diagnosis.diagnosis],
   );
-  const hasReadings = tests.steps.some((step) => step.readings.length > 0);
-  const verdict = hasReadings ? diagnosis.diagnosis : undefined;
-  const prove = useMemo(() => (verdict ? proveFindings(site, verdict) : []), [site, verdict]);
   const findings = useMemo(
-    () => sortFindings([...plan, ...place, ...wire, ...run.findings, ...control, ...prove], accepted),
-    [plan, place, wire, run.findings, control, prove, accepted],
+    () => sortFindings(findingsOf(view), document.accepted),
+    [findingsOf, view, document.accepted],
   );
   const workspace = useMemo(
     () => ({ editor, job, diagnosis, run, findings, library }),
     [editor, job, diagnosis, run, findings, library],
   );
   const toggleFindings = () => setShowFindings(!showFindings);
-  const next = nextThing(
-    document,
-    findings.open.filter((finding) => !["prove", "limit", "divert"].includes(finding.stage)),
-    verdict,
-  );
+  const next = nextThing(document, findings.open, view.diagnosis);
 
   return (
     <WorkspaceContext.Provider value={workspace}>
@@ -127,15 +118,7 @@ function OpenJob({ editor, drafts, library, children }: OpenProps) {
         <UnreadableDrafts jobId={job.id} drafts={drafts} />
         {job.status.kind === "conflict" && <ConflictPanel theirs={job.status.theirs} />}
         <div className="flex min-h-0 flex-1 max-md:flex-col-reverse">
-          <Spine
-            jobId={job.id}
-            findings={findings.open}
-            links={links.length}
-            run={run.progress}
-            limitState={limitState(document)}
-            hasReadings={hasReadings}
-            verdict={verdict?.verdict}
-          />
+          <Spine jobId={job.id} view={view} findings={findings.open} />
           <main className="min-h-0 min-w-0 flex-1 overflow-auto">
             <JobBoundary what="This stage" editor={editor} drafts={drafts}>
               {children}

@@ -2,7 +2,7 @@
 
 import { X } from "lucide-react";
 import { useEffect, useRef } from "react";
-import { STAGES } from "@/ui/workspace/stages";
+import { STAGES } from "@/core/stages";
 
 const EVERYWHERE = [
   ["Ctrl K", "commands: find a device, a stage, a setting"],

@@ -1,11 +1,9 @@
 "use client";
 
 import { useEffect, useMemo, useState, useSyncExternalStore } from "react";
-import type { Finding } from "@/core/findings";
 import type { JobDocument } from "@/core/job/jobDocument";
 import { runSheet, type RunSheet } from "@/core/procedure/runSheet";
-import { runFindings, runState, type RunState } from "@/core/procedure/runState";
-import { runProgress } from "@/core/procedure/sheetSchedule";
+import { runState, type RunState } from "@/core/procedure/runState";
 import { browserRun, serverRun } from "@/ui/workspace/browserRun";
 import { browserClock } from "@/ui/workspace/browserDesk";
 import { RunRecorder, type RunSnapshot } from "@/ui/workspace/runRecorder";
@@ -19,8 +17,6 @@ export interface RunWork {
   readonly log: RunSnapshot;
   readonly sheet: RunSheet;
   readonly state: RunState;
-  readonly findings: readonly Finding[];
-  readonly progress: { readonly over: number; readonly all: number; readonly stopped: number };
 }
 
 /** The visit's log lives as long as the job is open; the sheet follows the plan. */
@@ -45,10 +41,5 @@ export function useRun(jobId: string, { site, kits, links, run, job }: JobDocume
   }, [recorder]);
   const sheet = useMemo(() => runSheet({ site, kits, links, run, job }), [site, kits, links, run, job]);
   const state = useMemo(() => runState(sheet, log.entries), [sheet, log.entries]);
-  const findings = useMemo(() => runFindings(sheet, state), [sheet, state]);
-  const progress = useMemo(() => runProgress(sheet, state), [sheet, state]);
-  return useMemo(
-    () => ({ recorder, log, sheet, state, findings, progress }),
-    [recorder, log, sheet, state, findings, progress],
-  );
+  return useMemo(() => ({ recorder, log, sheet, state }), [recorder, log, sheet, state]);
 }

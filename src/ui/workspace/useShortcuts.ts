@@ -3,7 +3,7 @@
 import { useRouter } from "next/navigation";
 import { useEffect } from "react";
 import type { JobEditor } from "@/ui/workspace/jobEditor";
-import { STAGES } from "@/ui/workspace/stages";
+import { STAGES } from "@/core/stages";
 
 interface Sheets {
   readonly onPalette: () => void;

@@ -1,0 +1,92 @@
+import fc from "fast-check";
+import { describe, expect, it } from "vitest";
+import { countFindings, findingSchema } from "@/core/findings";
+import type { JobDocument } from "@/core/job/jobDocument";
+import { jobSummary, quickDiagnosis } from "@/core/job/jobSummary";
+import { sortFindings } from "@/core/job/openFindings";
+import { changeNode } from "@/core/plan/editPlan";
+import { runSheet } from "@/core/procedure/runSheet";
+import { runState } from "@/core/procedure/runState";
+import { hasReadings, rememberedFindings, STAGES, type JobView } from "@/core/stages";
+import { anyRecipe, documentOf } from "../../tests/fixtures/anyDocument";
+import { jobFromPattern } from "../../tests/fixtures/shipped";
+
+const RUNS = 40;
+
+function viewOf(document: JobDocument): JobView {
+  const sheet = runSheet(document);
+  const diagnosis = hasReadings(document) ? quickDiagnosis(document) : undefined;
+  return { document, sheet, visit: runState(sheet, []), diagnosis };
+}
+
+describe("the table of stages", () => {
+  it("has every stage that a finding can be of, in their order, each with a name and a letter of its own", () => {
+    expect(STAGES.map(({ id }) => id)).toEqual(findingSchema.shape.stage.options);
+    expect(new Set(STAGES.map(({ key }) => key)).size).toBe(STAGES.length);
+    expect(new Set(STAGES.map(({ name }) => name)).size).toBe(STAGES.length);
+  });
+
+  it("says of every job where each stage is, and its findings are of no other stage", () => {
+    fc.assert(
+      fc.property(anyRecipe, (recipe) => {
+        const view = viewOf(documentOf(recipe));
+        for (const { id, findings, state } of STAGES) {
+          const own = findings(view);
+          expect(own.filter(({ stage }) => stage !== id)).toEqual([]);
+          expect(state(view, 0)).not.toBe("");
+          if (id !== "run" && id !== "prove") expect(state(view, 3)).toBe("3 to put right");
+        }
+      }),
+      { numRuns: RUNS },
+    );
+  });
+});
+
+describe("findings that are remembered", () => {
+  it("are what they would be made anew, whatever was changed in between", () => {
+    fc.assert(
+      fc.property(fc.array(anyRecipe, { minLength: 2, maxLength: 4 }), (recipes) => {
+        const findingsOf = rememberedFindings();
+        for (const recipe of recipes) {
+          const view = viewOf(documentOf(recipe));
+          expect(findingsOf(view)).toEqual(STAGES.flatMap(({ findings }) => findings(view)));
+        }
+      }),
+      { numRuns: RUNS / 2 },
+    );
+  });
+
+  it("are made anew for the stages whose ground changed, and for no other", () => {
+    const findingsOf = rememberedFindings();
+    const document = jobFromPattern("diverter-and-hub");
+    const view = viewOf(document);
+    const before = new Set(findingsOf(view));
+    expect(before.size).toBeGreaterThan(2);
+    expect(findingsOf({ ...view }).every((finding) => before.has(finding))).toBe(true);
+    const limited = { ...document, limit: { ...document.limit, powerW: 1000 } };
+    const after = findingsOf({ ...view, document: limited });
+    expect(after.filter((finding) => !before.has(finding)).every(({ stage }) => /limit|divert/.test(stage))).toBe(true);
+    expect(after.length).toBeGreaterThan(before.size);
+    const renamed = viewOf(changeNode("heater", { name: "Immersion" })(document));
+    expect(findingsOf(renamed).some((finding) => before.has(finding))).toBe(false);
+  });
+});
+
+describe("the list of jobs", () => {
+  it("counts the findings that the open job counts", () => {
+    fc.assert(
+      fc.property(anyRecipe, (recipe) => {
+        const document = documentOf(recipe);
+        const { open } = sortFindings(rememberedFindings()(viewOf(document)), document.accepted);
+        expect(jobSummary(document).findings).toEqual(countFindings(open));
+      }),
+      { numRuns: RUNS },
+    );
+  });
+
+  it("counts what is wrong with the limit too", () => {
+    const document = jobFromPattern("power-line-modules");
+    const limited = { ...document, limit: { ...document.limit, powerW: 1000 } };
+    expect(jobSummary(limited).findings.fix).toBe(jobSummary(document).findings.fix + 1);
+  });
+});

@@ -1,0 +1,136 @@
+import { controlFindings, limitState } from "@/core/controlOfPlan/controlFindings";
+import type { Finding, FindingStage } from "@/core/findings";
+import type { Diagnosis, Verdict } from "@/core/flows/diagnose";
+import type { JobDocument } from "@/core/job/jobDocument";
+import { placeFindings } from "@/core/job/placeFindings";
+import { planFindings } from "@/core/job/planFindings";
+import { proveFindings } from "@/core/job/proveFindings";
+import { wireFindings } from "@/core/job/wireFindings";
+import type { RunSheet } from "@/core/procedure/runSheet";
+import { runFindings, type RunState } from "@/core/procedure/runState";
+import { runProgress } from "@/core/procedure/sheetSchedule";
+
+/** A job with what was worked out from it: all that its stages look at. */
+export interface JobView {
+  readonly document: JobDocument;
+  readonly sheet: RunSheet;
+  /** Where the visit stands by its log. */
+  readonly visit: RunState;
+  /** The verdict on the readings, where there are any and it is known. */
+  readonly diagnosis: Diagnosis | undefined;
+}
+
+export interface Stage {
+  readonly id: FindingStage;
+  readonly name: string;
+  /** The letter that goes there after `g`. */
+  readonly key: string;
+  /** What its findings are made from: only when any of it changed they are made anew. */
+  readonly from: (view: JobView) => readonly unknown[];
+  readonly findings: (view: JobView) => readonly Finding[];
+  /** How far it is, in a few words. @param wrong Open findings that are to be put right. */
+  readonly state: (view: JobView, wrong: number) => string;
+}
+
+const VERDICT_WORDS: Readonly<Record<Verdict, string>> = {
+  "as-planned": "as planned",
+  "faults-found": "faults found",
+  ambiguous: "not certain yet",
+  "not-explained": "not explained",
+};
+
+const ofControl = ({ document: { site, kits, links, limit, divert } }: JobView) => [site, kits, links, limit, divert];
+const controlOf = (stage: FindingStage) => (view: JobView) =>
+  controlFindings(view.document).filter((finding) => finding.stage === stage);
+
+/** The stages that there are, in the order of work: whatever lists them reads this table. */
+export const STAGES: readonly Stage[] = [
+  {
+    id: "plan",
+    name: "Plan",
+    key: "n",
+    from: ({ document: { site, kits } }) => [site, kits],
+    findings: ({ document }) => planFindings(document),
+    state: (_view, wrong) => toPutRight(wrong) ?? "holds together",
+  },
+  {
+    id: "place",
+    name: "Place",
+    key: "l",
+    from: ({ document: { site } }) => [site],
+    findings: ({ document }) => placeFindings(document.site),
+    state: (_view, wrong) => toPutRight(wrong) ?? "as planned",
+  },
+  {
+    id: "wire",
+    name: "Wire",
+    key: "w",
+    from: ({ document: { site, kits, links, network } }) => [site, kits, links, network],
+    findings: ({ document }) => wireFindings(document),
+    state: ({ document: { links } }, wrong) =>
+      toPutRight(wrong) ?? (links.length === 0 ? "no links" : links.length === 1 ? "1 link" : `${links.length} links`),
+  },
+  {
+    id: "run",
+    name: "Run",
+    key: "r",
+    from: ({ sheet, visit }) => [sheet, visit],
+    findings: ({ sheet, visit }) => runFindings(sheet, visit),
+    state: ({ sheet, visit }) => {
+      const { over, all, stopped } = runProgress(sheet, visit);
+      return stopped > 0 ? `${stopped} stopped` : `${over} of ${all}`;
+    },
+  },
+  {
+    id: "prove",
+    name: "Prove",
+    key: "p",
+    from: ({ document: { site }, diagnosis }) => [site, diagnosis],
+    findings: ({ document: { site }, diagnosis }) => (diagnosis ? proveFindings(site, diagnosis) : []),
+    state: ({ document, diagnosis }) =>
+      diagnosis ? VERDICT_WORDS[diagnosis.verdict] : hasReadings(document) ? "weighing" : "no readings yet",
+  },
+  {
+    id: "limit",
+    name: "Limit",
+    key: "i",
+    from: ofControl,
+    findings: controlOf("limit"),
+    state: ({ document }, wrong) => toPutRight(wrong) ?? limitState(document),
+  },
+  {
+    id: "divert",
+    name: "Divert",
+    key: "d",
+    from: ofControl,
+    findings: controlOf("divert"),
+    state: (_view, wrong) => toPutRight(wrong) ?? "surplus",
+  },
+];
+
+/** Whether anything was read yet. */
+export function hasReadings({ tests }: Pick<JobDocument, "tests">): boolean {
+  return tests.steps.some((step) => step.readings.length > 0);
+}
+
+/**
+ * Findings of all stages, in their order, remembering those of a stage whose ground did not change.
+ *
+ * @example const findingsOf = rememberedFindings(); findingsOf(view) // made; findingsOf(view) // remembered
+ */
+export function rememberedFindings(): (view: JobView) => readonly Finding[] {
+  const known = new Map<FindingStage, { readonly from: readonly unknown[]; readonly findings: readonly Finding[] }>();
+  return (view) =>
+    STAGES.flatMap(({ id, from, findings }) => {
+      const ground = from(view);
+      const last = known.get(id);
+      const isSame = last !== undefined && ground.every((part, at) => Object.is(part, last.from[at]));
+      const made = isSame ? last.findings : findings(view);
+      known.set(id, { from: ground, findings: made });
+      return made;
+    });
+}
+
+function toPutRight(wrong: number): string | undefined {
+  return wrong > 0 ? `${wrong} to put right` : undefined;
+}
