@@ -4,7 +4,7 @@ import { exportLimitInSlices } from "@/core/control/exportLimit";
 import { exportLimitRequestSchema } from "@/core/control/exportLimitSchema";
 import { houseSeries } from "@/core/control/house";
 import { simulateDiversion } from "@/core/control/diversion/simulateDiversion";
-import { simulateExport } from "@/core/control/simulateExport";
+import { simulateExport } from "@/core/control/feedIn/simulateExport";
 import { sunSeries } from "@/core/control/sun";
 import { diagnose, diagnoseInSlices } from "@/core/flows/diagnose";
 import { simulateSeen } from "@/core/flows/simulateSeen";

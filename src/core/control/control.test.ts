@@ -15,7 +15,7 @@ import { entryOfLimit, limitEntries } from "@/core/controlOfPlan/limitEntries";
 import { limitLacks, limitPlan, limitRequest, responseTexts, SCENARIOS } from "@/core/controlOfPlan/limitOfPlan";
 import { seriesOfValues } from "@/core/control/seriesOfValues";
 import { simulateDiversion, type DiversionSeries } from "@/core/control/diversion/simulateDiversion";
-import { simulateExport } from "@/core/control/simulateExport";
+import { simulateExport } from "@/core/control/feedIn/simulateExport";
 import { RIGHT_SIGHT, sightMistakes, wrongSights } from "@/core/controlOfPlan/sightOfPlan";
 import { judgedProof, recordingOfRows, stepTestRecipe } from "@/core/controlOfPlan/stepTest";
 import { fieldPowerW, sunPosition, sunSeries } from "@/core/control/sun";

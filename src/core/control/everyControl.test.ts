@@ -7,7 +7,7 @@ import type { ExportLimitRequest } from "@/core/control/exportLimitSchema";
 import { backupChecks } from "@/core/control/heaterChecks";
 import { ARCHETYPES, houseSeries, type Archetype } from "@/core/control/house";
 import { seriesOfValues } from "@/core/control/seriesOfValues";
-import { simulateExport } from "@/core/control/simulateExport";
+import { simulateExport } from "@/core/control/feedIn/simulateExport";
 import { fieldPowerW, sunPosition } from "@/core/control/sun";
 import { blindControllers, sightFindings, whoSeesWhat } from "@/core/control/whoSeesWhat";
 import { controlFindings } from "@/core/controlOfPlan/controlFindings";

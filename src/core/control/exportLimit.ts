@@ -1,5 +1,5 @@
 import type { Finding } from "@/core/findings";
-import { simulateExportInSlices, type ExportRun } from "@/core/control/simulateExport";
+import { simulateExportInSlices, type ExportTraces } from "@/core/control/feedIn/simulateExport";
 import type { ExportLimitRequest, ExportLimitResult } from "@/core/control/exportLimitSchema";
 import { inOneGo, type Slices } from "@/core/slices";
 import { threeDigits } from "@/core/units";
@@ -96,7 +96,7 @@ export function exportLimitCostMs(request: ExportLimitRequest): number {
 }
 
 /** The export that a limit is on, at every step. */
-export function traceOf({ gridW, phaseW, stepS, steps }: ExportRun, basis: "sum" | "per-phase"): ExportTrace {
+export function traceOf({ gridW, phaseW, stepS, steps }: ExportTraces, basis: "sum" | "per-phase"): ExportTrace {
   const [tS, exportW] = [new Float64Array(steps), new Float64Array(steps)];
   for (let step = 0; step < steps; step++) {
     tS[step] = step * stepS;
@@ -195,7 +195,7 @@ function swings(values: Float64Array, leastW: number): boolean {
 }
 
 /** Time from the loss of the meter until every inverter is at its fallback, s. */
-function fallbackOf(request: ExportLimitRequest, run: ExportRun): number | null {
+function fallbackOf(request: ExportLimitRequest, run: ExportTraces): number | null {
   const lost = request.events.find(({ kind }) => kind === "meter-lost");
   if (!lost || request.inverters.every(({ lostMeter }) => !lostMeter)) return null;
   const back = request.events.find(({ kind, atS }) => kind === "meter-back" && atS > lost.atS)?.atS ?? Infinity;
@@ -288,7 +288,7 @@ function* maxStableGain(request: ExportLimitRequest): Slices<number> {
   return stable;
 }
 
-function worstPhase({ phases, phaseW }: ExportRun): ExportLimitResult["worstPhase"] {
+function worstPhase({ phases, phaseW }: ExportTraces): ExportLimitResult["worstPhase"] {
   const least = phaseW.map((watts) => {
     let low = Infinity;
     for (let step = 0; step < watts.length; step++) low = Math.min(low, watts[step]!);
@@ -297,7 +297,7 @@ function worstPhase({ phases, phaseW }: ExportRun): ExportLimitResult["worstPhas
   return phases[least.indexOf(Math.min(...least))]!;
 }
 
-function seriesOf(run: ExportRun, ids: readonly string[]): ExportLimitResult["series"] {
+function seriesOf(run: ExportTraces, ids: readonly string[]): ExportLimitResult["series"] {
   const every = Math.max(1, Math.ceil(run.steps / MOST_POINTS));
   const steps = Array.from({ length: Math.ceil(run.steps / every) }, (_, at) => at * every);
   const of = (watts: Float64Array) => steps.map((step) => Math.round(watts[step]! * 100) / 100);
