@@ -5,17 +5,22 @@ import { linter, lintGutter, type Diagnostic } from "@codemirror/lint";
 import CodeMirror, { EditorView } from "@uiw/react-codemirror";
 import Link from "next/link";
 import { useRouter } from "next/navigation";
-import { useMemo, useState, useSyncExternalStore } from "react";
+import { useMemo, useState } from "react";
 import { z } from "zod";
 import { kitSchema } from "@/core/kits/kitSchema";
 import { readYaml, type LineProblem } from "@/core/kits/readYaml";
 import { pathText } from "@/core/problem";
 import { sendApi, UNREACHABLE, type ApiProblem } from "@/ui/parts/apiClient";
+import { browserSetting, useBrowserSetting } from "@/ui/parts/browserSetting";
 import { ProblemList } from "@/ui/parts/ProblemList";
 
 const DRAFT_PREFIX = "gormit-kit-draft:";
 
-const draftSchema = z.object({ text: z.string(), revision: z.int() });
+/** What was typed, and from which revision of the kit it was made; the first version kept the text alone. */
+const draftSchema = z.union([
+  z.object({ text: z.string(), revision: z.int().optional() }),
+  z.string().transform((text) => ({ text, revision: undefined })),
+]);
 
 /**
  * A kit's file as text, checked as it is typed: every problem at its line. What is typed is kept in this browser until
@@ -32,14 +37,10 @@ export function KitEditor({
 }) {
   const router = useRouter();
   const key = DRAFT_PREFIX + (replaces?.id ?? name);
-  const draft = useSyncExternalStore(
-    subscribeNever,
-    () => localStorage.getItem(key),
-    () => null,
-  );
+  const setting = useMemo(() => browserSetting(key, draftSchema.optional(), () => undefined), [key]);
+  const kept = useBrowserSetting(setting, undefined);
   const [typed, setTyped] = useState<string | undefined>();
   const [problem, setProblem] = useState<ApiProblem | undefined>();
-  const kept = useMemo(() => keptDraft(draft, replaces?.revision ?? 0), [draft, replaces]);
   const text = typed ?? kept?.text ?? initial;
   // What was typed on top of an older text is saved as that: somebody else's newer one is not written over.
   const madeFrom = kept?.revision ?? replaces?.revision ?? 0;
@@ -71,7 +72,7 @@ export function KitEditor({
       setProblem(answer ? answer.problem : UNREACHABLE);
       return;
     }
-    localStorage.removeItem(key);
+    setting.choose(undefined);
     router.push(`/kits/${answer.value.id}`);
     router.refresh();
   };
@@ -89,7 +90,7 @@ export function KitEditor({
           type="button"
           className="btn press"
           onClick={() => {
-            localStorage.removeItem(key);
+            setting.choose(undefined);
             setTyped(undefined);
             router.refresh();
           }}
@@ -120,11 +121,7 @@ export function KitEditor({
             theme="none"
             onChange={(value) => {
               setTyped(value);
-              try {
-                localStorage.setItem(key, JSON.stringify({ text: value, revision: madeFrom }));
-              } catch {
-                // A full or private browser keeps no draft; the page still holds the text.
-              }
+              setting.choose({ text: value, revision: madeFrom });
             }}
           />
         </div>
@@ -159,15 +156,3 @@ function problemText({ path, message }: LineProblem): string {
 }
 
 /** What this browser kept of an edit; the program's first version kept the text alone. */
-function keptDraft(draft: string | null, revision: number): z.output<typeof draftSchema> | undefined {
-  if (draft === null) return undefined;
-  try {
-    return draftSchema.parse(JSON.parse(draft));
-  } catch {
-    return { text: draft, revision };
-  }
-}
-
-function subscribeNever(): () => void {
-  return () => undefined;
-}

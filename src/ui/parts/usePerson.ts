@@ -1,30 +1,16 @@
 "use client";
 
-import { useCallback, useSyncExternalStore } from "react";
+import { z } from "zod";
+import { browserSetting, useBrowserSetting } from "@/ui/parts/browserSetting";
 
-const KEY = "gormit-person";
-const CHANGED = "gormit-person-changed";
-
-function subscribe(listener: () => void): () => void {
-  window.addEventListener(CHANGED, listener);
-  window.addEventListener("storage", listener);
-  return () => {
-    window.removeEventListener(CHANGED, listener);
-    window.removeEventListener("storage", listener);
-  };
-}
+const setting = browserSetting("gormit-person", z.string(), () => "");
 
 /** Who works on this device; empty until somebody said. */
 export function readPerson(): string {
-  return localStorage.getItem(KEY) ?? "";
+  return setting.read();
 }
 
 /** Who works on this device: typed or picked once, and on every entry from then on. */
 export function usePerson(): { readonly person: string; readonly setPerson: (name: string) => void } {
-  const person = useSyncExternalStore(subscribe, readPerson, () => "");
-  const setPerson = useCallback((name: string) => {
-    localStorage.setItem(KEY, name);
-    window.dispatchEvent(new Event(CHANGED));
-  }, []);
-  return { person, setPerson };
+  return { person: useBrowserSetting(setting, ""), setPerson: setting.choose };
 }

@@ -8,7 +8,7 @@ export const serverTransport: JobTransport = {
     const answer = await callApi<ServerJob>(
       "PUT",
       `/api/v1/jobs/${id}`,
-      JSON.stringify({ revision, document, person: person() }),
+      JSON.stringify({ revision, document, person: readPerson() }),
     );
     if (answer.kind === "ok") return { kind: "saved", job: answer.value };
     if (answer.status === 409 && isConflict(answer.body)) return { kind: "conflict", current: answer.body.current };
@@ -30,15 +30,6 @@ export const browserClock: Clock = {
     return () => clearTimeout(timer);
   },
 };
-
-/** Who works on this device: saves of one person that come close together are one revision. */
-function person(): string {
-  try {
-    return readPerson();
-  } catch {
-    return "";
-  }
-}
 
 function isConflict(body: unknown): body is { current: ServerJob } {
   return typeof body === "object" && body !== null && "current" in body;
