@@ -1,5 +1,5 @@
 import { mkdir, writeFile } from "node:fs/promises";
-import { openApi } from "@/app/api/openApi";
+import { openApi } from "@/app/api/description/openApi";
 
 const FOLDER = new URL("../docs/api/", import.meta.url);
 

@@ -1,11 +1,9 @@
 import { visitLog, type LogLine } from "@/core/procedure/visitLog";
-import { maybeJob } from "@/db/job";
+import type { Job } from "@/db/job";
 import { manyPlanChanges, manyRunEntries } from "@/db/runEntry";
 
-/** The whole log of a job as lines; undefined when there is no such job. */
-export async function logOfJob(jobId: string): Promise<readonly LogLine[] | undefined> {
-  const job = await maybeJob(jobId);
-  if (!job) return undefined;
+/** The whole log of a job as lines. */
+export async function logOfJob(job: Job): Promise<readonly LogLine[]> {
   const [entries, changes] = await Promise.all([manyRunEntries(job.id), manyPlanChanges(job.id)]);
   return visitLog(entries, changes, job.document.accepted);
 }

@@ -1,4 +1,4 @@
-import { openApi } from "@/app/api/openApi";
+import { openApi } from "@/app/api/description/openApi";
 
 export function GET(): Response {
   return Response.json(openApi());

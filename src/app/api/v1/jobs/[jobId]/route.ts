@@ -1,22 +1,25 @@
 import { asking } from "@/app/api/asking";
 import { answered, errorResponse, fromThread, jsonResponse, PRIVATE, readJsonBytes } from "@/app/api/respond";
 import { MAX_JOB_BYTES } from "@/app/api/v1/jobs/maxJobBytes";
-import { deleteJob, maybeJob, saveJob } from "@/db/job";
+import { noSuchJob, withJob, type JobContext } from "@/app/api/v1/jobs/withJob";
+import { deleteJob, saveJob } from "@/db/job";
 import { saveRead } from "@/workers/serverThreads";
 
-interface Context {
-  readonly params: Promise<{ jobId: string }>;
-}
-
-export function GET(_: Request, { params }: Context): Promise<Response> {
-  return answered(async () => {
-    const job = await maybeJob((await params).jobId);
-    return job ? jsonResponse(job) : noSuchJob();
+/** The job, marked by its revision: whoever has that one already (`If-None-Match`) gets 304. */
+export function GET(request: Request, context: JobContext): Promise<Response> {
+  return withJob(context, (job) => {
+    const headers = { etag: markOf(job.revision) };
+    return request.headers.get("if-none-match") === headers.etag
+      ? new Response(null, { status: 304, headers: { ...PRIVATE, ...headers } })
+      : jsonResponse(job, { headers });
   });
 }
 
-/** Save on top of a revision; another revision in between gives 409 with the current version. */
-export function PUT(request: Request, { params }: Context): Promise<Response> {
+/**
+ * Save on top of a revision; another revision in between gives 409 with the current version. `If-Match` may say the
+ * revision too; it must be the one of the body.
+ */
+export function PUT(request: Request, { params }: JobContext): Promise<Response> {
   return answered(async () => {
     const { jobId } = await params;
     const body = await readJsonBytes(request, MAX_JOB_BYTES);
@@ -25,6 +28,11 @@ export function PUT(request: Request, { params }: Context): Promise<Response> {
     if (read.kind === "refused") return read.response;
     if (read.value.kind !== "ready") return errorResponse(read.value.kind, read.value.message, read.value.problems);
     const { revision, person, job } = read.value;
+    const match = request.headers.get("if-match");
+    if (match !== null && match !== markOf(revision))
+      return errorResponse("invalid", "The header and the body say different revisions; nothing was saved.", [
+        { path: ["if-match"], message: `must be ${markOf(revision)}, as "revision" in the body` },
+      ]);
     const outcome = await saveJob(jobId, revision, job, person);
     switch (outcome.kind) {
       case "saved":
@@ -39,7 +47,7 @@ export function PUT(request: Request, { params }: Context): Promise<Response> {
   });
 }
 
-export function DELETE(_: Request, { params }: Context): Promise<Response> {
+export function DELETE(_: Request, { params }: JobContext): Promise<Response> {
   return answered(async () =>
     (await deleteJob((await params).jobId)) ? new Response(null, { status: 204 }) : noSuchJob(),
   );
@@ -53,10 +61,11 @@ function savedResponse(
 ): Response {
   const rest = JSON.stringify({ id, revision, savedAt });
   return new Response(`${rest.slice(0, -1)},"document":${document}}`, {
-    headers: { ...PRIVATE, "content-type": "application/json" },
+    headers: { ...PRIVATE, "content-type": "application/json", etag: markOf(revision) },
   });
 }
 
-function noSuchJob(): Response {
-  return errorResponse("not-found", "There is no such job, or it was deleted.");
+/** The mark of a revision, as `ETag` and `If-Match` have it. */
+function markOf(revision: number): string {
+  return `"${revision}"`;
 }

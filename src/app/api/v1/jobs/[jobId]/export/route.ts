@@ -1,11 +1,9 @@
-import { answered, errorResponse, PRIVATE } from "@/app/api/respond";
+import { PRIVATE } from "@/app/api/respond";
+import { withJob, type JobContext } from "@/app/api/v1/jobs/withJob";
 import { jobFileName } from "@/core/job/copyOfJob";
-import { maybeJob } from "@/db/job";
 
-export function GET(_: Request, { params }: { params: Promise<{ jobId: string }> }): Promise<Response> {
-  return answered(async () => {
-    const job = await maybeJob((await params).jobId);
-    if (!job) return errorResponse("not-found", "There is no such job, or it was deleted.");
+export function GET(_: Request, context: JobContext): Promise<Response> {
+  return withJob(context, (job) => {
     return new Response(`${JSON.stringify(job.document, null, 2)}\n`, {
       headers: {
         ...PRIVATE,

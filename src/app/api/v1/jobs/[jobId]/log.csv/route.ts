@@ -1,12 +1,11 @@
-import { answered, errorResponse } from "@/app/api/respond";
+import { withJob, type JobContext } from "@/app/api/v1/jobs/withJob";
 import { csvResponse } from "@/app/library/csv";
 import { logOfJob } from "@/app/library/logOfJob";
 import { LOG_WORDS } from "@/core/procedure/visitLog";
 
-export function GET(_: Request, { params }: { params: Promise<{ jobId: string }> }): Promise<Response> {
-  return answered(async () => {
-    const lines = await logOfJob((await params).jobId);
-    if (!lines) return errorResponse("not-found", "There is no such job, or it was deleted.");
+export function GET(_: Request, context: JobContext): Promise<Response> {
+  return withJob(context, async (job) => {
+    const lines = await logOfJob(job);
     const rows = lines.map((line) => ({
       at: line.at,
       person: line.person,

@@ -1,10 +1,10 @@
-import { answered, errorResponse, jsonResponse } from "@/app/api/respond";
+import { jsonResponse } from "@/app/api/respond";
+import { withJob, type JobContext } from "@/app/api/v1/jobs/withJob";
 import { logOfJob } from "@/app/library/logOfJob";
 
-export function GET(_: Request, { params }: { params: Promise<{ jobId: string }> }): Promise<Response> {
-  return answered(async () => {
-    const lines = await logOfJob((await params).jobId);
-    if (!lines) return errorResponse("not-found", "There is no such job, or it was deleted.");
+export function GET(_: Request, context: JobContext): Promise<Response> {
+  return withJob(context, async (job) => {
+    const lines = await logOfJob(job);
     return jsonResponse({ lines }, { headers: { "content-disposition": 'attachment; filename="log.json"' } });
   });
 }

@@ -1,21 +1,18 @@
 import { z } from "zod";
 import { answered, errorResponse, jsonResponse, parseBody, PRIVATE } from "@/app/api/respond";
+import { noSuchJob, type JobContext } from "@/app/api/v1/jobs/withJob";
 import { runEntriesSchema } from "@/core/procedure/runEntry";
 import { addRunEntries, manyPlanChanges, manyRunEntries, maybeRunMark } from "@/db/runEntry";
-
-interface Context {
-  readonly params: Promise<{ jobId: string }>;
-}
 
 /**
  * The log of a job: what was recorded, and which revisions changed what. Whoever has it already (`If-None-Match`) gets
  * 304.
  */
-export function GET(request: Request, { params }: Context): Promise<Response> {
+export function GET(request: Request, { params }: JobContext): Promise<Response> {
   return answered(async () => {
     const { jobId } = await params;
     const mark = z.uuid().safeParse(jobId).success ? await maybeRunMark(jobId) : undefined;
-    if (mark === undefined) return errorResponse("not-found", "There is no such job, or it was deleted.");
+    if (mark === undefined) return noSuchJob();
     const headers = { etag: `"${mark}"`, ...PRIVATE };
     if (request.headers.get("if-none-match") === headers.etag) return new Response(null, { status: 304, headers });
     const [entries, changes] = await Promise.all([manyRunEntries(jobId), manyPlanChanges(jobId)]);
@@ -24,7 +21,7 @@ export function GET(request: Request, { params }: Context): Promise<Response> {
 }
 
 /** Keep entries; what is acknowledged is in the database. The same entries sent again change nothing. */
-export function POST(request: Request, { params }: Context): Promise<Response> {
+export function POST(request: Request, { params }: JobContext): Promise<Response> {
   return answered(async () => {
     const { jobId } = await params;
     const parsed = await parseBody(request, runEntriesSchema);
@@ -37,7 +34,7 @@ export function POST(request: Request, { params }: Context): Promise<Response> {
       case "kept":
         return jsonResponse({ kept: outcome.ids });
       case "no-job":
-        return errorResponse("not-found", "There is no such job, or it was deleted.");
+        return noSuchJob();
       case "taken":
         return errorResponse(
           "conflict",

@@ -1,12 +1,9 @@
-import { answered, errorResponse } from "@/app/api/respond";
+import { withJob, type JobContext } from "@/app/api/v1/jobs/withJob";
 import { csvResponse } from "@/app/library/csv";
 import { wiringSchedule } from "@/core/links/wiringSchedule";
-import { maybeJob } from "@/db/job";
 
-export function GET(_: Request, { params }: { params: Promise<{ jobId: string }> }): Promise<Response> {
-  return answered(async () => {
-    const job = await maybeJob((await params).jobId);
-    if (!job) return errorResponse("not-found", "There is no such job, or it was deleted.");
+export function GET(_: Request, context: JobContext): Promise<Response> {
+  return withJob(context, (job) => {
     const { site, kits, links, terminated } = job.document;
     const done = new Set(terminated);
     const rows = wiringSchedule(site, kits, links).map((row) => ({

@@ -1,5 +1,6 @@
 import { z } from "zod";
 import { answered, errorResponse, jsonResponse, PRIVATE, readBytes } from "@/app/api/respond";
+import { noSuchJob } from "@/app/api/v1/jobs/withJob";
 import { cleanPhoto } from "@/app/library/cleanPhoto";
 import { addPhoto, maybePhoto } from "@/db/photo";
 
@@ -32,7 +33,7 @@ export function GET(request: Request, { params }: Context): Promise<Response> {
 export function PUT(request: Request, { params }: Context): Promise<Response> {
   return answered(async () => {
     const ids = idsSchema.safeParse(await params);
-    if (!ids.success) return errorResponse("not-found", "There is no such job, or it was deleted.");
+    if (!ids.success) return noSuchJob();
     const body = await readBytes(request, MAX_PHOTO_BYTES);
     if (body.kind === "refused") return body.response;
     const clean = await cleanPhoto(body.value);
@@ -45,7 +46,7 @@ export function PUT(request: Request, { params }: Context): Promise<Response> {
       case "kept":
         return jsonResponse({ kept: ids.data.photoId }, { headers: PRIVATE });
       case "no-job":
-        return errorResponse("not-found", "There is no such job, or it was deleted.");
+        return noSuchJob();
       case "taken":
         return errorResponse("conflict", "Nothing was kept: this id stands for another picture already.", [
           { path: ["photoId"], message: "is taken; give each picture an id of its own" },
