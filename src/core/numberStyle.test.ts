@@ -4,6 +4,7 @@ import {
   lengthShown,
   lengthText,
   localText,
+  looksMeasured,
   sectionText,
   usualNumberStyle,
   type NumberStyle,
@@ -24,6 +25,24 @@ describe("number styles", () => {
     ["3 min, 50 mA, 16 mm", US, "3 min, 50 mA, 16 mm"],
   ])("write %s in style %o as %s", (text, style, shown) => {
     expect(localText(text, style)).toBe(shown);
+  });
+
+  it.each([
+    ["Roof 2.1: 1.24 kW at Roof 2.1", COMMA, "Roof 2.1: 1,24 kW at Roof 2.1"],
+    ["Shed at 12 m is 12 m away", US, "Shed at 12 m is 39.4 ft away"],
+    ["Roof 2.1 (west) reads 2.1 kW", COMMA, "Roof 2.1 (west) reads 2,1 kW"],
+    ["Roof 2.10 is none of them: 2.1", COMMA, "Roof 2.10 is none of them: 2,1"],
+  ])("keep the names in %s as they were given", (text, style, shown) => {
+    const names = ["Roof 2.1", "Roof 2.1 (west)", "Roof 2.10", "Shed at 12 m", "Kettle", "a+b[1.5]*"];
+    expect(localText(text, style, names)).toBe(shown);
+    expect(localText("a+b[1.5]* 1.5", COMMA, names)).toBe("a+b[1.5]* 1,5");
+  });
+
+  it("know which names could be taken for a number", () => {
+    expect(["Roof 2.1", "12 m cable", "Kettle", "Board 2", "3 min"].filter(looksMeasured)).toEqual([
+      "Roof 2.1",
+      "12 m cable",
+    ]);
   });
 
   it("measure lengths in feet and back without losing them", () => {

@@ -13,6 +13,7 @@ const METRES_PER_FOOT = 0.3048;
 const DECIMAL_NUMBER = /(?<![\d.])(\d+)\.(\d+)(?![\d.])/g;
 /** A length in metres that stands in a sentence; m of mm², min and mA is none. */
 const LENGTH_IN_TEXT = /(?<![\d.])(\d+(?:\.\d+)?) m(?![\w²·])/g;
+const NONE: readonly string[] = [];
 /** Copper sections of the American gauge, mm², as the standard (ASTM B258) gives them. */
 const AWG_MM2: readonly (readonly [string, number])[] = [
   ["24", 0.205],
@@ -35,14 +36,33 @@ const AWG_MM2: readonly (readonly [string, number])[] = [
 ];
 
 /**
- * A text with its lengths and decimal numbers as the user writes them. Addresses and versions keep their points.
+ * A text with its lengths and decimal numbers as the user writes them. Addresses and versions keep their points, and
+ * names that somebody gave stay as they were given.
  *
+ * @param names Of devices, places and the like that may stand in the text.
  * @example localText("1.24 kW from 192.168.7.5", { decimal: "comma", lengths: "metric" }) // "1,24 kW from 192.168.7.5"
  */
-export function localText(text: string, { decimal, lengths }: NumberStyle): string {
+export function localText(text: string, style: NumberStyle, names: readonly string[] = NONE): string {
+  const given = names.filter((name) => written(name, style) !== name).toSorted((a, b) => b.length - a.length);
+  if (given.length === 0) return written(text, style);
+  // What is caught stands at every other place of the parts.
+  const parts = text.split(new RegExp(`(${given.map(escaped).join("|")})`));
+  return parts.map((part, at) => (at % 2 === 0 ? written(part, style) : part)).join("");
+}
+
+/** Whether a name could be taken for a number or a length in a sentence. */
+export function looksMeasured(name: string): boolean {
+  return /\d\.\d|\d m\b/.test(name);
+}
+
+function written(text: string, { decimal, lengths }: NumberStyle): string {
   const measured =
     lengths === "us" ? text.replace(LENGTH_IN_TEXT, (_all, metres: string) => `${inFeet(Number(metres))} ft`) : text;
   return decimal === "comma" ? measured.replace(DECIMAL_NUMBER, "$1,$2") : measured;
+}
+
+function escaped(text: string): string {
+  return text.replace(/[.*+?^${}()|[\]\\]/g, "\\$&");
 }
 
 function inFeet(lengthM: number): number {

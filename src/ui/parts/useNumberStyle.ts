@@ -1,6 +1,6 @@
 "use client";
 
-import { useCallback } from "react";
+import { createContext, useCallback, useContext } from "react";
 import { localText, numberStyleSchema, usualNumberStyle, type NumberStyle } from "@/core/numberStyle";
 import { browserSetting, useBrowserSetting } from "@/ui/parts/browserSetting";
 
@@ -13,10 +13,14 @@ export function useNumberStyle(): NumberStyle {
   return useBrowserSetting(setting, SERVER_STYLE);
 }
 
-/** A function that writes the decimals of a text as the user does. */
+/** Names that somebody gave and that may stand in a sentence: they are no numbers, whatever is in them. */
+export const NamesGiven = createContext<readonly string[]>([]);
+
+/** A function that writes the decimals of a text as the user does, and leaves names as they were given. */
 export function useSay(): (text: string) => string {
   const style = useNumberStyle();
-  return useCallback((text: string) => localText(text, style), [style]);
+  const names = useContext(NamesGiven);
+  return useCallback((text: string) => localText(text, style, names), [style, names]);
 }
 
 export function chooseNumberStyle(style: NumberStyle): void {

@@ -5,8 +5,10 @@ import { sortFindings } from "@/core/job/openFindings";
 import type { Kit } from "@/core/kits/kitSchema";
 import { readJsonText, type JsonText } from "@/core/jsonText";
 import type { JobDocument } from "@/core/job/jobDocument";
+import { namesGiven } from "@/core/job/namesGiven";
 import { nextThing } from "@/core/job/jobSummary";
 import { hasReadings, rememberedFindings } from "@/core/stages";
+import { NamesGiven } from "@/ui/parts/useNumberStyle";
 import { browserClock, serverTransport } from "@/ui/workspace/browserDesk";
 import { BrowserDrafts } from "@/ui/workspace/browserDrafts";
 import { CommandPalette } from "@/ui/workspace/CommandPalette";
@@ -103,31 +105,36 @@ function OpenJob({ editor, drafts, library, children }: OpenProps) {
     () => ({ editor, job, diagnosis, run, findings, library }),
     [editor, job, diagnosis, run, findings, library],
   );
+  const names = useMemo(() => namesGiven(document), [document]);
   const toggleFindings = () => setShowFindings(!showFindings);
   const next = nextThing(document, findings.open, view.diagnosis);
 
   return (
     <WorkspaceContext.Provider value={workspace}>
-      <div className="flex h-dvh flex-col">
-        <WorkspaceHeader
-          findings={findings.open}
-          next={next}
-          onFindings={toggleFindings}
-          findingsShown={showFindings}
-        />
-        <UnreadableDrafts jobId={job.id} drafts={drafts} />
-        {job.status.kind === "conflict" && <ConflictPanel theirs={job.status.theirs} />}
-        <div className="flex min-h-0 flex-1 max-md:flex-col-reverse">
-          <Spine jobId={job.id} view={view} findings={findings.open} />
-          <main className="min-h-0 min-w-0 flex-1 overflow-auto">
-            <JobBoundary what="This stage" editor={editor} drafts={drafts}>
-              {children}
-            </JobBoundary>
-          </main>
-          {showFindings && <FindingsDrawer jobId={job.id} findings={findings} onClose={() => setShowFindings(false)} />}
+      <NamesGiven.Provider value={names}>
+        <div className="flex h-dvh flex-col">
+          <WorkspaceHeader
+            findings={findings.open}
+            next={next}
+            onFindings={toggleFindings}
+            findingsShown={showFindings}
+          />
+          <UnreadableDrafts jobId={job.id} drafts={drafts} />
+          {job.status.kind === "conflict" && <ConflictPanel theirs={job.status.theirs} />}
+          <div className="flex min-h-0 flex-1 max-md:flex-col-reverse">
+            <Spine jobId={job.id} view={view} findings={findings.open} />
+            <main className="min-h-0 min-w-0 flex-1 overflow-auto">
+              <JobBoundary what="This stage" editor={editor} drafts={drafts}>
+                {children}
+              </JobBoundary>
+            </main>
+            {showFindings && (
+              <FindingsDrawer jobId={job.id} findings={findings} onClose={() => setShowFindings(false)} />
+            )}
+          </div>
+          <CommandPalette onFindings={toggleFindings} />
         </div>
-        <CommandPalette onFindings={toggleFindings} />
-      </div>
+      </NamesGiven.Provider>
     </WorkspaceContext.Provider>
   );
 }
