@@ -4,7 +4,7 @@ import "@/app/globals.css";
 import type { Metadata, Viewport } from "next";
 import { cookies } from "next/headers";
 import type { ReactNode } from "react";
-import { THEME_COOKIE, themeSchema } from "@/ui/parts/theme";
+import { THEME_COOKIE, themeSchema } from "@/ui/parts/browser/theme";
 
 export const metadata: Metadata = {
   title: { default: "Gormit", template: "%s · Gormit" },

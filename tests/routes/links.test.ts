@@ -1,8 +1,8 @@
 import { describe, expect, it } from "vitest";
-import { canResponseSchema } from "@/core/links/can";
-import { ethernetResponseSchema } from "@/core/links/ethernet";
-import { radioResponseSchema } from "@/core/links/radio";
-import { rs485ResponseSchema } from "@/core/links/rs485Schema";
+import { canResponseSchema } from "@/core/links/bus/can";
+import { ethernetResponseSchema } from "@/core/links/network/ethernet";
+import { radioResponseSchema } from "@/core/links/air/radio";
+import { rs485ResponseSchema } from "@/core/links/bus/rs485Schema";
 import { usualAnswers } from "@/core/patterns/patternAnswers";
 import { shippedPattern } from "../fixtures/shipped";
 import { fromTestRun } from "../setup/environment";

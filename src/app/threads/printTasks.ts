@@ -3,7 +3,7 @@ import QRCode from "qrcode";
 import { createElement, type ReactElement } from "react";
 import { registerPdfFonts } from "@/app/threads/pdfFonts";
 import type { JobDocument } from "@/core/job/jobDocument";
-import { wiringSchedule } from "@/core/links/wiringSchedule";
+import { wiringSchedule } from "@/core/links/wiring/wiringSchedule";
 import { labels } from "@/core/procedure/labels";
 import { LabelSheetPdf, SHEET_FORMS } from "@/ui/print/LabelSheetPdf";
 import { WiringPdf } from "@/ui/print/WiringPdf";

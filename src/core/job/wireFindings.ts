@@ -1,7 +1,7 @@
 import type { Finding } from "@/core/findings";
 import type { JobDocument } from "@/core/job/jobDocument";
-import { proposeLinks } from "@/core/links/proposeLinks";
-import { siteLinkFindings } from "@/core/links/siteLinkFindings";
+import { proposeLinks } from "@/core/links/propose/proposeLinks";
+import { siteLinkFindings } from "@/core/links/check/siteLinkFindings";
 
 /** What is wrong with the links of a job, or that there are none where the kits ask for some. */
 export function wireFindings({

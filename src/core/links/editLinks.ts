@@ -1,5 +1,5 @@
-import type { FreePort } from "@/core/links/freePort";
-import { memberOf } from "@/core/links/freePort";
+import type { FreePort } from "@/core/links/propose/freePort";
+import { memberOf } from "@/core/links/propose/freePort";
 import type { Link, LinkKind, LinkMember } from "@/core/links/linkSchema";
 import { MOST_NAME_CHARACTERS } from "@/core/site/planSchema";
 import { cutText } from "@/core/text";

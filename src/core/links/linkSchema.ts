@@ -1,6 +1,6 @@
 import { z } from "zod";
-import { isIpv4, parsedSubnet } from "@/core/links/ipv4";
-import { wallsSchema } from "@/core/links/walls";
+import { isIpv4, parsedSubnet } from "@/core/links/network/ipv4";
+import { wallsSchema } from "@/core/links/air/walls";
 import { idSchema, nameSchema, type Site } from "@/core/site/planSchema";
 import type { Problem } from "@/core/problem";
 import { text } from "@/core/text";

@@ -1,8 +1,8 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { can, canRequestSchema, frameBits } from "@/core/links/can";
-import { ethernet, ethernetRequestSchema, type EthernetLead } from "@/core/links/ethernet";
-import { loraAirTimeMs, radio, radioRequestSchema } from "@/core/links/radio";
+import { can, canRequestSchema, frameBits } from "@/core/links/bus/can";
+import { ethernet, ethernetRequestSchema, type EthernetLead } from "@/core/links/network/ethernet";
+import { loraAirTimeMs, radio, radioRequestSchema } from "@/core/links/air/radio";
 
 describe("can", () => {
   const bus = (change: object = {}) =>

@@ -1,6 +1,6 @@
 import type { Kit } from "@/core/kits/kitSchema";
 import { jobDocumentSchema, JOB_FORMAT, JOB_VERSION, type JobDocument } from "@/core/job/jobDocument";
-import { proposeLinks } from "@/core/links/proposeLinks";
+import { proposeLinks } from "@/core/links/propose/proposeLinks";
 import type { PatternAnswers } from "@/core/patterns/patternAnswers";
 import type { Pattern, PatternInput, PatternNode } from "@/core/patterns/patternSchema";
 import type { Problem } from "@/core/problem";

@@ -2,7 +2,7 @@ import type { JobDocument } from "@/core/job/jobDocument";
 import type { Kit } from "@/core/kits/kitSchema";
 import { linkItems, memberDistancesM, memberPort } from "@/core/links/linkItems";
 import type { LinkKind } from "@/core/links/linkSchema";
-import { wiringSchedule } from "@/core/links/wiringSchedule";
+import { wiringSchedule } from "@/core/links/wiring/wiringSchedule";
 import { labels } from "@/core/procedure/labels";
 import { isCurrentOutput } from "@/core/sensing/ctBurden";
 import { inputSetups } from "@/core/sensing/meterSetup";

@@ -4,8 +4,8 @@ import { useMemo } from "react";
 import { DivertSettingsForm } from "@/ui/divert/DivertSettingsForm";
 import { OrderTable } from "@/ui/divert/OrderTable";
 import { useDiversion, type DivertDesk } from "@/ui/divert/useDivert";
-import { Failure } from "@/ui/parts/Failure";
-import { LineChart } from "@/ui/parts/LineChart";
+import { Failure } from "@/ui/parts/show/Failure";
+import { LineChart } from "@/ui/parts/show/LineChart";
 
 /**
  * A day's flows: where the sun goes, what the water and the battery make of it, and every order beside the one chosen.

@@ -6,8 +6,8 @@ import { useState } from "react";
 import { ARCHETYPES, type Archetype } from "@/core/control/house";
 import { seriesOfValues } from "@/core/control/seriesOfValues";
 import type { DivertDesk } from "@/ui/divert/useDivert";
-import { NumberField } from "@/ui/parts/NumberField";
-import { SelectField } from "@/ui/parts/SelectField";
+import { NumberField } from "@/ui/parts/form/NumberField";
+import { SelectField } from "@/ui/parts/form/SelectField";
 
 const SEASONS = [
   { value: "172", label: "midsummer" },

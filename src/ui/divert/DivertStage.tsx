@@ -6,8 +6,8 @@ import { HuntPart } from "@/ui/divert/HuntPart";
 import { SightPart } from "@/ui/divert/SightPart";
 import { useDivert } from "@/ui/divert/useDivert";
 import { YearPart } from "@/ui/divert/YearPart";
-import { PartTabs, type PartList } from "@/ui/parts/PartTabs";
-import { usePart } from "@/ui/parts/usePart";
+import { PartTabs, type PartList } from "@/ui/parts/show/PartTabs";
+import { usePart } from "@/ui/parts/show/usePart";
 
 type Part = "day" | "year" | "sees" | "hunt";
 

@@ -3,9 +3,9 @@
 import { useMemo } from "react";
 import { settingsApart, simulateHunt, type Integrator } from "@/core/control/hunting";
 import type { DivertDesk } from "@/ui/divert/useDivert";
-import { LineChart } from "@/ui/parts/LineChart";
-import { NumberField } from "@/ui/parts/NumberField";
-import { useSay } from "@/ui/parts/useNumberStyle";
+import { LineChart } from "@/ui/parts/show/LineChart";
+import { NumberField } from "@/ui/parts/form/NumberField";
+import { useSay } from "@/ui/parts/browser/useNumberStyle";
 
 const SURPLUS_W = 1500;
 const PERIOD_S = 1;

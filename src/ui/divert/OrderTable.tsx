@@ -4,7 +4,7 @@ import { orderText } from "@/core/controlOfPlan/divertOfPlan";
 import type { DiversionTotals } from "@/core/control/diversionSchema";
 import { fixedText, threeDigits } from "@/core/units";
 import type { DivertDesk } from "@/ui/divert/useDivert";
-import { useSay } from "@/ui/parts/useNumberStyle";
+import { useSay } from "@/ui/parts/browser/useNumberStyle";
 
 /** Surplus orders side by side: every school has its row; the one that is meant is marked. */
 export function OrderTable({

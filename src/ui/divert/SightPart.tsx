@@ -5,10 +5,10 @@ import { blindControllers, whoSeesWhat, type Sight } from "@/core/control/whoSee
 import type { DivertDesk } from "@/ui/divert/useDivert";
 import { useDiversion } from "@/ui/divert/useDivert";
 import { WrongSightDay } from "@/ui/divert/WrongSightDay";
-import { Failure } from "@/ui/parts/Failure";
-import { FindingLine } from "@/ui/parts/FindingLine";
-import { SelectField } from "@/ui/parts/SelectField";
-import { useSay } from "@/ui/parts/useNumberStyle";
+import { Failure } from "@/ui/parts/show/Failure";
+import { FindingLine } from "@/ui/parts/show/FindingLine";
+import { SelectField } from "@/ui/parts/form/SelectField";
+import { useSay } from "@/ui/parts/browser/useNumberStyle";
 import { useWorkspace } from "@/ui/workspace/workspaceContext";
 
 const MARKS: Readonly<Record<Sight["words"], { readonly sign: string; readonly look: string }>> = {

@@ -6,10 +6,10 @@ import type { Sight } from "@/core/control/whoSeesWhat";
 import { RIGHT_SIGHT, sightMistakes, wrongSights, type Flow } from "@/core/controlOfPlan/sightOfPlan";
 import { fixedText } from "@/core/units";
 import { useDiversion, type DivertDesk } from "@/ui/divert/useDivert";
-import { Failure } from "@/ui/parts/Failure";
-import { LineChart } from "@/ui/parts/LineChart";
-import { SelectField } from "@/ui/parts/SelectField";
-import { useSay } from "@/ui/parts/useNumberStyle";
+import { Failure } from "@/ui/parts/show/Failure";
+import { LineChart } from "@/ui/parts/show/LineChart";
+import { SelectField } from "@/ui/parts/form/SelectField";
+import { useSay } from "@/ui/parts/browser/useNumberStyle";
 
 const FLOWS: readonly Flow[] = ["sun", "house", "battery", "heater", "vehicle"];
 const HOW = [

@@ -7,10 +7,10 @@ import { heaterChecks } from "@/core/control/heaterChecks";
 import { fixedText, threeDigits } from "@/core/units";
 import { OrderTable } from "@/ui/divert/OrderTable";
 import { useSweep, type DivertDesk } from "@/ui/divert/useDivert";
-import { Failure } from "@/ui/parts/Failure";
-import { FindingLine } from "@/ui/parts/FindingLine";
-import { LineChart } from "@/ui/parts/LineChart";
-import { useSay } from "@/ui/parts/useNumberStyle";
+import { Failure } from "@/ui/parts/show/Failure";
+import { FindingLine } from "@/ui/parts/show/FindingLine";
+import { LineChart } from "@/ui/parts/show/LineChart";
+import { useSay } from "@/ui/parts/browser/useNumberStyle";
 
 const MONTHS = ["Jan", "Feb", "Mar", "Apr", "May", "Jun", "Jul", "Aug", "Sep", "Oct", "Nov", "Dec"] as const;
 const YEAR = { days: 365, stepMin: 1, series: false } as const;

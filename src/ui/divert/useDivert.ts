@@ -7,7 +7,7 @@ import type { DiversionRequest, DiversionResult, DiversionTotals } from "@/core/
 import type { DivertSettings } from "@/core/job/divertSettings";
 import type { JobDocument } from "@/core/job/jobDocument";
 import { controlThread } from "@/ui/limit/useLimit";
-import { failureText, useWorkerAnswer, type WorkerAnswer } from "@/ui/parts/useWorkerAnswer";
+import { failureText, useWorkerAnswer, type WorkerAnswer } from "@/ui/parts/worker/useWorkerAnswer";
 import { useWorkspace } from "@/ui/workspace/workspaceContext";
 import type { ControlWorker } from "@/workers/control.worker";
 

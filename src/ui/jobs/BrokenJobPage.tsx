@@ -2,7 +2,7 @@
 
 import { Download } from "lucide-react";
 import Link from "next/link";
-import { downloadText } from "@/ui/parts/downloadText";
+import { downloadText } from "@/ui/parts/browser/downloadText";
 
 /**
  * A job whose row this program cannot read: what is wrong, and all that stands in it as a file. Nothing is written

@@ -2,9 +2,9 @@
 
 import { useRouter } from "next/navigation";
 import { useState } from "react";
-import { callApi, UNREACHABLE, type ApiProblem } from "@/ui/parts/apiClient";
-import { ProblemList } from "@/ui/parts/ProblemList";
-import { useRepeatableId } from "@/ui/parts/useRepeatableId";
+import { callApi, UNREACHABLE, type ApiProblem } from "@/ui/parts/server/apiClient";
+import { ProblemList } from "@/ui/parts/show/ProblemList";
+import { useRepeatableId } from "@/ui/parts/server/useRepeatableId";
 
 /** Bring in a gormit-job file: all of it, or a list of everything that is wrong with it. */
 export function ImportJob({ onClose }: { onClose: () => void }) {

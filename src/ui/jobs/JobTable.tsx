@@ -5,7 +5,7 @@ import { ArrowDown, ArrowUp, ArrowUpDown, ChevronLeft, ChevronRight } from "luci
 import Link from "next/link";
 import { useEffect, useId, useRef, useState, type ReactNode } from "react";
 import type { JobState, JobSummary } from "@/core/job/jobSummary";
-import { FindingMark } from "@/ui/parts/FindingMark";
+import { FindingMark } from "@/ui/parts/show/FindingMark";
 
 /** A job as the list shows it. */
 export interface JobRow {

@@ -7,10 +7,10 @@ import { useState } from "react";
 import { ImportJob } from "@/ui/jobs/ImportJob";
 import { NewJobForm } from "@/ui/jobs/NewJobForm";
 import { JobTable, type JobPage, type JobRow, type JobSearch } from "@/ui/jobs/JobTable";
-import { callApi, UNREACHABLE, type ApiProblem } from "@/ui/parts/apiClient";
-import { ProblemList } from "@/ui/parts/ProblemList";
-import { useRepeatableId } from "@/ui/parts/useRepeatableId";
-import { ThemeSwitch } from "@/ui/parts/ThemeSwitch";
+import { callApi, UNREACHABLE, type ApiProblem } from "@/ui/parts/server/apiClient";
+import { ProblemList } from "@/ui/parts/show/ProblemList";
+import { useRepeatableId } from "@/ui/parts/server/useRepeatableId";
+import { ThemeSwitch } from "@/ui/parts/browser/ThemeSwitch";
 
 interface Props {
   readonly found: JobPage;

@@ -7,11 +7,11 @@ import { useForm } from "react-hook-form";
 import type { z } from "zod";
 import { starterSchema } from "@/core/job/starterPlan";
 import { readNumber, type DecimalSign } from "@/core/readNumber";
-import { callApi, UNREACHABLE, type ApiProblem } from "@/ui/parts/apiClient";
-import { Field, fieldState } from "@/ui/parts/Field";
-import { ProblemList } from "@/ui/parts/ProblemList";
-import { useNumberStyle } from "@/ui/parts/useNumberStyle";
-import { useRepeatableId } from "@/ui/parts/useRepeatableId";
+import { callApi, UNREACHABLE, type ApiProblem } from "@/ui/parts/server/apiClient";
+import { Field, fieldState } from "@/ui/parts/form/Field";
+import { ProblemList } from "@/ui/parts/show/ProblemList";
+import { useNumberStyle } from "@/ui/parts/browser/useNumberStyle";
+import { useRepeatableId } from "@/ui/parts/server/useRepeatableId";
 
 /** The few questions that a new job needs; the plan with its meters follows from the answers. */
 export function NewJobForm({ onClose }: { onClose: () => void }) {

@@ -10,9 +10,9 @@ import { z } from "zod";
 import { kitSchema } from "@/core/kits/kitSchema";
 import { readYaml, type LineProblem } from "@/core/kits/readYaml";
 import { pathText } from "@/core/problem";
-import { sendApi, UNREACHABLE, type ApiProblem } from "@/ui/parts/apiClient";
-import { browserSetting, useBrowserSetting } from "@/ui/parts/browserSetting";
-import { ProblemList } from "@/ui/parts/ProblemList";
+import { sendApi, UNREACHABLE, type ApiProblem } from "@/ui/parts/server/apiClient";
+import { browserSetting, useBrowserSetting } from "@/ui/parts/browser/browserSetting";
+import { ProblemList } from "@/ui/parts/show/ProblemList";
 
 const DRAFT_PREFIX = "gormit-kit-draft:";
 

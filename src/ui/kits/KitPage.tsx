@@ -5,8 +5,8 @@ import Link from "next/link";
 import { useState } from "react";
 import { kitValues } from "@/core/kits/kitValues";
 import type { LibraryKit } from "@/core/kits/libraryKit";
-import { useSay } from "@/ui/parts/useNumberStyle";
-import { ThemeSwitch } from "@/ui/parts/ThemeSwitch";
+import { useSay } from "@/ui/parts/browser/useNumberStyle";
+import { ThemeSwitch } from "@/ui/parts/browser/ThemeSwitch";
 import { KIT_KIND_WORDS } from "@/ui/plan/planWords";
 
 /** One kit: every value, what it is used for, where it came from, and the jobs that have it. */

@@ -5,10 +5,10 @@ import Link from "next/link";
 import { useRouter } from "next/navigation";
 import { useState } from "react";
 import type { LibraryKit } from "@/core/kits/libraryKit";
-import { callApi, sendApi, UNREACHABLE, type ApiProblem } from "@/ui/parts/apiClient";
-import { downloadText } from "@/ui/parts/downloadText";
-import { ProblemList } from "@/ui/parts/ProblemList";
-import { ThemeSwitch } from "@/ui/parts/ThemeSwitch";
+import { callApi, sendApi, UNREACHABLE, type ApiProblem } from "@/ui/parts/server/apiClient";
+import { downloadText } from "@/ui/parts/browser/downloadText";
+import { ProblemList } from "@/ui/parts/show/ProblemList";
+import { ThemeSwitch } from "@/ui/parts/browser/ThemeSwitch";
 import { KIT_KIND_WORDS } from "@/ui/plan/planWords";
 
 /** The library of kits: what Gormit knows of each type of device. */

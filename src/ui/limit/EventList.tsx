@@ -4,8 +4,8 @@ import { Plus, Trash2 } from "lucide-react";
 import { ownEventSchema, type OwnEvent } from "@/core/job/limitSettings";
 import { phasesOfSupply } from "@/core/site/phasors";
 import type { LimitDesk } from "@/ui/limit/useLimit";
-import { NumberField } from "@/ui/parts/NumberField";
-import { SelectField } from "@/ui/parts/SelectField";
+import { NumberField } from "@/ui/parts/form/NumberField";
+import { SelectField } from "@/ui/parts/form/SelectField";
 
 const WHAT = [
   ["load", "load becomes"],

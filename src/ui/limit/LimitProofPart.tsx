@@ -10,10 +10,10 @@ import type { LimitProof } from "@/core/job/limitSettings";
 import { threeDigits } from "@/core/units";
 import { LIMIT_VERDICTS } from "@/ui/limit/LimitSimulation";
 import type { LimitDesk } from "@/ui/limit/useLimit";
-import { LineChart } from "@/ui/parts/LineChart";
-import { SelectField } from "@/ui/parts/SelectField";
-import { useSay } from "@/ui/parts/useNumberStyle";
-import { usePerson } from "@/ui/parts/usePerson";
+import { LineChart } from "@/ui/parts/show/LineChart";
+import { SelectField } from "@/ui/parts/form/SelectField";
+import { useSay } from "@/ui/parts/browser/useNumberStyle";
+import { usePerson } from "@/ui/parts/browser/usePerson";
 
 const MOST_PROBLEMS = 8;
 const PROOF_VERDICTS: Readonly<Record<LimitProof["verdict"], string>> = {

@@ -4,12 +4,12 @@ import { limitEntries } from "@/core/controlOfPlan/limitEntries";
 import { limitSettingsSchema } from "@/core/job/limitSettings";
 import { threeDigits } from "@/core/units";
 import { useLimitCost, type LimitDesk } from "@/ui/limit/useLimit";
-import { Failure } from "@/ui/parts/Failure";
-import { FindingLine } from "@/ui/parts/FindingLine";
-import { NumberField } from "@/ui/parts/NumberField";
-import { SelectField } from "@/ui/parts/SelectField";
-import { TextField } from "@/ui/parts/TextField";
-import { useSay } from "@/ui/parts/useNumberStyle";
+import { Failure } from "@/ui/parts/show/Failure";
+import { FindingLine } from "@/ui/parts/show/FindingLine";
+import { NumberField } from "@/ui/parts/form/NumberField";
+import { SelectField } from "@/ui/parts/form/SelectField";
+import { TextField } from "@/ui/parts/form/TextField";
+import { useSay } from "@/ui/parts/browser/useNumberStyle";
 import { useWorkspace } from "@/ui/workspace/workspaceContext";
 
 /** The operator's rule, what follows from it, and every value to type, device by device. */

@@ -6,12 +6,12 @@ import type { ExportLimitResult } from "@/core/control/exportLimitSchema";
 import { threeDigits } from "@/core/units";
 import { EventList } from "@/ui/limit/EventList";
 import { useExportRun, useScenario, type LimitDesk } from "@/ui/limit/useLimit";
-import { Failure } from "@/ui/parts/Failure";
-import { FindingLine } from "@/ui/parts/FindingLine";
-import { LineChart } from "@/ui/parts/LineChart";
-import { NumberField } from "@/ui/parts/NumberField";
-import { SelectField } from "@/ui/parts/SelectField";
-import { useSay } from "@/ui/parts/useNumberStyle";
+import { Failure } from "@/ui/parts/show/Failure";
+import { FindingLine } from "@/ui/parts/show/FindingLine";
+import { LineChart } from "@/ui/parts/show/LineChart";
+import { NumberField } from "@/ui/parts/form/NumberField";
+import { SelectField } from "@/ui/parts/form/SelectField";
+import { useSay } from "@/ui/parts/browser/useNumberStyle";
 
 export const LIMIT_VERDICTS: Readonly<Record<ExportLimitResult["verdict"], string>> = {
   holds: "It holds",

@@ -6,8 +6,8 @@ import { LimitProofPart } from "@/ui/limit/LimitProofPart";
 import { LimitSettingsPart } from "@/ui/limit/LimitSettingsPart";
 import { LimitSimulation } from "@/ui/limit/LimitSimulation";
 import { useLimit } from "@/ui/limit/useLimit";
-import { PartTabs, type PartList } from "@/ui/parts/PartTabs";
-import { usePart } from "@/ui/parts/usePart";
+import { PartTabs, type PartList } from "@/ui/parts/show/PartTabs";
+import { usePart } from "@/ui/parts/show/usePart";
 
 type Part = "settings" | "hold" | "proof";
 

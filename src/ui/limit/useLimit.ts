@@ -9,7 +9,7 @@ import { limitPlan, limitRequest, type LimitPlan, type ScenarioId } from "@/core
 import { safeSetPointW } from "@/core/control/exportLimit";
 import type { JobDocument } from "@/core/job/jobDocument";
 import type { LimitSettings } from "@/core/job/limitSettings";
-import { useWorkerAnswer, type WorkerAnswer } from "@/ui/parts/useWorkerAnswer";
+import { useWorkerAnswer, type WorkerAnswer } from "@/ui/parts/worker/useWorkerAnswer";
 import { useWorkspace } from "@/ui/workspace/workspaceContext";
 import type { ControlWorker } from "@/workers/control.worker";
 

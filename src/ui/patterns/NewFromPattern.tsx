@@ -9,7 +9,7 @@ import type { Pattern } from "@/core/patterns/patternSchema";
 import { planFromPattern } from "@/core/patterns/planFromPattern";
 import { BoardSketch } from "@/ui/board/BoardSketch";
 import { PatternQuestions } from "@/ui/patterns/PatternQuestions";
-import { ThemeSwitch } from "@/ui/parts/ThemeSwitch";
+import { ThemeSwitch } from "@/ui/parts/browser/ThemeSwitch";
 
 const SYSTEM_WORDS = {
   "single-phase": "single phase",

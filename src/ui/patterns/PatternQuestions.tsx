@@ -14,15 +14,15 @@ import { phasesOfSupply } from "@/core/site/phasors";
 import type { Phase } from "@/core/site/planSchema";
 import { withoutEmpty } from "@/core/withoutEmpty";
 import { BoardSketch } from "@/ui/board/BoardSketch";
-import { callApi, UNREACHABLE, type ApiProblem } from "@/ui/parts/apiClient";
-import { FindingLine } from "@/ui/parts/FindingLine";
-import { FindingMark } from "@/ui/parts/FindingMark";
-import { NumberField } from "@/ui/parts/NumberField";
-import { ProblemList } from "@/ui/parts/ProblemList";
-import { SelectField } from "@/ui/parts/SelectField";
-import { TextField } from "@/ui/parts/TextField";
-import { useNumberStyle } from "@/ui/parts/useNumberStyle";
-import { useRepeatableId } from "@/ui/parts/useRepeatableId";
+import { callApi, UNREACHABLE, type ApiProblem } from "@/ui/parts/server/apiClient";
+import { FindingLine } from "@/ui/parts/show/FindingLine";
+import { FindingMark } from "@/ui/parts/show/FindingMark";
+import { NumberField } from "@/ui/parts/form/NumberField";
+import { ProblemList } from "@/ui/parts/show/ProblemList";
+import { SelectField } from "@/ui/parts/form/SelectField";
+import { TextField } from "@/ui/parts/form/TextField";
+import { useNumberStyle } from "@/ui/parts/browser/useNumberStyle";
+import { useRepeatableId } from "@/ui/parts/server/useRepeatableId";
 
 const SYSTEMS = {
   "single-phase": "Single phase (L1, N)",

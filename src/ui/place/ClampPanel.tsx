@@ -10,9 +10,9 @@ import type { Ct } from "@/core/site/planSchema";
 import { arrowWords } from "@/core/site/arrowWords";
 import { conductorsOf, siteTree } from "@/core/site/tree";
 import { inputTag } from "@/core/site/inputTag";
-import { FindingLine } from "@/ui/parts/FindingLine";
-import { NumberField } from "@/ui/parts/NumberField";
-import { Say } from "@/ui/parts/Say";
+import { FindingLine } from "@/ui/parts/show/FindingLine";
+import { NumberField } from "@/ui/parts/form/NumberField";
+import { Say } from "@/ui/parts/show/Say";
 import type { Picked, Place } from "@/ui/place/usePlace";
 import { useWorkspace } from "@/ui/workspace/workspaceContext";
 

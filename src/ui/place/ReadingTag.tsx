@@ -2,7 +2,7 @@ import { CircleAlert } from "lucide-react";
 import type { Box } from "@/core/board/railBoard";
 import type { ComparedReading } from "@/core/flows/compareReadings";
 import type { Site } from "@/core/site/planSchema";
-import { FlowValue } from "@/ui/parts/FlowValue";
+import { FlowValue } from "@/ui/parts/show/FlowValue";
 
 /** What the input of a clip should read and reads, beside the clip. */
 export function ReadingTag({ box, site, reading }: { box: Box; site: Site; reading: ComparedReading | undefined }) {

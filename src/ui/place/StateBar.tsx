@@ -6,8 +6,8 @@ import { statePresets, powerRangeW } from "@/core/flows/statePresets";
 import { powerText } from "@/core/units";
 import { flowWord } from "@/core/site/flowWords";
 import { ZoomButtons } from "@/ui/board/ZoomButtons";
-import { FlowArrow } from "@/ui/parts/FlowValue";
-import { Say } from "@/ui/parts/Say";
+import { FlowArrow } from "@/ui/parts/show/FlowValue";
+import { Say } from "@/ui/parts/show/Say";
 import type { Place } from "@/ui/place/usePlace";
 
 const SLIDER_STEP_W = 50;

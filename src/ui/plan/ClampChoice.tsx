@@ -10,9 +10,9 @@ import { lengthInM, lengthShown, lengthText, sectionText } from "@/core/numberSt
 import { ctClassSchema, type ClampChoice as Clamp } from "@/core/site/planSchema";
 import { withoutEmpty } from "@/core/withoutEmpty";
 import { threeDigits } from "@/core/units";
-import { NumberField } from "@/ui/parts/NumberField";
-import { SelectField } from "@/ui/parts/SelectField";
-import { useNumberStyle, useSay } from "@/ui/parts/useNumberStyle";
+import { NumberField } from "@/ui/parts/form/NumberField";
+import { SelectField } from "@/ui/parts/form/SelectField";
+import { useNumberStyle, useSay } from "@/ui/parts/browser/useNumberStyle";
 import type { Plan } from "@/ui/plan/usePlan";
 
 /** The CT: kit, primary, class, turns, window and lead; what has to be typed into the meter for it. */

@@ -7,8 +7,8 @@ import { errorAt, errorCurve, type ErrorQuestion } from "@/core/sensing/errorCur
 import { inputFlows } from "@/core/sensing/inputFlows";
 import type { InputSetup } from "@/core/sensing/meterSetup";
 import { threeDigits } from "@/core/units";
-import { NumberField } from "@/ui/parts/NumberField";
-import { useSay } from "@/ui/parts/useNumberStyle";
+import { NumberField } from "@/ui/parts/form/NumberField";
+import { useSay } from "@/ui/parts/browser/useNumberStyle";
 import type { Plan } from "@/ui/plan/usePlan";
 
 const USUAL_METER_CLASS_PCT = 1;

@@ -5,7 +5,7 @@ import { useMemo } from "react";
 import Chart from "react-apexcharts";
 import type { ErrorPoint } from "@/core/sensing/errorCurve";
 import { threeDigits } from "@/core/units";
-import { useSay } from "@/ui/parts/useNumberStyle";
+import { useSay } from "@/ui/parts/browser/useNumberStyle";
 
 const HEIGHT_PX = 190;
 

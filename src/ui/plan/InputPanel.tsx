@@ -5,7 +5,7 @@ import Link from "next/link";
 import { removeInput } from "@/core/plan/editPlan";
 import { inputSetups } from "@/core/sensing/meterSetup";
 import { inputTag } from "@/core/site/inputTag";
-import { FindingLine } from "@/ui/parts/FindingLine";
+import { FindingLine } from "@/ui/parts/show/FindingLine";
 import { ClampChoice } from "@/ui/plan/ClampChoice";
 import { ErrorBand } from "@/ui/plan/ErrorBand";
 import { LinkAdvice } from "@/ui/plan/LinkAdvice";

@@ -3,8 +3,8 @@
 import { Download, Printer } from "lucide-react";
 import { useState } from "react";
 import { labels, type LabelKind } from "@/core/procedure/labels";
-import { SelectField } from "@/ui/parts/SelectField";
-import { useSay } from "@/ui/parts/useNumberStyle";
+import { SelectField } from "@/ui/parts/form/SelectField";
+import { useSay } from "@/ui/parts/browser/useNumberStyle";
 import type { Plan } from "@/ui/plan/usePlan";
 import { useWorkspace } from "@/ui/workspace/workspaceContext";
 

@@ -1,8 +1,8 @@
 "use client";
 
-import { readerOf } from "@/core/links/readerOf";
+import { readerOf } from "@/core/links/check/readerOf";
 import type { InputSetup } from "@/core/sensing/meterSetup";
-import { useSay } from "@/ui/parts/useNumberStyle";
+import { useSay } from "@/ui/parts/browser/useNumberStyle";
 import type { Plan } from "@/ui/plan/usePlan";
 
 const NAMES = { wire: "Wire", "radio-pair": "Radio pair", network: "The customer’s network" } as const;

@@ -10,11 +10,11 @@ import { possibleHosts } from "@/core/site/meterHost";
 import { nameSchema, sensingRoleSchema, type Meter, type SensingRole } from "@/core/site/planSchema";
 import { siteTree } from "@/core/site/tree";
 import { cutText } from "@/core/text";
-import { FindingMark } from "@/ui/parts/FindingMark";
-import { SelectField } from "@/ui/parts/SelectField";
+import { FindingMark } from "@/ui/parts/show/FindingMark";
+import { SelectField } from "@/ui/parts/form/SelectField";
 import { KitLink } from "@/ui/plan/KitLink";
-import { TextField } from "@/ui/parts/TextField";
-import { useSay } from "@/ui/parts/useNumberStyle";
+import { TextField } from "@/ui/parts/form/TextField";
+import { useSay } from "@/ui/parts/browser/useNumberStyle";
 import { ROLE_WORDS } from "@/ui/plan/planWords";
 import type { Plan, PlanPick } from "@/ui/plan/usePlan";
 

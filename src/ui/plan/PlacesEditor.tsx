@@ -6,10 +6,10 @@ import { lengthInM, lengthShown, lengthText } from "@/core/numberStyle";
 import { addPlace, changePlace, removePlace, setWay } from "@/core/plan/editPlan";
 import { directWay, distanceBetween } from "@/core/site/distances";
 import { nameSchema, shelterSchema, type Place, type Shelter } from "@/core/site/planSchema";
-import { NumberField } from "@/ui/parts/NumberField";
-import { SelectField } from "@/ui/parts/SelectField";
-import { TextField } from "@/ui/parts/TextField";
-import { useNumberStyle } from "@/ui/parts/useNumberStyle";
+import { NumberField } from "@/ui/parts/form/NumberField";
+import { SelectField } from "@/ui/parts/form/SelectField";
+import { TextField } from "@/ui/parts/form/TextField";
+import { useNumberStyle } from "@/ui/parts/browser/useNumberStyle";
 import { SHELTER_WORDS } from "@/ui/plan/planWords";
 import type { Plan } from "@/ui/plan/usePlan";
 

@@ -9,7 +9,7 @@ import type { Site, SiteNode } from "@/core/site/planSchema";
 import { powerText } from "@/core/units";
 import { RailDrawing } from "@/ui/board/RailDrawing";
 import { ZoomButtons } from "@/ui/board/ZoomButtons";
-import { useSay } from "@/ui/parts/useNumberStyle";
+import { useSay } from "@/ui/parts/browser/useNumberStyle";
 import { useZoom } from "@/ui/place/useZoom";
 import type { Plan, PlanPick } from "@/ui/plan/usePlan";
 

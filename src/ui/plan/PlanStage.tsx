@@ -2,7 +2,7 @@
 
 import { Cable, Gauge, MapPin, Package, Tag } from "lucide-react";
 import { useState } from "react";
-import { PartTabs, type PartTab } from "@/ui/parts/PartTabs";
+import { PartTabs, type PartTab } from "@/ui/parts/show/PartTabs";
 import { BringList } from "@/ui/plan/BringList";
 import { InputPanel } from "@/ui/plan/InputPanel";
 import { LabelSheets } from "@/ui/plan/LabelSheets";

@@ -9,7 +9,7 @@ import type { InputSetup } from "@/core/sensing/meterSetup";
 import { sensingRoleSchema } from "@/core/site/planSchema";
 import { siteTree } from "@/core/site/tree";
 import { joined } from "@/core/words";
-import { SelectField } from "@/ui/parts/SelectField";
+import { SelectField } from "@/ui/parts/form/SelectField";
 import { ROLE_WORDS } from "@/ui/plan/planWords";
 import type { Plan } from "@/ui/plan/usePlan";
 

@@ -3,7 +3,7 @@
 import { changeInput } from "@/core/plan/editPlan";
 import { arrowSchool, positiveSchool, type InputSetup } from "@/core/sensing/meterSetup";
 import type { Direction } from "@/core/site/planSchema";
-import { SelectField } from "@/ui/parts/SelectField";
+import { SelectField } from "@/ui/parts/form/SelectField";
 import type { Plan } from "@/ui/plan/usePlan";
 
 const ARROWS = { "to-load": "toward the loads", "to-grid": "toward the grid" } as const;

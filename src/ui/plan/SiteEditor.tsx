@@ -27,12 +27,12 @@ import {
 import { phasesOf, siteTree } from "@/core/site/tree";
 import { powerText } from "@/core/units";
 import { capital } from "@/core/words";
-import { FindingLine } from "@/ui/parts/FindingLine";
+import { FindingLine } from "@/ui/parts/show/FindingLine";
 import { KitLink } from "@/ui/plan/KitLink";
-import { NumberField } from "@/ui/parts/NumberField";
-import { SelectField } from "@/ui/parts/SelectField";
-import { TextField } from "@/ui/parts/TextField";
-import { useSay } from "@/ui/parts/useNumberStyle";
+import { NumberField } from "@/ui/parts/form/NumberField";
+import { SelectField } from "@/ui/parts/form/SelectField";
+import { TextField } from "@/ui/parts/form/TextField";
+import { useSay } from "@/ui/parts/browser/useNumberStyle";
 import { kitKindsOf, NODE_KIND_WORDS } from "@/ui/plan/planWords";
 import type { Plan } from "@/ui/plan/usePlan";
 

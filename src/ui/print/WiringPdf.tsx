@@ -1,6 +1,6 @@
 import { Document, Page, StyleSheet, Text, View } from "@react-pdf/renderer";
 import type { Link } from "@/core/links/linkSchema";
-import { ROLE_WORDS, type CoreEnd, type CoreRow } from "@/core/links/wiringSchedule";
+import { ROLE_WORDS, type CoreEnd, type CoreRow } from "@/core/links/wiring/wiringSchedule";
 import { PDF_FONTS } from "@/ui/print/LabelSheetPdf";
 
 const styles = StyleSheet.create({

@@ -4,7 +4,7 @@ import type { Background } from "@/core/flows/testSheetSchema";
 import { nodeName } from "@/core/site/tree";
 import { PowerField } from "@/ui/prove/PowerField";
 import type { Prove } from "@/ui/prove/useProve";
-import { Say } from "@/ui/parts/Say";
+import { Say } from "@/ui/parts/show/Say";
 
 /**
  * What a verdict rests on: the background nobody knows, the noise of a display, and how many faults are looked for at

@@ -8,7 +8,7 @@ import { BoardSketch } from "@/ui/board/BoardSketch";
 import { faultTags } from "@/ui/prove/faultTags";
 import type { Prove } from "@/ui/prove/useProve";
 import { useWorkspace } from "@/ui/workspace/workspaceContext";
-import { Say } from "@/ui/parts/Say";
+import { Say } from "@/ui/parts/show/Say";
 
 const MOST_SHOWN = 6;
 const LEAST_PROBABILITY = 0.0005;

@@ -4,7 +4,7 @@ import { Zap } from "lucide-react";
 import { useState } from "react";
 import type { NextTest } from "@/core/flows/nextTests";
 import type { Prove } from "@/ui/prove/useProve";
-import { Say } from "@/ui/parts/Say";
+import { Say } from "@/ui/parts/show/Say";
 
 /** What to switch on next, why, and how much it would tell; the others behind it. */
 export function NextTests({ prove, tests }: { prove: Prove; tests: readonly NextTest[] }) {

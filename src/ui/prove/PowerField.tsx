@@ -2,7 +2,7 @@
 
 import { useState } from "react";
 import { typedPower } from "@/core/units";
-import { useNumberStyle } from "@/ui/parts/useNumberStyle";
+import { useNumberStyle } from "@/ui/parts/browser/useNumberStyle";
 
 interface Props {
   readonly label: string;

@@ -5,11 +5,11 @@ import type { ExpectedReading } from "@/core/flows/expectedReadings";
 import { readingTowardLoadW } from "@/core/site/flowWords";
 import type { Meter, MeterInput } from "@/core/site/planSchema";
 import { powerText } from "@/core/units";
-import { FlowValue } from "@/ui/parts/FlowValue";
+import { FlowValue } from "@/ui/parts/show/FlowValue";
 import { inputTag } from "@/core/site/inputTag";
 import { PowerField } from "@/ui/prove/PowerField";
 import type { Prove } from "@/ui/prove/useProve";
-import { Say } from "@/ui/parts/Say";
+import { Say } from "@/ui/parts/show/Say";
 
 interface Props {
   readonly prove: Prove;

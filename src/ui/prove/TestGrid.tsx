@@ -10,7 +10,7 @@ import { inputTag } from "@/core/site/inputTag";
 import { KnownDevices } from "@/ui/prove/KnownDevices";
 import { SeenCell } from "@/ui/prove/SeenCell";
 import type { Prove } from "@/ui/prove/useProve";
-import { Say } from "@/ui/parts/Say";
+import { Say } from "@/ui/parts/show/Say";
 
 /** Test steps × meter inputs: what each should show and what was seen. On a phone every step is a card. */
 export function TestGrid({ prove }: { prove: Prove }) {

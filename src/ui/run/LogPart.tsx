@@ -4,7 +4,7 @@ import { format, parseISO } from "date-fns";
 import { Download } from "lucide-react";
 import { useMemo, useState } from "react";
 import { LOG_WORDS, searchLog, visitLog, type LogLine } from "@/core/procedure/visitLog";
-import { SelectField } from "@/ui/parts/SelectField";
+import { SelectField } from "@/ui/parts/form/SelectField";
 import { PhotoButton } from "@/ui/run/PhotoButton";
 import type { RunDesk } from "@/ui/run/useRunStage";
 import { useWorkspace } from "@/ui/workspace/workspaceContext";

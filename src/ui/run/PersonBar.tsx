@@ -4,7 +4,7 @@ import { CloudOff, UserRound } from "lucide-react";
 import { useId, useState } from "react";
 import { personSchema } from "@/core/procedure/runEntry";
 import { cutText } from "@/core/text";
-import { downloadText } from "@/ui/parts/downloadText";
+import { downloadText } from "@/ui/parts/browser/downloadText";
 import type { RunDesk } from "@/ui/run/useRunStage";
 
 /** Who works here, and what of the log is still on its way. */

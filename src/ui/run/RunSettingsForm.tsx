@@ -2,9 +2,9 @@
 
 import { Plus, SlidersHorizontal, Trash2 } from "lucide-react";
 import { runSettingsSchema, type PvString } from "@/core/job/runSettings";
-import { NumberField } from "@/ui/parts/NumberField";
-import { SelectField } from "@/ui/parts/SelectField";
-import { TextField } from "@/ui/parts/TextField";
+import { NumberField } from "@/ui/parts/form/NumberField";
+import { SelectField } from "@/ui/parts/form/SelectField";
+import { TextField } from "@/ui/parts/form/TextField";
 import { useWorkspace } from "@/ui/workspace/workspaceContext";
 import type { RunDesk } from "@/ui/run/useRunStage";
 

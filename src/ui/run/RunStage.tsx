@@ -2,8 +2,8 @@
 
 import { CalendarClock, Hammer, ListTodo, NotebookText } from "lucide-react";
 import { useState } from "react";
-import { PartTabs, type PartList } from "@/ui/parts/PartTabs";
-import { usePart } from "@/ui/parts/usePart";
+import { PartTabs, type PartList } from "@/ui/parts/show/PartTabs";
+import { usePart } from "@/ui/parts/show/usePart";
 import { LogPart } from "@/ui/run/LogPart";
 import { NowPart } from "@/ui/run/NowPart";
 import { PersonBar } from "@/ui/run/PersonBar";

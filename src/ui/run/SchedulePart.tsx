@@ -3,10 +3,10 @@
 import { useMemo, useState } from "react";
 import { criticalPath } from "@/core/procedure/schedule/criticalPath";
 import { timelineLanes } from "@/core/procedure/timelineLanes";
-import { Failure } from "@/ui/parts/Failure";
-import { FindingLine } from "@/ui/parts/FindingLine";
-import { SelectField } from "@/ui/parts/SelectField";
-import { useSay } from "@/ui/parts/useNumberStyle";
+import { Failure } from "@/ui/parts/show/Failure";
+import { FindingLine } from "@/ui/parts/show/FindingLine";
+import { SelectField } from "@/ui/parts/form/SelectField";
+import { useSay } from "@/ui/parts/browser/useNumberStyle";
 import { useNow } from "@/ui/run/useNow";
 import type { RunDesk } from "@/ui/run/useRunStage";
 

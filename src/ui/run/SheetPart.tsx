@@ -3,7 +3,7 @@
 import { RUN_STAGES, RUN_STAGE_WORDS } from "@/core/procedure/runStep";
 import { stateOf } from "@/core/procedure/runState";
 import { runProgress } from "@/core/procedure/sheetSchedule";
-import { FindingLine } from "@/ui/parts/FindingLine";
+import { FindingLine } from "@/ui/parts/show/FindingLine";
 import { RunSettingsForm } from "@/ui/run/RunSettingsForm";
 import { StatusMark } from "@/ui/run/StatusMark";
 import type { RunDesk } from "@/ui/run/useRunStage";

@@ -4,7 +4,7 @@ import { MapPin, Play, TriangleAlert } from "lucide-react";
 import { useState } from "react";
 import { isOver, openGates, openGatesText, stateOf } from "@/core/procedure/runState";
 import { RUN_STAGE_WORDS, type RunStep } from "@/core/procedure/runStep";
-import { useSay } from "@/ui/parts/useNumberStyle";
+import { useSay } from "@/ui/parts/browser/useNumberStyle";
 import { PhotoButton } from "@/ui/run/PhotoButton";
 import { StatusMark } from "@/ui/run/StatusMark";
 import { StepEvidence } from "@/ui/run/StepEvidence";

@@ -13,7 +13,7 @@ import {
   type Recorded,
 } from "@/core/procedure/runState";
 import type { RunStep } from "@/core/procedure/runStep";
-import { NumberField } from "@/ui/parts/NumberField";
+import { NumberField } from "@/ui/parts/form/NumberField";
 import { ScanSerial, canScan } from "@/ui/run/ScanSerial";
 import type { RunDesk } from "@/ui/run/useRunStage";
 

@@ -10,10 +10,10 @@ import { sheetSchedule } from "@/core/procedure/sheetSchedule";
 import type { Schedule, ScheduleRequest } from "@/core/procedure/schedule/scheduleSchema";
 import { cutText } from "@/core/text";
 import { useNow } from "@/ui/run/useNow";
-import { usePerson } from "@/ui/parts/usePerson";
-import { useWorkerAnswer } from "@/ui/parts/useWorkerAnswer";
+import { usePerson } from "@/ui/parts/browser/usePerson";
+import { useWorkerAnswer } from "@/ui/parts/worker/useWorkerAnswer";
 import { useWorkspace } from "@/ui/workspace/workspaceContext";
-import type { RunWork } from "@/ui/workspace/useRun";
+import type { RunWork } from "@/ui/workspace/visit/useRun";
 import type { ScheduleWorker } from "@/workers/schedule.worker";
 
 const REPLAN_MS = 60_000;

@@ -3,9 +3,9 @@
 import { Plus } from "lucide-react";
 import { useState } from "react";
 import { addLink } from "@/core/links/editLinks";
-import { freeOf, portsOf, type FreePort } from "@/core/links/freePort";
+import { freeOf, portsOf, type FreePort } from "@/core/links/propose/freePort";
 import { LINK_WORDS, linkKindSchema, type LinkKind } from "@/core/links/linkSchema";
-import { SelectField } from "@/ui/parts/SelectField";
+import { SelectField } from "@/ui/parts/form/SelectField";
 import type { Wire } from "@/ui/wire/useWire";
 
 /** A link that nobody proposed: its kind and the two ports that it joins. */

@@ -1,13 +1,13 @@
 "use client";
 
 import { z } from "zod";
-import { addressPlan } from "@/core/links/addressPlan";
+import { addressPlan } from "@/core/links/network/addressPlan";
 import { changeMember } from "@/core/links/editLinks";
 import { networkSchema, type Network } from "@/core/links/linkSchema";
-import { accessPointName } from "@/core/links/wifi";
-import { FindingLine } from "@/ui/parts/FindingLine";
-import { SelectField } from "@/ui/parts/SelectField";
-import { TextField } from "@/ui/parts/TextField";
+import { accessPointName } from "@/core/links/air/wifi";
+import { FindingLine } from "@/ui/parts/show/FindingLine";
+import { SelectField } from "@/ui/parts/form/SelectField";
+import { TextField } from "@/ui/parts/form/TextField";
 import type { Wire } from "@/ui/wire/useWire";
 
 /** An address, a network, or nothing. */

@@ -1,17 +1,17 @@
 "use client";
 
-import { radioOfLink } from "@/core/links/airPath";
-import { busOfLink } from "@/core/links/busOfLink";
-import { can } from "@/core/links/can";
-import { canOfLink } from "@/core/links/canOfLink";
-import { cellularMbAMonth } from "@/core/links/cellular";
-import { wifiDistanceM } from "@/core/links/linkFindings";
+import { radioOfLink } from "@/core/links/air/airPath";
+import { busOfLink } from "@/core/links/bus/busOfLink";
+import { can } from "@/core/links/bus/can";
+import { canOfLink } from "@/core/links/bus/canOfLink";
+import { cellularMbAMonth } from "@/core/links/air/cellular";
+import { wifiDistanceM } from "@/core/links/check/linkFindings";
 import { cellularSettings, wifiSettings, type Link } from "@/core/links/linkSchema";
-import { radio } from "@/core/links/radio";
-import { rs485 } from "@/core/links/rs485";
-import { wifiBudget } from "@/core/links/wifi";
+import { radio } from "@/core/links/air/radio";
+import { rs485 } from "@/core/links/bus/rs485";
+import { wifiBudget } from "@/core/links/air/wifi";
 import { threeDigits } from "@/core/units";
-import { useSay } from "@/ui/parts/useNumberStyle";
+import { useSay } from "@/ui/parts/browser/useNumberStyle";
 import type { Wire } from "@/ui/wire/useWire";
 
 /** A frame with 20 registers. */

@@ -2,13 +2,13 @@
 
 import { Save } from "lucide-react";
 import { useMemo, useState } from "react";
-import { batterySilence } from "@/core/links/batterySilence";
-import { expectedFrames } from "@/core/links/canOfLink";
-import { judgeCanLog } from "@/core/links/candump";
+import { batterySilence } from "@/core/links/bus/batterySilence";
+import { expectedFrames } from "@/core/links/bus/canOfLink";
+import { judgeCanLog } from "@/core/links/bus/candump";
 import { memberPort } from "@/core/links/linkItems";
-import { readMultimeter } from "@/core/links/multimeter";
-import { NumberField } from "@/ui/parts/NumberField";
-import { useSay } from "@/ui/parts/useNumberStyle";
+import { readMultimeter } from "@/core/links/bus/multimeter";
+import { NumberField } from "@/ui/parts/form/NumberField";
+import { useSay } from "@/ui/parts/browser/useNumberStyle";
 import { measuredBus } from "@/ui/wire/Multimeter";
 import type { Wire } from "@/ui/wire/useWire";
 

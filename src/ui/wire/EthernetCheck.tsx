@@ -1,11 +1,17 @@
 "use client";
 
 import { useState } from "react";
-import { ethernet, ethernetRequestSchema, T568B, type EthernetLead, type EthernetVerdict } from "@/core/links/ethernet";
-import { leadForPorts } from "@/core/links/leadForPorts";
+import {
+  ethernet,
+  ethernetRequestSchema,
+  T568B,
+  type EthernetLead,
+  type EthernetVerdict,
+} from "@/core/links/network/ethernet";
+import { leadForPorts } from "@/core/links/network/leadForPorts";
 import { memberPort } from "@/core/links/linkItems";
-import { ROLE_WORDS } from "@/core/links/wiringSchedule";
-import { SelectField } from "@/ui/parts/SelectField";
+import { ROLE_WORDS } from "@/core/links/wiring/wiringSchedule";
+import { SelectField } from "@/ui/parts/form/SelectField";
 import { LeadDrawing } from "@/ui/wire/LeadDrawing";
 import type { Wire } from "@/ui/wire/useWire";
 

@@ -1,4 +1,4 @@
-import type { EthernetLead } from "@/core/links/ethernet";
+import type { EthernetLead } from "@/core/links/network/ethernet";
 
 const ROW = 48;
 const WIDTH = 200;

@@ -2,8 +2,8 @@
 
 import { Sparkles } from "lucide-react";
 import { useMemo } from "react";
-import { proposeLinks } from "@/core/links/proposeLinks";
-import { FindingLine } from "@/ui/parts/FindingLine";
+import { proposeLinks } from "@/core/links/propose/proposeLinks";
+import { FindingLine } from "@/ui/parts/show/FindingLine";
 import { AddLink } from "@/ui/wire/AddLink";
 import { LinkCard } from "@/ui/wire/LinkCard";
 import { LinkMapView } from "@/ui/wire/LinkMapView";

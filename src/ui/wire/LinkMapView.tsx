@@ -6,7 +6,7 @@ import { useMemo } from "react";
 import { DEVICE_PX, linkMap, type MapEdge } from "@/core/links/linkMap";
 import type { LinkKind } from "@/core/links/linkSchema";
 import { lengthText } from "@/core/numberStyle";
-import { useNumberStyle } from "@/ui/parts/useNumberStyle";
+import { useNumberStyle } from "@/ui/parts/browser/useNumberStyle";
 import type { Wire } from "@/ui/wire/useWire";
 
 /** How each kind of link is drawn: what has a cable is solid, what has none is broken. */

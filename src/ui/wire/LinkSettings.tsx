@@ -2,9 +2,9 @@
 
 import { changeLink } from "@/core/links/editLinks";
 import { cellularSettings, powerLineSettings, radioSettings, wifiSettings, type Link } from "@/core/links/linkSchema";
-import { WALL_KINDS, WALL_LOSS_DB, type Walls } from "@/core/links/walls";
-import { NumberField } from "@/ui/parts/NumberField";
-import { SelectField } from "@/ui/parts/SelectField";
+import { WALL_KINDS, WALL_LOSS_DB, type Walls } from "@/core/links/air/walls";
+import { NumberField } from "@/ui/parts/form/NumberField";
+import { SelectField } from "@/ui/parts/form/SelectField";
 import type { Wire } from "@/ui/wire/useWire";
 
 interface Props {

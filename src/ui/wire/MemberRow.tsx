@@ -2,13 +2,13 @@
 
 import { ArrowDown, ArrowUp, X } from "lucide-react";
 import type { ReactNode } from "react";
-import { asksOnLine } from "@/core/links/busOfLink";
+import { asksOnLine } from "@/core/links/bus/busOfLink";
 import { changeMember, moveMember, removeMember } from "@/core/links/editLinks";
 import { memberPort } from "@/core/links/linkItems";
 import type { Link, LinkMember } from "@/core/links/linkSchema";
 import { lengthInM, lengthShown } from "@/core/numberStyle";
-import { NumberField } from "@/ui/parts/NumberField";
-import { useNumberStyle } from "@/ui/parts/useNumberStyle";
+import { NumberField } from "@/ui/parts/form/NumberField";
+import { useNumberStyle } from "@/ui/parts/browser/useNumberStyle";
 import type { Wire } from "@/ui/wire/useWire";
 
 interface Props {

@@ -1,17 +1,17 @@
 "use client";
 
-import { busFaultText, probeText } from "@/core/links/busFaultText";
-import { busOfLink } from "@/core/links/busOfLink";
-import { can } from "@/core/links/can";
-import { canModel } from "@/core/links/canModel";
-import { canOfLink } from "@/core/links/canOfLink";
+import { busFaultText, probeText } from "@/core/links/bus/busFaultText";
+import { busOfLink } from "@/core/links/bus/busOfLink";
+import { can } from "@/core/links/bus/can";
+import { canModel } from "@/core/links/bus/canModel";
+import { canOfLink } from "@/core/links/bus/canOfLink";
 import { memberPort } from "@/core/links/linkItems";
 import type { Link } from "@/core/links/linkSchema";
-import { readMultimeter, type BusModel, type BusVerdict } from "@/core/links/multimeter";
-import { rs485Model } from "@/core/links/rs485Model";
+import { readMultimeter, type BusModel, type BusVerdict } from "@/core/links/bus/multimeter";
+import { rs485Model } from "@/core/links/bus/rs485Model";
 import { threeDigits } from "@/core/units";
-import { NumberField } from "@/ui/parts/NumberField";
-import { useSay } from "@/ui/parts/useNumberStyle";
+import { NumberField } from "@/ui/parts/form/NumberField";
+import { useSay } from "@/ui/parts/browser/useNumberStyle";
 import type { Wire } from "@/ui/wire/useWire";
 
 const LEAST_SHOWN = 0.02;

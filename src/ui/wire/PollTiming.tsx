@@ -1,10 +1,10 @@
 "use client";
 
 import { useMemo } from "react";
-import { cyclesAtSpeeds, cyclesAtSpreading } from "@/core/links/otherSettings";
-import { pollOfLink, type LinkPollCost } from "@/core/links/pollOfLink";
-import { readingAges } from "@/core/links/readingAges";
-import { useSay } from "@/ui/parts/useNumberStyle";
+import { cyclesAtSpeeds, cyclesAtSpreading } from "@/core/links/bus/otherSettings";
+import { pollOfLink, type LinkPollCost } from "@/core/links/bus/pollOfLink";
+import { readingAges } from "@/core/links/bus/readingAges";
+import { useSay } from "@/ui/parts/browser/useNumberStyle";
 import type { Wire } from "@/ui/wire/useWire";
 
 const PARTS = [

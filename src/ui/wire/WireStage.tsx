@@ -1,8 +1,8 @@
 "use client";
 
 import { Activity, Cable, EthernetPort, Gauge, ListChecks, Network, ScrollText } from "lucide-react";
-import { PartTabs, type PartList } from "@/ui/parts/PartTabs";
-import { usePart } from "@/ui/parts/usePart";
+import { PartTabs, type PartList } from "@/ui/parts/show/PartTabs";
+import { usePart } from "@/ui/parts/show/usePart";
 import { AddressTable } from "@/ui/wire/AddressTable";
 import { EthernetCheck } from "@/ui/wire/EthernetCheck";
 import { LinkLines } from "@/ui/wire/LinkLines";

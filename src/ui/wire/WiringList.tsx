@@ -2,7 +2,7 @@
 
 import { Download, Printer, ZoomIn } from "lucide-react";
 import { useState } from "react";
-import { ROLE_WORDS, wiringSchedule, type CoreEnd, type CoreRow } from "@/core/links/wiringSchedule";
+import { ROLE_WORDS, wiringSchedule, type CoreEnd, type CoreRow } from "@/core/links/wiring/wiringSchedule";
 import type { Wire } from "@/ui/wire/useWire";
 
 /**

@@ -4,7 +4,7 @@ import { useMemo } from "react";
 import type { Finding } from "@/core/findings";
 import { changeLinks } from "@/core/job/changeLinks";
 import type { JobDocument } from "@/core/job/jobDocument";
-import type { BusProbe } from "@/core/links/multimeter";
+import type { BusProbe } from "@/core/links/bus/multimeter";
 import { linkItems, type LinkItem } from "@/core/links/linkItems";
 import type { Link, Network } from "@/core/links/linkSchema";
 import { useWorkspace } from "@/ui/workspace/workspaceContext";

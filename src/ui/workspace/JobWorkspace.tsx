@@ -8,20 +8,20 @@ import type { JobDocument } from "@/core/job/jobDocument";
 import { namesGiven } from "@/core/job/namesGiven";
 import { nextThing } from "@/core/job/jobSummary";
 import { hasReadings, rememberedFindings } from "@/core/stages";
-import { NamesGiven } from "@/ui/parts/useNumberStyle";
-import { browserClock, serverTransport } from "@/ui/workspace/browserDesk";
-import { BrowserDrafts } from "@/ui/workspace/browserDrafts";
-import { CommandPalette } from "@/ui/workspace/CommandPalette";
-import { ConflictPanel } from "@/ui/workspace/ConflictPanel";
-import { FindingsDrawer } from "@/ui/workspace/FindingsDrawer";
-import { JobBoundary } from "@/ui/workspace/JobBoundary";
-import { JobEditor, type ServerJob } from "@/ui/workspace/jobEditor";
-import { Spine } from "@/ui/workspace/Spine";
-import { UnreadableDrafts } from "@/ui/workspace/UnreadableDrafts";
-import { useRun } from "@/ui/workspace/useRun";
+import { NamesGiven } from "@/ui/parts/browser/useNumberStyle";
+import { browserClock, serverTransport } from "@/ui/workspace/safekeeping/browserDesk";
+import { BrowserDrafts } from "@/ui/workspace/safekeeping/browserDrafts";
+import { CommandPalette } from "@/ui/workspace/frame/CommandPalette";
+import { ConflictPanel } from "@/ui/workspace/safekeeping/ConflictPanel";
+import { FindingsDrawer } from "@/ui/workspace/frame/FindingsDrawer";
+import { JobBoundary } from "@/ui/workspace/safekeeping/JobBoundary";
+import { JobEditor, type ServerJob } from "@/ui/workspace/safekeeping/jobEditor";
+import { Spine } from "@/ui/workspace/frame/Spine";
+import { UnreadableDrafts } from "@/ui/workspace/safekeeping/UnreadableDrafts";
+import { useRun } from "@/ui/workspace/visit/useRun";
 import { useDiagnosis } from "@/ui/workspace/useDiagnosis";
 import { WorkspaceContext } from "@/ui/workspace/workspaceContext";
-import { WorkspaceHeader } from "@/ui/workspace/WorkspaceHeader";
+import { WorkspaceHeader } from "@/ui/workspace/frame/WorkspaceHeader";
 
 /**
  * Devices, equipment and inputs of a job whose pages the server still works out: each view takes it about a tenth of a

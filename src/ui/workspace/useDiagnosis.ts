@@ -4,7 +4,7 @@ import * as Comlink from "comlink";
 import { useEffect, useState } from "react";
 import type { Diagnosis, DiagnosisProgress } from "@/core/flows/diagnose";
 import type { JobDocument } from "@/core/job/jobDocument";
-import { useWorkerThread } from "@/ui/parts/useWorkerThread";
+import { useWorkerThread } from "@/ui/parts/worker/useWorkerThread";
 import type { DiagnosisWorker } from "@/workers/diagnosis.worker";
 
 /** Somebody who types goes on within this; a diagnosis of every keystroke would be thrown away. */

@@ -3,8 +3,8 @@
 import { createContext, useContext } from "react";
 import type { SortedFindings } from "@/core/job/openFindings";
 import type { Kit } from "@/core/kits/kitSchema";
-import type { JobEditor, EditorSnapshot } from "@/ui/workspace/jobEditor";
-import type { RunWork } from "@/ui/workspace/useRun";
+import type { JobEditor, EditorSnapshot } from "@/ui/workspace/safekeeping/jobEditor";
+import type { RunWork } from "@/ui/workspace/visit/useRun";
 import type { DiagnosisState } from "@/ui/workspace/useDiagnosis";
 
 export interface Workspace {

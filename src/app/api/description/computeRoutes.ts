@@ -5,10 +5,10 @@ import { balanceRequestSchema } from "@/core/flows/balance";
 import { balanceResponseSchema, diagnoseResponseSchema, predictResponseSchema } from "@/core/flows/computeResponses";
 import { diagnoseRequestSchema } from "@/core/flows/diagnose";
 import { predictRequestSchema } from "@/core/flows/predict";
-import { canRequestSchema, canResponseSchema } from "@/core/links/can";
-import { ethernetRequestSchema, ethernetResponseSchema } from "@/core/links/ethernet";
-import { radioRequestSchema, radioResponseSchema } from "@/core/links/radio";
-import { rs485RequestSchema, rs485ResponseSchema } from "@/core/links/rs485Schema";
+import { canRequestSchema, canResponseSchema } from "@/core/links/bus/can";
+import { ethernetRequestSchema, ethernetResponseSchema } from "@/core/links/network/ethernet";
+import { radioRequestSchema, radioResponseSchema } from "@/core/links/air/radio";
+import { rs485RequestSchema, rs485ResponseSchema } from "@/core/links/bus/rs485Schema";
 import { scheduleRequestSchema, scheduleResponseSchema } from "@/core/procedure/schedule/scheduleSchema";
 import { ctRequestSchema, ctResponseSchema } from "@/core/sensing/computeCt";
 

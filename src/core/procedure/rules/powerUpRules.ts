@@ -1,6 +1,6 @@
 import { predict } from "@/core/flows/predict";
 import { statePresets } from "@/core/flows/statePresets";
-import { accessPointName } from "@/core/links/wifi";
+import { accessPointName } from "@/core/links/air/wifi";
 import { isOnMains, isSolar, type RunContext, type Worked } from "@/core/procedure/runContext";
 import type { RunRule } from "@/core/procedure/runRule";
 import type { StepDraft, ValueField } from "@/core/procedure/runStep";

@@ -1,10 +1,10 @@
 import type { Link } from "@/core/links/linkSchema";
 import { LINK_WORDS } from "@/core/links/linkSchema";
-import { busOfLink } from "@/core/links/busOfLink";
-import { canOfLink } from "@/core/links/canOfLink";
-import { can } from "@/core/links/can";
-import { rs485 } from "@/core/links/rs485";
-import { wiringSchedule } from "@/core/links/wiringSchedule";
+import { busOfLink } from "@/core/links/bus/busOfLink";
+import { canOfLink } from "@/core/links/bus/canOfLink";
+import { can } from "@/core/links/bus/can";
+import { rs485 } from "@/core/links/bus/rs485";
+import { wiringSchedule } from "@/core/links/wiring/wiringSchedule";
 import { windowText } from "@/core/job/placeFindings";
 import { isOnMains, isSolar, type RunContext } from "@/core/procedure/runContext";
 import type { RunRule } from "@/core/procedure/runRule";

@@ -1,6 +1,6 @@
 import { withJob, type JobContext } from "@/app/api/v1/jobs/withJob";
 import { csvResponse } from "@/app/library/csv";
-import { wiringSchedule } from "@/core/links/wiringSchedule";
+import { wiringSchedule } from "@/core/links/wiring/wiringSchedule";
 
 export function GET(_: Request, context: JobContext): Promise<Response> {
   return withJob(context, (job) => {

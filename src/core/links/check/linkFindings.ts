@@ -1,0 +1,593 @@
+import type { Finding } from "@/core/findings";
+import type { Kit } from "@/core/kits/kitSchema";
+import { radioOfLink } from "@/core/links/air/airPath";
+import { busOfLink } from "@/core/links/bus/busOfLink";
+import { can, canRequestSchema } from "@/core/links/bus/can";
+import { canOfLink } from "@/core/links/bus/canOfLink";
+import { cellularMbAMonth } from "@/core/links/air/cellular";
+import { linkFinding } from "@/core/links/check/linkFinding";
+import { memberDistancesM, memberPort, type LinkItem } from "@/core/links/linkItems";
+import { cellularSettings, powerLineSettings, wifiSettings, type Link, type Network } from "@/core/links/linkSchema";
+import { LONGEST_ETHERNET_M } from "@/core/links/propose/proposeNetwork";
+import { radio } from "@/core/links/air/radio";
+import { rs485 } from "@/core/links/bus/rs485";
+import { rs485RequestSchema } from "@/core/links/bus/rs485Schema";
+import { wifiBudget } from "@/core/links/air/wifi";
+import { rangeFindings } from "@/core/rangeFindings";
+import { distanceBetween } from "@/core/site/distances";
+import type { Site } from "@/core/site/planSchema";
+import { threeDigits } from "@/core/units";
+
+/** Cable fixed in the building; the rest of 100 m is for the leads. */
+const FIXED_ETHERNET_M = 90;
+/** Distance to a router where the plan has none, m. */
+const USUAL_WIFI_M = 8;
+/** How far the phone may be from what was computed before one of the two is looked at again. */
+const SEEN_DIFFERS_DB = 12;
+const WEAK_CELLULAR_DBM = -100;
+const NO_CELLULAR_DBM = -112;
+/** Bytes of the frame that the air time of a radio link is shown for. */
+const PAYLOAD_BYTES = 45;
+/** Below this part of its data plan a month is left unsaid. */
+const PLAN_NEARLY_FULL = 0.8;
+
+/** What every check of one link is told. */
+export interface LinkContext {
+  readonly site: Site;
+  readonly kits: readonly Kit[];
+  readonly items: readonly LinkItem[];
+  readonly network: Network;
+}
+
+/**
+ * What is wrong with one link, each finding with the link's name. A kit that comes set to other serial settings than
+ * its
+ * bus is a note, with the values to set. That terminators make no difference is no finding of a plan.
+ */
+export function linkFindings(context: LinkContext, link: Link): readonly Finding[] {
+  const { site, items } = context;
+  const named = (finding: Finding): Finding => ({
+    ...finding,
+    id: `${link.id}:${finding.id}`,
+    detail: `${link.name}: ${finding.detail}`,
+  });
+  const gone = link.members.filter((member) => memberPort(items, member) === undefined);
+  if (gone.length > 0)
+    return [
+      named(
+        linkFinding("Links against the plan")(
+          "member-gone",
+          "fix",
+          gone[0]!.item,
+          "A port of this link is gone",
+          `${gone.map((member) => member.item).join(", ")} has no such port any more.`,
+          "Propose the links anew, or remove this one",
+        ),
+      ),
+    ];
+  const isLaid = !["wifi", "radio", "power-line", "cellular", "usb"].includes(link.kind);
+  const distances = memberDistancesM(site, items, link);
+  const noCable =
+    isLaid && distances.some((distance) => distance === undefined)
+      ? [
+          linkFinding("Ways between the places")(
+            "no-cable",
+            "fix",
+            undefined,
+            "No cable can be laid",
+            "two of its places are joined by no cable.",
+            "Carry it by a radio pair, or measure the way",
+          ),
+        ]
+      : [];
+  return [...noCable, ...ownFindings(context, link), ...(isLaid ? weatherFindings(context, link) : [])].map(named);
+}
+
+function ownFindings(context: LinkContext, link: Link): readonly Finding[] {
+  const { site, kits } = context;
+  switch (link.kind) {
+    case "rs485": {
+      const bus = busOfLink(site, kits, link);
+      return bus
+        ? [
+            ...rangeFindings(rs485RequestSchema, bus, inRange(link)),
+            ...rs485(bus)
+              .findings.filter(({ code }) => code !== "termination-optional")
+              .filter((finding) => !isRadioAddress(context, link, finding))
+              .map(asPlanned),
+          ]
+        : [];
+    }
+    case "can": {
+      const bus = canOfLink(site, kits, link);
+      return bus
+        ? [
+            ...rangeFindings(canRequestSchema, bus, inRange(link)),
+            ...can(bus).findings,
+            ...bitrateFindings(context, link),
+          ]
+        : [];
+    }
+    case "ethernet":
+      return ethernetFindings(context, link);
+    case "wifi":
+      return wifiFindings(context, link);
+    case "radio":
+      return radioFindings(context, link);
+    case "cellular":
+      return cellularFindings(context, link);
+    case "power-line":
+      return powerLineFindings(context, link);
+    case "dry-contact":
+      return contactFindings(context, link);
+    case "usb":
+      return [];
+  }
+}
+
+function inRange({ name }: Link) {
+  return { id: "bus", name, stage: "wire", subject: { kind: "job" } } as const;
+}
+
+/** Half of a radio pair passes frames on and has no address of its own. */
+function isRadioAddress({ items }: LinkContext, link: Link, { code, subject }: Finding): boolean {
+  if (code !== "address-missing" || subject.kind !== "link-device") return false;
+  return link.members.some((member) => {
+    const item = items.find(({ id }) => id === member.item);
+    return item?.kit.kind === "radio-pair" && subject.device.startsWith(item.name);
+  });
+}
+
+/** A kit that comes set to something else is no fault yet: it is a value to enter. */
+function asPlanned(finding: Finding): Finding {
+  return finding.code === "serial-mismatch"
+    ? { ...finding, severity: "note", title: "To be set for this bus" }
+    : finding;
+}
+
+function bitrateFindings({ items }: LinkContext, link: Link): readonly Finding[] {
+  const rates = link.members.flatMap((member) => {
+    const end = memberPort(items, member);
+    return end?.item.kit.can ? [{ name: end.item.name, bitrate: end.item.kit.can.bitrate }] : [];
+  });
+  const odd = rates.find(({ bitrate }) => bitrate !== (link.baud ?? rates[0]?.bitrate));
+  return odd
+    ? [
+        linkFinding("Kits of both ends, can.bitrate")(
+          "bitrate-mismatch",
+          "fix",
+          odd.name,
+          "Both ends speak at different speeds",
+          `${odd.name} speaks at ${odd.bitrate / 1000} kbit/s, the link is for ${(link.baud ?? 0) / 1000}.`,
+          "Set both to one bit rate, or choose a battery that fits",
+        ),
+      ]
+    : [];
+}
+
+function ethernetFindings({ site, items }: LinkContext, link: Link): readonly Finding[] {
+  const make = linkFinding("ISO/IEC 11801: 90 m fixed and 10 m of leads");
+  const lengthM = memberDistancesM(site, items, link).reduce<number>((sum, distance) => sum + (distance ?? 0), 0);
+  if (lengthM > LONGEST_ETHERNET_M)
+    return [
+      make(
+        "too-long",
+        "fix",
+        undefined,
+        "Network cable too long",
+        `${threeDigits(lengthM)} m; ${LONGEST_ETHERNET_M} m with both leads is the most.`,
+        "Put a switch on the way, or take fibre or a radio",
+      ),
+    ];
+  if (lengthM > FIXED_ETHERNET_M)
+    return [
+      make(
+        "long",
+        "note",
+        undefined,
+        "Network cable near its limit",
+        `${threeDigits(lengthM)} m; ${FIXED_ETHERNET_M} m fixed and 10 m of leads.`,
+        "Measure the way again before the cable is cut",
+      ),
+    ];
+  return [];
+}
+
+/** The distance in a straight line from router to device, m, and whether the plan had it. */
+export function wifiDistanceM({ site, items }: LinkContext, link: Link): number {
+  const [a, b] = link.members.map((member) => items.find(({ id }) => id === member.item)?.place);
+  if (a !== undefined && a === b) return 2;
+  const { straightM, cableM } = distanceBetween(site, a, b);
+  return straightM ?? cableM ?? USUAL_WIFI_M;
+}
+
+function wifiFindings(context: LinkContext, link: Link): readonly Finding[] {
+  const { items, network } = context;
+  const device = link.members
+    .map((member) => items.find(({ id }) => id === member.item))
+    .find((item) => item?.kit.kind !== "router");
+  const budgetSource = "Log-distance path loss with wall losses; −67 dBm good, −75 dBm marginal";
+  const make = linkFinding(budgetSource);
+  const abilities = linkFinding(device ? `Kit ${device.kit.id}, network, against the router as found` : budgetSource);
+  const settings = wifiSettings(link);
+  const budget = wifiBudget(settings.bandGhz, wifiDistanceM(context, link), settings.walls);
+  const known = device?.kit.network;
+  const name = device?.name ?? "The device";
+  const seen = settings.seenDbm;
+  const levelDbm = seen ?? budget.rxDbm;
+  const says = seen === undefined ? `${threeDigits(budget.rxDbm)} dBm computed` : `the phone showed ${seen} dBm`;
+  const hasOnly24 = known !== undefined && known.bandsGhz.length > 0 && !known.bandsGhz.includes(5);
+  return [
+    ...(levelDbm < -75
+      ? [
+          make(
+            "wifi-weak",
+            "fix",
+            undefined,
+            "Too little Wi-Fi at the spot",
+            `${says}; −75 dBm is the least.`,
+            "Lay a cable, or put an access point nearer",
+          ),
+        ]
+      : levelDbm < -67
+        ? [
+            make(
+              "wifi-marginal",
+              "note",
+              undefined,
+              "Marginal Wi-Fi at the spot",
+              `${says}; from −67 dBm on it is good.`,
+              "Hold the phone at the spot with the doors closed, and prefer a cable",
+            ),
+          ]
+        : []),
+    ...(seen !== undefined && Math.abs(seen - budget.rxDbm) > SEEN_DIFFERS_DB
+      ? [
+          make(
+            "wifi-differs",
+            "note",
+            undefined,
+            "The phone shows something else",
+            `${seen} dBm seen, ${threeDigits(budget.rxDbm)} dBm computed over ${threeDigits(wifiDistanceM(context, link))} m.`,
+            "Correct the walls, or look which network the phone is in",
+          ),
+        ]
+      : []),
+    ...(known && known.bandsGhz.length > 0 && !known.bandsGhz.includes(settings.bandGhz)
+      ? [
+          abilities(
+            "band-unknown",
+            "fix",
+            device!.name,
+            "Not on this band",
+            `${name} hears ${known.bandsGhz.join(" and ")} GHz; the link is for ${settings.bandGhz}.`,
+            `Take ${known.bandsGhz[0]} GHz`,
+          ),
+        ]
+      : []),
+    ...(!network.bandsGhz.includes(settings.bandGhz)
+      ? [
+          abilities(
+            "band-off",
+            "fix",
+            undefined,
+            "The router does not send on this band",
+            `${settings.bandGhz} GHz is off in the router.`,
+            `Switch ${settings.bandGhz} GHz on in the router`,
+          ),
+        ]
+      : []),
+    ...(hasOnly24 && network.oneName && network.bandsGhz.includes(5)
+      ? [
+          abilities(
+            "one-name",
+            "note",
+            device!.name,
+            "One name for both bands",
+            `${name} hears 2.4 GHz only; the phone that sets it up may sit on 5.`,
+            "Give 2.4 GHz a name of its own while the device is set up",
+          ),
+        ]
+      : []),
+    ...(known && known.security.length > 0 && !isSecured(known.security, network.security)
+      ? [
+          abilities(
+            "security",
+            "fix",
+            device!.name,
+            "Another security than the router's",
+            `${name} knows ${known.security.join(", ")}; the router asks for ${network.security}.`,
+            "Set the router to WPA2 and WPA3 together, or lay a cable",
+          ),
+        ]
+      : []),
+    ...(network.hiddenName
+      ? [
+          abilities(
+            "hidden-name",
+            "note",
+            device?.name,
+            "Hidden network name",
+            `${name} does not find the network in its list.`,
+            "Type the name, or show it while the device is set up",
+          ),
+        ]
+      : []),
+    ...(network.portal
+      ? [
+          abilities(
+            "portal",
+            "fix",
+            device?.name,
+            "A sign-in page stands before the internet",
+            `${name} cannot fill it in.`,
+            "Ask for a network without a sign-in page, or take cellular",
+          ),
+        ]
+      : []),
+  ];
+}
+
+function isSecured(known: readonly string[], wanted: Network["security"]): boolean {
+  return wanted === "wpa2-wpa3" ? known.includes("wpa2") || known.includes("wpa3") : known.includes(wanted);
+}
+
+function radioFindings(context: LinkContext, link: Link): readonly Finding[] {
+  const { site, kits, items } = context;
+  const ends = link.members.flatMap((member) => items.find(({ id }) => id === member.item) ?? []);
+  if (ends.some(({ kit }) => kit.kind === "radio-pair")) {
+    const inDetail = radio({ ...radioOfLink(site, kits, link), payloadBytes: PAYLOAD_BYTES });
+    return [...inDetail.findings, ...ends.flatMap((end) => coldFindings(context, end))];
+  }
+  const hub = ends[0];
+  const make = linkFinding("Kits: range and pairing window; ways of the plan");
+  return ends.slice(1).flatMap((end): readonly Finding[] => {
+    const { straightM, cableM, walkMin } = distanceBetween(site, hub?.place, end.place);
+    const reachM = straightM ?? cableM;
+    const rangeM = end.kit.metering?.transmitter?.rangeM;
+    const windowS = Math.min(end.kit.timers.pairingWindowS ?? Infinity, hub?.kit.timers.pairingWindowS ?? Infinity);
+    return [
+      ...(rangeM !== undefined && reachM !== undefined && reachM > rangeM
+        ? [
+            make(
+              "radio-range",
+              "fix",
+              end.name,
+              "Out of radio range",
+              `${end.name} is ${threeDigits(reachM)} m from ${hub?.name}; ${rangeM} m is its range.`,
+              "Hang it nearer, or take a wired meter",
+            ),
+          ]
+        : []),
+      ...(walkMin !== undefined && Number.isFinite(windowS) && walkMin * 60 > windowS
+        ? [
+            make(
+              "pairing-walk",
+              "note",
+              end.name,
+              "The way is longer than the pairing window",
+              `${walkMin} min of way, ${windowS} s of window.`,
+              "Pair it beside the hub before it is hung, or with a mate at the other end",
+            ),
+          ]
+        : []),
+    ];
+  });
+}
+
+/** What an aerial outside must stand: a place outdoors can be as cold and as hot as a year. */
+function coldFindings({ site }: LinkContext, { name, kit, place }: LinkItem): readonly Finding[] {
+  const shelter = site.places.find(({ id }) => id === place)?.shelter;
+  const range = kit.environment.temperatureC;
+  if (!range || shelter === undefined || shelter === "indoors") return [];
+  const [coldestC, hottestC] = shelter === "outdoors" ? [-25, 50] : [-15, 45];
+  if (range.min <= coldestC && range.max >= hottestC) return [];
+  return [
+    linkFinding(`Kit ${kit.id}, environment.temperatureC`)(
+      "temperature",
+      "note",
+      name,
+      "Weather against its temperatures",
+      `${name} is for ${range.min} to ${range.max} °C; ${shelter === "outdoors" ? "outdoors" : "unheated"} it can be ${coldestC} to ${hottestC} °C.`,
+      "Hang it inside where the winter is colder than it stands",
+    ),
+  ];
+}
+
+function cellularFindings({ items }: LinkContext, link: Link): readonly Finding[] {
+  const settings = cellularSettings(link);
+  const make = linkFinding("Bytes of a report with 900 of headers, times reports in 30 days");
+  const usedMb = cellularMbAMonth(settings);
+  const name = items.find(({ id }) => id === link.members[0]?.item)?.name ?? link.name;
+  const { signalDbm } = settings;
+  return [
+    ...(usedMb > settings.planMb
+      ? [
+          make(
+            "data-plan",
+            "fix",
+            undefined,
+            "More data than the SIM's plan",
+            `${threeDigits(usedMb)} MB a month of ${settings.planMb}.`,
+            "Report less often, or take a larger plan",
+          ),
+        ]
+      : usedMb > PLAN_NEARLY_FULL * settings.planMb
+        ? [
+            make(
+              "data-plan",
+              "note",
+              undefined,
+              "Near the end of the SIM's plan",
+              `${threeDigits(usedMb)} MB a month of ${settings.planMb}.`,
+              "Leave firmware to the customer's network",
+            ),
+          ]
+        : []),
+    ...(signalDbm !== undefined && signalDbm < NO_CELLULAR_DBM
+      ? [
+          make(
+            "cellular-weak",
+            "fix",
+            undefined,
+            "Hardly any cellular signal",
+            `${signalDbm} dBm; ${NO_CELLULAR_DBM} dBm is the least.`,
+            "Put the aerial outside metal and higher, or take another provider",
+          ),
+        ]
+      : signalDbm !== undefined && signalDbm < WEAK_CELLULAR_DBM
+        ? [
+            make(
+              "cellular-weak",
+              "note",
+              undefined,
+              "Weak cellular signal",
+              `${signalDbm} dBm; from ${WEAK_CELLULAR_DBM} dBm on it holds.`,
+              "Move the aerial, and look again after a minute",
+            ),
+          ]
+        : []),
+    ...(signalDbm === undefined
+      ? [
+          make(
+            "sim-first",
+            "note",
+            undefined,
+            "SIM before power, aerial outside metal",
+            `${name} looks for its SIM only when it starts.`,
+            `Put the SIM in before ${name} is powered, and write down the signal that it shows`,
+          ),
+        ]
+      : []),
+  ];
+}
+
+function powerLineFindings({ site, items }: LinkContext, link: Link): readonly Finding[] {
+  const make = linkFinding("Power-line signals: own outlet, no filter, same phase");
+  const settings = powerLineSettings(link);
+  const units = link.members.slice(1);
+  const installed = units.reduce((sum, member) => {
+    const item = items.find(({ id }) => id === member.item);
+    return sum + unitsOf(site, item);
+  }, 0);
+  return [
+    ...(!settings.ownOutlet
+      ? [
+          make(
+            "no-own-outlet",
+            "fix",
+            undefined,
+            "The gateway shares its outlet",
+            "what else is plugged in swallows the signal.",
+            "Give the gateway an outlet of its own near the board",
+          ),
+        ]
+      : []),
+    ...(settings.throughStrip
+      ? [
+          make(
+            "through-strip",
+            "fix",
+            undefined,
+            "A strip, filter or backup supply is in the way",
+            "its filter takes the signal of every unit.",
+            "Plug the gateway straight into the wall",
+          ),
+        ]
+      : []),
+    ...(!settings.samePhase
+      ? [
+          make(
+            "other-phase",
+            "fix",
+            undefined,
+            "Gateway and units on different phases",
+            "the signal crosses only by chance.",
+            "Put the gateway on the phase of the units",
+          ),
+        ]
+      : []),
+    ...(settings.noisyNeighbours
+      ? [
+          make(
+            "noisy",
+            "note",
+            undefined,
+            "Noisy neighbours on the circuit",
+            "chargers, dimmers and power supplies drown the signal at times.",
+            "Unplug them in turn while the gateway counts",
+          ),
+        ]
+      : []),
+    ...(settings.unitsHeard !== undefined && settings.unitsHeard < installed
+      ? [
+          make(
+            "units-missing",
+            "fix",
+            undefined,
+            "Not every unit is heard",
+            `${settings.unitsHeard} of ${installed} heard.`,
+            "Wait for light on all of them, then look for the circuit of the silent ones",
+          ),
+        ]
+      : []),
+  ];
+}
+
+/** How many module units stand behind one device of the plan: by rating where it says more than one. */
+export function unitsOf(site: Site, item: LinkItem | undefined): number {
+  const node = site.nodes.find(({ id }) => id === item?.id);
+  const each = item?.kit.ratings.powerW;
+  return node?.ratedW !== undefined && each !== undefined ? Math.max(1, Math.round(node.ratedW / each)) : 1;
+}
+
+function contactFindings({ items }: LinkContext, link: Link): readonly Finding[] {
+  const make = linkFinding("Contacts of the kits");
+  const ends = link.members.flatMap((member) => memberPort(items, member) ?? []);
+  const [giver, taker] = ends;
+  if (!giver || !taker) return [];
+  const count = (end: typeof giver) => end.port.terminals.filter(({ role }) => role === "dry-contact").length;
+  return [
+    ...(giver.port.role === taker.port.role && giver.port.role !== undefined
+      ? [
+          make(
+            "contact-roles",
+            "fix",
+            undefined,
+            "Both ends are alike",
+            `${giver.item.name} and ${taker.item.name} both ${giver.port.role === "server" ? "give a contact" : "wait for one"}.`,
+            "Join a contact that is given with an input that waits",
+          ),
+        ]
+      : []),
+    ...(count(giver) > count(taker)
+      ? [
+          make(
+            "contacts-unused",
+            "note",
+            undefined,
+            "Contacts without an input",
+            `${count(giver)} contacts, ${count(taker)} inputs.`,
+            "Ask the grid operator which of them are used here",
+          ),
+        ]
+      : []),
+  ];
+}
+
+/** A cable that leaves the house is one for outdoors, whatever hangs at its ends. */
+function weatherFindings({ site, items }: LinkContext, link: Link): readonly Finding[] {
+  const places = link.members.map((member) => items.find(({ id }) => id === member.item)?.place);
+  const out = site.places.filter(({ id, shelter }) => shelter === "outdoors" && places.includes(id));
+  if (out.length === 0) return [];
+  return [
+    linkFinding("Shelter of the places")(
+      "outdoor-cable",
+      "note",
+      undefined,
+      "Part of it is outdoors",
+      `${out.map(({ name }) => name).join(", ")}.`,
+      "Take a cable made for outdoors, enter from below, and seal the gland",
+    ),
+  ];
+}

@@ -1,0 +1,159 @@
+import { ipv4Number, ipv4Text, isInside, parsedSubnet, subnetText, type Subnet } from "@/core/links/network/ipv4";
+import type { LinkItem } from "@/core/links/linkItems";
+import type { Link, Network } from "@/core/links/linkSchema";
+
+/** A device of the customer's network. */
+export interface NetworkDevice {
+  readonly item: LinkItem;
+  readonly link: Link;
+  readonly at: number;
+  readonly way: "cable" | "Wi-Fi";
+  /** Typed for it; undefined where the router gives one. */
+  readonly ipv4: string | undefined;
+  /** A free one to type, where the network is known. */
+  readonly proposed: string | undefined;
+  readonly outbound: readonly { readonly port: number; readonly protocol: string; readonly why: string }[];
+}
+
+/** Fixed addresses begin here, above what routers give first. */
+const FIRST_FIXED = 200;
+
+/**
+ * Who is in the customer's network, by which way, with which address, and what must get out for it. Proposed addresses
+ * are
+ * free, inside the network, and outside what the router gives by itself.
+ *
+ * @example In 192.168.7.0/24 with a pool from .100 to .199: the first fixed address proposed is 192.168.7.200.
+ */
+export function addressPlan(
+  items: readonly LinkItem[],
+  links: readonly Link[],
+  network: Network,
+): readonly NetworkDevice[] {
+  const subnet = network.subnet === undefined ? undefined : parsedSubnet(network.subnet);
+  const members = links
+    .filter(({ kind }) => kind === "ethernet" || kind === "wifi")
+    .flatMap((link) => link.members.map((member, at) => ({ link, member, at })));
+  const taken = new Set(
+    [network.gateway, ...members.map(({ member }) => member.ipv4)].flatMap((text) =>
+      text === undefined ? [] : (ipv4Number(text) ?? []),
+    ),
+  );
+  return members.flatMap(({ link, member, at }): readonly NetworkDevice[] => {
+    const item = items.find(({ id }) => id === member.item);
+    if (!item || item.kit.kind === "router") return [];
+    const proposed = member.ipv4 === undefined && subnet ? freeAddress(subnet, network, taken) : undefined;
+    return [
+      {
+        item,
+        link,
+        at,
+        way: link.kind === "wifi" ? "Wi-Fi" : "cable",
+        ipv4: member.ipv4,
+        proposed,
+        outbound: item.kit.network?.outbound ?? [],
+      },
+    ];
+  });
+}
+
+function freeAddress(subnet: Subnet, network: Network, taken: Set<number>): string | undefined {
+  for (let address = Math.min(subnet.first + FIRST_FIXED, subnet.last - 1); address < subnet.last; address++) {
+    if (taken.has(address) || isInPool(address, network)) continue;
+    taken.add(address);
+    return ipv4Text(address);
+  }
+  return undefined;
+}
+
+function isInPool(address: number, { poolFrom, poolTo }: Network): boolean {
+  const [from, to] = [poolFrom, poolTo].map((text) => (text === undefined ? undefined : ipv4Number(text)));
+  return from !== undefined && to !== undefined && address >= from && address <= to;
+}
+
+/** What is wrong with one fixed address, as a code with its words; empty when nothing is. */
+export interface AddressFault {
+  readonly code: "address-outside" | "address-reserved" | "address-taken" | "address-in-pool" | "own-network-overlaps";
+  readonly severity: "stop" | "fix" | "note";
+  readonly title: string;
+  readonly detail: string;
+  readonly cure: string;
+}
+
+/**
+ * What is wrong with a device's place in the network: a fixed address outside it, reserved, given twice or in the
+ * router's
+ * pool; and a device whose own access point uses the same network as the customer's.
+ */
+export function addressFaults(
+  device: NetworkDevice,
+  all: readonly NetworkDevice[],
+  network: Network,
+): readonly AddressFault[] {
+  const subnet = network.subnet === undefined ? undefined : parsedSubnet(network.subnet);
+  const { item } = device;
+  const faults: AddressFault[] = [];
+  const address = device.ipv4 === undefined ? undefined : ipv4Number(device.ipv4);
+  if (address !== undefined) {
+    const free =
+      subnet &&
+      freeAddress(
+        subnet,
+        network,
+        new Set([
+          ...all.flatMap((other) => (other.ipv4 ? (ipv4Number(other.ipv4) ?? []) : [])),
+          ...(network.gateway ? [ipv4Number(network.gateway)!] : []),
+        ]),
+      );
+    const cure = free
+      ? `Give ${item.name} ${free}, or let the router give it one`
+      : `Let the router give ${item.name} its address`;
+    const twin = all.find(
+      (other) => other !== device && other.ipv4 !== undefined && ipv4Number(other.ipv4) === address,
+    );
+    if (twin || network.gateway === device.ipv4)
+      faults.push({
+        code: "address-taken",
+        severity: "stop",
+        title: "One address for two",
+        detail: `${item.name} and ${twin?.item.name ?? "the router"} both have ${device.ipv4}.`,
+        cure,
+      });
+    if (subnet && !isInside(address, subnet))
+      faults.push({
+        code: "address-outside",
+        severity: "fix",
+        title: "Address outside the network",
+        detail: `${item.name} has ${device.ipv4}; the network is ${subnetText(subnet)}.`,
+        cure,
+      });
+    else if (subnet && (address === subnet.first || address === subnet.last))
+      faults.push({
+        code: "address-reserved",
+        severity: "fix",
+        title: "Reserved address",
+        detail: `${device.ipv4} is ${address === subnet.first ? "the name of the network" : "for all at once"}; ${item.name} cannot have it.`,
+        cure,
+      });
+    if (isInPool(address, network))
+      faults.push({
+        code: "address-in-pool",
+        severity: "fix",
+        title: "Fixed address where the router gives its own",
+        detail: `${item.name} has ${device.ipv4}, between ${network.poolFrom} and ${network.poolTo}: the router can give it to another.`,
+        cure,
+      });
+  }
+  const own = item.kit.network?.accessPoint?.address;
+  const ownNumber = own === undefined ? undefined : ipv4Number(own);
+  if (subnet && own !== undefined && ownNumber !== undefined && isInside(ownNumber, subnet)) {
+    faults.push({
+      code: "own-network-overlaps",
+      severity: "note",
+      title: "Its own access point uses the customer's network",
+      detail: `${item.name} is at ${own} over its own access point, inside ${subnetText(subnet)}: a phone in both reaches the wrong one.`,
+      cure: `Leave the customer's Wi-Fi before ${own} is opened`,
+    });
+  }
+  return faults;
+}

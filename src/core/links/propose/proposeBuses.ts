@@ -1,0 +1,211 @@
+import type { KitKind } from "@/core/kits/kitSchema";
+import { memberOf, portsOf, type FreePort } from "@/core/links/propose/freePort";
+import { cableBetweenM, type LinkItem } from "@/core/links/linkItems";
+import type { Link } from "@/core/links/linkSchema";
+import type { Site } from "@/core/site/planSchema";
+
+/** Who asks, where several could: whoever acts on the readings before whoever only shows them. */
+const CLIENT_RANK: readonly KitKind[] = [
+  "energy-manager",
+  "export-controller",
+  "logger",
+  "hybrid-inverter",
+  "pv-inverter",
+  "adapter",
+];
+const METER_LABEL = /m(e?t(e)?r|eter)|port m|^m$/i;
+/** Lines up to this many devices are put in the shortest order by trying every one. */
+const MOST_TRIED = 7;
+const LAST_ADDRESS = 247;
+
+export type DraftLink = Omit<Link, "id">;
+
+/** A client and what it reads along one line; `isAir` where the line ends in one half of a radio pair. */
+interface Bus {
+  readonly client: FreePort;
+  readonly servers: FreePort[];
+}
+
+/**
+ * The RS-485 lines that a plan asks for: each server on the line of whoever should read it, in the order that takes
+ * least
+ * cable, with terminators at both ends. Where no cable goes, one half of a radio pair stands at either end, with the
+ * air
+ * between them: two lines and a radio link.
+ *
+ * @example A meter in the house, an inverter in the outbuilding, a radio pair: inverter to pair, pair to meter, pair to pair.
+ */
+export function proposeBuses(site: Site, items: readonly LinkItem[]): readonly DraftLink[] {
+  const ports = portsOf(items, "rs485");
+  const servers = items.flatMap((item): readonly FreePort[] => {
+    const port = item.kit.ports.find((candidate) => candidate.kind === "rs485" && candidate.role === "server");
+    return port ? [{ item, port }] : [];
+  });
+  const clients = ports
+    .filter(
+      ({ item, port }) =>
+        (port.role === "client" || (port.role === "either" && item.kit.kind === "pv-inverter")) &&
+        CLIENT_RANK.includes(item.kit.kind),
+    )
+    .toSorted((a, b) => CLIENT_RANK.indexOf(a.item.kit.kind) - CLIENT_RANK.indexOf(b.item.kit.kind));
+  const halves = ports.filter(({ item, port }) => item.kit.kind === "radio-pair" && port.role === "either");
+  const buses = new Map<string, Bus>();
+  const beyond = new Map<string, Bus & { readonly near: FreePort; readonly far: FreePort }>();
+  const keyOf = ({ item, port }: FreePort) => `${item.id} ${port.id}`;
+  const addTo = (client: FreePort, server: FreePort) => {
+    const bus = buses.get(keyOf(client)) ?? { client, servers: [] };
+    bus.servers.push(server);
+    buses.set(keyOf(client), bus);
+  };
+  for (const server of servers) {
+    const able = clients.filter(
+      (client) =>
+        client.item.id !== server.item.id &&
+        mayRead(client, server) &&
+        !isFull(client, buses.get(keyOf(client)), server),
+    );
+    const client = fitting(
+      able.filter((candidate) => cableBetweenM(site, candidate.item, server.item) !== undefined),
+      server,
+    );
+    if (client) {
+      addTo(client, server);
+      continue;
+    }
+    const pair = pairFor(site, able, halves, server);
+    if (!pair) continue;
+    const key = `${keyOf(pair.near)} ${keyOf(pair.far)}`;
+    const known = beyond.get(key);
+    if (known) known.servers.push(server);
+    else {
+      beyond.set(key, { client: pair.client, servers: [server], near: pair.near, far: pair.far });
+      addTo(pair.client, pair.near);
+    }
+  }
+  const taken = new Set<number>();
+  const near = [...buses.values()].map(({ client, servers: read }) =>
+    lineOf(site, client, read, beyond.size > 0 ? taken : new Set<number>()),
+  );
+  // Both sides of a pair are one bus of addresses.
+  const far = [...beyond.values()].map((bus) => lineOf(site, bus.far, bus.servers, taken, bus.client));
+  const air = [...beyond.values()].flatMap(({ near: one, far: other }): readonly DraftLink[] => {
+    const aerial = (half: FreePort) => half.item.kit.ports.find((port) => port.kind === "radio");
+    const [a, b] = [aerial(one), aerial(other)];
+    return a && b
+      ? [
+          {
+            kind: "radio",
+            name: `${one.item.name} to ${other.item.name}`,
+            members: [memberOf({ item: one.item, port: a }), memberOf({ item: other.item, port: b })],
+          },
+        ]
+      : [];
+  });
+  return [...near, ...far, ...air];
+}
+
+/**
+ * An inverter reads meters, batteries and backup boxes, not other inverters or chargers; a controller reads all; an
+ * adapter reads inverters.
+ */
+function mayRead(client: FreePort, server: FreePort): boolean {
+  const kind = server.item.kit.kind;
+  if (client.item.kit.kind === "adapter")
+    return kind === "pv-inverter" || kind === "hybrid-inverter" || kind === "meter";
+  const isInverter = client.item.kit.kind === "hybrid-inverter" || client.item.kit.kind === "pv-inverter";
+  return !isInverter || kind === "meter" || kind === "battery" || kind === "backup-box";
+}
+
+/** An adapter has one inverter to itself. */
+function isFull(client: FreePort, bus: Bus | undefined, server: FreePort): boolean {
+  const isMeter = server.item.kit.kind === "meter";
+  return (
+    client.item.kit.kind === "adapter" && !isMeter && (bus?.servers ?? []).some(({ item }) => item.kit.kind !== "meter")
+  );
+}
+
+/** A port that is named for meters takes the meter; the others take the rest. */
+function fitting(possible: readonly FreePort[], server: FreePort): FreePort | undefined {
+  const isMeter = server.item.kit.metering !== undefined && server.item.kit.kind === "meter";
+  return (
+    possible.find(({ item, port }) => METER_LABEL.test(port.label) === isMeter || ownPorts(item) === 1) ?? possible[0]
+  );
+}
+
+function ownPorts(item: LinkItem): number {
+  return item.kit.ports.filter((port) => port.kind === "rs485" && port.role === "client").length;
+}
+
+function pairFor(
+  site: Site,
+  clients: readonly FreePort[],
+  halves: readonly FreePort[],
+  server: FreePort,
+): { readonly client: FreePort; readonly near: FreePort; readonly far: FreePort } | undefined {
+  for (const client of clients) {
+    const near = halves.find((half) => cableBetweenM(site, half.item, client.item) !== undefined);
+    const far = halves.find(
+      (half) =>
+        half !== near &&
+        half.item.kit.id === near?.item.kit.id &&
+        cableBetweenM(site, half.item, server.item) !== undefined,
+    );
+    if (near && far) return { client, near, far };
+  }
+  return undefined;
+}
+
+function lineOf(
+  site: Site,
+  client: FreePort,
+  servers: readonly FreePort[],
+  taken: Set<number>,
+  asker: FreePort = client,
+): DraftLink {
+  const ordered = shortestLine(site, client, servers);
+  const baud = asker.item.kit.serial?.baud;
+  return {
+    kind: "rs485",
+    name: client === asker ? `${client.item.name}, ${client.port.label}` : `${client.item.name} for ${asker.item.name}`,
+    ...(baud === undefined ? {} : { baud }),
+    members: ordered.map((end, at) => ({
+      ...memberOf(end),
+      ...(at === 0 || at === ordered.length - 1 ? { terminator: true } : {}),
+      ...(at > 0 && end.port.role === "server" ? { address: addressFor(end, taken) } : {}),
+    })),
+  };
+}
+
+/** The address of the kit while it is free, else the lowest above it that is. */
+function addressFor({ item }: FreePort, taken: Set<number>): number {
+  let address = item.kit.serial?.address ?? 1;
+  while (taken.has(address)) address = address >= LAST_ADDRESS ? 1 : address + 1;
+  taken.add(address);
+  return address;
+}
+
+/** The client and what it reads as a line, with the client at an end, along the least cable. */
+function shortestLine(site: Site, client: FreePort, read: readonly FreePort[]): readonly FreePort[] {
+  const between = (a: FreePort, b: FreePort) => cableBetweenM(site, a.item, b.item) ?? Number.MAX_SAFE_INTEGER;
+  const lengthOf = (line: readonly FreePort[]) =>
+    line.slice(1).reduce((sum, port, at) => sum + between(line[at]!, port), 0);
+  if (read.length <= MOST_TRIED) {
+    return orders(read)
+      .map((order) => [client, ...order])
+      .reduce((best, line) => (lengthOf(line) < lengthOf(best) ? line : best), [client, ...read]);
+  }
+  const line = [client];
+  const left = [...read];
+  while (left.length > 0) {
+    const last = line.at(-1)!;
+    const nearest = left.reduce((best, port) => (between(last, port) < between(last, best) ? port : best));
+    line.push(nearest);
+    left.splice(left.indexOf(nearest), 1);
+  }
+  return line;
+}
+
+function orders<T>(items: readonly T[]): readonly (readonly T[])[] {
+  if (items.length <= 1) return [items];
+  return items.flatMap((item, at) => orders(items.toSpliced(at, 1)).map((rest) => [item, ...rest]));
+}

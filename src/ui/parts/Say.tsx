@@ -1,8 +1,0 @@
-"use client";
-
-import { useSay } from "@/ui/parts/useNumberStyle";
-
-/** A text of the core with its numbers written as the user writes them. */
-export function Say({ children }: { children: string }) {
-  return useSay()(children);
-}

@@ -1,0 +1,81 @@
+"use client";
+
+import { useId, useState } from "react";
+import { typedNumber } from "@/core/typedNumber";
+import { useNumberStyle, useSay } from "@/ui/parts/browser/useNumberStyle";
+
+const KEPT = { kind: "kept" } as const;
+
+interface Props {
+  readonly label: string;
+  readonly unit?: string;
+  readonly value: number | undefined;
+  readonly onValue: (value: number | undefined) => void;
+  readonly least?: number;
+  readonly most: number;
+  readonly whole?: boolean;
+  /** May be left empty. */
+  readonly optional?: boolean;
+  readonly hint?: string;
+  /** Said to those who only hear the label. */
+  readonly about?: string;
+}
+
+/** A number that is kept as soon as it makes sense; what is typed stays in the field either way, point or comma. */
+export function NumberField({
+  label,
+  unit,
+  value,
+  onValue,
+  least = 0,
+  most,
+  whole = false,
+  optional = false,
+  hint,
+  about,
+}: Props) {
+  const id = useId();
+  const say = useSay();
+  const { decimal } = useNumberStyle();
+  const [typed, setTyped] = useState<string | undefined>();
+  const shown = typed ?? (value === undefined ? "" : say(String(value)));
+  // What was kept needs no reading: it may have three decimals, which nobody could tell from thousands.
+  const read = typed === undefined ? KEPT : typedNumber(typed, { least, most, whole, optional }, decimal);
+  return (
+    <div className="text-sm">
+      <label htmlFor={id} className="mb-0.5 block font-semibold">
+        {label}
+        {about && <span className="sr-only"> of {about}</span>}
+        {unit && <span className="quiet font-normal">, {unit}</span>}
+      </label>
+      <input
+        id={id}
+        className="field reading"
+        inputMode={least < 0 ? "text" : whole ? "numeric" : "decimal"}
+        autoComplete="off"
+        value={shown}
+        aria-invalid={read.kind === "unreadable"}
+        aria-describedby={`${id}-hint`}
+        onChange={(event) => {
+          setTyped(event.target.value);
+          const next = typedNumber(event.target.value, { least, most, whole, optional }, decimal);
+          if (next.kind === "number" && next.value !== value) onValue(next.value);
+          if (next.kind === "nothing") onValue(undefined);
+        }}
+        onBlur={() => read.kind !== "unreadable" && setTyped(undefined)}
+      />
+      {read.kind === "unreadable" ? (
+        <p id={`${id}-hint`} role="alert" className="font-semibold text-error">
+          {say(read.message)}
+          {value !== undefined && `; ${say(String(value))} is kept`}
+        </p>
+      ) : (
+        hint && (
+          <p id={`${id}-hint`} className="quiet">
+            {say(hint)}
+          </p>
+        )
+      )}
+    </div>
+  );
+}

@@ -1,0 +1,177 @@
+"use client";
+
+import { format, parseISO } from "date-fns";
+import { X } from "lucide-react";
+import Link from "next/link";
+import { useState } from "react";
+import type { Finding } from "@/core/findings";
+import { acceptFinding, withdrawAcceptance, type SortedFindings } from "@/core/job/openFindings";
+import { STAGES } from "@/core/stages";
+import { FindingMark } from "@/ui/parts/show/FindingMark";
+import { usePerson } from "@/ui/parts/browser/usePerson";
+import { useSay } from "@/ui/parts/browser/useNumberStyle";
+import { useWorkspace } from "@/ui/workspace/workspaceContext";
+
+const SEVERITIES = ["stop", "fix", "note"] as const;
+const LONGEST_REASON = 300;
+
+/**
+ * Every finding of the job by stage, worst first, each with its cure, its source, and the way to its place; those let
+ * stand below.
+ */
+export function FindingsDrawer({
+  jobId,
+  findings,
+  onClose,
+}: {
+  jobId: string;
+  findings: SortedFindings;
+  onClose: () => void;
+}) {
+  const { editor } = useWorkspace();
+  const say = useSay();
+  const stages = STAGES.filter(({ id }) => findings.open.some((finding) => finding.stage === id));
+  return (
+    <aside
+      aria-label="Findings"
+      className="w-96 flex-none overflow-auto border-l border-base-300 bg-base-200 p-3 max-md:absolute max-md:inset-x-0 max-md:bottom-0 max-md:top-24 max-md:z-30 max-md:w-full"
+    >
+      <div className="flex items-center justify-between">
+        <h2 className="text-lg font-bold">Findings</h2>
+        <button type="button" className="btn btn-ghost press px-2" onClick={onClose}>
+          <X size={20} aria-hidden />
+          <span className="sr-only">Close findings</span>
+        </button>
+      </div>
+      {findings.open.length === 0 && <p className="mt-2">Nothing is wrong as far as it has been looked at.</p>}
+      {stages.map(({ id, name }) => (
+        <section key={id} aria-label={name} className="mb-4">
+          <h3 className="mb-1 font-bold">{name}</h3>
+          <ul className="space-y-2">
+            {findings.open
+              .filter((finding) => finding.stage === id)
+              .toSorted((a, b) => SEVERITIES.indexOf(a.severity) - SEVERITIES.indexOf(b.severity))
+              .map((finding) => (
+                <li key={finding.id}>
+                  <FindingCard jobId={jobId} finding={finding} />
+                </li>
+              ))}
+          </ul>
+        </section>
+      ))}
+      {findings.accepted.length > 0 && (
+        <section aria-label="Accepted">
+          <h3 className="mb-1 font-bold">Accepted</h3>
+          <ul className="space-y-2">
+            {findings.accepted.map(({ finding, reason, at, person }) => (
+              <li key={finding.id} className="panel bg-base-100 p-3 text-sm">
+                <FindingMark level={finding.severity} /> <b>{finding.title}</b>
+                <p className="quiet">{say(finding.detail)}</p>
+                <p>
+                  “{reason}”, {person && `${person}, `}
+                  {format(parseISO(at), "d MMM yyyy HH:mm")}
+                </p>
+                <button
+                  type="button"
+                  className="btn btn-sm press mt-1"
+                  onClick={() => editor.edit((document) => withdrawAcceptance(document, finding.id))}
+                >
+                  Take it back<span className="sr-only"> {finding.title}</span>
+                </button>
+              </li>
+            ))}
+          </ul>
+        </section>
+      )}
+    </aside>
+  );
+}
+
+function FindingCard({ jobId, finding }: { jobId: string; finding: Finding }) {
+  const say = useSay();
+  return (
+    <article className="panel bg-base-100 p-3">
+      <p className="flex flex-wrap items-center gap-2">
+        <FindingMark level={finding.severity} />
+        <b className="leading-tight">{finding.title}</b>
+      </p>
+      <p className="mt-1 leading-snug">{say(finding.detail)}</p>
+      <p className="mt-1 font-semibold leading-snug">{say(finding.cure)}.</p>
+      <p className="quiet mt-1 text-sm">{finding.source}</p>
+      <div className="flex flex-wrap items-center gap-x-4">
+        <Link className="link press inline-flex items-center text-sm" href={placeOf(jobId, finding)}>
+          Show in {STAGES.find(({ id }) => id === finding.stage)?.name}
+        </Link>
+        {finding.severity !== "stop" && <AcceptForm finding={finding} />}
+      </div>
+    </article>
+  );
+}
+
+/** Let a finding stand, with the reason that the report will show. */
+function AcceptForm({ finding }: { finding: Finding }) {
+  const { editor } = useWorkspace();
+  const { person } = usePerson();
+  const [reason, setReason] = useState<string | undefined>();
+  if (reason === undefined)
+    return (
+      <button type="button" className="link press text-sm" onClick={() => setReason("")}>
+        Accept …<span className="sr-only"> {finding.title}</span>
+      </button>
+    );
+  const good = reason.trim().length > 0 && reason.length <= LONGEST_REASON;
+  return (
+    <form
+      className="w-full"
+      onSubmit={(event) => {
+        event.preventDefault();
+        if (good)
+          editor.edit((document) =>
+            acceptFinding(document, finding, { reason: reason.trim(), at: new Date().toISOString(), person }),
+          );
+      }}
+    >
+      <label className="block text-sm">
+        <span className="font-semibold">Why may it stand?</span>
+        <input
+          className="field"
+          autoFocus
+          value={reason}
+          maxLength={LONGEST_REASON}
+          placeholder="The report shows this"
+          onChange={(event) => setReason(event.target.value)}
+        />
+      </label>
+      <span className="mt-1 flex gap-2">
+        <button type="submit" className="btn btn-sm press" disabled={!good}>
+          Accept
+        </button>
+        <button type="button" className="btn btn-ghost btn-sm press" onClick={() => setReason(undefined)}>
+          Not now
+        </button>
+      </span>
+    </form>
+  );
+}
+
+/** The page that shows a finding's subject, picked. */
+function placeOf(jobId: string, { stage, subject }: Finding): string {
+  const base = `/jobs/${jobId}/${stage}`;
+  switch (subject.kind) {
+    case "node":
+      return `${base}?device=${encodeURIComponent(subject.node)}`;
+    case "input":
+      return `${base}?meter=${encodeURIComponent(subject.meter)}&input=${subject.input}`;
+    case "ct":
+      return subject.meter !== undefined && subject.input !== undefined
+        ? `${base}?meter=${encodeURIComponent(subject.meter)}&input=${subject.input}`
+        : base;
+    case "meter":
+      return `${base}?meter=${encodeURIComponent(subject.meter)}`;
+    case "step":
+      return `${base}?step=${encodeURIComponent(subject.step)}`;
+    case "link-device":
+    case "job":
+      return base;
+  }
+}
