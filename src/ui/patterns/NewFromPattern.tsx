@@ -92,7 +92,7 @@ function PatternCard({ pattern, kits }: { pattern: Pattern; kits: readonly Kit[]
   return (
     <article className="panel flex h-full flex-col gap-2 p-3">
       <h2 className="text-lg font-bold leading-tight">
-        <Link className="press block w-full text-left hover:underline" href={`/jobs/new/${pattern.id}`}>
+        <Link className="press flex w-full items-center text-left hover:underline" href={`/jobs/new/${pattern.id}`}>
           {pattern.title}
         </Link>
       </h2>
