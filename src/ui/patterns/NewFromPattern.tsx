@@ -70,7 +70,7 @@ export function NewFromPattern({ patterns, kits, chosen }: Props) {
                 under Jobs.
               </p>
             )}
-            <ul className="grid gap-3 sm:grid-cols-2 xl:grid-cols-3">
+            <ul className="grid grid-cols-1 gap-3 sm:grid-cols-2 xl:grid-cols-3">
               {shown.map((candidate) => (
                 <li key={candidate.id}>
                   <PatternCard pattern={candidate} kits={kits} />
