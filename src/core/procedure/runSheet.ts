@@ -8,7 +8,7 @@ import {
   type RunPlan,
   type Worked,
 } from "@/core/procedure/runContext";
-import { RUN_STAGES, type Need, type RunStep, type StepDraft } from "@/core/procedure/runStep";
+import { RUN_STAGES, type Need, type RunStep, type StepDraft, type StepTag } from "@/core/procedure/runStep";
 import type { RunRule } from "@/core/procedure/runRule";
 import { ORDER_RULES, TOUCHES } from "@/core/procedure/rules/orderRules";
 import { POWER_UP_RULES } from "@/core/procedure/rules/powerUpRules";
@@ -39,7 +39,7 @@ export function runSheet(plan: RunPlan): RunSheet {
   const indexOf = new Map(ids.map((id, at) => [id, at]));
   const byTag = new Map<string, number[]>();
   drafts.forEach(({ tag }, at) => byTag.set(tag, [...(byTag.get(tag) ?? []), at]));
-  const of = (tags: readonly string[]) => tags.flatMap((tag) => byTag.get(tag) ?? []);
+  const of = (tags: readonly StepTag[]) => tags.flatMap((tag) => byTag.get(tag) ?? []);
   for (const rule of ORDER_RULES) {
     for (const then of of(rule.then))
       for (const first of of(rule.first)) {
@@ -136,7 +136,7 @@ function kitOrders(
   { worked, links }: RunContext,
   drafts: readonly StepDraft[],
 ): readonly { readonly first: number; readonly then: number; readonly rule: string }[] {
-  const at = (tag: string, about: string) =>
+  const at = (tag: StepTag, about: string) =>
     drafts.flatMap((draft, which) => (draft.tag === tag && draft.about === about ? [which] : []));
   const partners = (item: Worked, kind: "can" | "rs485" | "ethernet") =>
     links.filter(

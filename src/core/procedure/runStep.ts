@@ -15,6 +15,44 @@ export const RUN_STAGES = [
 
 export type RunStage = (typeof RUN_STAGES)[number];
 
+/** What kinds of step there are: rules make them, order rules choose them. */
+export type StepTag =
+  | "battery-polarity"
+  | "bleed"
+  | "bond"
+  | "clamp"
+  | "configure"
+  | "covers"
+  | "ct-leads"
+  | "ct-test"
+  | "firmware"
+  | "isolate"
+  | "labels"
+  | "measure-link"
+  | "mount"
+  | "neutral-earth"
+  | "on"
+  | "on-ac"
+  | "on-battery"
+  | "on-dc"
+  | "online"
+  | "pair"
+  | "pair-open"
+  | "prove"
+  | "prove-dead"
+  | "reach"
+  | "reconnect"
+  | "restore"
+  | "serial"
+  | "signal"
+  | "sim"
+  | "strings"
+  | "survey"
+  | "taps"
+  | "unload"
+  | "wire-link"
+  | "wire-power";
+
 export const RUN_STAGE_WORDS: Readonly<Record<RunStage, string>> = {
   arrive: "Arrive and look",
   isolate: "Isolate and prove dead",
@@ -74,7 +112,7 @@ export interface Need {
 export interface RunStep {
   readonly id: string;
   /** What kind of step it is; order rules choose by it. */
-  readonly tag: string;
+  readonly tag: StepTag;
   readonly stage: RunStage;
   readonly title: string;
   readonly place: string | undefined;

@@ -1,15 +1,17 @@
+import type { StepTag } from "@/core/procedure/runStep";
+
 /** Chooses steps by what kind they are. */
 interface OrderRule {
   readonly id: string;
-  readonly first: readonly string[];
-  readonly then: readonly string[];
+  readonly first: readonly StepTag[];
+  readonly then: readonly StepTag[];
   /** Only between steps of the same device, at the same place (or where nobody said at which), or anywhere. */
   readonly same: "device" | "place" | "site";
   readonly why: string;
 }
 
 /** Everything that opens a cover or touches a conductor. */
-export const TOUCHES: readonly string[] = [
+export const TOUCHES: readonly StepTag[] = [
   "bond",
   "wire-power",
   "neutral-earth",

@@ -3,7 +3,7 @@ import { statePresets } from "@/core/flows/statePresets";
 import { accessPointName } from "@/core/links/air/wifi";
 import { isOnMains, isSolar, type RunContext, type Worked } from "@/core/procedure/runContext";
 import type { RunRule } from "@/core/procedure/runRule";
-import type { StepDraft, ValueField } from "@/core/procedure/runStep";
+import type { StepDraft, StepTag, ValueField } from "@/core/procedure/runStep";
 import { ratioEntry } from "@/core/sensing/ratioEntry";
 import { flowWord, readingTowardLoadW } from "@/core/site/flowWords";
 import { inputTag } from "@/core/site/inputTag";
@@ -395,7 +395,7 @@ function supplyFields({ system, voltageV }: RunContext["site"]["supply"]): reado
   }
 }
 
-function onStep(item: Worked, tag: string, title: string, bootS: number | undefined): StepDraft {
+function onStep(item: Worked, tag: StepTag, title: string, bootS: number | undefined): StepDraft {
   return {
     tag,
     stage: "power-up",
