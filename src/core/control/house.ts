@@ -35,7 +35,7 @@ const APPLIANCE_SHARE = 0.35;
  * the
  * year's sum is as asked.
  *
- * @example houseSeries("family", 4000, 365, 1, 1) // 525 600 values that add up to 4000 kWh
+ * @example houseSeries("family", 4000, 365, 1, 1).length // 525600: together 4000 kWh
  */
 export function houseSeries(
   archetype: Archetype,
