@@ -15,7 +15,8 @@ export async function warmThreads(): Promise<void> {
   const file = bytes(job);
   const sheet = bytes({ site: job.site, ...job.tests });
   for (let round = 0; round < ROUNDS; round++) {
-    await Promise.all([
+    // A thread that fails here is for the first request to tell: the start itself goes on.
+    await Promise.allSettled([
       importRead(file, asking),
       computed("diagnose", sheet, asking),
       computed("predict", sheet, asking),

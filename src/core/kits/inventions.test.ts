@@ -54,7 +54,6 @@ describe.each([...kits.map((kit) => [kit.id, kit] as const), ...demoKits])(
 
 describe("the numbering", () => {
   it("gives each kit a block of registers, an access point and a letter of its own", () => {
-    // Two sizes of one series answer alike.
     const own = (value: (kit: Kit) => unknown) =>
       kits.map(value).filter((entry): entry is string | number => entry !== undefined);
     for (const values of [

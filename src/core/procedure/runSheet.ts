@@ -136,8 +136,14 @@ function kitOrders(
   { worked, links }: RunContext,
   drafts: readonly StepDraft[],
 ): readonly { readonly first: number; readonly then: number; readonly rule: string }[] {
-  const at = (tag: StepTag, about: string) =>
-    drafts.flatMap((draft, which) => (draft.tag === tag && draft.about === about ? [which] : []));
+  const known = new Map<string, number[]>();
+  for (const [which, { tag, about }] of drafts.entries()) {
+    const key = `${tag}:${about}`;
+    const same = known.get(key);
+    if (same) same.push(which);
+    else known.set(key, [which]);
+  }
+  const at = (tag: StepTag, about: string): readonly number[] => known.get(`${tag}:${about}`) ?? [];
   const partners = (item: Worked, kind: "can" | "rs485" | "ethernet") =>
     links.filter(
       (link) =>
@@ -179,13 +185,12 @@ function kitOrders(
     }
   };
   return worked.flatMap((item) =>
-    item.kit.powerUp.flatMap(({ first, then }) =>
-      stepsFor(item, first).flatMap((a) =>
-        stepsFor(item, then).flatMap((b) =>
-          a === b ? [] : [{ first: a, then: b, rule: `${item.name}: ${first} before ${then}` }],
-        ),
-      ),
-    ),
+    item.kit.powerUp.flatMap(({ first, then }) => {
+      const behind = stepsFor(item, then);
+      return stepsFor(item, first).flatMap((a) =>
+        behind.flatMap((b) => (a === b ? [] : [{ first: a, then: b, rule: `${item.name}: ${first} before ${then}` }])),
+      );
+    }),
   );
 }
 
@@ -228,7 +233,12 @@ function isOwn(rule: string): boolean {
 
 /** A need that stands twice, by the first rule that asks for it. */
 function reduced(needs: readonly Need[]): readonly Need[] {
-  return needs.filter((need, at) => needs.findIndex(({ step }) => step === need.step) === at);
+  const seen = new Set<string>();
+  return needs.filter(({ step }) => {
+    const isNew = !seen.has(step);
+    seen.add(step);
+    return isNew;
+  });
 }
 
 /**
