@@ -1,4 +1,4 @@
-import { controlFindings, limitState } from "@/core/controlOfPlan/controlFindings";
+import { controlFindings, limitState } from "@/core/control/controlFindings";
 import type { Finding, FindingStage } from "@/core/findings";
 import type { Diagnosis, Verdict } from "@/core/flows/diagnose";
 import type { JobDocument } from "@/core/job/jobDocument";
@@ -6,6 +6,7 @@ import { placeFindings } from "@/core/job/placeFindings";
 import { planFindings } from "@/core/job/planFindings";
 import { proveFindings } from "@/core/job/proveFindings";
 import { wireFindings } from "@/core/job/wireFindings";
+import { resolve } from "@/core/plan/resolve";
 import type { RunSheet } from "@/core/procedure/runSheet";
 import { runFindings, type RunState } from "@/core/procedure/runState";
 import { runProgress } from "@/core/procedure/sheetSchedule";
@@ -41,7 +42,7 @@ const VERDICT_WORDS: Readonly<Record<Verdict, string>> = {
 
 const ofControl = ({ document: { site, kits, links, limit, divert } }: JobView) => [site, kits, links, limit, divert];
 const controlOf = (stage: FindingStage) => (view: JobView) =>
-  controlFindings(view.document).filter((finding) => finding.stage === stage);
+  controlFindings(resolve(view.document)).filter((finding) => finding.stage === stage);
 
 /** The stages that there are, in the order of work: whatever lists them reads this table. */
 export const STAGES: readonly Stage[] = [
@@ -50,7 +51,7 @@ export const STAGES: readonly Stage[] = [
     name: "Plan",
     key: "n",
     from: ({ document: { site, kits } }) => [site, kits],
-    findings: ({ document }) => planFindings(document),
+    findings: ({ document }) => planFindings(resolve(document)),
     state: (_view, wrong) => toPutRight(wrong) ?? "holds together",
   },
   {
@@ -58,7 +59,7 @@ export const STAGES: readonly Stage[] = [
     name: "Place",
     key: "l",
     from: ({ document: { site } }) => [site],
-    findings: ({ document }) => placeFindings(document.site),
+    findings: ({ document }) => placeFindings(resolve(document)),
     state: (_view, wrong) => toPutRight(wrong) ?? "as planned",
   },
   {
@@ -66,7 +67,7 @@ export const STAGES: readonly Stage[] = [
     name: "Wire",
     key: "w",
     from: ({ document: { site, kits, links, network } }) => [site, kits, links, network],
-    findings: ({ document }) => wireFindings(document),
+    findings: ({ document }) => wireFindings(resolve(document)),
     state: ({ document: { links } }, wrong) =>
       toPutRight(wrong) ?? (links.length === 0 ? "no links" : links.length === 1 ? "1 link" : `${links.length} links`),
   },
@@ -96,7 +97,7 @@ export const STAGES: readonly Stage[] = [
     key: "i",
     from: ofControl,
     findings: controlOf("limit"),
-    state: ({ document }, wrong) => toPutRight(wrong) ?? limitState(document),
+    state: ({ document }, wrong) => toPutRight(wrong) ?? limitState(document.limit),
   },
   {
     id: "divert",

@@ -1,6 +1,6 @@
 import { createHash, randomUUID } from "node:crypto";
 import { z } from "zod";
-import { jobSummarySchema, type JobSummary } from "@/core/job/jobSummary";
+import { jobSummarySchema, type JobSummary } from "@/core/jobSummary";
 import { storedJobSchema } from "@/core/job/storedJob";
 import { pathText } from "@/core/problem";
 import { query, transaction, type Queryable } from "@/db/client";

@@ -1,8 +1,8 @@
 import type { z } from "zod";
-import { diversionInSlices } from "@/core/control/diversion";
-import { diversionRequestSchema } from "@/core/control/diversionSchema";
-import { exportLimitCostMs, exportLimitInSlices } from "@/core/control/exportLimit";
-import { exportLimitRequestSchema } from "@/core/control/exportLimitSchema";
+import { diversionInSlices } from "@/core/simulation/diversion";
+import { diversionRequestSchema } from "@/core/simulation/diversionSchema";
+import { exportLimitCostMs, exportLimitInSlices } from "@/core/simulation/exportLimit";
+import { exportLimitRequestSchema } from "@/core/simulation/exportLimitSchema";
 import { balance, balanceRequestSchema } from "@/core/flows/balance";
 import { diagnoseInSlices, diagnoseRequestSchema } from "@/core/flows/diagnose";
 import { predict, predictRequestSchema } from "@/core/flows/predict";

@@ -1,9 +1,9 @@
 import * as Comlink from "comlink";
-import { diversionInSlices } from "@/core/control/diversion";
-import { diversionRequestSchema, type DiversionResult } from "@/core/control/diversionSchema";
-import { exportLimit } from "@/core/control/exportLimit";
-import { exportLimitRequestSchema, type ExportLimitResult } from "@/core/control/exportLimitSchema";
-import { limitCost, limitCostRequestSchema, type LimitCost } from "@/core/control/limitCost";
+import { diversionInSlices } from "@/core/simulation/diversion";
+import { diversionRequestSchema, type DiversionResult } from "@/core/simulation/diversionSchema";
+import { exportLimit } from "@/core/simulation/exportLimit";
+import { exportLimitRequestSchema, type ExportLimitResult } from "@/core/simulation/exportLimitSchema";
+import { limitCost, limitCostRequestSchema, type LimitCost } from "@/core/simulation/limitCost";
 import { breathing } from "@/workers/breathing";
 
 let newest = 0;

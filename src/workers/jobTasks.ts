@@ -1,7 +1,7 @@
 import { z } from "zod";
 import { importJob } from "@/core/job/importJob";
 import type { JobDocument } from "@/core/job/jobDocument";
-import { jobSummary, quickDiagnosis, type JobSummary } from "@/core/job/jobSummary";
+import { jobSummary, quickDiagnosis, type JobSummary } from "@/core/jobSummary";
 import { storedJobSchema } from "@/core/job/storedJob";
 import { kitSchema, type Kit } from "@/core/kits/kitSchema";
 import { readYaml, type LineProblem } from "@/core/kits/readYaml";

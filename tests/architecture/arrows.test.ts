@@ -12,6 +12,23 @@ const LAYERS: readonly { readonly layer: string; readonly may: string }[] = [
   { layer: "ui", may: "^src/(core|ui|workers)/|node_modules/(?!(pg|pino|node-pg-migrate)/)" },
 ];
 
+/** The rooms of core from the ground up: each with the rooms below it that it may know. */
+const ROOMS: readonly { readonly room: string; readonly may: readonly string[] }[] = [
+  { room: "site", may: [] },
+  { room: "simulation", may: [] },
+  { room: "board", may: ["site"] },
+  { room: "kits", may: ["site"] },
+  { room: "flows", may: ["site"] },
+  { room: "plan", may: ["site", "kits", "simulation"] },
+  { room: "sensing", may: ["site", "kits", "plan"] },
+  { room: "links", may: ["site", "kits", "plan", "sensing"] },
+  { room: "control", may: ["site", "kits", "plan", "sensing", "links", "flows", "simulation"] },
+  { room: "job", may: ["site", "kits", "plan", "sensing", "links", "flows", "simulation", "control"] },
+  { room: "procedure", may: ["site", "kits", "plan", "sensing", "links", "flows", "simulation", "control", "job"] },
+  { room: "patterns", may: ["site", "kits", "plan", "sensing", "links", "job", "edits"] },
+  { room: "edits", may: ["site", "kits", "plan", "sensing", "links", "flows", "job"] },
+];
+
 const TEST_FILES = "\\.test\\.tsx?$";
 
 const forbidden: IForbiddenRuleType[] = [
@@ -21,29 +38,23 @@ const forbidden: IForbiddenRuleType[] = [
     from: { path: `^src/${layer}/`, pathNot: TEST_FILES },
     to: { pathNot: may },
   })),
-  {
-    name: "the plan knows nothing of flows or jobs",
+  ...ROOMS.map(({ room, may }): IForbiddenRuleType => ({
+    name: `core/${room} imports only ${["itself", ...may].join(", ")}`,
     severity: "error",
-    from: { path: "^src/core/(site|board)/", pathNot: TEST_FILES },
-    to: { path: "^src/core/(flows|job|kits|sensing|links|plan|patterns|procedure)/" },
+    from: { path: `^src/core/${room}/`, pathNot: TEST_FILES },
+    to: { path: "^src/core/[^/]+/", pathNot: `^src/core/(${[room, ...may].join("|")})/` },
+  })),
+  {
+    name: "what stands in no room of core knows none, but for the stages and the summary of a job",
+    severity: "error",
+    from: { path: "^src/core/[^/]+$", pathNot: `${TEST_FILES}|^src/core/(stages|jobSummary)\\.ts$` },
+    to: { path: "^src/core/[^/]+/" },
   },
   {
-    name: "kits, sensing and links know nothing of jobs",
+    name: "no room of core knows the stages or the summary of a job",
     severity: "error",
-    from: { path: "^src/core/(kits|sensing|links)/", pathNot: TEST_FILES },
-    to: { path: "^src/core/(flows|job|plan|patterns|procedure)/" },
-  },
-  {
-    name: "control knows nothing of jobs",
-    severity: "error",
-    from: { path: "^src/core/control/", pathNot: TEST_FILES },
-    to: { path: "^src/core/(job|plan|patterns|procedure|controlOfPlan)/" },
-  },
-  {
-    name: "kits know nothing of sensing",
-    severity: "error",
-    from: { path: "^src/core/kits/", pathNot: TEST_FILES },
-    to: { path: "^src/core/sensing/" },
+    from: { path: "^src/core/[^/]+/", pathNot: TEST_FILES },
+    to: { path: "^src/core/(stages|jobSummary)\\.ts$" },
   },
   {
     name: "no circles",

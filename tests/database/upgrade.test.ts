@@ -2,7 +2,7 @@ import { randomUUID } from "node:crypto";
 import { runner } from "node-pg-migrate";
 import pg from "pg";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
-import { jobSummary } from "@/core/job/jobSummary";
+import { jobSummary } from "@/core/jobSummary";
 import { closeDatabase } from "@/db/client";
 import { maybeJob, saveJob } from "@/db/job";
 import { manyKits, saveKit } from "@/db/kit";

@@ -1,4 +1,4 @@
-import type { DiversionRequest, SurplusActor } from "@/core/control/diversionSchema";
+import type { DiversionRequest, SurplusActor } from "@/core/simulation/diversionSchema";
 
 const DRAWS = [0, 0, 0, 0, 0, 1, 4, 6, 4, 2, 1, 1, 2, 2, 1, 1, 1, 2, 4, 5, 4, 3, 1, 0];
 

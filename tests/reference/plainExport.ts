@@ -1,4 +1,4 @@
-import type { ExportLimitRequest } from "@/core/control/exportLimitSchema";
+import type { ExportLimitRequest } from "@/core/simulation/exportLimitSchema";
 
 interface Point {
   readonly gridW: number;

@@ -3,6 +3,7 @@ import QRCode from "qrcode";
 import { createElement, type ReactElement } from "react";
 import { registerPdfFonts } from "@/app/threads/pdfFonts";
 import type { JobDocument } from "@/core/job/jobDocument";
+import { resolve } from "@/core/plan/resolve";
 import { wiringSchedule } from "@/core/links/wiring/wiringSchedule";
 import { labels } from "@/core/procedure/labels";
 import { LabelSheetPdf, SHEET_FORMS } from "@/ui/print/LabelSheetPdf";
@@ -46,8 +47,8 @@ export async function printLabels({ document, form, date, only }: LabelsAsked): 
 
 /** The wiring schedule of a job. */
 export async function printWiring({ document, printed: day }: WiringAsked): Promise<Printed> {
-  const { site, kits, links, terminated, job } = document;
-  const rows = wiringSchedule(site, kits, links);
+  const { links, terminated, job } = document;
+  const rows = wiringSchedule(resolve(document));
   if (rows.length === 0) return { kind: "nothing", message: "There is no core to terminate: the plan has no link." };
   return printed(createElement(WiringPdf, { job: job.name, links, rows, done: new Set(terminated), printed: day }));
 }

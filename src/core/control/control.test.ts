@@ -1,29 +1,32 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { controlFindings, limitState } from "@/core/controlOfPlan/controlFindings";
-import { diversion, diversionInSlices, surplusOrders } from "@/core/control/diversion";
-import { diversionRequestSchema, type DiversionRequest } from "@/core/control/diversionSchema";
-import { diversionOfPlan, sizeVariants } from "@/core/controlOfPlan/divertOfPlan";
-import { exportLimit, judgeExport, safeSetPointW } from "@/core/control/exportLimit";
-import { exportLimitRequestSchema } from "@/core/control/exportLimitSchema";
-import { backupChecks, heaterChecks, hubChecks } from "@/core/control/heaterChecks";
-import { houseSeries } from "@/core/control/house";
-import { settingsApart, simulateHunt, type Integrator } from "@/core/control/hunting";
+import { resolve } from "@/core/plan/resolve";
+import { controlFindings, limitState } from "@/core/control/controlFindings";
+import { diversion, diversionInSlices, surplusOrders } from "@/core/simulation/diversion";
+import { diversionRequestSchema, type DiversionRequest } from "@/core/simulation/diversionSchema";
+import { diversionOfPlan, sizeVariants } from "@/core/control/divertOfPlan";
+import { exportLimit, judgeExport, safeSetPointW } from "@/core/simulation/exportLimit";
+import { exportLimitRequestSchema } from "@/core/simulation/exportLimitSchema";
+import { backupChecks } from "@/core/control/backupChecks";
+import { heaterChecks } from "@/core/control/heaterChecks";
+import { hubChecks } from "@/core/control/hubChecks";
+import { houseSeries } from "@/core/simulation/house";
+import { settingsApart, simulateHunt, type Integrator } from "@/core/simulation/hunting";
 import { islandReadings } from "@/core/control/islandReadings";
-import { limitCost, limitCostRequestSchema } from "@/core/control/limitCost";
-import { entryOfLimit, limitEntries } from "@/core/controlOfPlan/limitEntries";
-import { limitLacks, limitPlan, limitRequest, responseTexts, SCENARIOS } from "@/core/controlOfPlan/limitOfPlan";
-import { seriesOfValues } from "@/core/control/seriesOfValues";
-import { simulateDiversion, type DiversionSeries } from "@/core/control/diversion/simulateDiversion";
-import { simulateExport } from "@/core/control/feedIn/simulateExport";
-import { RIGHT_SIGHT, sightMistakes, wrongSights } from "@/core/controlOfPlan/sightOfPlan";
-import { judgedProof, recordingOfRows, stepTestRecipe } from "@/core/controlOfPlan/stepTest";
-import { fieldPowerW, sunPosition, sunSeries } from "@/core/control/sun";
+import { limitCost, limitCostRequestSchema } from "@/core/simulation/limitCost";
+import { entryOfLimit, limitEntries } from "@/core/control/limitEntries";
+import { limitLacks, exportLimiter, limitRequest, responseTexts, SCENARIOS } from "@/core/control/exportLimiter";
+import { seriesOfValues } from "@/core/simulation/seriesOfValues";
+import { simulateDiversion, type DiversionSeries } from "@/core/simulation/diversion/simulateDiversion";
+import { simulateExport } from "@/core/simulation/feedIn/simulateExport";
+import { RIGHT_SIGHT, sightMistakes, wrongSights } from "@/core/control/sightOfPlan";
+import { judgedProof, recordingOfRows, stepTestRecipe } from "@/core/control/stepTest";
+import { fieldPowerW, sunPosition, sunSeries } from "@/core/simulation/sun";
 import { blindControllers, whoSeesWhat } from "@/core/control/whoSeesWhat";
-import { divertSettingsSchema } from "@/core/job/divertSettings";
-import { limitSettingsSchema } from "@/core/job/limitSettings";
+import { divertSettingsSchema } from "@/core/plan/divertSettings";
+import { limitSettingsSchema } from "@/core/plan/limitSettings";
 import type { JobDocument } from "@/core/job/jobDocument";
-import { changeNode } from "@/core/plan/editPlan";
+import { changeNode } from "@/core/edits/editPlan";
 import { limitRequestOf } from "../../../tests/fixtures/limitRequest";
 import { jobFromPattern, shippedPatterns } from "../../../tests/fixtures/shipped";
 import { plainDiversion } from "../../../tests/reference/plainDiversion";
@@ -215,23 +218,28 @@ describe("the export limit in time", () => {
 
 describe("the limit of a plan", () => {
   it("knows who limits by what, with the delay of Wire", () => {
-    const plan = limitPlan(farm)!;
+    const plan = exportLimiter(resolve(farm))!;
     expect(plan).toMatchObject({ controller: { id: "controller" }, meter: { id: "grid-meter" } });
     expect(plan.inverters).toHaveLength(3);
     expect(plan.readingMs).toBeGreaterThan(40);
     expect(plan.commandMs).toBeGreaterThan(100);
-    expect(limitRequest(farm, plan, "load-drop").meter.delayMs).toBeCloseTo(plan.readingMs + plan.commandMs, 6);
-    expect(limitPlan(withLimit(jobFromPattern("hybrid-high-voltage"), 3000))).toMatchObject({
+    expect(limitRequest(resolve(farm), plan, "load-drop").meter.delayMs).toBeCloseTo(
+      plan.readingMs + plan.commandMs,
+      6,
+    );
+    expect(exportLimiter(resolve(withLimit(jobFromPattern("hybrid-high-voltage"), 3000)))).toMatchObject({
       readingMs: 200,
       commandMs: 0,
     });
-    expect(limitPlan(withLimit(jobFromPattern("outbuilding-radio-pair"), 3000))!.readingMs).toBeGreaterThan(200);
-    expect(limitPlan(jobFromPattern("power-line-modules"))).toBeUndefined();
+    expect(
+      exportLimiter(resolve(withLimit(jobFromPattern("outbuilding-radio-pair"), 3000)))!.readingMs,
+    ).toBeGreaterThan(200);
+    expect(exportLimiter(resolve(jobFromPattern("power-line-modules")))).toBeUndefined();
   });
 
   it("says what is missing where nobody can limit: inverter, rating, grid input, or somebody who reads it", () => {
     const lacksOf = (change: (job: JobDocument) => Partial<JobDocument["site"]>, links = farm.links) =>
-      limitLacks({ ...farm, links, site: { ...farm.site, ...change(farm) } }).join(" ");
+      limitLacks(resolve({ ...farm, links, site: { ...farm.site, ...change(farm) } })).join(" ");
     expect(lacksOf(() => ({}))).toBe("");
     expect(lacksOf(({ site }) => ({ nodes: site.nodes.filter(({ kind }) => kind !== "pv-inverter") }))).toContain(
       "no solar or hybrid inverter",
@@ -241,24 +249,24 @@ describe("the limit of a plan", () => {
     );
     expect(lacksOf(() => ({ meters: [] }))).toContain("No meter has an input for the grid");
     expect(lacksOf(() => ({}), [])).toContain("Nobody who can limit reads Grid meter");
-    const found = controlFindings({ ...farm, links: [] });
+    const found = controlFindings(resolve({ ...farm, links: [] }));
     expect(found.find(({ code }) => code === "nobody-limits")?.detail).toContain(
       "12000 W are allowed. Nobody who can limit reads Grid meter",
     );
     for (const { id } of shippedPatterns()) {
       const job = withLimit(jobFromPattern(id), 3000);
-      expect(limitLacks(job).length === 0).toBe(limitPlan(job) !== undefined);
+      expect(limitLacks(resolve(job)).length === 0).toBe(exportLimiter(resolve(job)) !== undefined);
     }
   });
 
   it("takes dead time, lag and ramp from each inverter's kit, and says where it has to take usual ones", () => {
-    const plan = limitPlan(farm)!;
-    expect(limitRequest(farm, plan, "load-drop").inverters[0]).toMatchObject({
+    const plan = exportLimiter(resolve(farm))!;
+    expect(limitRequest(resolve(farm), plan, "load-drop").inverters[0]).toMatchObject({
       deadTimeMs: 150,
       tauMs: 350,
       rampWPerS: 6000,
     });
-    expect(responseTexts(farm, plan)).toEqual([
+    expect(responseTexts(resolve(farm), plan)).toEqual([
       `${plan.inverters.map(({ name }) => name).join(", ")}: dead time 150 ms, lag 350 ms, 60 % a second, by the kit`,
     ]);
     const silent = {
@@ -267,22 +275,22 @@ describe("the limit of a plan", () => {
         kit.exportLimit ? { ...kit, exportLimit: { ...kit.exportLimit, response: undefined } } : kit,
       ),
     };
-    expect(limitRequest(silent, plan, "load-drop").inverters[0]).toMatchObject({
+    expect(limitRequest(resolve(silent), plan, "load-drop").inverters[0]).toMatchObject({
       deadTimeMs: 200,
       tauMs: 400,
       rampWPerS: 5000,
     });
-    expect(responseTexts(silent, plan)[0]).toContain("usual values");
+    expect(responseTexts(resolve(silent), plan)[0]).toContain("usual values");
   });
 
   it.each(SCENARIOS.map(({ id }) => id))("is tried by %s, in every pattern that can limit", (scenario) => {
     for (const { id } of shippedPatterns()) {
       const job = withLimit(jobFromPattern(id), 3000);
-      const plan = limitPlan(job);
+      const plan = exportLimiter(resolve(job));
       if (!plan) continue;
       const result = exportLimit(
         limitRequest(
-          {
+          resolve({
             ...job,
             limit: {
               ...job.limit,
@@ -291,7 +299,7 @@ describe("the limit of a plan", () => {
                 { atS: 8, what: "meter-lost", phase: "L1", inverter: "", powerW: 0 },
               ],
             },
-          },
+          }),
           plan,
           scenario,
         ),
@@ -302,9 +310,9 @@ describe("the limit of a plan", () => {
 
   it("lets battery and heater of the plan take part where that is asked for", () => {
     const job = withLimit(jobFromPattern("outbuilding-radio-pair"), 1000);
-    const plan = limitPlan(job)!;
-    expect(limitRequest(job, plan, "load-drop")).not.toHaveProperty("battery");
-    const helped = exportLimit(limitRequest(job, plan, "load-drop", true));
+    const plan = exportLimiter(resolve(job))!;
+    expect(limitRequest(resolve(job), plan, "load-drop")).not.toHaveProperty("battery");
+    const helped = exportLimit(limitRequest(resolve(job), plan, "load-drop", true));
     expect(Math.min(...helped.series.batteryW)).toBeGreaterThanOrEqual(-3000);
     expect(Math.max(...helped.series.batteryW)).toBeGreaterThan(100);
   });
@@ -340,7 +348,7 @@ describe("the limit of a plan", () => {
   });
 
   it("lists every value to type, and finds what cannot be entered", () => {
-    const entries = limitEntries(farm, limitPlan(farm)!);
+    const entries = limitEntries(resolve(farm), exportLimiter(resolve(farm))!);
     expect(entries[0]!.entries.map(({ field }) => field)).toEqual(
       expect.arrayContaining(["Export limit", "On", "Inverters", "Capacity, summed", "Dead band", "Fail-safe"]),
     );
@@ -352,13 +360,13 @@ describe("the limit of a plan", () => {
       limit: limitSettingsSchema.parse({ powerW: 2000, basis: "per-phase" }),
     };
     expect(
-      controlFindings(perPhase)
+      controlFindings(resolve(perPhase))
         .filter(({ stage }) => stage === "limit")
         .map(({ code }) => code),
     ).toContain("limit-entry");
-    expect(controlFindings(withLimit(jobFromPattern("power-line-modules"), 1000)).map(({ code }) => code)).toContain(
-      "nobody-limits",
-    );
+    expect(
+      controlFindings(resolve(withLimit(jobFromPattern("power-line-modules"), 1000))).map(({ code }) => code),
+    ).toContain("nobody-limits");
   });
 
   it("costs more the lower it is, and nothing above all that is ever exported", () => {
@@ -391,7 +399,7 @@ describe("the step test", () => {
   it("names what to switch, how long to watch, and the numbers", () => {
     const recipe = stepTestRecipe(
       limit,
-      limitPlan(farm)!,
+      exportLimiter(resolve(farm))!,
       farm.site.nodes.filter(({ kind }) => kind === "test-load"),
     ).join("\n");
     expect(recipe).toContain("watch for 35 s");
@@ -435,7 +443,9 @@ describe("the step test", () => {
   });
 
   it("is judged by the same code as the simulation, and kept thinned", () => {
-    const { series, verdict } = exportLimit({ ...limitRequest(farm, limitPlan(farm)!, "load-drop") });
+    const { series, verdict } = exportLimit({
+      ...limitRequest(resolve(farm), exportLimiter(resolve(farm))!, "load-drop"),
+    });
     const long = Array.from({ length: 3000 }, (_, at) => at / 50);
     const proof = judgedProof(
       {
@@ -454,12 +464,12 @@ describe("the step test", () => {
     );
     expect(proof.tS.length).toBeLessThanOrEqual(600);
     expect(proof.verdict).toBe(verdict);
-    expect(limitState({ limit: { ...limit, proofs: [{ ...proof, verdict: "holds" }] } })).toBe("proved");
+    expect(limitState({ ...limit, proofs: [{ ...proof, verdict: "holds" }] })).toBe("proved");
     const ofOther = { ...farm, limit: { ...limit, powerW: 9000, proofs: [{ ...proof, verdict: "holds" as const }] } };
-    expect(limitState(ofOther)).toBe("not proved");
-    expect(controlFindings(ofOther).map(({ code }) => code)).toContain("proof-of-another-limit");
+    expect(limitState(ofOther.limit)).toBe("not proved");
+    expect(controlFindings(resolve(ofOther)).map(({ code }) => code)).toContain("proof-of-another-limit");
     const failed = { ...farm, limit: { ...limit, proofs: [{ ...proof, verdict: "too-high" as const }] } };
-    expect(controlFindings(failed).map(({ code }) => code)).toContain("proof-failed");
+    expect(controlFindings(resolve(failed)).map(({ code }) => code)).toContain("proof-failed");
   });
 });
 
@@ -480,11 +490,11 @@ describe("a step test without enough sun", () => {
       label: "Kettle off",
     });
     expect(proof.verdict).toBe(verdict);
-    expect(limitState({ limit: { ...limit, proofs: [proof] } })).toBe(
+    expect(limitState({ ...limit, proofs: [proof] })).toBe(
       verdict === "holds" ? "proved" : verdict === "untested" ? "not proved" : "not held",
     );
     expect(
-      controlFindings({ ...farm, limit: { ...limit, proofs: [proof] } })
+      controlFindings(resolve({ ...farm, limit: { ...limit, proofs: [proof] } }))
         .map(({ code }) => code)
         .filter((code) => code.startsWith("proof")),
     ).toEqual(verdict === "holds" ? [] : [verdict === "untested" ? "proof-untested" : "proof-failed"]);
@@ -753,21 +763,21 @@ describe("diversion", () => {
   });
 
   it("takes its actors from the plan, and what was typed over it", () => {
-    const of = diversionOfPlan(cottage, { days: 1, stepMin: 1, series: true });
+    const of = diversionOfPlan(resolve(cottage), { days: 1, stepMin: 1, series: true });
     expect(of.orders).toHaveLength(6);
     expect(of).toMatchObject({ heater: { ratedW: 3000 }, battery: { powerW: 3000 }, vehicle: { phases: 1, maxA: 32 } });
     const meant = {
       ...cottage,
       divert: divertSettingsSchema.parse({ order: ["heater", "vehicle", "battery"], heater: { ratedW: 2000 } }),
     };
-    expect(diversionOfPlan(meant, { days: 1, stepMin: 1, series: false })).toMatchObject({
+    expect(diversionOfPlan(resolve(meant), { days: 1, stepMin: 1, series: false })).toMatchObject({
       orders: [["heater", "vehicle", "battery"], {}, {}, {}, {}, {}],
       heater: { ratedW: 2000 },
     });
   });
 
   it("is swept over orders and battery sizes", () => {
-    const year = diversionOfPlan(cottage, { days: 365, stepMin: 1, series: false });
+    const year = diversionOfPlan(resolve(cottage), { days: 365, stepMin: 1, series: false });
     const variants = sizeVariants(year);
     expect(variants).toHaveLength(24);
     expect(new Set(variants.map(({ name }) => name))).toEqual(new Set(["3 kWh", "6 kWh", "9 kWh", "12 kWh"]));
@@ -810,10 +820,10 @@ describe("a wrong sight", () => {
           : ct,
       ),
     };
-    expect(wrongSights(whoSeesWhat(twice, cottage.kits, cottage.links, "fitted"))).toMatchObject([
+    expect(wrongSights(whoSeesWhat(resolve({ ...cottage, site: twice }), "fitted"))).toMatchObject([
       { actor: "vehicle", sight: { ...RIGHT_SIGHT, sun: 2 } },
     ]);
-    expect(wrongSights(whoSeesWhat(cottage.site, cottage.kits, cottage.links, "planned"))).toEqual([]);
+    expect(wrongSights(whoSeesWhat(resolve(cottage), "planned"))).toEqual([]);
     expect(sightMistakes({ sun: 2, house: 0, battery: -1, heater: 0.5, vehicle: 3 }).map(({ words }) => words)).toEqual(
       [
         "counts the sun twice",
@@ -830,10 +840,7 @@ describe("a wrong sight", () => {
 describe("who sees what", () => {
   const words = (job: JobDocument, as: "planned" | "fitted") =>
     new Map(
-      whoSeesWhat(job.site, job.kits, job.links, as).map(({ controller, device, words: own }) => [
-        `${controller.id} ${device.id}`,
-        own,
-      ]),
+      whoSeesWhat(resolve(job), as).map(({ controller, device, words: own }) => [`${controller.id} ${device.id}`, own]),
     );
 
   it("gives each device its sign in each controller's grid sum, from the plan and from the clamps as fitted", () => {
@@ -855,12 +862,12 @@ describe("who sees what", () => {
       },
     };
     expect(words(turned, "fitted").get("charger house")).toBe("seen the wrong way");
-    expect(controlFindings(turned).map(({ code }) => code)).toContain("wrong-way");
+    expect(controlFindings(resolve(turned)).map(({ code }) => code)).toContain("wrong-way");
   });
 
   it("names those whose own CT is in no meter of the plan", () => {
     expect(
-      blindControllers(cottage.site, whoSeesWhat(cottage.site, cottage.kits, cottage.links, "fitted"))
+      blindControllers(cottage, whoSeesWhat(resolve(cottage), "fitted"))
         .map(({ id }) => id)
         .sort(),
     ).toEqual(["battery", "heater"]);
@@ -879,7 +886,7 @@ describe("who sees what", () => {
       },
     };
     expect(words(twice, "fitted").get("charger solar")).toBe("counted twice");
-    expect(controlFindings(twice).map(({ code }) => code)).toContain("double-count");
+    expect(controlFindings(resolve(twice)).map(({ code }) => code)).toContain("double-count");
   });
 });
 
@@ -915,22 +922,19 @@ describe("heater, backup and hub", () => {
 
   it("holds the element against diverter, cable and breaker, and the water against hygiene", () => {
     const large = changeNode("heater", { ratedW: 4600 })(cottage);
-    expect(codes(heaterChecks(large.site, large.kits))).toEqual([
+    expect(codes(heaterChecks(resolve(large)))).toEqual([
       "element-over-rating",
       "element-cable",
       "element-fuse",
       "thermostat-stays",
     ]);
-    expect(codes(heaterChecks(cottage.site, cottage.kits, { weeksAt60: 1, weeks: 4 }))).toEqual([
-      "thermostat-stays",
-      "hygiene",
-    ]);
+    expect(codes(heaterChecks(resolve(cottage), { weeksAt60: 1, weeks: 4 }))).toEqual(["thermostat-stays", "hygiene"]);
   });
 
   it("holds what is behind a backup output against it", () => {
     const backed = jobFromPattern("hybrid-high-voltage");
-    expect(codes(backupChecks(backed.site, backed.kits))).toEqual(["island-readings", "neutral-earth"]);
-    expect(backupChecks(backed.site, backed.kits)[0]!.detail).toContain("every input 0 W");
+    expect(codes(backupChecks(resolve(backed)))).toEqual(["island-readings", "neutral-earth"]);
+    expect(backupChecks(resolve(backed))[0]!.detail).toContain("every input 0 W");
     const load = backed.site.nodes.find(({ id }) => id === "backed")!;
     const [own] = backed.site.meters;
     const counted = {
@@ -959,18 +963,18 @@ describe("heater, backup and hub", () => {
       ),
     ).toBe("Backup meter input 1 60 W, every other input 0 W");
     const heavy = changeNode("backed", { ratedW: 9000 })(backed);
-    expect(codes(backupChecks(heavy.site, heavy.kits))).toContain("backup-over");
+    expect(codes(backupChecks(resolve(heavy)))).toContain("backup-over");
   });
 
   it("names the hub, what follows it, and its window against the longest way", () => {
-    expect(hubChecks(cottage.site, cottage.kits, cottage.links)).toMatchObject([
+    expect(hubChecks(resolve(cottage))).toMatchObject([
       {
         code: "hub",
         detail: expect.stringContaining("its window is 90 s, the longest way 2 min") as string,
         cure: "Pair beside the hub, then hang it",
       },
     ]);
-    expect(hubChecks(farm.site, farm.kits, farm.links)).toEqual([]);
+    expect(hubChecks(resolve(farm))).toEqual([]);
   });
 });
 

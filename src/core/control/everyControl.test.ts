@@ -1,21 +1,22 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { diversion } from "@/core/control/diversion";
-import { diversionRequestSchema, type DiversionRequest } from "@/core/control/diversionSchema";
-import { delayBudget, exportLimit, judgeExport, safeSetPointW } from "@/core/control/exportLimit";
-import type { ExportLimitRequest } from "@/core/control/exportLimitSchema";
-import { backupChecks } from "@/core/control/heaterChecks";
-import { ARCHETYPES, houseSeries, type Archetype } from "@/core/control/house";
-import { seriesOfValues } from "@/core/control/seriesOfValues";
-import { simulateExport } from "@/core/control/feedIn/simulateExport";
-import { fieldPowerW, sunPosition } from "@/core/control/sun";
+import { resolve } from "@/core/plan/resolve";
+import { diversion } from "@/core/simulation/diversion";
+import { diversionRequestSchema, type DiversionRequest } from "@/core/simulation/diversionSchema";
+import { delayBudget, exportLimit, judgeExport, safeSetPointW } from "@/core/simulation/exportLimit";
+import type { ExportLimitRequest } from "@/core/simulation/exportLimitSchema";
+import { backupChecks } from "@/core/control/backupChecks";
+import { ARCHETYPES, houseSeries, type Archetype } from "@/core/simulation/house";
+import { seriesOfValues } from "@/core/simulation/seriesOfValues";
+import { simulateExport } from "@/core/simulation/feedIn/simulateExport";
+import { fieldPowerW, sunPosition } from "@/core/simulation/sun";
 import { blindControllers, sightFindings, whoSeesWhat } from "@/core/control/whoSeesWhat";
-import { controlFindings } from "@/core/controlOfPlan/controlFindings";
-import { diversionOfPlan, sizeVariants } from "@/core/controlOfPlan/divertOfPlan";
-import { limitEntries } from "@/core/controlOfPlan/limitEntries";
-import { limitPlan, limitRequest, plannedSetPointW } from "@/core/controlOfPlan/limitOfPlan";
-import { stepTestRecipe } from "@/core/controlOfPlan/stepTest";
-import { limitSettingsSchema } from "@/core/job/limitSettings";
+import { controlFindings } from "@/core/control/controlFindings";
+import { diversionOfPlan, sizeVariants } from "@/core/control/divertOfPlan";
+import { limitEntries } from "@/core/control/limitEntries";
+import { exportLimiter, limitRequest, plannedSetPointW } from "@/core/control/exportLimiter";
+import { stepTestRecipe } from "@/core/control/stepTest";
+import { limitSettingsSchema } from "@/core/plan/limitSettings";
 import type { JobDocument } from "@/core/job/jobDocument";
 import { FORGOTTEN } from "../../../tests/fixtures/forgotten";
 import { limitRequestOf } from "../../../tests/fixtures/limitRequest";
@@ -47,9 +48,9 @@ describe("the limit of every kind of site", () => {
     "%s: every value to type has its words, and what a kit holds is never above the set-point",
     (id) => {
       const job = limited(id, 2750);
-      const plan = limitPlan(job);
+      const plan = exportLimiter(resolve(job));
       if (!plan) return;
-      const devices = limitEntries(job, plan);
+      const devices = limitEntries(resolve(job), plan);
       expect(devices[0]!.device).toBe(plan.controller.name);
       for (const { device, kit, entries } of devices)
         for (const text of [device, kit, ...entries.flatMap(({ field, value, why }) => [field, value, why])])
@@ -63,7 +64,7 @@ describe("the limit of every kind of site", () => {
         );
       }
       for (const line of stepTestRecipe(job.limit, plan, job.site.nodes)) expect(line).not.toMatch(FORGOTTEN);
-      for (const { title, detail, cure } of controlFindings(job))
+      for (const { title, detail, cure } of controlFindings(resolve(job)))
         for (const text of [title, detail, cure]) expect(text).not.toMatch(FORGOTTEN);
     },
   );
@@ -72,9 +73,9 @@ describe("the limit of every kind of site", () => {
     "%s: with the safe set-point the true export settles within the limit, whatever the meter hides",
     (id) => {
       const job = limited(id, 2000);
-      const plan = limitPlan(job);
+      const plan = exportLimiter(resolve(job));
       if (!plan) return;
-      const request = limitRequest(job, plan, "load-drop");
+      const request = limitRequest(resolve(job), plan, "load-drop");
       const calm = { ...request, controller: { ...request.controller, gainPerS: 0.2 } };
       const { settledExportW, oscillates } = exportLimit(calm);
       expect(oscillates).toBe(false);
@@ -208,16 +209,16 @@ describe("who sees what, on every kind of site", () => {
     "%s: each controller's sight of each device is one of five words, and findings follow from them",
     (id) => {
       const { site, kits, links } = jobFromPattern(id);
-      const sights = whoSeesWhat(site, kits, links, "planned");
+      const sights = whoSeesWhat(resolve({ site, kits, links }), "planned");
       for (const { factor, words } of sights) {
         expect(Number.isFinite(factor)).toBe(true);
         expect(words === "seen").toBe(Math.abs(factor - 1) < 0.05);
         expect(words === "seen the wrong way").toBe(factor <= -0.05);
       }
-      const findings = sightFindings(site, sights);
+      const findings = sightFindings(resolve({ site, kits, links }), sights);
       expect(findings.filter(({ severity }) => severity !== "note")).toEqual([]);
       expect(new Set(findings.map((finding) => finding.id)).size).toBe(findings.length);
-      for (const blind of blindControllers(site, sights))
+      for (const blind of blindControllers({ site }, sights))
         expect(sights.some(({ controller }) => controller.id === blind.id)).toBe(false);
     },
   );
@@ -236,7 +237,9 @@ describe("who sees what, on every kind of site", () => {
     };
     const site = { ...cottage.site, meters: [...cottage.site.meters, grid] };
     expect(
-      sightFindings(site, whoSeesWhat(site, cottage.kits, cottage.links, "planned")).map(({ code }) => code),
+      sightFindings(resolve({ ...cottage, site }), whoSeesWhat(resolve({ ...cottage, site }), "planned")).map(
+        ({ code }) => code,
+      ),
     ).toContain("battery-feeds-heater");
     const narrow = {
       ...site,
@@ -253,7 +256,10 @@ describe("who sees what, on every kind of site", () => {
       ),
     };
     expect(
-      sightFindings(narrow, whoSeesWhat(narrow, cottage.kits, cottage.links, "planned"))
+      sightFindings(
+        resolve({ ...cottage, site: narrow }),
+        whoSeesWhat(resolve({ ...cottage, site: narrow }), "planned"),
+      )
         .filter(({ code }) => code === "not-seen")
         .map(({ subject }) => subject),
     ).toContainEqual({ kind: "node", node: "house" });
@@ -266,7 +272,9 @@ describe("a backup output", () => {
     const [load] = backed.site.nodes.filter(({ id }) => id === "backed");
     const pump = { ...load!, id: "pump", kind: "heat-pump" as const, name: "Heat pump", ratedW: 4000 };
     expect(
-      backupChecks({ ...backed.site, nodes: [...backed.site.nodes, pump] }, backed.kits).map(({ code }) => code),
+      backupChecks(resolve({ ...backed, site: { ...backed.site, nodes: [...backed.site.nodes, pump] } })).map(
+        ({ code }) => code,
+      ),
     ).toContain("backup-surge");
     const three = shippedPatterns()
       .map(({ id }) => jobFromPattern(id))
@@ -289,7 +297,7 @@ describe("a backup output", () => {
       ({ kind }) => kind !== "load" && kind !== "heat-pump" && kind !== "ev-charger",
     );
     const codesWith = (...loads: JobDocument["site"]["nodes"]) =>
-      backupChecks({ ...three.site, nodes: [...bare, ...loads] }, three.kits).map(({ code }) => code);
+      backupChecks(resolve({ ...three, site: { ...three.site, nodes: [...bare, ...loads] } })).map(({ code }) => code);
     expect(codesWith(leaning, even)).toContain("backup-balance");
     expect(codesWith(leaning, { ...even, ratedW: 1900 })).not.toContain("backup-balance");
   });
@@ -299,7 +307,7 @@ describe("the surplus of every kind of site", () => {
   it.each(PATTERNS)(
     "%s: a day adds up in every order, costs least in none that is forgotten, and sizes vary one thing",
     (id) => {
-      const request = diversionOfPlan(jobFromPattern(id), { days: 1, stepMin: 5, series: false });
+      const request = diversionOfPlan(resolve(jobFromPattern(id)), { days: 1, stepMin: 5, series: false });
       const { totals } = diversion(request);
       expect(totals).toHaveLength(request.orders.length);
       for (const total of totals) {

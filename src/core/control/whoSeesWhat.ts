@@ -1,10 +1,10 @@
 import type { Finding } from "@/core/findings";
 import { predict, type Fitting } from "@/core/flows/predict";
 import type { Kit } from "@/core/kits/kitSchema";
-import { linkItems, memberPort } from "@/core/links/linkItems";
-import type { Link } from "@/core/links/linkSchema";
+import { isWhole } from "@/core/plan/linkEnds";
+import type { PlanMeter, ResolvedPlan } from "@/core/plan/resolvedPlan";
 import { readingTowardLoadW } from "@/core/site/flowWords";
-import type { Meter, Site, SiteNode } from "@/core/site/planSchema";
+import type { Meter, SiteNode } from "@/core/site/planSchema";
 
 /** What is put on a device to see who notices, W. */
 const PROBE_W = 1000;
@@ -40,26 +40,22 @@ export interface Sight {
 }
 
 /** Whoever has a meter of its own or reads one over a line. */
-export function controllers(site: Site, kits: readonly Kit[], links: readonly Link[]): readonly Controller[] {
-  const items = linkItems(site, kits);
-  return items
+export function controllers({ joinable, meters }: ResolvedPlan): readonly Controller[] {
+  return joinable
     .filter(({ kit }) => CONTROLLER_KINDS.includes(kit.kind))
     .flatMap(({ id, name, kit }): readonly Controller[] => {
-      const own = site.meters.filter(
-        (meter) => meter.partOf === id || meter.id === id || isReadBy(meter, id, links, items),
-      );
+      const own = meters
+        .filter((meter) => meter.meter.partOf === id || meter.id === id || isReadBy(meter, id))
+        .map(({ meter }) => meter);
       const grid = own.find((meter) => meter.inputs.some(({ role }) => role === "grid")) ?? own[0];
       return grid ? [{ id, name, kind: kit.kind, meter: grid }] : [];
     });
 }
 
-function isReadBy(meter: Meter, reader: string, links: readonly Link[], items: ReturnType<typeof linkItems>): boolean {
-  return links.some(
-    (link) =>
-      (link.kind === "rs485" || link.kind === "radio") &&
-      link.members.some((member) => member.item === meter.id) &&
-      link.members[0]!.item === reader &&
-      memberPort(items, link.members[0]!) !== undefined,
+function isReadBy({ self }: PlanMeter, reader: string): boolean {
+  return self.links.some(
+    ({ kind, ends: [first] }) =>
+      (kind === "rs485" || kind === "radio") && first!.member.item === reader && isWhole(first!),
   );
 }
 
@@ -70,7 +66,8 @@ function isReadBy(meter: Meter, reader: string, links: readonly Link[], items: R
  *
  * @example A diverter whose CT is round the house's run only: the battery behind the board is "not seen".
  */
-export function whoSeesWhat(site: Site, kits: readonly Kit[], links: readonly Link[], as: Fitting): readonly Sight[] {
+export function whoSeesWhat(plan: ResolvedPlan, as: Fitting): readonly Sight[] {
+  const { site } = plan;
   const devices = site.nodes.filter(({ kind }) => kind !== "grid" && kind !== "board" && kind !== "test-load");
   const empty = predict(site, as, { devices: [] });
   const sumOf = (prediction: typeof empty, { meter }: Controller) => {
@@ -80,7 +77,7 @@ export function whoSeesWhat(site: Site, kits: readonly Kit[], links: readonly Li
       return sum + (reading ? readingTowardLoadW(input.positive, reading.powerW) : 0);
     }, 0);
   };
-  const all = controllers(site, kits, links);
+  const all = controllers(plan);
   return devices.flatMap((device) => {
     const probed = predict(site, as, { devices: [{ node: device.id, powerW: PROBE_W, reactiveVar: 0 }] });
     return all.map((controller): Sight => {
@@ -91,7 +88,7 @@ export function whoSeesWhat(site: Site, kits: readonly Kit[], links: readonly Li
 }
 
 /** Devices that act on a grid sum of their own which the plan does not have: their CT is in no meter. */
-export function blindControllers(site: Site, sights: readonly Sight[]): readonly SiteNode[] {
+export function blindControllers({ site }: Pick<ResolvedPlan, "site">, sights: readonly Sight[]): readonly SiteNode[] {
   const seeing = new Set(sights.map(({ controller }) => controller.id));
   return site.nodes.filter(({ id, kind }) => OWN_CT_KINDS.includes(kind) && !seeing.has(id));
 }
@@ -108,7 +105,10 @@ function wordsOf(factor: number): Sight["words"] {
  * devices
  * counted twice or the wrong way, and devices that a controller should see and does not.
  */
-export function sightFindings(site: Site, sights: readonly Sight[]): readonly Finding[] {
+export function sightFindings(
+  plan: ResolvedPlan,
+  sights: readonly Sight[] = whoSeesWhat(plan, "fitted"),
+): readonly Finding[] {
   const make = (
     code: string,
     severity: Finding["severity"],
@@ -166,8 +166,7 @@ export function sightFindings(site: Site, sights: readonly Sight[]): readonly Fi
           words === "not seen" &&
           ["diverter", "ev-charger", "energy-manager", "export-controller"].includes(controller.kind) &&
           (device.kind === "pv-inverter" || device.kind === "load") &&
-          controller.id !== device.id &&
-          site.nodes.length > 0,
+          controller.id !== device.id,
       )
       .map(({ controller, device }) => ({
         ...make(

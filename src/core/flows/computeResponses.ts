@@ -1,5 +1,6 @@
 import { z } from "zod";
-import { conductorSchema, phaseSchema, windowEntrySchema } from "@/core/site/planSchema";
+import { conductorSchema, windowEntrySchema } from "@/core/site/planSchema";
+import { phaseSchema } from "@/core/phase";
 import { knownDeviceShape } from "@/core/flows/testSheetSchema";
 
 /**

@@ -1,4 +1,5 @@
-import type { Conductor, Phase, Site, SiteNode, WindowEntry } from "@/core/site/planSchema";
+import type { Conductor, Site, SiteNode, WindowEntry } from "@/core/site/planSchema";
+import type { Phase } from "@/core/phase";
 import type { DeviceState } from "@/core/flows/stateSchema";
 import { add, conjugate, divide, phaseVoltage, scale, subtract, ZERO, type Complex } from "@/core/site/phasors";
 import { phasesOf, siteTree } from "@/core/site/tree";

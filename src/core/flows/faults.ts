@@ -1,4 +1,5 @@
-import type { Conductor, Phase, Site, MeterInput } from "@/core/site/planSchema";
+import type { Conductor, Site, MeterInput } from "@/core/site/planSchema";
+import type { Phase } from "@/core/phase";
 import { STANDARD_PRIMARIES_A } from "@/core/site/standardPrimaries";
 import { phasesOf, siteTree } from "@/core/site/tree";
 

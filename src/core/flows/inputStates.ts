@@ -1,7 +1,8 @@
 import { inputCanExist, inputOf, plannedFitting, type InputFitting, type SiteFitting } from "@/core/flows/fitting";
 import { inputSign } from "@/core/flows/inputFactors";
 import type { SiteResponses } from "@/core/flows/responses";
-import type { Phase, Site } from "@/core/site/planSchema";
+import type { Site } from "@/core/site/planSchema";
+import type { Phase } from "@/core/phase";
 
 /** The response of a state that cannot exist, such as a clamp on a conductor that the run lacks. */
 export const CANNOT_EXIST = -1;

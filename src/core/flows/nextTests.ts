@@ -8,7 +8,7 @@ import { normalPoints } from "@/core/flows/normalPoints";
 import { stepPowers, type StepPowers } from "@/core/flows/powerModel";
 import type { TestProblem } from "@/core/flows/testProblem";
 import type { KnownDevice } from "@/core/flows/testSheetSchema";
-import type { Phase } from "@/core/site/planSchema";
+import type { Phase } from "@/core/phase";
 import type { Slices } from "@/core/slices";
 import { powerText } from "@/core/units";
 

@@ -1,6 +1,7 @@
 import type { TestProblem } from "@/core/flows/testProblem";
 import type { KnownDevice } from "@/core/flows/testSheetSchema";
-import type { NodeKind, Phase, SiteNode } from "@/core/site/planSchema";
+import type { NodeKind, SiteNode } from "@/core/site/planSchema";
+import type { Phase } from "@/core/phase";
 import { phasesOfSupply } from "@/core/site/phasors";
 import { phasesOf } from "@/core/site/tree";
 

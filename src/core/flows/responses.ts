@@ -1,6 +1,7 @@
 import { runCurrents, windowCurrent, type RunCurrents } from "@/core/flows/currents";
 import type { DeviceState } from "@/core/flows/stateSchema";
-import type { Phase, Site, SiteNode, WindowEntry } from "@/core/site/planSchema";
+import type { Site, SiteNode, WindowEntry } from "@/core/site/planSchema";
+import type { Phase } from "@/core/phase";
 import { conjugate, divide, multiply, phaseVoltage, scale, subtract, type Complex } from "@/core/site/phasors";
 import { phasesOf, siteTree } from "@/core/site/tree";
 

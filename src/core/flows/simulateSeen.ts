@@ -2,7 +2,8 @@ import { predict } from "@/core/flows/predict";
 import type { DeviceState } from "@/core/flows/stateSchema";
 import { defaultBackground, type Background, type TestSheet, type TestStep } from "@/core/flows/testSheetSchema";
 import { readingVariance } from "@/core/flows/stepTables";
-import type { Phase, Site } from "@/core/site/planSchema";
+import type { Site } from "@/core/site/planSchema";
+import type { Phase } from "@/core/phase";
 import { phasesOf, siteTree } from "@/core/site/tree";
 
 /** A source of independent standard normal numbers; the caller owns the seed. */

@@ -1,6 +1,7 @@
 import { z } from "zod";
 import type { Problem } from "@/core/problem";
-import { idSchema, type Site } from "@/core/site/planSchema";
+import { type Site } from "@/core/site/planSchema";
+import { idSchema } from "@/core/names";
 import { siteTree, phasesOf } from "@/core/site/tree";
 
 const MAX_POWER_W = 1e9;

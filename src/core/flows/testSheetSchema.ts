@@ -1,7 +1,8 @@
 import { z } from "zod";
 import type { Problem } from "@/core/problem";
 import { deviceProblems, deviceStateShape, powerWSchema } from "@/core/flows/stateSchema";
-import { idSchema, type Site } from "@/core/site/planSchema";
+import { type Site } from "@/core/site/planSchema";
+import { idSchema } from "@/core/names";
 import { phasesOf, siteTree } from "@/core/site/tree";
 import { text } from "@/core/text";
 

@@ -1,5 +1,5 @@
 import type { JobDocument } from "@/core/job/jobDocument";
-import type { Link } from "@/core/links/linkSchema";
+import type { Link } from "@/core/plan/linkSchema";
 
 /**
  * Change the links of a job. What a multimeter showed belongs to a line as it was wired: where its devices or their

@@ -4,7 +4,8 @@ import { copyOfJob, jobFileName } from "@/core/job/copyOfJob";
 import { differences } from "@/core/job/differences";
 import { importJob } from "@/core/job/importJob";
 import type { JobDocument } from "@/core/job/jobDocument";
-import { jobSummary } from "@/core/job/jobSummary";
+import { jobSummary } from "@/core/jobSummary";
+import { resolve } from "@/core/plan/resolve";
 import { placeFindings } from "@/core/job/placeFindings";
 import { percent } from "@/core/job/proveFindings";
 import { starterPlan, starterSchema } from "@/core/job/starterPlan";
@@ -112,7 +113,7 @@ describe("placeFindings", () => {
       ...tollgate.site,
       cts: tollgate.site.cts.map((ct) => (ct.id === "ct1" ? { ...ct, ...change } : ct)),
     };
-    expect(placeFindings(site)).toContainEqual(
+    expect(placeFindings(resolve({ site, kits: [], links: [] }))).toContainEqual(
       expect.objectContaining({ severity: level, detail: expect.stringContaining(text) as string }),
     );
   });
@@ -125,7 +126,7 @@ describe("placeFindings", () => {
         meter.id === "home" ? { ...meter, taps: { V1: "L2" as const, V2: "L1" as const } } : meter,
       ),
     };
-    expect(placeFindings(crossed)).toContainEqual(
+    expect(placeFindings(resolve({ site: crossed, kits: [], links: [] }))).toContainEqual(
       expect.objectContaining({
         id: "taps:home",
         detail: expect.stringContaining("V1 is on L2, V2 is on L1") as string,
@@ -134,7 +135,7 @@ describe("placeFindings", () => {
   });
 
   it("finds nothing where everything is as planned", () => {
-    expect(placeFindings(demo("fennel-court.json").site)).toEqual([]);
+    expect(placeFindings(resolve(demo("fennel-court.json")))).toEqual([]);
   });
 });
 

@@ -1,6 +1,6 @@
 import { expect, test } from "vitest";
 import { namesGiven } from "@/core/job/namesGiven";
-import { changeNode } from "@/core/plan/editPlan";
+import { changeNode } from "@/core/edits/editPlan";
 import { jobFromPattern } from "../../../tests/fixtures/shipped";
 
 test("names with a number in them are found wherever they were given, each once", () => {

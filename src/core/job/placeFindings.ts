@@ -1,11 +1,12 @@
 import type { Finding } from "@/core/findings";
 import { inputGain } from "@/core/flows/inputFactors";
 import { predict } from "@/core/flows/predict";
+import type { PlanInput, ResolvedPlan } from "@/core/plan/resolvedPlan";
 import { plannedTaps } from "@/core/site/phasors";
-import { clampOf, sameEntry } from "@/core/site/fitClamp";
+import { sameEntry } from "@/core/site/fitClamp";
 import type { Ct, Meter, MeterInput, Site, WindowEntry } from "@/core/site/planSchema";
 import { arrowWords } from "@/core/site/arrowWords";
-import { nodeName } from "@/core/site/tree";
+import { nodeName, siteTree } from "@/core/site/tree";
 import { threeDigits } from "@/core/units";
 import { capital } from "@/core/words";
 
@@ -31,19 +32,18 @@ type PlaceCode = keyof typeof TITLES;
  *
  * @example A clamp whose arrow points the other way: `fix`, cure "Turn the clamp of input 2 round, or swap its two leads".
  */
-export function placeFindings(site: Site): readonly Finding[] {
-  const inputs = site.meters.flatMap((meter) => meter.inputs.flatMap((input) => inputFindings(site, meter, input)));
+export function placeFindings({ site, inputs, meters }: ResolvedPlan): readonly Finding[] {
   return [
     ...predict(site, "fitted", { devices: [] }).findings,
-    ...inputs,
-    ...site.meters.flatMap(tapFindings),
+    ...inputs.flatMap((input) => inputFindings(site, input)),
+    ...meters.flatMap(({ meter }) => tapFindings(meter)),
     ...looseFindings(site),
   ];
 }
 
 /** "input 2", with its meter's name where the site has several. */
 export function inputTitle(site: Site, meterId: string, input: number): string {
-  const meter = site.meters.find((candidate) => candidate.id === meterId);
+  const meter = siteTree(site).meterById.get(meterId);
   return site.meters.length > 1 && meter ? `input ${input} of ${meter.name}` : `input ${input}`;
 }
 
@@ -53,9 +53,8 @@ export function windowText(site: Site, around: readonly WindowEntry[]): string {
   return around.map((entry) => `${entry.conductor} of ${nodeName(site, entry.run)}`).join(" and ");
 }
 
-function inputFindings(site: Site, meter: Meter, input: MeterInput): readonly Finding[] {
+function inputFindings(site: Site, { meter, input, clamp: ct }: PlanInput): readonly Finding[] {
   const title = inputTitle(site, meter.id, input.n);
-  const ct = clampOf(site, { meter: meter.id, input: input.n });
   const finding = (code: PlaceCode, severity: Finding["severity"], detail: string, cure: string): Finding => ({
     id: `${code}:${meter.id}:${input.n}`,
     code,

@@ -1,15 +1,21 @@
 import type { Finding } from "@/core/findings";
-import { deviceChecks } from "@/core/kits/deviceChecks";
-import type { JobDocument } from "@/core/job/jobDocument";
+import { deviceChecks } from "@/core/plan/deviceChecks";
+import { hostChecks } from "@/core/plan/hostChecks";
+import type { Check, ResolvedPlan } from "@/core/plan/resolvedPlan";
 import { clampChecks } from "@/core/sensing/clampChecks";
 import { deviceCurrentA } from "@/core/sensing/inputFlows";
-import { inputSetups } from "@/core/sensing/meterSetup";
 import { roleChecks } from "@/core/sensing/roleChecks";
-import { hostFindings } from "@/core/site/meterHost";
 import { phasesOfSupply } from "@/core/site/phasors";
-import type { Site } from "@/core/site/planSchema";
 import { phasesOf } from "@/core/site/tree";
 import { threeDigits } from "@/core/units";
+
+const PLAN_CHECKS: readonly Check[] = [
+  roleChecks,
+  (plan) => alikeTogether(clampChecks(plan)),
+  deviceChecks,
+  hostChecks,
+  mainFuseChecks,
+];
 
 /**
  * All that can be found in a plan before anyone is on site: runs against roles, CTs against runs, kits and leads,
@@ -17,14 +23,8 @@ import { threeDigits } from "@/core/units";
  *
  * @example Of every shipped pattern: nothing at `stop`.
  */
-export function planFindings({ site, kits }: Pick<JobDocument, "site" | "kits">): readonly Finding[] {
-  return [
-    ...roleChecks(site),
-    ...alikeTogether(inputSetups(site, kits).flatMap((setup) => clampChecks(site, setup))),
-    ...deviceChecks(site, kits),
-    ...hostFindings(site),
-    ...mainFuseFindings(site),
-  ];
+export function planFindings(plan: ResolvedPlan): readonly Finding[] {
+  return PLAN_CHECKS.flatMap((check) => check(plan));
 }
 
 /** The same thing on several inputs of one meter is said once: "Inputs 1, 2, 3 of Grid meter". */
@@ -54,7 +54,7 @@ function withoutNumber(text: string): string {
   return text.replace(INPUT_NUMBER, "");
 }
 
-function mainFuseFindings(site: Site): readonly Finding[] {
+function mainFuseChecks({ site }: ResolvedPlan): readonly Finding[] {
   const { mainFuseA } = site.supply;
   if (mainFuseA === undefined) return [];
   const sources = site.nodes.filter(

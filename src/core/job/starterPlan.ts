@@ -2,7 +2,8 @@ import { z } from "zod";
 import { jobDocumentSchema, jobNameSchema, JOB_FORMAT, JOB_VERSION, type JobDocument } from "@/core/job/jobDocument";
 import { usualColourScheme } from "@/core/site/conductorColours";
 import { phasesOfSupply } from "@/core/site/phasors";
-import { directionSchema, type Phase } from "@/core/site/planSchema";
+import { directionSchema } from "@/core/site/planSchema";
+import type { Phase } from "@/core/phase";
 import { text } from "@/core/text";
 
 const STANDARD_GRID_PRIMARY_A = 100;

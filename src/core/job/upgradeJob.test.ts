@@ -1,12 +1,13 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
+import { resolve } from "@/core/plan/resolve";
 import { importJob } from "@/core/job/importJob";
 import { planFindings } from "@/core/job/planFindings";
 import type { JobDocument } from "@/core/job/jobDocument";
 import { upgradeJob } from "@/core/job/upgradeJob";
 import { storedJobSchema } from "@/core/job/storedJob";
 import { runSheet } from "@/core/procedure/runSheet";
-import { changeMeter } from "@/core/plan/editPlan";
+import { changeMeter } from "@/core/edits/editPlan";
 import { jobFromPattern, shippedPatterns } from "../../../tests/fixtures/shipped";
 
 /** A job as the first version of the format had it. */
@@ -80,7 +81,7 @@ describe("upgradeJob", () => {
     if (outcome.kind !== "job") throw new Error(JSON.stringify(outcome.problems));
     expect(outcome.questions).toHaveLength(2);
     const open = (document: JobDocument) =>
-      planFindings(document)
+      planFindings(resolve(document))
         .filter(({ code }) => code === "whose-meter")
         .map(({ subject }) => "meter" in subject && subject.meter);
     expect(open(outcome.document)).toEqual(["own-ct", "second-ct"]);

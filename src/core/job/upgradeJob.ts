@@ -1,4 +1,4 @@
-import { presentPatternId } from "@/core/patterns/patternId";
+import { presentPatternId } from "@/core/job/patternId";
 import { likelyHost, possibleHosts } from "@/core/site/meterHost";
 import type { Meter, Site } from "@/core/site/planSchema";
 

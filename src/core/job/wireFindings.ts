@@ -1,17 +1,12 @@
 import type { Finding } from "@/core/findings";
-import type { JobDocument } from "@/core/job/jobDocument";
 import { proposeLinks } from "@/core/links/propose/proposeLinks";
 import { siteLinkFindings } from "@/core/links/check/siteLinkFindings";
+import type { ResolvedPlan } from "@/core/plan/resolvedPlan";
 
 /** What is wrong with the links of a job, or that there are none where the kits ask for some. */
-export function wireFindings({
-  site,
-  kits,
-  links,
-  network,
-}: Pick<JobDocument, "site" | "kits" | "links" | "network">): readonly Finding[] {
-  if (links.length > 0) return siteLinkFindings(site, kits, links, network);
-  const wanted = proposeLinks(site, kits);
+export function wireFindings(plan: ResolvedPlan): readonly Finding[] {
+  if (plan.links.length > 0) return siteLinkFindings(plan);
+  const wanted = proposeLinks(plan);
   if (wanted.length === 0) return [];
   return [
     {

@@ -1,5 +1,5 @@
 import { parseDocument } from "yaml";
-import { MOST_NAME_CHARACTERS } from "@/core/site/planSchema";
+import { MOST_NAME_CHARACTERS } from "@/core/names";
 import { cutText } from "@/core/text";
 import type { LibraryKit } from "@/core/kits/libraryKit";
 

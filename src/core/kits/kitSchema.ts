@@ -11,7 +11,7 @@ import {
 } from "@/core/kits/behaviourSchema";
 import { clampKitSchema, meteringSchema } from "@/core/kits/sensingSchema";
 import { refineWith, type Problem } from "@/core/problem";
-import { idSchema, nameSchema } from "@/core/site/planSchema";
+import { idSchema, nameSchema } from "@/core/names";
 import { text } from "@/core/text";
 
 /** What a kit is. The first of them stand in the plan as devices, the rest measure, carry or control. */

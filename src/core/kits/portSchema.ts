@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { idSchema } from "@/core/site/planSchema";
+import { idSchema } from "@/core/names";
 import { text } from "@/core/text";
 
 const textSchema = text().trim().min(1).max(200);

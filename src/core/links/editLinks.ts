@@ -1,7 +1,7 @@
 import type { FreePort } from "@/core/links/propose/freePort";
 import { memberOf } from "@/core/links/propose/freePort";
-import type { Link, LinkKind, LinkMember } from "@/core/links/linkSchema";
-import { MOST_NAME_CHARACTERS } from "@/core/site/planSchema";
+import type { Link, LinkKind, LinkMember } from "@/core/plan/linkSchema";
+import { MOST_NAME_CHARACTERS } from "@/core/names";
 import { cutText } from "@/core/text";
 
 /** Change one link of a list. */
@@ -67,7 +67,7 @@ export function addLink(links: readonly Link[], kind: LinkKind, from: FreePort, 
     {
       id: `${kind}-${number}`,
       kind,
-      name: cutText(`${from.item.name}${to ? ` to ${to.item.name}` : ", to the provider"}`, MOST_NAME_CHARACTERS),
+      name: cutText(`${from.device.name}${to ? ` to ${to.device.name}` : ", to the provider"}`, MOST_NAME_CHARACTERS),
       members,
     },
   ];

@@ -1,14 +1,15 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
+import { resolve } from "@/core/plan/resolve";
+import { planned } from "../../../tests/fixtures/planned";
 import type { JobDocument } from "@/core/job/jobDocument";
 import { wireFindings } from "@/core/job/wireFindings";
 import { addressFaults, addressPlan } from "@/core/links/network/addressPlan";
 import { busOfLink } from "@/core/links/bus/busOfLink";
 import { can } from "@/core/links/bus/can";
 import { canOfLink } from "@/core/links/bus/canOfLink";
-import { linkItems } from "@/core/links/linkItems";
 import { linkMap } from "@/core/links/linkMap";
-import { linkKindSchema, networkSchema, type Link } from "@/core/links/linkSchema";
+import { linkKindSchema, networkSchema, type Link } from "@/core/plan/linkSchema";
 import { readMultimeter } from "@/core/links/bus/multimeter";
 import { cyclesAtSpeeds } from "@/core/links/bus/otherSettings";
 import { pollOfLink } from "@/core/links/bus/pollOfLink";
@@ -17,13 +18,13 @@ import { readingAges } from "@/core/links/bus/readingAges";
 import { rs485 } from "@/core/links/bus/rs485";
 import { rs485Model } from "@/core/links/bus/rs485Model";
 import { wiringSchedule } from "@/core/links/wiring/wiringSchedule";
-import { setWay } from "@/core/plan/editPlan";
+import { setWay } from "@/core/edits/editPlan";
 import { FORGOTTEN } from "../../../tests/fixtures/forgotten";
 import { jobFromPattern, shippedPatterns } from "../../../tests/fixtures/shipped";
 
 const PATTERNS = shippedPatterns().map(({ id }) => id);
 
-const codes = (job: JobDocument) => wireFindings(job).map(({ code }) => code);
+const codes = (job: JobDocument) => wireFindings(resolve(job)).map(({ code }) => code);
 const ofKind = ({ links }: JobDocument, kind: Link["kind"]) => links.filter((link) => link.kind === kind);
 
 describe("the links of every kind of site", () => {
@@ -32,7 +33,7 @@ describe("the links of every kind of site", () => {
     (id) => {
       const { site, kits, links } = jobFromPattern(id);
       const wires = new Map<string, number>();
-      for (const row of wiringSchedule(site, kits, links)) {
+      for (const row of wiringSchedule(resolve({ site, kits, links }))) {
         const texts = [
           row.colour,
           row.pair,
@@ -60,7 +61,7 @@ describe("the links of every kind of site", () => {
 
   it.each(PATTERNS)("%s: a link that is taken out comes back as it was when links are proposed anew", (id) => {
     const { site, kits, links } = jobFromPattern(id);
-    expect(proposeLinks(site, kits)).toEqual(links);
+    expect(proposeLinks(resolve({ site, kits, links: [] }))).toEqual(links);
     expect(new Set(links.map((link) => link.id)).size).toBe(links.length);
     for (const link of links) {
       expect(linkKindSchema.options).toContain(link.kind);
@@ -78,7 +79,7 @@ describe("the links of every kind of site", () => {
   });
 
   it.each(PATTERNS)("%s: every finding says what, where and what to do, under an id of its own", (id) => {
-    const findings = wireFindings(jobFromPattern(id));
+    const findings = wireFindings(resolve(jobFromPattern(id)));
     expect(new Set(findings.map((finding) => finding.id)).size).toBe(findings.length);
     for (const { title, detail, cure, source } of findings)
       for (const text of [title, detail, cure, source]) {
@@ -92,7 +93,7 @@ describe("the links of every kind of site", () => {
     (id) => {
       const job = jobFromPattern(id);
       for (const link of ofKind(job, "rs485")) {
-        const bus = busOfLink(job.site, job.kits, link);
+        const bus = busOfLink(planned(job, link));
         if (!bus) continue;
         const answer = rs485(bus);
         expect(answer.lengthM).toBeLessThan(answer.maxLengthM);
@@ -103,7 +104,7 @@ describe("the links of every kind of site", () => {
         expect(readMultimeter(model, asPlanned).kind).toBe("as-planned");
       }
       for (const link of ofKind(job, "can")) {
-        const bus = canOfLink(job.site, job.kits, link);
+        const bus = canOfLink(planned(job, link));
         if (!bus) continue;
         const { marginNs, busLoadPct, resistanceOffOhm } = can(bus);
         expect(marginNs).toBeGreaterThan(0);
@@ -117,15 +118,15 @@ describe("the links of every kind of site", () => {
     "%s: a reading is no younger than a cycle of its line, and never younger at a slower speed",
     (id) => {
       const { site, kits, links } = jobFromPattern(id);
-      for (const { oldestMs, oneDeadMs, way } of readingAges(site, kits, links)) {
+      for (const { oldestMs, oneDeadMs, way } of readingAges(resolve({ site, kits, links }))) {
         expect(oldestMs).toBeGreaterThan(0);
         expect(oneDeadMs).toBeGreaterThanOrEqual(oldestMs);
         expect(way).not.toMatch(FORGOTTEN);
       }
       for (const link of links) {
-        const poll = pollOfLink(site, kits, links, link);
+        const poll = pollOfLink(planned({ site, kits, links }, link));
         if (!poll) continue;
-        const speeds = cyclesAtSpeeds(site, kits, links, link);
+        const speeds = cyclesAtSpeeds(planned({ site, kits, links }, link));
         expect(speeds.map(({ cycleMs }) => cycleMs)).toEqual(
           speeds.map(({ cycleMs }) => cycleMs).toSorted((a, b) => b - a),
         );
@@ -142,7 +143,7 @@ describe("the links of every kind of site", () => {
       poolFrom: "192.168.7.20",
       poolTo: "192.168.7.180",
     });
-    const plan = addressPlan(linkItems(site, kits), links, network);
+    const plan = addressPlan(resolve({ site, kits, links, network }));
     const proposed = plan.flatMap((device) => device.proposed ?? []);
     expect(new Set(proposed).size).toBe(proposed.length);
     const typed = links.map((link) => ({
@@ -152,14 +153,14 @@ describe("the links of every kind of site", () => {
         return own?.proposed === undefined ? member : { ...member, ipv4: own.proposed };
       }),
     }));
-    const again = addressPlan(linkItems(site, kits), typed, network);
+    const again = addressPlan(resolve({ site, kits, links: typed, network }));
     for (const device of again.filter(({ ipv4 }) => ipv4 !== undefined))
       expect(addressFaults(device, again, network).filter(({ severity }) => severity !== "note")).toEqual([]);
   });
 
   it.each(PATTERNS)("%s: the map has each device once, in its place, and a line for each link between two", (id) => {
     const { site, kits, links } = jobFromPattern(id);
-    const map = linkMap(site, kits, links);
+    const map = linkMap(resolve({ site, kits, links }));
     const text = JSON.stringify(map);
     expect(text).not.toMatch(/NaN|undefined|Infinity/);
     for (const link of links.filter(({ members }) => members.length > 1))
@@ -171,16 +172,12 @@ describe("an order along a line", () => {
   it("changes neither the time of a cycle nor what is asked, whichever way the devices stand", () => {
     const farm = jobFromPattern("export-controller");
     const [line] = ofKind(farm, "rs485");
-    const whole = pollOfLink(farm.site, farm.kits, farm.links, line!)!;
+    const whole = pollOfLink(planned(farm, line!))!;
     fc.assert(
       fc.property(fc.shuffledSubarray(line!.members.slice(1), { minLength: line!.members.length - 1 }), (servers) => {
         const turned = { ...line!, members: [line!.members[0]!, ...servers] };
-        const poll = pollOfLink(
-          farm.site,
-          farm.kits,
-          farm.links.map((link) => (link.id === turned.id ? turned : link)),
-          turned,
-        )!;
+        const links = farm.links.map((link) => (link.id === turned.id ? turned : link));
+        const poll = pollOfLink(planned({ ...farm, links }, turned))!;
         expect(poll.cycleMs[0]).toBeCloseTo(whole.cycleMs[0], 6);
         expect(poll.costs.map(({ device }) => device).toSorted()).toEqual(
           whole.costs.map(({ device }) => device).toSorted(),
@@ -209,7 +206,7 @@ describe("checks of radio, contacts and cellular", () => {
     const grid = jobFromPattern("cascaded-logger");
     const [contacts] = ofKind(grid, "dry-contact");
     const [giver, taker] = contacts!.members;
-    const endsOf = (job: JobDocument) => linkItems(job.site, job.kits).map(({ id, kit }) => ({ id, kit: kit.id }));
+    const endsOf = (job: JobDocument) => resolve(job).joinable.map(({ id, kit }) => ({ id, kit: kit.id }));
     const kitOf = (item: string) => endsOf(grid).find(({ id }) => id === item)!.kit;
     const alike = {
       ...grid,

@@ -1,7 +1,5 @@
-import type { Kit } from "@/core/kits/kitSchema";
-import { linkItems, memberDistancesM } from "@/core/links/linkItems";
-import type { Link } from "@/core/links/linkSchema";
-import type { Site } from "@/core/site/planSchema";
+import type { Link } from "@/core/plan/linkSchema";
+import type { ResolvedPlan } from "@/core/plan/resolvedPlan";
 
 const COLUMN_PX = 345;
 /** Between two columns: leaves room for the label of a cable. */
@@ -55,12 +53,11 @@ export interface LinkMap {
  *
  * @example A meter in the hall and a hybrid with its battery in the garage: two columns, three devices, two edges.
  */
-export function linkMap(site: Site, kits: readonly Kit[], links: readonly Link[]): LinkMap {
-  const items = linkItems(site, kits);
+export function linkMap({ site, links, joinableById }: ResolvedPlan): LinkMap {
   const order = [...new Set(links.flatMap((link) => link.members.map((member) => member.item)))];
-  const linked = order.flatMap((id) => items.find((item) => item.id === id) ?? []);
+  const linked = order.flatMap((id) => joinableById.get(id) ?? []);
   const columns = [...site.places.map(({ id, name }) => ({ id, name })), { id: "", name: "Place not said" }]
-    .map((place) => ({ ...place, members: linked.filter((item) => (item.place ?? "") === place.id) }))
+    .map((place) => ({ ...place, members: linked.filter((item) => (item.place?.id ?? "") === place.id) }))
     .filter(({ members }) => members.length > 0);
   const tallest = Math.max(0, ...columns.map(({ members }) => members.length));
   const nodes = columns.flatMap(({ members }, column) =>
@@ -82,7 +79,6 @@ export function linkMap(site: Site, kits: readonly Kit[], links: readonly Link[]
     })),
     nodes,
     edges: links.flatMap((link) => {
-      const distances = memberDistancesM(site, items, link);
       const hasCable = CABLED.includes(link.kind);
       return link.members.slice(1).map((member, at) => {
         // What shares a medium is drawn from whoever gathers it.
@@ -93,7 +89,7 @@ export function linkMap(site: Site, kits: readonly Kit[], links: readonly Link[]
           to: member.item,
           ...sides(nodes, from, member.item, hasCable),
           kind: link.kind,
-          distanceM: distances[at + 1],
+          distanceM: link.ends[at + 1]!.cableM,
           hasCable,
         };
       });

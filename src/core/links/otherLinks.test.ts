@@ -1,4 +1,6 @@
 import { describe, expect, it } from "vitest";
+import { resolve } from "@/core/plan/resolve";
+import { planned } from "../../../tests/fixtures/planned";
 import { wireFindings } from "@/core/job/wireFindings";
 import { addressPlan } from "@/core/links/network/addressPlan";
 import { airPath, blockOverAirMs, radioOfLink } from "@/core/links/air/airPath";
@@ -8,26 +10,25 @@ import { cellularMbAMonth } from "@/core/links/air/cellular";
 import { addLink, addMember, changeLink, changeMember, removeMember } from "@/core/links/editLinks";
 import { T568B } from "@/core/links/network/ethernet";
 import { freeOf, portsOf } from "@/core/links/propose/freePort";
-import { ipv4Number, ipv4Text, parsedSubnet, subnetText } from "@/core/links/network/ipv4";
+import { ipv4Number, ipv4Text, parsedSubnet, subnetText } from "@/core/ipv4";
 import { leadForPorts } from "@/core/links/network/leadForPorts";
-import { linkItems } from "@/core/links/linkItems";
-import { networkSchema, powerLineSettings, wifiSettings, type Link, type Network } from "@/core/links/linkSchema";
+import { networkSchema, powerLineSettings, wifiSettings, type Link, type Network } from "@/core/plan/linkSchema";
 import { cyclesAtSpeeds, cyclesAtSpreading } from "@/core/links/bus/otherSettings";
 import { pollOfLink } from "@/core/links/bus/pollOfLink";
 import { radio } from "@/core/links/air/radio";
 import { readingAges } from "@/core/links/bus/readingAges";
 import { accessPointName, judgedDbm, wifiBudget } from "@/core/links/air/wifi";
-import { wallsLossDb, wallsSchema } from "@/core/links/air/walls";
+import { wallsLossDb, wallsSchema } from "@/core/plan/walls";
 import { wiringSchedule } from "@/core/links/wiring/wiringSchedule";
 import type { JobDocument } from "@/core/job/jobDocument";
-import { changeEquipment } from "@/core/plan/editPlan";
+import { changeEquipment } from "@/core/edits/editPlan";
 import { jobFromPattern, shippedKits } from "../../../tests/fixtures/shipped";
 
 const barn = jobFromPattern("outbuilding-radio-pair");
 const managed = jobFromPattern("energy-manager");
 const storage = jobFromPattern("three-phase-storage");
 
-const codes = (job: JobDocument) => wireFindings(job).map(({ code }) => code);
+const codes = (job: JobDocument) => wireFindings(resolve(job)).map(({ code }) => code);
 const withLinks = (job: JobDocument, links: readonly Link[]): JobDocument => ({ ...job, links: [...links] });
 const withNetwork = (job: JobDocument, network: Partial<Network>): JobDocument => ({
   ...job,
@@ -73,12 +74,12 @@ describe("links of every kind", () => {
   });
 
   it("are added between free ports, joined by more, and lose members without losing their ends", () => {
-    const items = linkItems(managed.site, managed.kits);
+    const items = resolve(managed).joinable;
     const without = managed.links.filter(({ kind }) => kind !== "rs485");
     const free = freeOf(portsOf(items, "rs485"), without);
     const [client, meter] = [
-      free.find(({ item }) => item.id === "em")!,
-      free.find(({ item }) => item.id === "charger-1")!,
+      free.find(({ device }) => device.id === "em")!,
+      free.find(({ device }) => device.id === "charger-1")!,
     ];
     const added = addLink(without, "rs485", client, meter);
     expect(added.at(-1)).toMatchObject({
@@ -91,7 +92,7 @@ describe("links of every kind", () => {
     const more = addMember(
       added,
       "rs485-1",
-      free.find(({ item }) => item.id === "charger-2")!,
+      free.find(({ device }) => device.id === "charger-2")!,
     );
     expect(more.at(-1)!.members.map(({ item, terminator }) => [item, terminator])).toEqual([
       ["em", true],
@@ -113,31 +114,31 @@ describe("links of every kind", () => {
 describe("the time through the air", () => {
   it("stands in the cycle of the line that asks, and in the age of the reading", () => {
     const [line] = barn.links;
-    const poll = pollOfLink(barn.site, barn.kits, barn.links, line!)!;
-    const air = airPath(barn.site, barn.kits, barn.links, line!)!;
+    const poll = pollOfLink(planned(barn, line!))!;
+    const air = airPath(planned(barn, line!))!;
     expect(poll.throughAir).toBe(true);
     expect(poll.costs.map(({ device }) => device)).toEqual(["Grid meter"]);
     const blocks = Math.round(poll.costs[0]!.radioMs / blockOverAirMs(air, 20));
     expect(poll.costs[0]!.radioMs).toBeGreaterThan(blocks * 100);
-    expect(readingAges(barn.site, barn.kits, barn.links)[0]).toMatchObject({
+    expect(readingAges(resolve(barn))[0]).toMatchObject({
       reader: { id: "solar" },
       oldestMs: poll.cycleMs[0],
       way: "over RS-485 and radio",
     });
-    expect(pollOfLink(barn.site, barn.kits, barn.links, barn.links[1]!)).toBeUndefined();
+    expect(pollOfLink(planned(barn, barn.links[1]!))).toBeUndefined();
   });
 
   it("grows with the spreading factor, and shrinks with the speed of the wire", () => {
-    const spreading = cyclesAtSpreading(barn.site, barn.kits, barn.links, barn.links[0]!).map(({ cycleMs }) => cycleMs);
+    const spreading = cyclesAtSpreading(planned(barn, barn.links[0]!)).map(({ cycleMs }) => cycleMs);
     expect(spreading).toEqual(spreading.toSorted((a, b) => a - b));
-    const speeds = cyclesAtSpeeds(barn.site, barn.kits, barn.links, barn.links[0]!).map(({ cycleMs }) => cycleMs);
+    const speeds = cyclesAtSpeeds(planned(barn, barn.links[0]!)).map(({ cycleMs }) => cycleMs);
     expect(speeds).toEqual(speeds.toSorted((a, b) => b - a));
-    expect(cyclesAtSpreading(managed.site, managed.kits, managed.links, linkOf(managed, "rs485"))).toEqual([]);
+    expect(cyclesAtSpreading(planned(managed, linkOf(managed, "rs485")))).toEqual([]);
   });
 
   it("is the report interval for a radio transmitter, and next to nothing inside a device", () => {
     const hub = jobFromPattern("diverter-and-hub");
-    expect(readingAges(hub.site, hub.kits, hub.links).map(({ meter, oldestMs }) => [meter.id, oldestMs])).toEqual([
+    expect(readingAges(resolve(hub)).map(({ meter, oldestMs }) => [meter.id, oldestMs])).toEqual([
       ["hub", 200],
       ["radio", 10_000],
     ]);
@@ -149,9 +150,9 @@ describe("the time through the air", () => {
         ? { ...link, members: [{ ...link.members[0]!, item: "own" }, ...link.members.slice(1)] }
         : link,
     );
-    expect(readingAges({ ...farm.site, meters: [meter] }, [...farm.kits, own], asking)).toMatchObject([
-      { reader: { id: "own" }, oldestMs: 200, way: "inside the device" },
-    ]);
+    expect(
+      readingAges(resolve({ site: { ...farm.site, meters: [meter] }, kits: [...farm.kits, own], links: asking })),
+    ).toMatchObject([{ reader: { id: "own" }, oldestMs: 200, way: "inside the device" }]);
   });
 });
 
@@ -166,7 +167,7 @@ describe("checks", () => {
     expect(
       codes(withLinks(barn, changeLink(barn.links, "radio-1", { radio: { exponent: 3.5, walls, marginDb: 10 } }))),
     ).toContain("no-link");
-    const settings = radioOfLink(barn.site, barn.kits, linkOf(barn, "radio"));
+    const settings = radioOfLink(planned(barn, linkOf(barn, "radio")));
     expect(radio({ ...settings, payloadBytes: 20 }).linkMarginDb).toBeGreaterThan(settings.marginDb);
   });
 
@@ -226,9 +227,7 @@ describe("checks", () => {
       poolFrom: "192.168.7.100",
       poolTo: "192.168.7.202",
     });
-    const proposed = addressPlan(linkItems(managed.site, managed.kits), managed.links, network).map(
-      (device) => device.proposed,
-    );
+    const proposed = addressPlan(resolve({ ...managed, network })).map((device) => device.proposed);
     expect(proposed.slice(0, 2)).toEqual(["192.168.7.203", "192.168.7.204"]);
     expect(new Set(proposed).size).toBe(proposed.length);
   });
@@ -287,9 +286,9 @@ describe("checks", () => {
     expect(codes(jobFromPattern("local-monitor"))).toContain("asked-by-two");
     expect(codes(jobFromPattern("bluetooth-set-up"))).toContain("nobody-reads");
     const plugged = jobFromPattern("battery-of-another-maker");
-    const items = linkItems(plugged.site, plugged.kits);
+    const items = resolve(plugged).joinable;
     const port = (item: string, id: string) =>
-      portsOf(items, "ethernet").find((end) => end.item.id === item && end.port.id === id)!;
+      portsOf(items, "ethernet").find((end) => end.device.id === item && end.port.id === id)!;
     expect(
       codes(withLinks(plugged, addLink(plugged.links, "ethernet", port("router", "lan-2"), port("hybrid", "lan")))),
     ).toContain("two-ways-in");
@@ -310,7 +309,7 @@ describe("checks", () => {
 
 describe("the wiring of other links", () => {
   it("names cable, colours, unused cores, terminators and how they are switched", () => {
-    const rows = wiringSchedule(managed.site, managed.kits, managed.links);
+    const rows = wiringSchedule(resolve(managed));
     expect(rows.find(({ role, cable }) => role === "spare" && cable.startsWith("Shielded"))).toMatchObject({
       colour: "green, yellow",
       notes: ["left long, folded back and insulated at both ends"],
@@ -324,9 +323,7 @@ describe("the wiring of other links", () => {
 
   it("joins contact to contact and common to common", () => {
     const grid = jobFromPattern("cascaded-logger");
-    const contacts = wiringSchedule(grid.site, grid.kits, grid.links).filter(({ role }) =>
-      role.startsWith("dry-contact"),
-    );
+    const contacts = wiringSchedule(resolve(grid)).filter(({ role }) => role.startsWith("dry-contact"));
     expect(contacts.map(({ from, to }) => `${from.terminal} ${to!.terminal}`)).toEqual([
       "K1 1",
       "K2 2",
@@ -337,7 +334,7 @@ describe("the wiring of other links", () => {
   });
 
   it("tells whether a lead is right for a bus on plugs", () => {
-    const items = linkItems(storage.site, storage.kits);
+    const items = resolve(storage).joinable;
     const [a, b] = [
       items.find(({ id }) => id === "hybrid")!.kit.ports.find(({ id }) => id === "bms")!,
       items.find(({ id }) => id === "stack")!.kit.ports.find(({ id }) => id === "can")!,

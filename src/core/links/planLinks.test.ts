@@ -1,11 +1,14 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
+import { planned } from "../../../tests/fixtures/planned";
+import { resolve } from "@/core/plan/resolve";
 import { jobDocumentSchema } from "@/core/job/jobDocument";
 import { changeLinks } from "@/core/job/changeLinks";
 import { wireFindings } from "@/core/job/wireFindings";
 import { busOfLink } from "@/core/links/bus/busOfLink";
 import { changeLink, changeMember, moveMember, removeLink } from "@/core/links/editLinks";
-import { cableBetweenM, linkItems, memberPort, type KitPort } from "@/core/links/linkItems";
+import { cableBetweenM } from "@/core/plan/linkEnds";
+import type { KitPort } from "@/core/plan/resolvedPlan";
 import { linkMap } from "@/core/links/linkMap";
 import { proposeLinks } from "@/core/links/propose/proposeLinks";
 import { readerOf } from "@/core/links/check/readerOf";
@@ -13,7 +16,7 @@ import { siteLinkFindings } from "@/core/links/check/siteLinkFindings";
 import { rs485 } from "@/core/links/bus/rs485";
 import { wiringSchedule } from "@/core/links/wiring/wiringSchedule";
 import { materials } from "@/core/procedure/materials";
-import { removeNode, setWay } from "@/core/plan/editPlan";
+import { removeNode, setWay } from "@/core/edits/editPlan";
 import { jobFromPattern, shippedKits, shippedPatterns } from "../../../tests/fixtures/shipped";
 
 const storage = jobFromPattern("three-phase-storage");
@@ -23,11 +26,10 @@ const ofBuses = (links: typeof farm.links) => links.filter(({ kind }) => kind ==
 describe("proposed links", () => {
   it.each(shippedPatterns().map(({ id }) => id))("of %s hold together, stop nothing and are in the job", (id) => {
     const job = jobFromPattern(id);
-    expect(job.links).toEqual(proposeLinks(job.site, job.kits));
+    expect(job.links).toEqual(proposeLinks(resolve(job)));
     expect(jobDocumentSchema.safeParse(job).success).toBe(true);
-    expect(wireFindings(job).filter((finding) => finding.severity !== "note")).toEqual([]);
-    for (const link of job.links)
-      expect(link.members.every((member) => memberPort(linkItems(job.site, job.kits), member))).toBe(true);
+    expect(wireFindings(resolve(job)).filter((finding) => finding.severity !== "note")).toEqual([]);
+    for (const { whole } of resolve(job).links) expect(whole).toBeDefined();
   });
 
   it("give each meter and inverter to who should read it, and each battery to its inverter", () => {
@@ -49,7 +51,7 @@ describe("proposed links", () => {
 
   it("take the order with least cable", () => {
     const { site, kits, links } = jobFromPattern("energy-manager");
-    const items = linkItems(site, kits);
+    const items = resolve({ site, kits, links: [] }).joinable;
     const lengthOf = (ids: readonly string[]) =>
       ids.slice(1).reduce(
         (sum, id, at) =>
@@ -72,8 +74,10 @@ describe("proposed links", () => {
 
   it("lay no wire where no cable goes", () => {
     const cut = setWay("plant", "wall", { walkMin: 1 })(storage);
-    expect(proposeLinks(cut.site, cut.kits).filter((link) => link.kind === "rs485")).toEqual([]);
-    expect(siteLinkFindings(cut.site, cut.kits, storage.links).map((finding) => finding.code)).toContain("no-cable");
+    expect(proposeLinks(resolve(cut)).filter((link) => link.kind === "rs485")).toEqual([]);
+    expect(siteLinkFindings(resolve({ ...cut, links: storage.links })).map((finding) => finding.code)).toContain(
+      "no-cable",
+    );
   });
 });
 
@@ -95,17 +99,23 @@ describe("the wiring schedule", () => {
           ],
         };
         const kits = a.kit.id === b.kit.id ? [a.kit] : [a.kit, b.kit];
-        const rows = wiringSchedule(site, kits, [
-          {
-            id: "x",
-            kind: "rs485",
-            name: "X",
-            members: [
-              { item: "a", port: a.port.id },
-              { item: "b", port: b.port.id },
+        const rows = wiringSchedule(
+          resolve({
+            site,
+            kits,
+            links: [
+              {
+                id: "x",
+                kind: "rs485",
+                name: "X",
+                members: [
+                  { item: "a", port: a.port.id },
+                  { item: "b", port: b.port.id },
+                ],
+              },
             ],
-          },
-        ]);
+          }),
+        );
         const roleOf = (port: KitPort, label: string, pin: number | undefined) =>
           port.terminals.find((terminal) => terminal.label === label && terminal.pin === pin)?.role;
         const cores = rows.filter((row) => row.role !== "shield" && row.role !== "spare");
@@ -121,20 +131,20 @@ describe("the wiring schedule", () => {
   });
 
   it("says where letters mean the opposite and where a straight patch lead would be wrong", () => {
-    const rows = wiringSchedule(farm.site, farm.kits, farm.links);
+    const rows = wiringSchedule(resolve(farm));
     expect(rows.find((row) => row.role === "non-inverting")).toMatchObject({
       from: { terminal: "A" },
       to: { terminal: "B" },
       notes: ["the letters mean the opposite here: A goes to B"],
       pair: "pair 1",
     });
-    const can = wiringSchedule(storage.site, storage.kits, storage.links).find((row) => row.role === "can-high");
+    const can = wiringSchedule(resolve(storage)).find((row) => row.role === "can-high");
     expect(can?.notes).toEqual(["pin 1 to pin 4: a straight patch lead would be wrong"]);
   });
 
   it("puts a twin ferrule where two wires share a terminal", () => {
     const { site, kits, links } = jobFromPattern("cascaded-logger");
-    const sensor = wiringSchedule(site, kits, links).filter((row) => row.to?.item === "Power sensor");
+    const sensor = wiringSchedule(resolve({ site, kits, links })).filter((row) => row.to?.item === "Power sensor");
     expect(sensor.filter(({ role }) => role !== "spare").map((row) => row.to!.ferrule)).toEqual([
       "twin 2 × 0.25 mm²",
       "twin 2 × 0.25 mm²",
@@ -143,7 +153,7 @@ describe("the wiring schedule", () => {
 
   it("bonds the shield at one end, on the terminal that a kit has for it", () => {
     const { site, kits, links } = jobFromPattern("energy-manager");
-    const shields = wiringSchedule(site, kits, links).filter((row) => row.role === "shield");
+    const shields = wiringSchedule(resolve({ site, kits, links })).filter((row) => row.role === "shield");
     expect(shields[0]).toMatchObject({
       from: { item: "Energy manager", terminal: "S" },
       to: undefined,
@@ -167,10 +177,10 @@ describe("editing links", () => {
 
   it("changes the bus that is computed with", () => {
     const faster = changeLink(farm.links, "rs485-1", { baud: 115_200 });
-    const cycle = (links: typeof farm.links) => rs485(busOfLink(farm.site, farm.kits, links[0]!)!).pollCycleMs;
+    const cycle = (links: typeof farm.links) => rs485(busOfLink(planned({ ...farm, links }, links[0]!))!).pollCycleMs;
     expect(cycle(faster)).toBeLessThan(cycle(farm.links) / 2);
     expect(
-      siteLinkFindings(farm.site, farm.kits, changeMember(farm.links, "rs485-1", 2, { address: 1 })).filter(
+      siteLinkFindings(resolve({ ...farm, links: changeMember(farm.links, "rs485-1", 2, { address: 1 }) })).filter(
         (finding) => finding.severity === "stop",
       ),
     ).toMatchObject([{ code: "address-duplicate" }]);
@@ -181,10 +191,12 @@ describe("editing links", () => {
     expect(without.links[0]!.members.map((member) => member.item)).toEqual(["controller", "solar-1"]);
     expect(removeNode("solar-1")(without).links.map((link) => link.id)).toEqual(["rs485-2", "ethernet-1"]);
     expect(
-      wireFindings({
-        ...farm,
-        links: farm.links.reduce<typeof farm.links>((left, { id }) => removeLink(left, id), farm.links),
-      }),
+      wireFindings(
+        resolve({
+          ...farm,
+          links: farm.links.reduce<typeof farm.links>((left, { id }) => removeLink(left, id), farm.links),
+        }),
+      ),
     ).toMatchObject([{ code: "no-links", severity: "note" }]);
   });
 
@@ -206,15 +218,15 @@ describe("the link map", () => {
     "of %s puts every linked device at its place, and nothing on anything",
     (id) => {
       const job = jobFromPattern(id);
-      const map = linkMap(job.site, job.kits, job.links);
+      const map = linkMap(resolve(job));
       expect(new Set(map.nodes.map((node) => node.id))).toEqual(
         new Set(job.links.flatMap((link) => link.members.map((member) => member.item))),
       );
       expect(new Set(map.nodes.map((node) => `${node.x} ${node.y}`)).size).toBe(map.nodes.length);
       for (const node of map.nodes) {
         const column = map.places.find((place) => node.x > place.x && node.x < place.x + place.width)!;
-        const item = linkItems(job.site, job.kits).find((candidate) => candidate.id === node.id)!;
-        expect(column.id).toBe(item.place ?? "");
+        const device = resolve(job).joinableById.get(node.id)!;
+        expect(column.id).toBe(device.place?.id ?? "");
       }
       expect(map.edges).toHaveLength(job.links.reduce((sum, link) => sum + link.members.length - 1, 0));
     },
@@ -243,7 +255,7 @@ describe("what belongs to a line", () => {
   });
 
   it("are its cores: a tick stays with the two ends it joins, whatever the line is called", () => {
-    const ids = (links: typeof farm.links) => new Set(wiringSchedule(farm.site, farm.kits, links).map((row) => row.id));
+    const ids = (links: typeof farm.links) => new Set(wiringSchedule(resolve({ ...farm, links })).map((row) => row.id));
     expect(ids(farm.links.map((link) => ({ ...link, id: `other-${link.id}` })))).toEqual(ids(farm.links));
     const moved = ids(moveMember(farm.links, "rs485-1", 2, 3));
     const kept = [...ids(farm.links)].filter((id) => moved.has(id));
@@ -252,7 +264,7 @@ describe("what belongs to a line", () => {
   });
 
   it("leaves a device with two sockets by the other one, and asks for a splitter where there is one socket", () => {
-    const onward = wiringSchedule(farm.site, farm.kits, farm.links).find(
+    const onward = wiringSchedule(resolve(farm)).find(
       (row) => row.from.item === "Inverter 1" && row.role === "inverting",
     );
     expect(onward).toMatchObject({
@@ -264,13 +276,12 @@ describe("what belongs to a line", () => {
       kit.id === "pv-three-10k" ? { ...kit, ports: kit.ports.filter((port) => port.id !== "bus-out") } : kit,
     );
     expect(
-      wiringSchedule(farm.site, oneSocket, farm.links).find((row) => row.from.item === "Inverter 1")?.notes,
+      wiringSchedule(resolve({ ...farm, kits: oneSocket })).find((row) => row.from.item === "Inverter 1")?.notes,
     ).toContain("Inverter 1 has one socket: take a splitter for the lead that goes on");
   });
 
   it("is read by its client, with wire, radio and network ranked by the way", () => {
-    const meter = storage.site.meters[0]!;
-    expect(readerOf(storage.site, storage.kits, storage.links, meter)).toMatchObject({
+    expect(readerOf(resolve(storage), resolve(storage).meters[0]!)).toMatchObject({
       reader: { id: "hybrid" },
       options: [
         { kind: "wire", possible: true },
@@ -279,12 +290,13 @@ describe("what belongs to a line", () => {
       ],
     });
     const cut = setWay("plant", "wall", { walkMin: 1, straightM: 40 })(storage);
-    expect(readerOf(cut.site, cut.kits, cut.links, meter)?.options[0]).toMatchObject({ kind: "radio-pair" });
+    expect(readerOf(resolve(cut), resolve(cut).meters[0]!)?.options[0]).toMatchObject({ kind: "radio-pair" });
     const together = {
       ...storage.site,
       nodes: storage.site.nodes.map((node) => (node.id === "hybrid" ? { ...node, place: "plant" } : node)),
     };
-    expect(readerOf(together, storage.kits, storage.links, meter)).toBeUndefined();
+    const near = resolve({ ...storage, site: together });
+    expect(readerOf(near, near.meters[0]!)).toBeUndefined();
   });
 
   it("says what to bring for it: its cable, its ferrules, and a terminator where a port has none", () => {

@@ -1,8 +1,10 @@
 import { z } from "zod";
 import { jobNameSchema } from "@/core/job/jobDocument";
-import { askedPatternIdSchema } from "@/core/patterns/patternId";
+import { askedPatternIdSchema } from "@/core/job/patternId";
 import type { Pattern } from "@/core/patterns/patternSchema";
-import { idSchema, phaseSchema, waySchema } from "@/core/site/planSchema";
+import { waySchema } from "@/core/site/planSchema";
+import { idSchema } from "@/core/names";
+import { phaseSchema } from "@/core/phase";
 import { text } from "@/core/text";
 
 const deviceAnswerSchema = z.object({

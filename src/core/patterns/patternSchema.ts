@@ -1,15 +1,8 @@
 import { z } from "zod";
-import { patternIdSchema } from "@/core/patterns/patternId";
+import { patternIdSchema } from "@/core/job/patternId";
 import { refineWith, type Problem } from "@/core/problem";
-import {
-  conductorSchema,
-  idSchema,
-  nameSchema,
-  nodeKindSchema,
-  placeSchema,
-  sensingRoleSchema,
-  waySchema,
-} from "@/core/site/planSchema";
+import { conductorSchema, nodeKindSchema, placeSchema, sensingRoleSchema, waySchema } from "@/core/site/planSchema";
+import { idSchema, nameSchema } from "@/core/names";
 import { text } from "@/core/text";
 
 const systemSchema = z.enum(["single-phase", "split-phase", "three-phase"]);

@@ -1,4 +1,5 @@
 import { describe, expect, it } from "vitest";
+import { resolve } from "@/core/plan/resolve";
 import { PLAN_BOARD, railBoard, SMALL_BOARD, WORKING_BOARD, type Box } from "@/core/board/railBoard";
 import { predict } from "@/core/flows/predict";
 import { statePresets } from "@/core/flows/statePresets";
@@ -7,7 +8,7 @@ import { placeFindings } from "@/core/job/placeFindings";
 import { planFindings } from "@/core/job/planFindings";
 import { readYaml } from "@/core/kits/readYaml";
 import { patternAnswersSchema, usualAnswers } from "@/core/patterns/patternAnswers";
-import { presentPatternId } from "@/core/patterns/patternId";
+import { presentPatternId } from "@/core/job/patternId";
 import { patternSchema } from "@/core/patterns/patternSchema";
 import { planFromPattern } from "@/core/patterns/planFromPattern";
 import { materials } from "@/core/procedure/materials";
@@ -58,7 +59,9 @@ describe("the patterns that ship", () => {
       expect(inputs.length).toBeGreaterThan(0);
       expect(document.site.cts).toHaveLength(inputs.length);
       expect(
-        [...planFindings(document), ...placeFindings(document.site)].filter((finding) => finding.severity !== "note"),
+        [...planFindings(resolve(document)), ...placeFindings(resolve(document))].filter(
+          (finding) => finding.severity !== "note",
+        ),
       ).toEqual([]);
     });
 
@@ -130,7 +133,7 @@ describe("planFromPattern", () => {
     ).toBe(true);
     const large = jobFromPattern("energy-manager", { mainFuseA: 160 });
     expect(large.site.meters[0]!.inputs.every((input) => !input.builtIn && input.primaryA === 200)).toBe(true);
-    expect(planFindings(large).filter((finding) => finding.severity === "stop")).toEqual([]);
+    expect(planFindings(resolve(large)).filter((finding) => finding.severity === "stop")).toEqual([]);
   });
 
   it("puts a device on the phase that was answered, and sizes CTs by the answers", () => {

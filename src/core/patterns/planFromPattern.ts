@@ -1,5 +1,6 @@
 import type { Kit } from "@/core/kits/kitSchema";
 import { jobDocumentSchema, JOB_FORMAT, JOB_VERSION, type JobDocument } from "@/core/job/jobDocument";
+import { resolve } from "@/core/plan/resolve";
 import { proposeLinks } from "@/core/links/propose/proposeLinks";
 import type { PatternAnswers } from "@/core/patterns/patternAnswers";
 import type { Pattern, PatternInput, PatternNode } from "@/core/patterns/patternSchema";
@@ -9,7 +10,8 @@ import { usualColourScheme } from "@/core/site/conductorColours";
 import { idealCt } from "@/core/site/idealCt";
 import { likelyHost } from "@/core/site/meterHost";
 import { phasesOfSupply } from "@/core/site/phasors";
-import type { Conductor, Meter, MeterInput, Phase, Site, SiteNode, Supply } from "@/core/site/planSchema";
+import type { Conductor, Meter, MeterInput, Site, SiteNode, Supply } from "@/core/site/planSchema";
+import type { Phase } from "@/core/phase";
 import { siteSchema } from "@/core/site/siteSchema";
 
 const VOLTAGE_V = { "single-phase": 230, "split-phase": 120, "three-phase": 230 } as const;
@@ -91,7 +93,7 @@ export function planFromPattern(pattern: Pattern, answers: PatternAnswers, kits:
       site: site.data,
       tests: {},
       kits: carried,
-      links: proposeLinks(site.data, carried),
+      links: [...proposeLinks(resolve({ site: site.data, kits: carried, links: [] }))],
     }),
   };
 }

@@ -1,6 +1,6 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { runSettingsSchema } from "@/core/job/runSettings";
+import { runSettingsSchema } from "@/core/plan/visitSettings";
 import { starterPlan } from "@/core/job/starterPlan";
 import { meanwhile, nextStep, readySteps } from "@/core/procedure/nextSteps";
 import { runEntrySchema, type RunEntry } from "@/core/procedure/runEntry";

@@ -1,11 +1,11 @@
 import type { JobDocument } from "@/core/job/jobDocument";
 import { ratioText, windowText } from "@/core/job/placeFindings";
-import { inputSetups, type InputSetup } from "@/core/sensing/meterSetup";
-import { clampOf } from "@/core/site/fitClamp";
+import { resolve } from "@/core/plan/resolve";
+import type { PlanInput } from "@/core/plan/resolvedPlan";
 import { arrowWords } from "@/core/site/arrowWords";
 import { inputTag } from "@/core/site/inputTag";
 import type { Site } from "@/core/site/planSchema";
-import { nodeName } from "@/core/site/tree";
+import { nodeName, siteTree } from "@/core/site/tree";
 
 export type LabelKind = "clamp" | "leads" | "breaker" | "invert";
 
@@ -28,10 +28,10 @@ export interface Label {
  * @example The clamp of A1: "A1", "CT round L1 of Main board", "arrow toward the loads", "100 A : 0.333 V", "Grid meter, input 1", date.
  */
 export function labels(
-  { site, kits, job }: Pick<JobDocument, "site" | "kits" | "job">,
+  { job, ...parts }: Pick<JobDocument, "site" | "kits" | "links" | "job">,
   date: string,
 ): readonly Label[] {
-  const setups = inputSetups(site, kits);
+  const { site, inputs: setups } = resolve(parts);
   return [
     ...setups
       .filter(({ input }) => !input.builtIn)
@@ -41,9 +41,8 @@ export function labels(
   ];
 }
 
-function clampLabel(site: Site, { meter, input }: InputSetup, date: string, job: string): Label {
+function clampLabel(site: Site, { meter, input, clamp: ct }: PlanInput, date: string, job: string): Label {
   const tag = inputTag(site, meter.id, input.n);
-  const ct = clampOf(site, { meter: meter.id, input: input.n });
   return label(
     "clamp",
     tag,
@@ -59,9 +58,8 @@ function clampLabel(site: Site, { meter, input }: InputSetup, date: string, job:
   );
 }
 
-function leadsLabel(site: Site, { meter, input, kitInput }: InputSetup, date: string, job: string): Label {
+function leadsLabel(site: Site, { meter, input, kitInput, clamp: ct }: PlanInput, date: string, job: string): Label {
   const tag = inputTag(site, meter.id, input.n);
-  const ct = clampOf(site, { meter: meter.id, input: input.n });
   const isSwapped = ct?.leads === "swapped";
   return label(
     "leads",
@@ -78,15 +76,15 @@ function leadsLabel(site: Site, { meter, input, kitInput }: InputSetup, date: st
   );
 }
 
-function breakerLabels(site: Site, setups: readonly InputSetup[], date: string, job: string): readonly Label[] {
+function breakerLabels(site: Site, setups: readonly PlanInput[], date: string, job: string): readonly Label[] {
   const runs = new Map<string, string[]>();
-  for (const { meter, input } of setups) {
-    const around = clampOf(site, { meter: meter.id, input: input.n })?.around ?? input.measures;
+  for (const { meter, input, clamp } of setups) {
+    const around = clamp?.around ?? input.measures;
     for (const { run, conductor } of around)
       runs.set(run, [...(runs.get(run) ?? []), `${inputTag(site, meter.id, input.n)} on ${conductor}`]);
   }
   return [...runs].map(([run, tags]) => {
-    const node = site.nodes.find((candidate) => candidate.id === run);
+    const node = siteTree(site).nodeById.get(run);
     return label(
       "breaker",
       run,
@@ -101,7 +99,7 @@ function breakerLabels(site: Site, setups: readonly InputSetup[], date: string, 
   });
 }
 
-function invertLabel(site: Site, { meter, input }: InputSetup, date: string, job: string): Label {
+function invertLabel(site: Site, { meter, input }: PlanInput, date: string, job: string): Label {
   const tag = inputTag(site, meter.id, input.n);
   return label(
     "invert",

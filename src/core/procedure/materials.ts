@@ -1,11 +1,10 @@
 import type { JobDocument } from "@/core/job/jobDocument";
-import type { Kit } from "@/core/kits/kitSchema";
-import { linkItems, memberDistancesM, memberPort } from "@/core/links/linkItems";
-import type { LinkKind } from "@/core/links/linkSchema";
+import type { LinkKind } from "@/core/plan/linkSchema";
 import { wiringSchedule } from "@/core/links/wiring/wiringSchedule";
+import { hasKit, resolve } from "@/core/plan/resolve";
+import type { KitDevice, ResolvedPlan } from "@/core/plan/resolvedPlan";
 import { labels } from "@/core/procedure/labels";
 import { isCurrentOutput } from "@/core/sensing/ctBurden";
-import { inputSetups } from "@/core/sensing/meterSetup";
 import { distanceBetween } from "@/core/site/distances";
 import { inputTag } from "@/core/site/inputTag";
 import { isOwnUnit } from "@/core/site/meterHost";
@@ -60,17 +59,17 @@ const LINK_CABLES: Readonly<Partial<Record<LinkKind, { readonly id: string; read
  * @example A link of 12 m: 15.2 m of data cable (12 m + 10 % + 2 m).
  */
 export function materials(document: Plan): readonly Material[] {
-  const { site, kits } = document;
+  const plan = resolve(document);
   return merged([
-    ...deviceLines(site, kits),
-    ...clampLines(site, kits),
-    ...cableLines(site, kits),
-    ...linkLines(document),
-    ...smallParts(site, kits),
-    ...linkParts(document),
+    ...deviceLines(plan),
+    ...clampLines(plan),
+    ...cableLines(plan),
+    ...linkLines(plan),
+    ...smallParts(plan),
+    ...linkParts(plan),
     ...labelLines(document),
-    ...toolLines(site, kits),
-    ...helpLines(site, kits),
+    ...toolLines(plan),
+    ...helpLines(plan),
   ]);
 }
 
@@ -79,27 +78,14 @@ export function withSlackM(lengthM: number): number {
   return Math.ceil((lengthM * (1 + SLACK_SHARE) + SLACK_M) * 10 - 1e-9) / 10;
 }
 
-/** Everything of a kit that is to be brought: its name, kit and place. */
-function brought(
-  site: Site,
-  kits: readonly Kit[],
-): readonly { readonly name: string; readonly kit: Kit; readonly place: string | undefined }[] {
-  const find = (id: string | undefined) => kits.find((kit) => kit.id === id);
-  const items = [
-    ...site.nodes
-      .filter((node) => !node.existing)
-      .map((node) => ({ name: node.name, kit: find(node.kit), place: node.place })),
-    // A meter that is part of a device comes with it.
-    ...site.meters.filter(isOwnUnit).map((meter) => ({ name: meter.name, kit: find(meter.kit), place: meter.place })),
-    ...site.equipment
-      .filter((item) => !item.existing)
-      .map((item) => ({ name: item.name, kit: find(item.kit), place: item.place })),
-  ];
-  return items.flatMap(({ kit, ...item }) => (kit ? [{ ...item, kit }] : []));
+/** Everything of a kit that is to be brought; a meter that is part of a device comes with it. */
+function brought({ nodes, meters, equipment }: ResolvedPlan): readonly KitDevice[] {
+  const units = meters.filter(({ meter }) => isOwnUnit(meter)).map(({ self }) => self);
+  return [...nodes, ...units, ...equipment].filter(({ isNew }) => isNew).filter(hasKit);
 }
 
-function deviceLines(site: Site, kits: readonly Kit[]): readonly Material[] {
-  return brought(site, kits).map(({ name, kit }) => ({
+function deviceLines(plan: ResolvedPlan): readonly Material[] {
+  return brought(plan).map(({ name, kit }) => ({
     id: `kit:${kit.id}`,
     group: "devices",
     text: kit.name,
@@ -109,8 +95,8 @@ function deviceLines(site: Site, kits: readonly Kit[]): readonly Material[] {
   }));
 }
 
-function clampLines(site: Site, kits: readonly Kit[]): readonly Material[] {
-  return inputSetups(site, kits)
+function clampLines({ site, inputs }: ResolvedPlan): readonly Material[] {
+  return inputs
     .filter(({ input }) => !input.builtIn)
     .map(({ meter, input, ctKit }) => {
       const turns = input.clamp?.turns ?? 1;
@@ -126,8 +112,8 @@ function clampLines(site: Site, kits: readonly Kit[]): readonly Material[] {
     });
 }
 
-function cableLines(site: Site, kits: readonly Kit[]): readonly Material[] {
-  const leads = inputSetups(site, kits).flatMap(({ meter, input, ctKit }): readonly Material[] => {
+function cableLines({ site, inputs, nodes }: ResolvedPlan): readonly Material[] {
+  const leads = inputs.flatMap(({ meter, input, ctKit }): readonly Material[] => {
     const leadM = input.clamp?.leadM;
     const own = ctKit?.clamp?.leadM ?? 0;
     if (input.builtIn || leadM === undefined || leadM <= own) return [];
@@ -143,14 +129,13 @@ function cableLines(site: Site, kits: readonly Kit[]): readonly Material[] {
       },
     ];
   });
-  return [...leads, ...powerLines(site)];
+  return [...leads, ...powerLines(site, nodes)];
 }
 
-function powerLines(site: Site): readonly Material[] {
-  return site.nodes.flatMap((node): readonly Material[] => {
-    if (node.kind === "grid" || node.kind === "test-load" || node.kind === "load" || node.existing) return [];
-    const feeder = site.nodes.find((candidate) => candidate.id === node.fedFrom);
-    const { cableM } = distanceBetween(site, feeder?.place, node.place);
+function powerLines(site: Site, nodes: ResolvedPlan["nodes"]): readonly Material[] {
+  return nodes.flatMap(({ node, parent, place }): readonly Material[] => {
+    if (!node || node.kind === "grid" || node.kind === "test-load" || node.kind === "load" || node.existing) return [];
+    const { cableM } = distanceBetween(site, parent?.place?.id, place?.id);
     if (!cableM) return [];
     const cores = phasesOf(node, site).length + 2;
     const section = node.cableMm2 ? `${cores} × ${node.cableMm2} mm²` : `${cores} cores, section as designed`;
@@ -168,12 +153,11 @@ function powerLines(site: Site): readonly Material[] {
 }
 
 /** The cable of every planned link, each stretch with its slack. */
-function linkLines({ site, kits, links }: Plan): readonly Material[] {
-  const items = linkItems(site, kits);
+function linkLines({ links }: ResolvedPlan): readonly Material[] {
   return links.flatMap((link) => {
     const cable = LINK_CABLES[link.kind];
     if (!cable) return [];
-    return memberDistancesM(site, items, link).flatMap((lengthM, at): readonly Material[] =>
+    return link.ends.flatMap(({ device, port, cableM: lengthM }, at): readonly Material[] =>
       at === 0 || lengthM === undefined
         ? []
         : [
@@ -182,7 +166,7 @@ function linkLines({ site, kits, links }: Plan): readonly Material[] {
               group: "cable",
               quantity: withSlackM(lengthM),
               unit: "m",
-              why: `to ${memberPort(items, link.members[at]!)?.item.name ?? link.name} ${threeDigits(lengthM)} m`,
+              why: `to ${(port && device?.name) ?? link.name} ${threeDigits(lengthM)} m`,
             },
           ],
     );
@@ -193,9 +177,8 @@ function linkLines({ site, kits, links }: Plan): readonly Material[] {
  * Ferrules of the data cores by the wiring schedule, a twin one counted once, and terminators that a port has not
  * itself.
  */
-function linkParts({ site, kits, links }: Plan): readonly Material[] {
-  const items = linkItems(site, kits);
-  const ends = wiringSchedule(site, kits, links)
+function linkParts({ links }: ResolvedPlan): readonly Material[] {
+  const ends = wiringSchedule({ links })
     .flatMap((row) => [row.from, ...(row.to ? [row.to] : [])])
     .filter((end) => end.ferrule !== undefined);
   const places = new Map(ends.map((end) => [`${end.item} ${end.port} ${end.terminal}`, end]));
@@ -209,10 +192,9 @@ function linkParts({ site, kits, links }: Plan): readonly Material[] {
       why: `${item} ${port}`,
     })),
     ...links
-      .flatMap((link) => link.members)
-      .flatMap((member): readonly Material[] => {
-        const end = memberPort(items, member);
-        return member.terminator && end?.port.terminator === "none"
+      .flatMap((link) => link.ends)
+      .flatMap(({ member, device, port }): readonly Material[] => {
+        return member.terminator && port?.terminator === "none"
           ? [
               {
                 id: "terminator",
@@ -220,7 +202,7 @@ function linkParts({ site, kits, links }: Plan): readonly Material[] {
                 text: "Terminator 120 Ω",
                 quantity: 1,
                 unit: "pcs",
-                why: `${end.item.name} has none of its own`,
+                why: `${device?.name} has none of its own`,
               },
             ]
           : [];
@@ -228,7 +210,8 @@ function linkParts({ site, kits, links }: Plan): readonly Material[] {
   ];
 }
 
-function smallParts(site: Site, kits: readonly Kit[]): readonly Material[] {
+function smallParts(plan: ResolvedPlan): readonly Material[] {
+  const { site, inputs } = plan;
   const ferrule = (mm2: number, quantity: number, why: string): Material => ({
     id: `ferrule:${mm2}`,
     group: "small-parts",
@@ -240,7 +223,7 @@ function smallParts(site: Site, kits: readonly Kit[]): readonly Material[] {
   const taps = site.meters.map((meter) =>
     ferrule(TAP_MM2, Object.keys(meter.taps).length + 1, `taps of ${meter.name}`),
   );
-  const leads = inputSetups(site, kits)
+  const leads = inputs
     .filter(({ input }) => !input.builtIn)
     .map(({ meter, input }) => ferrule(input.clamp?.leadMm2 ?? THIN_LEAD_MM2, 2, inputTag(site, meter.id, input.n)));
   const power = site.nodes.flatMap((node): readonly Material[] => {
@@ -249,7 +232,7 @@ function smallParts(site: Site, kits: readonly Kit[]): readonly Material[] {
     if (isPlugged || node.existing || !node.cableMm2 || node.cableMm2 > 16) return [];
     return [ferrule(node.cableMm2, 2 * (phasesOf(node, site).length + 1), node.name)];
   });
-  const kitParts = brought(site, kits).flatMap(({ name, kit }): readonly Material[] => [
+  const kitParts = brought(plan).flatMap(({ name, kit }): readonly Material[] => [
     ...(kit.ports.some((port) => port.connector === "aerial")
       ? [{ id: "aerial", group: "small-parts" as const, text: "Aerial", quantity: 1, unit: "pcs" as const, why: name }]
       : []),
@@ -261,7 +244,7 @@ function smallParts(site: Site, kits: readonly Kit[]): readonly Material[] {
     id: "gland-blank",
     group: "small-parts",
     text: "Blanking plugs for gland holes left unused",
-    quantity: Math.max(2, brought(site, kits).length),
+    quantity: Math.max(2, brought(plan).length),
     unit: "pcs",
     why: "two for safety, or one for each device",
   };
@@ -284,7 +267,7 @@ function labelLines(document: Plan): readonly Material[] {
       ];
 }
 
-function toolLines(site: Site, kits: readonly Kit[]): readonly Material[] {
+function toolLines(plan: ResolvedPlan): readonly Material[] {
   const tool = (id: string, text: string, why: string): Material => ({
     id: `tool:${id}`,
     group: "tools",
@@ -293,8 +276,7 @@ function toolLines(site: Site, kits: readonly Kit[]): readonly Material[] {
     unit: "pcs",
     why,
   });
-  const setups = inputSetups(site, kits);
-  const items = brought(site, kits);
+  const items = brought(plan);
   const drills = items.flatMap(({ name, kit }) =>
     kit.environment.drillMm
       ? [tool(`drill-${kit.environment.drillMm}`, `Drill ${kit.environment.drillMm} mm`, name)]
@@ -309,7 +291,7 @@ function toolLines(site: Site, kits: readonly Kit[]): readonly Material[] {
     ...(items.some(({ kit }) => kit.ports.some((port) => port.conductors?.torqueNm))
       ? [tool("torque", "Torque screwdriver", "terminals with a torque in their kit")]
       : []),
-    ...(setups.some(({ input }) => !input.builtIn && isCurrentOutput(input.secondary))
+    ...(plan.inputs.some(({ input }) => !input.builtIn && isCurrentOutput(input.secondary))
       ? [
           tool(
             "shorting",
@@ -325,8 +307,8 @@ function toolLines(site: Site, kits: readonly Kit[]): readonly Material[] {
   ];
 }
 
-function helpLines(site: Site, kits: readonly Kit[]): readonly Material[] {
-  return brought(site, kits)
+function helpLines(plan: ResolvedPlan): readonly Material[] {
+  return brought(plan)
     .filter(({ kit }) => (kit.environment.weightKg ?? 0) > ALONE_KG)
     .map(({ name, kit }) => ({
       id: `lift:${kit.id}`,

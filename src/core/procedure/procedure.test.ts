@@ -1,8 +1,9 @@
 import { describe, expect, it } from "vitest";
+import { resolve } from "@/core/plan/resolve";
 import { acceptFinding, sortFindings, withdrawAcceptance } from "@/core/job/openFindings";
 import { planFindings } from "@/core/job/planFindings";
-import { jobSummary } from "@/core/job/jobSummary";
-import { changeEquipment, changeInput, changeNode, setWay } from "@/core/plan/editPlan";
+import { jobSummary } from "@/core/jobSummary";
+import { changeEquipment, changeInput, changeNode, setWay } from "@/core/edits/editPlan";
 import { labels } from "@/core/procedure/labels";
 import { materials, withSlackM, type Material } from "@/core/procedure/materials";
 import { swapLeads } from "@/core/site/fitClamp";
@@ -132,19 +133,21 @@ describe("distances", () => {
 });
 
 describe("accepted findings", () => {
-  const [night] = planFindings(hub);
+  const [night] = planFindings(resolve(hub));
   it("leave the open ones, keep their reason, and come back when it is withdrawn", () => {
     const accepted = acceptFinding(hub, night!, {
       reason: "Only large loads matter here",
       at: "2026-11-25T09:00:00.000Z",
       person: "Kim",
     });
-    expect(sortFindings(planFindings(accepted), accepted.accepted)).toMatchObject({
+    expect(sortFindings(planFindings(resolve(accepted)), accepted.accepted)).toMatchObject({
       open: [],
       accepted: [{ reason: "Only large loads matter here", person: "Kim" }],
     });
     expect(jobSummary(accepted).findings.note).toBe(jobSummary(hub).findings.note - 1);
-    expect(sortFindings(planFindings(hub), withdrawAcceptance(accepted, night!.id).accepted).open).toEqual([night]);
+    expect(sortFindings(planFindings(resolve(hub)), withdrawAcceptance(accepted, night!.id).accepted).open).toEqual([
+      night,
+    ]);
   });
 
   it("never hide a stop", () => {

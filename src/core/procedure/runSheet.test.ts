@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { runSettingsSchema } from "@/core/job/runSettings";
+import { runSettingsSchema } from "@/core/plan/visitSettings";
 import { meanwhile, nextStep, readySteps } from "@/core/procedure/nextSteps";
 import { runEntrySchema, type RunEntry } from "@/core/procedure/runEntry";
 import { runSheet, type RunSheet } from "@/core/procedure/runSheet";
@@ -21,7 +21,7 @@ import { runProgress, sheetSchedule } from "@/core/procedure/sheetSchedule";
 import { stringVoltageV } from "@/core/procedure/stringVoltage";
 import { timelineLanes } from "@/core/procedure/timelineLanes";
 import { searchLog, visitLog } from "@/core/procedure/visitLog";
-import { changeNode, removeNode } from "@/core/plan/editPlan";
+import { changeNode, removeNode } from "@/core/edits/editPlan";
 import type { JobDocument } from "@/core/job/jobDocument";
 import { jobFromPattern, shippedPatterns } from "../../../tests/fixtures/shipped";
 

@@ -1,13 +1,7 @@
 import type { Finding } from "@/core/findings";
 import { findCycle } from "@/core/procedure/schedule/constraintGraph";
-import {
-  isOnMains,
-  isSolar,
-  runContext,
-  type RunContext,
-  type RunPlan,
-  type Worked,
-} from "@/core/procedure/runContext";
+import { isOnMains, isSolar, runContext, type RunContext, type RunPlan } from "@/core/procedure/runContext";
+import type { KitDevice } from "@/core/plan/resolvedPlan";
 import { RUN_STAGES, type Need, type RunStep, type StepDraft, type StepTag } from "@/core/procedure/runStep";
 import type { RunRule } from "@/core/procedure/runRule";
 import { ORDER_RULES, TOUCHES } from "@/core/procedure/rules/orderRules";
@@ -133,7 +127,7 @@ function isSame(same: "device" | "place" | "site", a: StepDraft, b: StepDraft): 
 
 /** What stands for each source of a kit's power-up order. */
 function kitOrders(
-  { worked, links }: RunContext,
+  { worked }: RunContext,
   drafts: readonly StepDraft[],
 ): readonly { readonly first: number; readonly then: number; readonly rule: string }[] {
   const known = new Map<string, number[]>();
@@ -144,13 +138,9 @@ function kitOrders(
     else known.set(key, [which]);
   }
   const at = (tag: StepTag, about: string): readonly number[] => known.get(`${tag}:${about}`) ?? [];
-  const partners = (item: Worked, kind: "can" | "rs485" | "ethernet") =>
-    links.filter(
-      (link) =>
-        (link.kind === kind || (kind === "ethernet" && link.kind === "wifi")) &&
-        link.members.some((member) => member.item === item.id),
-    );
-  const stepsFor = (item: Worked, source: Worked["kit"]["powerUp"][number]["first"]): readonly number[] => {
+  const partners = (item: KitDevice, kind: "can" | "rs485" | "ethernet") =>
+    item.links.filter((link) => link.kind === kind || (kind === "ethernet" && link.kind === "wifi"));
+  const stepsFor = (item: KitDevice, source: KitDevice["kit"]["powerUp"][number]["first"]): readonly number[] => {
     switch (source) {
       case "ac":
         return isOnMains(item)

@@ -1,4 +1,4 @@
-import type { PvString } from "@/core/job/runSettings";
+import type { PvString } from "@/core/plan/visitSettings";
 
 /** Open-circuit voltage changes by about this a degree, of its value at 25 °C. */
 const TEMPERATURE_COEFFICIENT = -0.0029;

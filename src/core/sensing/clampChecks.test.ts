@@ -1,8 +1,9 @@
 import { describe, expect, it } from "vitest";
+import { resolve } from "@/core/plan/resolve";
 import type { Finding } from "@/core/findings";
 import type { JobDocument } from "@/core/job/jobDocument";
 import { planFindings } from "@/core/job/planFindings";
-import { changeInput, changeNode, changeSupply } from "@/core/plan/editPlan";
+import { changeInput, changeNode, changeSupply } from "@/core/edits/editPlan";
 import { linkChoice } from "@/core/sensing/linkChoice";
 import { fittingPrimariesA, smallestPrimaryA, turnsFor } from "@/core/sensing/ctSizing";
 import { smallestLeadMm2 } from "@/core/sensing/ctBurden";
@@ -16,11 +17,11 @@ const farm = jobFromPattern("export-controller");
 const manager = jobFromPattern("energy-manager");
 
 function codes(document: JobDocument): readonly string[] {
-  return planFindings(document).map((finding) => finding.code);
+  return planFindings(resolve(document)).map((finding) => finding.code);
 }
 
 function found(document: JobDocument, code: string): Finding | undefined {
-  return planFindings(document).find((finding) => finding.code === code);
+  return planFindings(resolve(document)).find((finding) => finding.code === code);
 }
 
 describe("the checks of a plan", () => {
@@ -126,7 +127,7 @@ describe("the checks of a plan", () => {
   });
 
   it("says the same thing of several inputs once", () => {
-    expect(planFindings(farm).filter((finding) => finding.code === "night-load")).toMatchObject([
+    expect(planFindings(resolve(farm)).filter((finding) => finding.code === "night-load")).toMatchObject([
       { detail: expect.stringMatching(/^Inputs 1, 2, 3 of Grid meter/) as string },
     ]);
   });

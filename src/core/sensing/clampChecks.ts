@@ -4,12 +4,14 @@ import { isCurrentOutput, leadBurden, smallestLeadMm2 } from "@/core/sensing/ctB
 import { usablePrimariesA } from "@/core/sensing/advisedPrimary";
 import { smallestPrimaryA, turnsFor } from "@/core/sensing/ctSizing";
 import { inputFlows, type InputFlows } from "@/core/sensing/inputFlows";
-import { arrowSchool, positiveSchool, type InputSetup } from "@/core/sensing/meterSetup";
+import { arrowSchool, positiveSchool } from "@/core/sensing/schools";
+import type { PlanInput, ResolvedPlan } from "@/core/plan/resolvedPlan";
 import { ratioEntry, ratioFormText } from "@/core/sensing/ratioEntry";
 import { windowDiameterMm } from "@/core/sensing/windowFit";
 import { plannedTaps } from "@/core/site/phasors";
 import { arrowWords } from "@/core/site/arrowWords";
 import type { Site } from "@/core/site/planSchema";
+import { siteTree } from "@/core/site/tree";
 import { threeDigits } from "@/core/units";
 import { capital } from "@/core/words";
 
@@ -26,12 +28,16 @@ type Make = (
 ) => Finding;
 
 /**
- * Whether the CT chosen for an input fits the run, the window, the lead and the kit: size, family, class at night,
+ * Whether the CT chosen for each input fits the run, the window, the lead and the kit: size, family, class at night,
  * ratio setting, burden, lead, window, built-in measuring, tap, shared window, radio transmitter, and the schools.
  *
  * @example A 200 A CT on an input whose list stops at 100: `ratio-entry`, "Fit a CT of 100, 60 A".
  */
-export function clampChecks(site: Site, setup: InputSetup): readonly Finding[] {
+export function clampChecks({ site, inputs }: ResolvedPlan): readonly Finding[] {
+  return inputs.flatMap((setup) => inputChecks(site, setup));
+}
+
+function inputChecks(site: Site, setup: PlanInput): readonly Finding[] {
   const { meter, input } = setup;
   const make: Make = (code, severity, title, detail, cure, source) => ({
     id: `${code}:${meter.id}:${input.n}`,
@@ -62,7 +68,7 @@ export function clampChecks(site: Site, setup: InputSetup): readonly Finding[] {
   ];
 }
 
-function kitInputChecks({ meter, input, kit, kitInput }: InputSetup, name: string, make: Make): readonly Finding[] {
+function kitInputChecks({ meter, input, kit, kitInput }: PlanInput, name: string, make: Make): readonly Finding[] {
   if (!kit) return [];
   if (!kitInput) {
     const count = kit.metering?.inputs.length ?? 0;
@@ -105,7 +111,7 @@ function kitInputChecks({ meter, input, kit, kitInput }: InputSetup, name: strin
 }
 
 function sizeChecks(
-  { input, kit, kitInput, ctKit }: InputSetup,
+  { input, kit, kitInput, ctKit }: PlanInput,
   flows: InputFlows,
   name: string,
   make: Make,
@@ -171,7 +177,7 @@ function sizeChecks(
   return findings;
 }
 
-function builtInChecks({ meter, kit }: InputSetup, flows: InputFlows, name: string, make: Make): readonly Finding[] {
+function builtInChecks({ meter, kit }: PlanInput, flows: InputFlows, name: string, make: Make): readonly Finding[] {
   const limitA = kit?.metering?.builtInUpToA;
   if (limitA === undefined) {
     return [
@@ -199,7 +205,7 @@ function builtInChecks({ meter, kit }: InputSetup, flows: InputFlows, name: stri
   ];
 }
 
-function leadChecks({ input, kit, kitInput }: InputSetup, name: string, make: Make): readonly Finding[] {
+function leadChecks({ input, kit, kitInput }: PlanInput, name: string, make: Make): readonly Finding[] {
   const { leadM, leadMm2, ratedVa } = input.clamp ?? {};
   if (leadM === undefined) return [];
   const findings: Finding[] = [];
@@ -238,9 +244,10 @@ function leadChecks({ input, kit, kitInput }: InputSetup, name: string, make: Ma
   return findings;
 }
 
-function windowChecks(site: Site, { input, ctKit }: InputSetup, name: string, make: Make): readonly Finding[] {
+function windowChecks(site: Site, { input, ctKit }: PlanInput, name: string, make: Make): readonly Finding[] {
   const windowMm = input.clamp?.windowMm ?? ctKit?.clamp?.windowMm;
-  const outers = input.measures.map(({ run }) => site.nodes.find((node) => node.id === run)?.cableOuterMm);
+  const { nodeById } = siteTree(site);
+  const outers = input.measures.map(({ run }) => nodeById.get(run)?.cableOuterMm);
   if (windowMm === undefined || !outers.every((outer) => outer !== undefined)) return [];
   const needMm = windowDiameterMm(outers, input.clamp?.turns ?? 1);
   if (needMm <= windowMm * SAME) return [];
@@ -256,7 +263,7 @@ function windowChecks(site: Site, { input, ctKit }: InputSetup, name: string, ma
   ];
 }
 
-function sharedChecks({ input }: InputSetup, name: string, make: Make): readonly Finding[] {
+function sharedChecks({ input }: PlanInput, name: string, make: Make): readonly Finding[] {
   const conductors = [...new Set(input.measures.map((entry) => entry.conductor))];
   if (conductors.length < 2) return [];
   return [
@@ -271,7 +278,7 @@ function sharedChecks({ input }: InputSetup, name: string, make: Make): readonly
   ];
 }
 
-function tapChecks({ meter, input }: InputSetup, name: string, make: Make): readonly Finding[] {
+function tapChecks({ meter, input }: PlanInput, name: string, make: Make): readonly Finding[] {
   const phase = plannedTaps(meter.taps)[input.tap];
   const conductor = input.measures[0]?.conductor;
   if (!phase || !conductor || conductor === "N" || phase === conductor) return [];
@@ -287,12 +294,7 @@ function tapChecks({ meter, input }: InputSetup, name: string, make: Make): read
   ];
 }
 
-function transmitterChecks(
-  { input, kit }: InputSetup,
-  flows: InputFlows,
-  name: string,
-  make: Make,
-): readonly Finding[] {
+function transmitterChecks({ input, kit }: PlanInput, flows: InputFlows, name: string, make: Make): readonly Finding[] {
   const wakeUpA = kit?.metering?.transmitter?.wakeUpA;
   if (wakeUpA === undefined || flows.nightA === undefined || flows.nightA >= wakeUpA || input.n !== 1) return [];
   return [
@@ -307,7 +309,7 @@ function transmitterChecks(
   ];
 }
 
-function schoolChecks(setup: InputSetup, name: string, make: Make): readonly Finding[] {
+function schoolChecks(setup: PlanInput, name: string, make: Make): readonly Finding[] {
   const arrow = arrowSchool(setup);
   const positive = positiveSchool(setup);
   const source = `Kit ${setup.kit?.id ?? ""}, metering.inputs`;

@@ -1,5 +1,6 @@
 import { countedDevices } from "@/core/sensing/roles";
-import type { MeterInput, Phase, Site, SiteNode } from "@/core/site/planSchema";
+import type { MeterInput, Site, SiteNode } from "@/core/site/planSchema";
+import type { Phase } from "@/core/phase";
 import { magnitude, phaseVoltage, subtract } from "@/core/site/phasors";
 import { phasesOf, siteTree } from "@/core/site/tree";
 

@@ -1,8 +1,10 @@
 import type { Finding } from "@/core/findings";
+import type { ResolvedPlan } from "@/core/plan/resolvedPlan";
 import { roleRuns } from "@/core/sensing/roleRuns";
 import { isRight, mismatchText, roleDevices, roleMismatch, ROLE_NAMES, type RoleQuestion } from "@/core/sensing/roles";
 import { phasesOfSupply } from "@/core/site/phasors";
-import type { Meter, MeterInput, Phase, Site, WindowEntry } from "@/core/site/planSchema";
+import type { Meter, MeterInput, Site, WindowEntry } from "@/core/site/planSchema";
+import type { Phase } from "@/core/phase";
 import { phasesOf } from "@/core/site/tree";
 import { joined } from "@/core/words";
 
@@ -20,7 +22,7 @@ interface RoleGroup {
  *
  * @example A grid input on the run to a sub-board: "would miss the Garage inverter", cure "Measure L1 of Main board instead".
  */
-export function roleChecks(site: Site): readonly Finding[] {
+export function roleChecks({ site }: ResolvedPlan): readonly Finding[] {
   const groups = roleGroups(site);
   return [...groups.flatMap((group) => groupFindings(site, group)), ...noGridFinding(site, groups)];
 }

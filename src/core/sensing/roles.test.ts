@@ -2,6 +2,7 @@ import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { predict } from "@/core/flows/predict";
 import { inputFlows } from "@/core/sensing/inputFlows";
+import { resolve } from "@/core/plan/resolve";
 import { roleChecks } from "@/core/sensing/roleChecks";
 import { roleRuns } from "@/core/sensing/roleRuns";
 import { countedDevices, isRight, mismatchText, roleMismatch } from "@/core/sensing/roles";
@@ -73,7 +74,7 @@ describe("roles", () => {
   });
 
   it("makes a finding of a grid input behind the first branch, with the run to measure instead", () => {
-    expect(roleChecks(garageSite({ run: "garage" }))).toMatchObject([
+    expect(roleChecks(resolve({ site: garageSite({ run: "garage" }), kits: [], links: [] }))).toMatchObject([
       {
         code: "role",
         severity: "fix",
@@ -84,8 +85,12 @@ describe("roles", () => {
   });
 
   it("finds nothing wrong with a right one, and a role without a device empty", () => {
-    expect(roleChecks(garageSite())).toEqual([]);
-    expect(roleChecks(garageSite({ role: "vehicle" })).map((finding) => finding.code)).toContain("role-empty");
+    expect(roleChecks(resolve({ site: garageSite(), kits: [], links: [] }))).toEqual([]);
+    expect(
+      roleChecks(resolve({ site: garageSite({ role: "vehicle" }), kits: [], links: [] })).map(
+        (finding) => finding.code,
+      ),
+    ).toContain("role-empty");
   });
 
   it("finds a phase of the grid that no input measures", () => {
@@ -98,7 +103,7 @@ describe("roles", () => {
           : { ...node, phases: node.id === "board" || node.id === "house" ? ["L1", "L2", "L3"] : ["L1"] },
       ),
     });
-    expect(roleChecks(site)).toMatchObject([
+    expect(roleChecks(resolve({ site: site, kits: [], links: [] }))).toMatchObject([
       { detail: "Measured here, the grid of Meter m1 would miss the House on L2 and L3.", subject: { input: 1 } },
     ]);
   });

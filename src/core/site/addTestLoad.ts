@@ -1,4 +1,5 @@
-import type { Phase, Site } from "@/core/site/planSchema";
+import type { Site } from "@/core/site/planSchema";
+import type { Phase } from "@/core/phase";
 import { phasesOf, siteTree } from "@/core/site/tree";
 
 const USUAL_LOAD_W = 2000;

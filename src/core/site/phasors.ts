@@ -1,4 +1,5 @@
-import type { Meter, Phase, Supply } from "@/core/site/planSchema";
+import type { Meter, Supply } from "@/core/site/planSchema";
+import type { Phase } from "@/core/phase";
 
 /** A complex number: a phasor (RMS volts or amperes) or a complex power (W + j var). */
 export interface Complex {

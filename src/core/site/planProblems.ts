@@ -1,5 +1,6 @@
 import type { Problem } from "@/core/problem";
-import type { Conductor, Meter, Phase, Site, SiteNode, WindowEntry } from "@/core/site/planSchema";
+import type { Conductor, Meter, Site, SiteNode, WindowEntry } from "@/core/site/planSchema";
+import type { Phase } from "@/core/phase";
 import { phasesOfSupply } from "@/core/site/phasors";
 
 type Path = readonly (string | number)[];

@@ -1,5 +1,7 @@
 import { z } from "zod";
 import { boundedRecord } from "@/core/boundedRecord";
+import { idSchema, nameSchema } from "@/core/names";
+import { phaseSchema } from "@/core/phase";
 import { text } from "@/core/text";
 
 /** Largest list sizes that a request or file may carry; far above any real site, low enough to stay fast. */
@@ -12,19 +14,7 @@ const MAX_TAPS = 24;
 const MAX_PLACES = 40;
 const MAX_WAYS = 200;
 
-export const MOST_ID_CHARACTERS = 64;
-export const MOST_NAME_CHARACTERS = 80;
-
-export const idSchema = text()
-  .trim()
-  .min(1, "give an id")
-  .max(MOST_ID_CHARACTERS, `an id has at most ${MOST_ID_CHARACTERS} characters`);
-export const nameSchema = text()
-  .trim()
-  .min(1, "give a name")
-  .max(MOST_NAME_CHARACTERS, `a name has at most ${MOST_NAME_CHARACTERS} characters`);
 export const ownerSchema = text().trim().max(80, "at most 80 characters");
-export const phaseSchema = z.enum(["L1", "L2", "L3"]);
 export const conductorSchema = z.enum(["L1", "L2", "L3", "N"]);
 export const directionSchema = z.enum(["to-load", "to-grid"]);
 
@@ -191,6 +181,5 @@ export type Place = z.output<typeof placeSchema>;
 export type Equipment = Site["equipment"][number];
 export type Way = z.output<typeof waySchema>;
 export type Shelter = z.output<typeof shelterSchema>;
-export type Phase = z.output<typeof phaseSchema>;
 export type Conductor = z.output<typeof conductorSchema>;
 export type Direction = z.output<typeof directionSchema>;

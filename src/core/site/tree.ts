@@ -1,7 +1,9 @@
-import type { Conductor, Phase, Site, SiteNode } from "@/core/site/planSchema";
+import type { Conductor, Ct, Meter, Place, Site, SiteNode } from "@/core/site/planSchema";
+import type { Phase } from "@/core/phase";
+import { firstById } from "@/core/firstById";
 import { phasesOfSupply } from "@/core/site/phasors";
 
-/** The tree of a site, indexed once: who feeds whom, and which nodes hang below each run. */
+/** A site indexed once: who feeds whom, which nodes hang below each run, and what bears which id. */
 export interface SiteTree {
   readonly grid: SiteNode;
   /** Every node but the grid, in plan order; each names the run that feeds it. */
@@ -10,7 +12,13 @@ export interface SiteTree {
   readonly childrenOf: ReadonlyMap<string, readonly SiteNode[]>;
   /** Ids of the node and of all its descendants. */
   readonly belowRun: ReadonlyMap<string, ReadonlySet<string>>;
+  readonly meterById: ReadonlyMap<string, Meter>;
+  readonly placeById: ReadonlyMap<string, Place>;
+  readonly ctById: ReadonlyMap<string, Ct>;
 }
+
+/** A site never changes: whoever asks for its tree again is given the same. */
+const known = new WeakMap<Site, SiteTree>();
 
 /**
  * Index a valid site. Throws when there is no grid node, which `siteSchema` has ruled out.
@@ -18,6 +26,12 @@ export interface SiteTree {
  * @example siteTree(site).belowRun.get("board") // Set { "board", "house", "pv" }
  */
 export function siteTree(site: Site): SiteTree {
+  const tree = known.get(site) ?? indexed(site);
+  known.set(site, tree);
+  return tree;
+}
+
+function indexed(site: Site): SiteTree {
   const grid = site.nodes.find((node) => node.kind === "grid");
   if (!grid) throw new Error("siteTree: the plan has no grid node; parse it with siteSchema first");
   const childrenOf = new Map<string, SiteNode[]>(site.nodes.map((node) => [node.id, []]));
@@ -27,9 +41,12 @@ export function siteTree(site: Site): SiteTree {
   return {
     grid,
     runs: site.nodes.filter((node) => node.kind !== "grid"),
-    nodeById: new Map(site.nodes.map((node) => [node.id, node])),
+    nodeById: firstById(site.nodes),
     childrenOf,
     belowRun,
+    meterById: firstById(site.meters),
+    placeById: firstById(site.places),
+    ctById: firstById(site.cts),
   };
 }
 
@@ -62,5 +79,5 @@ function collectBelow(
 
 /** The name of a node, or its id where the plan has none such. */
 export function nodeName(site: Site, id: string): string {
-  return site.nodes.find((node) => node.id === id)?.name ?? id;
+  return siteTree(site).nodeById.get(id)?.name ?? id;
 }

@@ -3,8 +3,8 @@
 import { SlidersHorizontal } from "lucide-react";
 import Papa from "papaparse";
 import { useState } from "react";
-import { ARCHETYPES, type Archetype } from "@/core/control/house";
-import { seriesOfValues } from "@/core/control/seriesOfValues";
+import { ARCHETYPES, type Archetype } from "@/core/simulation/house";
+import { seriesOfValues } from "@/core/simulation/seriesOfValues";
 import type { DivertDesk } from "@/ui/divert/useDivert";
 import { NumberField } from "@/ui/parts/form/NumberField";
 import { SelectField } from "@/ui/parts/form/SelectField";

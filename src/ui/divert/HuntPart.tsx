@@ -1,7 +1,7 @@
 "use client";
 
 import { useMemo } from "react";
-import { settingsApart, simulateHunt, type Integrator } from "@/core/control/hunting";
+import { settingsApart, simulateHunt, type Integrator } from "@/core/simulation/hunting";
 import type { DivertDesk } from "@/ui/divert/useDivert";
 import { LineChart } from "@/ui/parts/show/LineChart";
 import { NumberField } from "@/ui/parts/form/NumberField";

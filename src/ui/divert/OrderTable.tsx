@@ -1,7 +1,7 @@
 "use client";
 
-import { orderText } from "@/core/controlOfPlan/divertOfPlan";
-import type { DiversionTotals } from "@/core/control/diversionSchema";
+import { orderText } from "@/core/control/divertOfPlan";
+import type { DiversionTotals } from "@/core/simulation/diversionSchema";
 import { fixedText, threeDigits } from "@/core/units";
 import type { DivertDesk } from "@/ui/divert/useDivert";
 import { useSay } from "@/ui/parts/browser/useNumberStyle";

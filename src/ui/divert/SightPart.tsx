@@ -21,18 +21,16 @@ const MARKS: Readonly<Record<Sight["words"], { readonly sign: string; readonly l
 
 /** What each controller's CT sees of each device, as fitted or as planned; and what follows from it. */
 export function SightPart({ desk }: { desk: DivertDesk }) {
-  const {
-    document: { site, kits, links },
-  } = desk;
+  const { plan } = desk;
   const { findings } = useWorkspace();
   const [as, setAs] = useState<"fitted" | "planned">("fitted");
-  const sights = useMemo(() => whoSeesWhat(site, kits, links, as), [site, kits, links, as]);
+  const sights = useMemo(() => whoSeesWhat(plan, as), [plan, as]);
   const controllers = useMemo(
     () => [...new Map(sights.map(({ controller }) => [controller.id, controller])).values()],
     [sights],
   );
   const devices = [...new Map(sights.map(({ device }) => [device.id, device])).values()];
-  const blind = useMemo(() => blindControllers(site, sights).map(({ name }) => name), [site, sights]);
+  const blind = useMemo(() => blindControllers(plan, sights).map(({ name }) => name), [plan, sights]);
   const own = findings.open.filter(({ stage }) => stage === "divert");
   return (
     <div className="mx-auto max-w-6xl space-y-4">

@@ -1,9 +1,9 @@
 "use client";
 
 import { useMemo, useState } from "react";
-import type { FlowSight, SurplusActor } from "@/core/control/diversionSchema";
+import type { FlowSight, SurplusActor } from "@/core/simulation/diversionSchema";
 import type { Sight } from "@/core/control/whoSeesWhat";
-import { RIGHT_SIGHT, sightMistakes, wrongSights, type Flow } from "@/core/controlOfPlan/sightOfPlan";
+import { RIGHT_SIGHT, sightMistakes, wrongSights, type Flow } from "@/core/control/sightOfPlan";
 import { fixedText } from "@/core/units";
 import { useDiversion, type DivertDesk } from "@/ui/divert/useDivert";
 import { Failure } from "@/ui/parts/show/Failure";

@@ -1,8 +1,8 @@
 "use client";
 
 import { useMemo } from "react";
-import { diversionOfPlan, orderText, sizeVariants } from "@/core/controlOfPlan/divertOfPlan";
-import type { DiversionTotals } from "@/core/control/diversionSchema";
+import { diversionOfPlan, orderText, sizeVariants } from "@/core/control/divertOfPlan";
+import type { DiversionTotals } from "@/core/simulation/diversionSchema";
 import { heaterChecks } from "@/core/control/heaterChecks";
 import { fixedText, threeDigits } from "@/core/units";
 import { OrderTable } from "@/ui/divert/OrderTable";
@@ -17,19 +17,17 @@ const YEAR = { days: 365, stepMin: 1, series: false } as const;
 
 /** A year at one minute, every order; and a sweep over battery sizes on all cores. */
 export function YearPart({ desk }: { desk: DivertDesk }) {
-  const { document } = desk;
+  const { plan } = desk;
   const year = useSweep();
   const sweep = useSweep();
   const say = useSay();
-  const request = diversionOfPlan(document, YEAR);
+  const request = diversionOfPlan(plan, YEAR);
   const three = (value: number) => say(String(threeDigits(value)));
   const rows = request.orders.flatMap((order) => year.rows.find((row) => row.order.join() === order.join()) ?? []);
   const meant = rows[0];
   const hygiene =
     meant && request.heater
-      ? heaterChecks(document.site, document.kits, { weeksAt60: meant.weeksAt60, weeks: meant.weeks }).filter(
-          ({ code }) => code === "hygiene",
-        )
+      ? heaterChecks(plan, { weeksAt60: meant.weeksAt60, weeks: meant.weeks }).filter(({ code }) => code === "hygiene")
       : [];
   const variants = sizeVariants(request);
   return (

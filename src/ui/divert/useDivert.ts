@@ -2,9 +2,11 @@
 
 import { useEffect, useMemo, useRef, useState } from "react";
 import * as Comlink from "comlink";
-import { diversionOfPlan } from "@/core/controlOfPlan/divertOfPlan";
-import type { DiversionRequest, DiversionResult, DiversionTotals } from "@/core/control/diversionSchema";
-import type { DivertSettings } from "@/core/job/divertSettings";
+import { diversionOfPlan } from "@/core/control/divertOfPlan";
+import type { DiversionRequest, DiversionResult, DiversionTotals } from "@/core/simulation/diversionSchema";
+import type { DivertSettings } from "@/core/plan/divertSettings";
+import { resolve } from "@/core/plan/resolve";
+import type { ResolvedPlan } from "@/core/plan/resolvedPlan";
 import type { JobDocument } from "@/core/job/jobDocument";
 import { controlThread } from "@/ui/limit/useLimit";
 import { failureText, useWorkerAnswer, type WorkerAnswer } from "@/ui/parts/worker/useWorkerAnswer";
@@ -19,6 +21,7 @@ export interface OwnSeries {
 
 export interface DivertDesk {
   readonly document: JobDocument;
+  readonly plan: ResolvedPlan;
   readonly divert: DivertSettings;
   readonly set: (change: Partial<DivertSettings>, field?: string) => void;
   readonly own: OwnSeries;
@@ -31,18 +34,20 @@ export interface DivertDesk {
 export function useDivert(): DivertDesk {
   const { editor, job } = useWorkspace();
   const { document } = job;
-  const { site, kits, divert } = document;
+  const { divert } = document;
+  const plan = resolve(document);
   const [own, setOwn] = useState<OwnSeries>({});
   const dayRequest = useMemo(
     () => ({
-      ...diversionOfPlan({ site, kits, divert }, { days: 1, stepMin: 1, series: true }),
+      ...diversionOfPlan(plan, { days: 1, stepMin: 1, series: true }),
       ...(own.sunW ? { sunW: [...own.sunW] } : {}),
       ...(own.houseW ? { houseW: [...own.houseW] } : {}),
     }),
-    [site, kits, divert, own],
+    [plan, own],
   );
   return {
     document,
+    plan,
     divert,
     own,
     setOwn,

@@ -4,7 +4,7 @@ import { format, parseISO } from "date-fns";
 import { ArrowDown, ArrowUp, ArrowUpDown, ChevronLeft, ChevronRight } from "lucide-react";
 import Link from "next/link";
 import { useEffect, useId, useRef, useState, type ReactNode } from "react";
-import type { JobState, JobSummary } from "@/core/job/jobSummary";
+import type { JobState, JobSummary } from "@/core/jobSummary";
 import { FindingMark } from "@/ui/parts/show/FindingMark";
 
 /** A job as the list shows it. */

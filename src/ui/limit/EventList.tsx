@@ -1,7 +1,7 @@
 "use client";
 
 import { Plus, Trash2 } from "lucide-react";
-import { ownEventSchema, type OwnEvent } from "@/core/job/limitSettings";
+import { ownEventSchema, type OwnEvent } from "@/core/plan/limitSettings";
 import { phasesOfSupply } from "@/core/site/phasors";
 import type { LimitDesk } from "@/ui/limit/useLimit";
 import { NumberField } from "@/ui/parts/form/NumberField";
@@ -20,7 +20,7 @@ const WHAT = [
 const MOST = 60;
 
 /** A list of happenings that somebody builds, in the order of time. */
-export function EventList({ desk: { document, limit, plan, set } }: { desk: LimitDesk }) {
+export function EventList({ desk: { document, limit, limiter, set } }: { desk: LimitDesk }) {
   const change = (at: number, part: Partial<OwnEvent>, field: string) =>
     set(
       { events: limit.events.map((event, which) => (which === at ? { ...event, ...part } : event)) },
@@ -86,7 +86,7 @@ export function EventList({ desk: { document, limit, plan, set } }: { desk: Limi
                   value={event.inverter}
                   options={[
                     ...(event.what === "sun" ? [{ value: "", label: "each" }] : []),
-                    ...(plan?.inverters ?? []).map(({ id, name }) => ({ value: id, label: name })),
+                    ...(limiter?.inverters ?? []).map(({ id, name }) => ({ value: id, label: name })),
                   ]}
                   onValue={(inverter) => change(at, { inverter }, "inverter")}
                 />
@@ -114,7 +114,7 @@ export function EventList({ desk: { document, limit, plan, set } }: { desk: Limi
               ownEventSchema.parse({
                 atS: last ? last.atS + 10 : 10,
                 what: "load",
-                inverter: plan?.inverters[0]?.id ?? "",
+                inverter: limiter?.inverters[0]?.id ?? "",
               }),
             ],
           })

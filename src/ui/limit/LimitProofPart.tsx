@@ -4,9 +4,9 @@ import { format, parseISO } from "date-fns";
 import { Trash2 } from "lucide-react";
 import Papa from "papaparse";
 import { useMemo, useState } from "react";
-import type { LimitPlan } from "@/core/controlOfPlan/limitOfPlan";
-import { judgedProof, recordingOfRows, stepTestRecipe } from "@/core/controlOfPlan/stepTest";
-import type { LimitProof } from "@/core/job/limitSettings";
+import type { ExportLimiter } from "@/core/control/exportLimiter";
+import { judgedProof, recordingOfRows, stepTestRecipe } from "@/core/control/stepTest";
+import type { LimitProof } from "@/core/plan/limitSettings";
 import { threeDigits } from "@/core/units";
 import { LIMIT_VERDICTS } from "@/ui/limit/LimitSimulation";
 import type { LimitDesk } from "@/ui/limit/useLimit";
@@ -31,11 +31,11 @@ interface Table {
  * The step test: how to do it here, its recording from a file or typed, judged by the code that judges the simulation,
  * and kept.
  */
-export function LimitProofPart({ desk, plan }: { desk: LimitDesk; plan: LimitPlan }) {
+export function LimitProofPart({ desk, limiter }: { desk: LimitDesk; limiter: ExportLimiter }) {
   const { document, limit } = desk;
   const recipe = stepTestRecipe(
     limit,
-    plan,
+    limiter,
     document.site.nodes
       .filter(({ kind }) => kind === "test-load" || kind === "load")
       .filter(({ ratedW }) => ratedW !== undefined),

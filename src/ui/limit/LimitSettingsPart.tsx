@@ -1,7 +1,7 @@
 "use client";
 
-import { limitEntries } from "@/core/controlOfPlan/limitEntries";
-import { limitSettingsSchema } from "@/core/job/limitSettings";
+import { limitEntries } from "@/core/control/limitEntries";
+import { limitSettingsSchema } from "@/core/plan/limitSettings";
 import { threeDigits } from "@/core/units";
 import { useLimitCost, type LimitDesk } from "@/ui/limit/useLimit";
 import { Failure } from "@/ui/parts/show/Failure";
@@ -14,13 +14,13 @@ import { useWorkspace } from "@/ui/workspace/workspaceContext";
 
 /** The operator's rule, what follows from it, and every value to type, device by device. */
 export function LimitSettingsPart({ desk }: { desk: LimitDesk }) {
-  const { document, limit, plan, safeW, set } = desk;
+  const { limit, plan, limiter, safeW, set } = desk;
   const { findings } = useWorkspace();
   const { result: cost, failure } = useLimitCost(desk);
   const say = useSay();
-  if (!plan) return null;
+  if (!limiter) return null;
   const setPointW = limit.setPointW ?? safeW;
-  const entries = limit.powerW === undefined ? [] : limitEntries(document, plan);
+  const entries = limit.powerW === undefined ? [] : limitEntries(plan, limiter);
   const kwh = (value: number) => say(`${threeDigits(value)} kWh`);
   return (
     <div className="mx-auto max-w-6xl space-y-4">
@@ -109,7 +109,7 @@ export function LimitSettingsPart({ desk }: { desk: LimitDesk }) {
             </div>
             <p>
               {say(
-                `${limit.powerW} W / (1 + ${plan.errorPct.toFixed(2)} %) − ${limit.deadBandW} W = ${Math.floor(safeW)} W: CT and meter may show that much too little, and the controller does nothing within its dead band.`,
+                `${limit.powerW} W / (1 + ${limiter.errorPct.toFixed(2)} %) − ${limit.deadBandW} W = ${Math.floor(safeW)} W: CT and meter may show that much too little, and the controller does nothing within its dead band.`,
               )}
             </p>
             {cost && (

@@ -1,8 +1,8 @@
 "use client";
 
 import { useMemo, useState } from "react";
-import { responseTexts, SCENARIOS, type ScenarioId } from "@/core/controlOfPlan/limitOfPlan";
-import type { ExportLimitResult } from "@/core/control/exportLimitSchema";
+import { responseTexts, SCENARIOS, type ScenarioId } from "@/core/control/exportLimiter";
+import type { ExportLimitResult } from "@/core/simulation/exportLimitSchema";
 import { threeDigits } from "@/core/units";
 import { EventList } from "@/ui/limit/EventList";
 import { useExportRun, useScenario, type LimitDesk } from "@/ui/limit/useLimit";
@@ -203,13 +203,13 @@ export function LimitSimulation({ desk }: { desk: LimitDesk }) {
           </ul>
           <p className="quiet mt-1 text-sm">
             Bus and radio come from Wire, Timing
-            {desk.plan &&
+            {desk.limiter &&
               say(
-                `: ${threeDigits(desk.plan.readingMs)} ms until a reading is there, ${threeDigits(desk.plan.commandMs)} ms until a command is`,
+                `: ${threeDigits(desk.limiter.readingMs)} ms until a reading is there, ${threeDigits(desk.limiter.commandMs)} ms until a command is`,
               )}
             .{" "}
-            {desk.plan &&
-              responseTexts(desk.document, desk.plan).map((text) => (
+            {desk.limiter &&
+              responseTexts(desk.plan, desk.limiter).map((text) => (
                 <span key={text} className="block">
                   {say(text)}.
                 </span>

@@ -1,7 +1,7 @@
 "use client";
 
 import { ClipboardCheck, LineChart, SlidersHorizontal } from "lucide-react";
-import { limitLacks } from "@/core/controlOfPlan/limitOfPlan";
+import { limitLacks } from "@/core/control/exportLimiter";
 import { LimitProofPart } from "@/ui/limit/LimitProofPart";
 import { LimitSettingsPart } from "@/ui/limit/LimitSettingsPart";
 import { LimitSimulation } from "@/ui/limit/LimitSimulation";
@@ -32,11 +32,11 @@ export function LimitStage() {
         tabIndex={0}
         className="min-h-0 flex-1 overflow-auto p-4"
       >
-        {!desk.plan ? (
+        {!desk.limiter ? (
           <section aria-label="What is missing" className="mx-auto max-w-6xl">
             <h3 className="text-lg font-bold">Nobody in this plan can limit the export yet</h3>
             <ul className="mt-1 ml-5 list-disc space-y-1">
-              {limitLacks(desk.document).map((lack) => (
+              {limitLacks(desk.plan).map((lack) => (
                 <li key={lack}>{lack}.</li>
               ))}
             </ul>
@@ -45,7 +45,7 @@ export function LimitStage() {
           <>
             {part === "settings" && <LimitSettingsPart desk={desk} />}
             {part === "hold" && <LimitSimulation desk={desk} />}
-            {part === "proof" && <LimitProofPart desk={desk} plan={desk.plan} />}
+            {part === "proof" && <LimitProofPart desk={desk} limiter={desk.limiter} />}
           </>
         )}
       </div>

@@ -2,13 +2,15 @@
 
 import type * as Comlink from "comlink";
 import { useMemo } from "react";
-import type { ExportLimitRequest, ExportLimitResult } from "@/core/control/exportLimitSchema";
-import type { LimitCost, LimitCostRequest } from "@/core/control/limitCost";
-import { limitCostOfPlan } from "@/core/controlOfPlan/limitCostOfPlan";
-import { limitPlan, limitRequest, type LimitPlan, type ScenarioId } from "@/core/controlOfPlan/limitOfPlan";
-import { safeSetPointW } from "@/core/control/exportLimit";
+import type { ExportLimitRequest, ExportLimitResult } from "@/core/simulation/exportLimitSchema";
+import type { LimitCost, LimitCostRequest } from "@/core/simulation/limitCost";
+import { limitCostOfPlan } from "@/core/control/limitCostOfPlan";
+import { exportLimiter, limitRequest, type ExportLimiter, type ScenarioId } from "@/core/control/exportLimiter";
+import { resolve } from "@/core/plan/resolve";
+import type { ResolvedPlan } from "@/core/plan/resolvedPlan";
+import { safeSetPointW } from "@/core/simulation/exportLimit";
 import type { JobDocument } from "@/core/job/jobDocument";
-import type { LimitSettings } from "@/core/job/limitSettings";
+import type { LimitSettings } from "@/core/plan/limitSettings";
 import { useWorkerAnswer, type WorkerAnswer } from "@/ui/parts/worker/useWorkerAnswer";
 import { useWorkspace } from "@/ui/workspace/workspaceContext";
 import type { ControlWorker } from "@/workers/control.worker";
@@ -16,7 +18,9 @@ import type { ControlWorker } from "@/workers/control.worker";
 export interface LimitDesk {
   readonly document: JobDocument;
   readonly limit: LimitSettings;
-  readonly plan: LimitPlan | undefined;
+  readonly plan: ResolvedPlan;
+  /** Who limits; undefined while nobody in the plan can. */
+  readonly limiter: ExportLimiter | undefined;
   /** What keeps the true export within the limit, W. */
   readonly safeW: number;
   readonly set: (change: Partial<LimitSettings>, field?: string) => void;
@@ -29,13 +33,15 @@ export const controlThread = () =>
 export function useLimit(): LimitDesk {
   const { editor, job } = useWorkspace();
   const { document } = job;
-  const { site, kits, links, limit } = document;
-  const plan = useMemo(() => limitPlan({ site, kits, links, limit }), [site, kits, links, limit]);
-  const safeW = plan ? safeSetPointW(limit.powerW ?? 0, plan.errorPct, limit.deadBandW) : 0;
+  const { limit } = document;
+  const plan = resolve(document);
+  const limiter = useMemo(() => exportLimiter(plan), [plan]);
+  const safeW = limiter ? safeSetPointW(limit.powerW ?? 0, limiter.errorPct, limit.deadBandW) : 0;
   return {
     document,
     limit,
     plan,
+    limiter,
     safeW,
     set: (change, field) =>
       editor.edit((before) => ({ ...before, limit: { ...before.limit, ...change } }), field && `limit ${field}`),
@@ -53,19 +59,19 @@ export function useExportRun(
 }
 
 /** What limit and margin cost a year, in a worker. */
-export function useLimitCost({ document, plan }: LimitDesk): WorkerAnswer<LimitCostRequest, LimitCost> {
-  const request = useMemo(() => (plan ? limitCostOfPlan(document, plan) : undefined), [document, plan]);
+export function useLimitCost({ plan, limiter }: LimitDesk): WorkerAnswer<LimitCostRequest, LimitCost> {
+  const request = useMemo(() => (limiter ? limitCostOfPlan(plan, limiter) : undefined), [plan, limiter]);
   return useWorkerAnswer<ControlWorker, LimitCostRequest, LimitCost>(controlThread, request, askCost);
 }
 
-/** The request of a scenario; undefined while there is no plan or no limit. */
+/** The request of a scenario; undefined while nobody limits or there is no limit. */
 export function useScenario(
-  { document, limit, plan }: LimitDesk,
+  { limit, plan, limiter }: LimitDesk,
   scenario: ScenarioId,
   withOthers: boolean,
 ): ExportLimitRequest | undefined {
   return useMemo(
-    () => (plan && limit.powerW !== undefined ? limitRequest(document, plan, scenario, withOthers) : undefined),
-    [document, limit.powerW, plan, scenario, withOthers],
+    () => (limiter && limit.powerW !== undefined ? limitRequest(plan, limiter, scenario, withOthers) : undefined),
+    [limit.powerW, plan, limiter, scenario, withOthers],
   );
 }

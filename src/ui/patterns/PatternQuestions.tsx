@@ -4,6 +4,7 @@ import { useRouter } from "next/navigation";
 import { useMemo, useState } from "react";
 import { countFindings } from "@/core/findings";
 import { jobNameSchema } from "@/core/job/jobDocument";
+import { resolve } from "@/core/plan/resolve";
 import { planFindings } from "@/core/job/planFindings";
 import type { Kit } from "@/core/kits/kitSchema";
 import { lengthInM, lengthShown } from "@/core/numberStyle";
@@ -11,7 +12,7 @@ import { isAskedAbout, patternAnswersSchema, usualAnswers, type PatternAnswers }
 import type { Pattern } from "@/core/patterns/patternSchema";
 import { planFromPattern } from "@/core/patterns/planFromPattern";
 import { phasesOfSupply } from "@/core/site/phasors";
-import type { Phase } from "@/core/site/planSchema";
+import type { Phase } from "@/core/phase";
 import { withoutEmpty } from "@/core/withoutEmpty";
 import { BoardSketch } from "@/ui/board/BoardSketch";
 import { callApi, UNREACHABLE, type ApiProblem } from "@/ui/parts/server/apiClient";
@@ -132,7 +133,7 @@ export function PatternQuestions({ pattern, kits }: { pattern: Pattern; kits: re
 
 function Preview({ outcome }: { outcome: Extract<ReturnType<typeof planFromPattern>, { kind: "job" }> }) {
   const { document } = outcome;
-  const findings = useMemo(() => planFindings(document), [document]);
+  const findings = useMemo(() => planFindings(resolve(document)), [document]);
   const counts = countFindings(findings);
   const levels = (["stop", "fix", "note"] as const).filter((level) => counts[level] > 0);
   return (

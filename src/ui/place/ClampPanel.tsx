@@ -4,7 +4,8 @@ import { RotateCw, Shuffle, Trash2, X } from "lucide-react";
 import { useState } from "react";
 import { explainReading, READING_FORMULA } from "@/core/flows/explainReading";
 import { ratioText, windowText } from "@/core/job/placeFindings";
-import { arrowSchool, inputSetups, positiveSchool } from "@/core/sensing/meterSetup";
+import { resolve } from "@/core/plan/resolve";
+import { arrowSchool, positiveSchool } from "@/core/sensing/schools";
 import type { InputRef } from "@/core/site/fitClamp";
 import type { Ct } from "@/core/site/planSchema";
 import { arrowWords } from "@/core/site/arrowWords";
@@ -107,9 +108,9 @@ function SchoolLine({ at }: { at: InputRef }) {
   const {
     job: { document },
   } = useWorkspace();
-  const setup = inputSetups(document.site, document.kits).find(
-    ({ meter, input }) => meter.id === at.meter && input.n === at.input,
-  );
+  const setup = resolve(document)
+    .meterById.get(at.meter)
+    ?.inputs.find(({ input }) => input.n === at.input);
   if (!setup) return null;
   const arrow = arrowSchool(setup);
   const positive = positiveSchool(setup);

@@ -1,10 +1,10 @@
 "use client";
 
-import { changeInput } from "@/core/plan/editPlan";
+import { changeInput } from "@/core/edits/editPlan";
 import { advisedPrimaryA, usablePrimariesA } from "@/core/sensing/advisedPrimary";
 import { isCurrentOutput, leadBurden } from "@/core/sensing/ctBurden";
 import { inputFlows } from "@/core/sensing/inputFlows";
-import type { InputSetup } from "@/core/sensing/meterSetup";
+import type { PlanInput } from "@/core/plan/resolvedPlan";
 import { ratioEntry, ratioFormText } from "@/core/sensing/ratioEntry";
 import { lengthInM, lengthShown, lengthText, sectionText } from "@/core/numberStyle";
 import { ctClassSchema, type ClampChoice as Clamp } from "@/core/site/planSchema";
@@ -16,7 +16,7 @@ import { useNumberStyle, useSay } from "@/ui/parts/browser/useNumberStyle";
 import type { Plan } from "@/ui/plan/usePlan";
 
 /** The CT: kit, primary, class, turns, window and lead; what has to be typed into the meter for it. */
-export function ClampChoice({ plan, setup }: { plan: Plan; setup: InputSetup }) {
+export function ClampChoice({ plan, setup }: { plan: Plan; setup: PlanInput }) {
   const { meter, input, kit, kitInput, ctKit } = setup;
   const { site, kits, edit, kitOf } = plan;
   const say = useSay();
@@ -183,7 +183,7 @@ export function ClampChoice({ plan, setup }: { plan: Plan; setup: InputSetup }) 
   );
 }
 
-function BurdenLine({ setup: { input, kitInput } }: { setup: InputSetup }) {
+function BurdenLine({ setup: { input, kitInput } }: { setup: PlanInput }) {
   const say = useSay();
   const style = useNumberStyle();
   const { leadM, leadMm2, ratedVa } = input.clamp ?? {};
@@ -227,7 +227,7 @@ function flowsText(
   return `Can flow here: ${parts.join(", ")}. The primary must hold ${amps(needA)}; ${advisedA === undefined ? "no primary of this CT that the meter takes is large enough" : `the smallest that does is ${amps(advisedA)}`}.`;
 }
 
-function entryText({ input, kitInput }: InputSetup): string {
+function entryText({ input, kitInput }: PlanInput): string {
   if (!kitInput)
     return `${input.primaryA} A : ${input.secondary.value} ${input.secondary.unit}, in the form that the meter asks for`;
   const entry = ratioEntry(kitInput.ratio, input.primaryA, input.secondary);

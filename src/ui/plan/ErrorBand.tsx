@@ -5,7 +5,7 @@ import { useState } from "react";
 import { classRange } from "@/core/sensing/ctAccuracy";
 import { errorAt, errorCurve, type ErrorQuestion } from "@/core/sensing/errorCurve";
 import { inputFlows } from "@/core/sensing/inputFlows";
-import type { InputSetup } from "@/core/sensing/meterSetup";
+import type { PlanInput } from "@/core/plan/resolvedPlan";
 import { threeDigits } from "@/core/units";
 import { NumberField } from "@/ui/parts/form/NumberField";
 import { useSay } from "@/ui/parts/browser/useNumberStyle";
@@ -20,7 +20,7 @@ const ErrorChart = dynamic(() => import("@/ui/plan/ErrorChart").then((module) =>
 /**
  * How far a reading of this CT and meter may be off: at night, as usual, and at full flow, and over the whole range.
  */
-export function ErrorBand({ plan: { site }, setup: { meter, input } }: { plan: Plan; setup: InputSetup }) {
+export function ErrorBand({ plan: { site }, setup: { meter, input } }: { plan: Plan; setup: PlanInput }) {
   const [powerFactor, setPowerFactor] = useState(1);
   const say = useSay();
   const ctClass = input.clamp?.class;

@@ -2,8 +2,8 @@
 
 import { LocateFixed, Trash2, X } from "lucide-react";
 import Link from "next/link";
-import { removeInput } from "@/core/plan/editPlan";
-import { inputSetups } from "@/core/sensing/meterSetup";
+import { removeInput } from "@/core/edits/editPlan";
+import { resolve } from "@/core/plan/resolve";
 import { inputTag } from "@/core/site/inputTag";
 import { FindingLine } from "@/ui/parts/show/FindingLine";
 import { ClampChoice } from "@/ui/plan/ClampChoice";
@@ -21,9 +21,9 @@ import type { Plan, PlanPick } from "@/ui/plan/usePlan";
 export function InputPanel({ plan, picked }: { plan: Plan; picked: PlanPick & { kind: "input" } }) {
   const { site, document, findings, edit, pick } = plan;
   const { job } = useWorkspace();
-  const setup = inputSetups(site, document.kits).find(
-    ({ meter, input }) => meter.id === picked.meter && input.n === picked.input,
-  );
+  const setup = resolve(document)
+    .meterById.get(picked.meter)
+    ?.inputs.find(({ input }) => input.n === picked.input);
   if (!setup) return null;
   const { meter, input } = setup;
   const own = findings.filter(

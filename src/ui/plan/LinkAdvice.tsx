@@ -1,7 +1,8 @@
 "use client";
 
 import { readerOf } from "@/core/links/check/readerOf";
-import type { InputSetup } from "@/core/sensing/meterSetup";
+import { resolve } from "@/core/plan/resolve";
+import type { PlanInput } from "@/core/plan/resolvedPlan";
 import { useSay } from "@/ui/parts/browser/useNumberStyle";
 import type { Plan } from "@/ui/plan/usePlan";
 
@@ -10,7 +11,7 @@ const NAMES = { wire: "Wire", "radio-pair": "Radio pair", network: "The customer
 /**
  * How the meter reaches what acts on its readings: wire, radio pair or network, by the distance between their places.
  */
-export function LinkAdvice({ plan: { site, document }, setup: { meter, kit } }: { plan: Plan; setup: InputSetup }) {
+export function LinkAdvice({ plan: { document }, setup: { meter, kit } }: { plan: Plan; setup: PlanInput }) {
   const say = useSay();
   if (kit?.metering?.transmitter) {
     const { rangeM, supply, reportS } = kit.metering.transmitter;
@@ -20,7 +21,9 @@ export function LinkAdvice({ plan: { site, document }, setup: { meter, kit } }: 
       </p>
     );
   }
-  const advice = readerOf(site, document.kits, document.links, meter);
+  const plan = resolve(document);
+  const own = plan.meterById.get(meter.id);
+  const advice = own && readerOf(plan, own);
   if (!advice) return null;
   return (
     <section aria-label="Link">

@@ -3,11 +3,13 @@
 import { Plus, Trash2 } from "lucide-react";
 import { useState } from "react";
 import { windowText } from "@/core/job/placeFindings";
-import { addInput, addMeter, changeMeter, nextInput, removeMeter } from "@/core/plan/editPlan";
-import { arrowSchool, inputSetups } from "@/core/sensing/meterSetup";
+import { addInput, addMeter, changeMeter, nextInput, removeMeter } from "@/core/edits/editPlan";
+import { resolve } from "@/core/plan/resolve";
+import { arrowSchool } from "@/core/sensing/schools";
 import { inputTag, meterLetter } from "@/core/site/inputTag";
 import { possibleHosts } from "@/core/site/meterHost";
-import { nameSchema, sensingRoleSchema, type Meter, type SensingRole } from "@/core/site/planSchema";
+import { sensingRoleSchema, type Meter, type SensingRole } from "@/core/site/planSchema";
+import { nameSchema } from "@/core/names";
 import { siteTree } from "@/core/site/tree";
 import { cutText } from "@/core/text";
 import { FindingMark } from "@/ui/parts/show/FindingMark";
@@ -51,7 +53,7 @@ function MeterCard({
   const { site, edit, kitOf, document, picked, findings } = plan;
   const say = useSay();
   const kit = kitOf(meter.kit);
-  const setups = inputSetups(site, document.kits).filter((setup) => setup.meter.id === meter.id);
+  const setups = resolve(document).meterById.get(meter.id)?.inputs ?? [];
   const last = meter.inputs.at(-1);
   const isFull = nextInput(meter, kit) === undefined;
   return (

@@ -3,9 +3,10 @@
 import { Plus, Trash2 } from "lucide-react";
 import { useState } from "react";
 import { lengthInM, lengthShown, lengthText } from "@/core/numberStyle";
-import { addPlace, changePlace, removePlace, setWay } from "@/core/plan/editPlan";
+import { addPlace, changePlace, removePlace, setWay } from "@/core/edits/editPlan";
 import { directWay, distanceBetween } from "@/core/site/distances";
-import { nameSchema, shelterSchema, type Place, type Shelter } from "@/core/site/planSchema";
+import { shelterSchema, type Place, type Shelter } from "@/core/site/planSchema";
+import { nameSchema } from "@/core/names";
 import { NumberField } from "@/ui/parts/form/NumberField";
 import { SelectField } from "@/ui/parts/form/SelectField";
 import { TextField } from "@/ui/parts/form/TextField";

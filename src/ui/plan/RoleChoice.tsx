@@ -2,10 +2,10 @@
 
 import { Check } from "lucide-react";
 import { useState } from "react";
-import { changeInput, freeInputs, separateClamps } from "@/core/plan/editPlan";
+import { changeInput, freeInputs, separateClamps } from "@/core/edits/editPlan";
 import { roleRuns } from "@/core/sensing/roleRuns";
 import { mismatchText } from "@/core/sensing/roles";
-import type { InputSetup } from "@/core/sensing/meterSetup";
+import type { PlanInput } from "@/core/plan/resolvedPlan";
 import { sensingRoleSchema } from "@/core/site/planSchema";
 import { siteTree } from "@/core/site/tree";
 import { joined } from "@/core/words";
@@ -16,7 +16,7 @@ import type { Plan } from "@/ui/plan/usePlan";
 const SHOWN_AT_FIRST = 4;
 
 /** What the input is for, and every run that it could be round: what each would miss or count wrongly. */
-export function RoleChoice({ plan, setup: { meter, input, kit } }: { plan: Plan; setup: InputSetup }) {
+export function RoleChoice({ plan, setup: { meter, input, kit } }: { plan: Plan; setup: PlanInput }) {
   const { site, edit } = plan;
   const [showAll, setShowAll] = useState(false);
   const conductor = input.measures[0]!.conductor;

@@ -1,7 +1,8 @@
 "use client";
 
-import { changeInput } from "@/core/plan/editPlan";
-import { arrowSchool, positiveSchool, type InputSetup } from "@/core/sensing/meterSetup";
+import { changeInput } from "@/core/edits/editPlan";
+import type { PlanInput } from "@/core/plan/resolvedPlan";
+import { arrowSchool, positiveSchool } from "@/core/sensing/schools";
 import type { Direction } from "@/core/site/planSchema";
 import { SelectField } from "@/ui/parts/form/SelectField";
 import type { Plan } from "@/ui/plan/usePlan";
@@ -13,7 +14,7 @@ const POSITIVES = {
 } as const;
 
 /** Where makers and technicians disagree: the kit's way is taken, and can be overridden for this input. */
-export function SchoolChoice({ plan: { edit }, setup }: { plan: Plan; setup: InputSetup }) {
+export function SchoolChoice({ plan: { edit }, setup }: { plan: Plan; setup: PlanInput }) {
   const { meter, input, kit, kitInput } = setup;
   const arrow = arrowSchool(setup);
   const positive = positiveSchool(setup);

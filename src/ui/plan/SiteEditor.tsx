@@ -10,20 +10,13 @@ import {
   changeSupply,
   removeEquipment,
   removeNode,
-} from "@/core/plan/editPlan";
+} from "@/core/edits/editPlan";
 import { colourSchemeSchema, COLOUR_SCHEMES } from "@/core/site/conductorColours";
 import { drawnOrder } from "@/core/site/fitClamp";
 import { phasesOfSupply } from "@/core/site/phasors";
-import {
-  nameSchema,
-  nodeKindSchema,
-  ownerSchema,
-  phaseSchema,
-  type NodeKind,
-  type Phase,
-  type SiteNode,
-  type Supply,
-} from "@/core/site/planSchema";
+import { nodeKindSchema, ownerSchema, type NodeKind, type SiteNode, type Supply } from "@/core/site/planSchema";
+import { nameSchema } from "@/core/names";
+import { phaseSchema, type Phase } from "@/core/phase";
 import { phasesOf, siteTree } from "@/core/site/tree";
 import { powerText } from "@/core/units";
 import { capital } from "@/core/words";

@@ -1,5 +1,5 @@
 import { Document, Page, StyleSheet, Text, View } from "@react-pdf/renderer";
-import type { Link } from "@/core/links/linkSchema";
+import type { Link } from "@/core/plan/linkSchema";
 import { ROLE_WORDS, type CoreEnd, type CoreRow } from "@/core/links/wiring/wiringSchedule";
 import { PDF_FONTS } from "@/ui/print/LabelSheetPdf";
 

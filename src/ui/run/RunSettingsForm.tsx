@@ -1,7 +1,7 @@
 "use client";
 
 import { Plus, SlidersHorizontal, Trash2 } from "lucide-react";
-import { runSettingsSchema, type PvString } from "@/core/job/runSettings";
+import { runSettingsSchema, type PvString } from "@/core/plan/visitSettings";
 import { NumberField } from "@/ui/parts/form/NumberField";
 import { SelectField } from "@/ui/parts/form/SelectField";
 import { TextField } from "@/ui/parts/form/TextField";

@@ -5,7 +5,7 @@ import { useMemo } from "react";
 import { MOST_SAID_CHARACTERS, MOST_TITLE_CHARACTERS, type RunEntry } from "@/core/procedure/runEntry";
 import { contentMark, outsideLimits, recordedText, type Recorded } from "@/core/procedure/runState";
 import type { RunStep } from "@/core/procedure/runStep";
-import type { RunSettings } from "@/core/job/runSettings";
+import type { RunSettings } from "@/core/plan/visitSettings";
 import { sheetSchedule } from "@/core/procedure/sheetSchedule";
 import type { Schedule, ScheduleRequest } from "@/core/procedure/schedule/scheduleSchema";
 import { cutText } from "@/core/text";

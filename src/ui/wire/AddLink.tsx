@@ -4,24 +4,24 @@ import { Plus } from "lucide-react";
 import { useState } from "react";
 import { addLink } from "@/core/links/editLinks";
 import { freeOf, portsOf, type FreePort } from "@/core/links/propose/freePort";
-import { LINK_WORDS, linkKindSchema, type LinkKind } from "@/core/links/linkSchema";
+import { LINK_WORDS, linkKindSchema, type LinkKind } from "@/core/plan/linkSchema";
 import { SelectField } from "@/ui/parts/form/SelectField";
 import type { Wire } from "@/ui/wire/useWire";
 
 /** A link that nobody proposed: its kind and the two ports that it joins. */
 export function AddLink({ wire }: { wire: Wire }) {
-  const { document, items, edit } = wire;
+  const { document, plan, edit } = wire;
   const [kind, setKind] = useState<LinkKind>("rs485");
   const [ends, setEnds] = useState<readonly [string, string]>(["", ""]);
-  const all = portsOf(items, kind);
+  const all = portsOf(plan.joinable, kind);
   const free = kind === "wifi" ? all : freeOf(all, document.links);
-  const keyOf = ({ item, port }: FreePort) => `${item.id}.${port.id}`;
+  const keyOf = ({ device, port }: FreePort) => `${device.id}.${port.id}`;
   const [from, to] = ends.map((key) => free.find((port) => keyOf(port) === key));
   const needsTwo = kind !== "cellular";
   const isGood = from !== undefined && (!needsTwo || (to !== undefined && to !== from));
   const options = [
     { value: "", label: "choose" },
-    ...free.map((port) => ({ value: keyOf(port), label: `${port.item.name}, ${port.port.label}` })),
+    ...free.map((port) => ({ value: keyOf(port), label: `${port.device.name}, ${port.port.label}` })),
   ];
   return (
     <form

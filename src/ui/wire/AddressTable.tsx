@@ -3,7 +3,7 @@
 import { z } from "zod";
 import { addressPlan } from "@/core/links/network/addressPlan";
 import { changeMember } from "@/core/links/editLinks";
-import { networkSchema, type Network } from "@/core/links/linkSchema";
+import { networkSchema, type Network } from "@/core/plan/linkSchema";
 import { accessPointName } from "@/core/links/air/wifi";
 import { FindingLine } from "@/ui/parts/show/FindingLine";
 import { SelectField } from "@/ui/parts/form/SelectField";
@@ -29,14 +29,9 @@ const EXAMPLE_SERIAL = "0000123456";
 
 /** Who is in the customer's network, at which address, and what must get out for it. */
 export function AddressTable({ wire }: { wire: Wire }) {
-  const {
-    document: { network, links },
-    items,
-    findings,
-    edit,
-    setNetwork,
-  } = wire;
-  const devices = addressPlan(items, links, network);
+  const { plan, findings, edit, setNetwork } = wire;
+  const { network } = plan;
+  const devices = addressPlan(plan);
   const about = findings.filter(
     ({ code }) => code.startsWith("address-") || code.startsWith("gateway-") || code === "own-network-overlaps",
   );
@@ -66,16 +61,16 @@ export function AddressTable({ wire }: { wire: Wire }) {
               </tr>
             </thead>
             <tbody>
-              {devices.map(({ item, link, at, way, ipv4, proposed, outbound }) => (
+              {devices.map(({ device, link, at, way, ipv4, proposed, outbound }) => (
                 <tr key={`${link.id} ${at}`} className="border-b border-base-300 align-top">
                   <th scope="row" className="py-2 pr-3">
-                    {item.name}
+                    {device.name}
                     <span className="quiet block font-normal">by {way}</span>
                   </th>
                   <td className="py-2 pr-3">
                     <div className="w-56">
                       <TextField
-                        label={`Address of ${item.name}`}
+                        label={`Address of ${device.name}`}
                         value={ipv4 ?? ""}
                         placeholder={proposed === undefined ? "the router gives it" : `automatic, or ${proposed}`}
                         schema={orEmpty(networkSchema.shape.gateway)}
@@ -89,13 +84,13 @@ export function AddressTable({ wire }: { wire: Wire }) {
                     </div>
                   </td>
                   <td className="py-2 pr-3">
-                    {item.kit.network?.accessPoint ? (
+                    {device.kit.network?.accessPoint ? (
                       <>
                         <span className="reading">
-                          {accessPointName(item.kit.network.accessPoint.name, EXAMPLE_SERIAL)}
+                          {accessPointName(device.kit.network.accessPoint.name, EXAMPLE_SERIAL)}
                         </span>
                         <span className="quiet block">
-                          with serial …{EXAMPLE_SERIAL.slice(-6)}; at {item.kit.network.accessPoint.address}
+                          with serial …{EXAMPLE_SERIAL.slice(-6)}; at {device.kit.network.accessPoint.address}
                         </span>
                       </>
                     ) : (

@@ -6,21 +6,22 @@ import { can } from "@/core/links/bus/can";
 import { canOfLink } from "@/core/links/bus/canOfLink";
 import { cellularMbAMonth } from "@/core/links/air/cellular";
 import { wifiDistanceM } from "@/core/links/check/linkFindings";
-import { cellularSettings, wifiSettings, type Link } from "@/core/links/linkSchema";
+import { cellularSettings, wifiSettings } from "@/core/plan/linkSchema";
 import { radio } from "@/core/links/air/radio";
 import { rs485 } from "@/core/links/bus/rs485";
 import { wifiBudget } from "@/core/links/air/wifi";
 import { threeDigits } from "@/core/units";
 import { useSay } from "@/ui/parts/browser/useNumberStyle";
+import type { PlanLink, ResolvedPlan } from "@/core/plan/resolvedPlan";
 import type { Wire } from "@/ui/wire/useWire";
 
 /** A frame with 20 registers. */
 const FRAME_BYTES = 45;
 
 /** The numbers of a link as they can be measured. */
-export function BusNumbers({ wire, link }: { wire: Wire; link: Link }) {
+export function BusNumbers({ wire, link }: { wire: Wire; link: PlanLink }) {
   const say = useSay();
-  const rows = numbersOf(wire, link);
+  const rows = numbersOf(wire.plan, link);
   if (rows.length === 0) return null;
   return (
     <dl className="mt-3 grid gap-x-4 text-sm sm:grid-cols-[auto_1fr_auto_1fr]">
@@ -34,14 +35,11 @@ export function BusNumbers({ wire, link }: { wire: Wire; link: Link }) {
   );
 }
 
-function numbersOf(
-  { document: { site, kits, network }, items }: Wire,
-  link: Link,
-): readonly (readonly [string, string])[] {
+function numbersOf(plan: ResolvedPlan, link: PlanLink): readonly (readonly [string, string])[] {
   const three = (value: number) => String(threeDigits(value));
   switch (link.kind) {
     case "rs485": {
-      const bus = busOfLink(site, kits, link);
+      const bus = busOfLink(link);
       if (!bus) return [];
       const figures = rs485(bus);
       return [
@@ -62,7 +60,7 @@ function numbersOf(
       ];
     }
     case "can": {
-      const bus = canOfLink(site, kits, link);
+      const bus = canOfLink(link);
       if (!bus) return [];
       const figures = can(bus);
       return [
@@ -77,7 +75,7 @@ function numbersOf(
     }
     case "wifi": {
       const { bandGhz, walls, seenDbm } = wifiSettings(link);
-      const distanceM = wifiDistanceM({ site, kits, items, network }, link);
+      const distanceM = wifiDistanceM(plan, link);
       const budget = wifiBudget(bandGhz, distanceM, walls);
       return [
         ["At the spot, computed", `${three(budget.rxDbm)} dBm: ${budget.judgement}, over ${three(distanceM)} m`],
@@ -85,11 +83,8 @@ function numbersOf(
       ];
     }
     case "radio": {
-      if (
-        !items.some((item) => item.kit.kind === "radio-pair" && link.members.some((member) => member.item === item.id))
-      )
-        return [];
-      const settings = radioOfLink(site, kits, link);
+      if (!link.ends.some(({ device }) => device?.kit.kind === "radio-pair")) return [];
+      const settings = radioOfLink(link);
       const figures = radio({ ...settings, payloadBytes: FRAME_BYTES });
       return [
         ["Arrives", `${three(figures.rxDbm)} dBm over ${three(settings.distanceM)} m`],

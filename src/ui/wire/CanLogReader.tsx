@@ -5,7 +5,6 @@ import { useMemo, useState } from "react";
 import { batterySilence } from "@/core/links/bus/batterySilence";
 import { expectedFrames } from "@/core/links/bus/canOfLink";
 import { judgeCanLog } from "@/core/links/bus/candump";
-import { memberPort } from "@/core/links/linkItems";
 import { readMultimeter } from "@/core/links/bus/multimeter";
 import { NumberField } from "@/ui/parts/form/NumberField";
 import { useSay } from "@/ui/parts/browser/useNumberStyle";
@@ -20,20 +19,16 @@ const MOST_LINES_NAMED = 12;
  * battery gave up. It stays on this page.
  */
 export function CanLogReader({ wire }: { wire: Wire }) {
-  const { document, items } = wire;
-  const { site, kits, links, busReadings } = document;
+  const { busReadings } = wire.document;
   const say = useSay();
-  const link = links.find(({ kind }) => kind === "can");
+  const link = wire.plan.links.find(({ kind }) => kind === "can");
   const [text, setText] = useState("");
   const [bitrate, setBitrate] = useState(link?.baud ?? USUAL_BITRATE);
-  const expected = useMemo(() => (link ? expectedFrames(site, kits, link) : []), [site, kits, link]);
+  const expected = useMemo(() => (link ? expectedFrames(link) : []), [link]);
   const log = useMemo(() => judgeCanLog(text, bitrate, expected), [text, bitrate, expected]);
   const isPasted = text.trim() !== "";
-  const batteries = (link?.members ?? []).flatMap((member) => {
-    const end = memberPort(items, member);
-    return end?.item.kit.kind === "battery" ? [end.item.name] : [];
-  });
-  const bus = link && measuredBus(wire, link);
+  const batteries = (link?.ends ?? []).flatMap(({ device }) => (device?.kit.kind === "battery" ? [device.name] : []));
+  const bus = link && measuredBus(link);
   const readings = busReadings.filter((reading) => reading.link === link?.id);
   const causes =
     batteries.length === 0

@@ -9,7 +9,7 @@ import {
   type EthernetVerdict,
 } from "@/core/links/network/ethernet";
 import { leadForPorts } from "@/core/links/network/leadForPorts";
-import { memberPort } from "@/core/links/linkItems";
+import { isWhole } from "@/core/plan/linkEnds";
 import { ROLE_WORDS } from "@/core/links/wiring/wiringSchedule";
 import { SelectField } from "@/ui/parts/form/SelectField";
 import { LeadDrawing } from "@/ui/wire/LeadDrawing";
@@ -30,8 +30,7 @@ const VERDICTS: Readonly<Record<EthernetVerdict["verdict"], string>> = {
  */
 export function EthernetCheck({
   wire: {
-    document: { links },
-    items,
+    plan: { links },
   },
 }: {
   wire: Wire;
@@ -43,9 +42,9 @@ export function EthernetCheck({
   const segments = links
     .filter(({ kind }) => kind === "rs485" || kind === "can")
     .flatMap((link) =>
-      link.members.slice(1).flatMap((member, at) => {
-        const [a, b] = [memberPort(items, link.members[at]!), memberPort(items, member)];
-        return a && b && a.port.connector === "rj45" && b.port.connector === "rj45"
+      link.ends.slice(1).flatMap((b, at) => {
+        const a = link.ends[at]!;
+        return isWhole(a) && isWhole(b) && a.port.connector === "rj45" && b.port.connector === "rj45"
           ? [{ id: `${link.id}:${at}`, a, b }]
           : [];
       }),
@@ -71,7 +70,7 @@ export function EthernetCheck({
               { value: "network", label: "the network" },
               ...segments.map(({ id, a, b }) => ({
                 value: id,
-                label: `${a.item.name} ${a.port.label} to ${b.item.name} ${b.port.label}`,
+                label: `${a.device.name} ${a.port.label} to ${b.device.name} ${b.port.label}`,
               })),
             ]}
             onValue={setUse}
@@ -80,13 +79,13 @@ export function EthernetCheck({
       )}
       <div className="grid max-w-3xl grid-cols-[minmax(0,13rem)_minmax(3.5rem,1fr)_minmax(0,13rem)] items-end">
         <PinColours
-          name={`End A${segment ? `, ${segment.a.item.name}` : ""}`}
+          name={`End A${segment ? `, ${segment.a.device.name}` : ""}`}
           colours={lead.endA}
           onColour={(at, colour) => set("endA", at, colour)}
         />
         <LeadDrawing lead={lead} />
         <PinColours
-          name={`End B${segment ? `, ${segment.b.item.name}` : ""}`}
+          name={`End B${segment ? `, ${segment.b.device.name}` : ""}`}
           colours={lead.endB}
           isRight
           onColour={(at, colour) => set("endB", at, colour)}

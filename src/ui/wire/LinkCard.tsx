@@ -4,8 +4,8 @@ import { Plus, Trash2 } from "lucide-react";
 import { useState } from "react";
 import { addMember, changeLink, moveMember, removeLink } from "@/core/links/editLinks";
 import { freeOf, portsOf } from "@/core/links/propose/freePort";
-import { memberDistancesM, memberPort } from "@/core/links/linkItems";
-import { LINK_WORDS, type Link } from "@/core/links/linkSchema";
+import type { PlanLink } from "@/core/plan/resolvedPlan";
+import { LINK_WORDS } from "@/core/plan/linkSchema";
 import { lengthText } from "@/core/numberStyle";
 import { FindingLine } from "@/ui/parts/show/FindingLine";
 import { NumberField } from "@/ui/parts/form/NumberField";
@@ -18,15 +18,9 @@ import { MemberRow } from "@/ui/wire/MemberRow";
 import type { Wire } from "@/ui/wire/useWire";
 
 /** One link: its members in their order, what is wrong with it, and its numbers. */
-export function LinkCard({ wire, link }: { wire: Wire; link: Link }) {
-  const {
-    document: { site },
-    items,
-    findings,
-    edit,
-  } = wire;
+export function LinkCard({ wire, link }: { wire: Wire; link: PlanLink }) {
+  const { findings, edit } = wire;
   const style = useNumberStyle();
-  const distances = memberDistancesM(site, items, link);
   const own = findings.filter((finding) => finding.id.startsWith(`${link.id}:`));
   const isLine = link.kind === "rs485" || link.kind === "can";
   const hasCable = isLine || link.kind === "ethernet" || link.kind === "dry-contact";
@@ -67,7 +61,7 @@ export function LinkCard({ wire, link }: { wire: Wire; link: Link }) {
       <SortableList
         label={`Order of ${link.name}`}
         ids={link.members.map((member) => `${member.item} ${member.port}`)}
-        nameOf={(at) => memberPort(items, link.members[at]!)?.item.name ?? link.members[at]!.item}
+        nameOf={(at) => link.ends[at]!.device?.name ?? link.ends[at]!.member.item}
         onMove={(at, to) => edit((links) => moveMember(links, link.id, at, to))}
         row={(at, handle) => (
           <>
@@ -75,17 +69,16 @@ export function LinkCard({ wire, link }: { wire: Wire; link: Link }) {
               <p className="reading ml-6 border-l-4 border-base-content py-1 pl-3 text-sm">
                 {!hasCable
                   ? LINK_WORDS[link.kind].toLowerCase()
-                  : distances[at] === undefined
+                  : link.ends[at]!.cableM === undefined
                     ? "no cable can be laid"
-                    : lengthText(distances[at], style)}
+                    : lengthText(link.ends[at]!.cableM, style)}
               </p>
             )}
             <MemberRow
               wire={wire}
               link={link}
-              member={link.members[at]!}
               at={at}
-              distanceM={hasCable ? distances[at] : undefined}
+              distanceM={hasCable ? link.ends[at]!.cableM : undefined}
               handle={handle}
             />
           </>
@@ -99,15 +92,16 @@ export function LinkCard({ wire, link }: { wire: Wire; link: Link }) {
 }
 
 /** One device more on a line or a shared medium. */
-function JoinMore({ wire: { document, items, edit }, link }: { wire: Wire; link: Link }) {
+function JoinMore({ wire: { document, plan, edit }, link }: { wire: Wire; link: PlanLink }) {
   const [chosen, setChosen] = useState("");
   if (!["rs485", "can", "radio", "power-line"].includes(link.kind)) return null;
   const here = new Set(link.members.map((member) => member.item));
-  const free = freeOf(portsOf(items, link.kind as "rs485" | "can" | "radio" | "power-line"), document.links).filter(
-    ({ item }) => !here.has(item.id),
-  );
+  const free = freeOf(
+    portsOf(plan.joinable, link.kind as "rs485" | "can" | "radio" | "power-line"),
+    document.links,
+  ).filter(({ device }) => !here.has(device.id));
   if (free.length === 0) return null;
-  const port = free.find(({ item, port: own }) => `${item.id}.${own.id}` === chosen);
+  const port = free.find(({ device, port: own }) => `${device.id}.${own.id}` === chosen);
   return (
     <div className="mt-2 flex items-end gap-2">
       <div className="min-w-0 max-w-80 flex-1">
@@ -116,9 +110,9 @@ function JoinMore({ wire: { document, items, edit }, link }: { wire: Wire; link:
           value={chosen}
           options={[
             { value: "", label: "choose a device" },
-            ...free.map(({ item, port: own }) => ({
-              value: `${item.id}.${own.id}`,
-              label: `${item.name}, ${own.label}`,
+            ...free.map(({ device, port: own }) => ({
+              value: `${device.id}.${own.id}`,
+              label: `${device.name}, ${own.label}`,
             })),
           ]}
           onValue={setChosen}

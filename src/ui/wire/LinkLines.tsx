@@ -11,9 +11,9 @@ import type { Wire } from "@/ui/wire/useWire";
 
 /** The links as lines, device by device in their order, with what is wrong and the numbers of each. */
 export function LinkLines({ wire }: { wire: Wire }) {
-  const { document, edit } = wire;
-  const { site, kits, links } = document;
-  const proposed = useMemo(() => proposeLinks(site, kits), [site, kits]);
+  const { plan, edit } = wire;
+  const { links } = plan;
+  const proposed = useMemo(() => proposeLinks(plan), [plan]);
   const whole = wire.findings.filter((finding) => !links.some((link) => finding.id.startsWith(`${link.id}:`)));
   return (
     <div className="mx-auto max-w-6xl space-y-4">

@@ -4,7 +4,7 @@ import "@xyflow/react/dist/style.css";
 import { Background, Handle, Position, ReactFlow, type Edge, type Node, type NodeProps } from "@xyflow/react";
 import { useMemo } from "react";
 import { DEVICE_PX, linkMap, type MapEdge } from "@/core/links/linkMap";
-import type { LinkKind } from "@/core/links/linkSchema";
+import type { LinkKind } from "@/core/plan/linkSchema";
 import { lengthText } from "@/core/numberStyle";
 import { useNumberStyle } from "@/ui/parts/browser/useNumberStyle";
 import type { Wire } from "@/ui/wire/useWire";
@@ -39,15 +39,9 @@ const SIDES = [Position.Left, Position.Right, Position.Top, Position.Bottom];
 const NODE_TYPES = { device: DeviceBox, place: PlaceBox };
 
 /** Devices at their places with the cables between them, laid out by the program. */
-export function LinkMapView({
-  wire: {
-    document: { site, kits, links },
-  },
-}: {
-  wire: Wire;
-}) {
+export function LinkMapView({ wire: { plan } }: { wire: Wire }) {
   const style = useNumberStyle();
-  const map = useMemo(() => linkMap(site, kits, links), [site, kits, links]);
+  const map = useMemo(() => linkMap(plan), [plan]);
   const nodes = useMemo(
     (): (DeviceNode | PlaceNode)[] => [
       ...map.places.map((place): PlaceNode => ({
@@ -90,7 +84,7 @@ export function LinkMapView({
       })),
     [map, style],
   );
-  if (links.length === 0) return null;
+  if (plan.links.length === 0) return null;
   return (
     <div className="h-80 rounded-md border border-base-300 bg-base-100" role="group" aria-label="Map of the links">
       <ReactFlow

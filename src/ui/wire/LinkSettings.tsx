@@ -1,15 +1,16 @@
 "use client";
 
 import { changeLink } from "@/core/links/editLinks";
-import { cellularSettings, powerLineSettings, radioSettings, wifiSettings, type Link } from "@/core/links/linkSchema";
-import { WALL_KINDS, WALL_LOSS_DB, type Walls } from "@/core/links/air/walls";
+import { cellularSettings, powerLineSettings, radioSettings, wifiSettings } from "@/core/plan/linkSchema";
+import { WALL_KINDS, WALL_LOSS_DB, type Walls } from "@/core/plan/walls";
 import { NumberField } from "@/ui/parts/form/NumberField";
 import { SelectField } from "@/ui/parts/form/SelectField";
+import type { PlanLink } from "@/core/plan/resolvedPlan";
 import type { Wire } from "@/ui/wire/useWire";
 
 interface Props {
   readonly wire: Wire;
-  readonly link: Link;
+  readonly link: PlanLink;
 }
 
 /** What is asked of a link beyond its ports: band and walls, spreading factor, data plan, outlet. */
@@ -82,12 +83,9 @@ function WifiFields({ wire, link }: Props) {
 }
 
 function RadioFields({ wire, link }: Props) {
-  const isPair = link.members.some(
-    (member) => wire.items.find(({ id }) => id === member.item)?.kit.kind === "radio-pair",
-  );
-  if (!isPair) return null;
+  if (!link.ends.some(({ device }) => device?.kit.kind === "radio-pair")) return null;
   const settings = radioSettings(link);
-  const kit = wire.items.find(({ id }) => id === link.members[0]?.item)?.kit;
+  const kit = link.ends[0]?.device?.kit;
   const set = (change: Partial<typeof settings>, field: string) =>
     wire.edit((links) => changeLink(links, link.id, { radio: { ...settings, ...change } }), `${link.id} ${field}`);
   return (

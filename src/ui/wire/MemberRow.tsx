@@ -2,10 +2,10 @@
 
 import { ArrowDown, ArrowUp, X } from "lucide-react";
 import type { ReactNode } from "react";
-import { asksOnLine } from "@/core/links/bus/busOfLink";
 import { changeMember, moveMember, removeMember } from "@/core/links/editLinks";
-import { memberPort } from "@/core/links/linkItems";
-import type { Link, LinkMember } from "@/core/links/linkSchema";
+import type { LinkMember } from "@/core/plan/linkSchema";
+import { asksOnLine, isWhole } from "@/core/plan/linkEnds";
+import type { PlanLink } from "@/core/plan/resolvedPlan";
 import { lengthInM, lengthShown } from "@/core/numberStyle";
 import { NumberField } from "@/ui/parts/form/NumberField";
 import { useNumberStyle } from "@/ui/parts/browser/useNumberStyle";
@@ -13,24 +13,24 @@ import type { Wire } from "@/ui/wire/useWire";
 
 interface Props {
   readonly wire: Wire;
-  readonly link: Link;
-  readonly member: LinkMember;
+  readonly link: PlanLink;
   readonly at: number;
   readonly distanceM: number | undefined;
   readonly handle: ReactNode;
 }
 
 /** One device of a link: its port, what it is set to, and its place in the order. */
-export function MemberRow({ wire, link, member, at, distanceM, handle }: Props) {
-  const { items, edit } = wire;
+export function MemberRow({ wire, link, at, distanceM, handle }: Props) {
+  const { edit } = wire;
   const style = useNumberStyle();
-  const end = memberPort(items, member);
+  const end = link.ends[at]!;
+  const { member } = end;
   const change = (part: Partial<LinkMember>, field?: string) =>
     edit((links) => changeMember(links, link.id, at, part), field && `${link.id} ${at} ${field}`);
-  const name = end?.item.name ?? member.item;
+  const name = end.device?.name ?? member.item;
   const isBus = link.kind === "rs485" || link.kind === "can";
-  const isPair = end?.item.kit.kind === "radio-pair";
-  const asks = end !== undefined && asksOnLine(end.port, end.item, at);
+  const isPair = end.device?.kit.kind === "radio-pair";
+  const asks = isWhole(end) && asksOnLine(end, at);
   const role = isPair ? "passes frames on" : asks ? "client: asks" : "server: answers";
   const isOrdered = isBus && link.members.length > 1;
   const canLeave = ["rs485", "can", "radio", "power-line"].includes(link.kind) && link.members.length > 2;
@@ -41,7 +41,7 @@ export function MemberRow({ wire, link, member, at, distanceM, handle }: Props) 
         <span>
           <b>{name}</b>
           <span className="quiet block text-sm">
-            {end ? `${end.port.label}${link.kind === "rs485" ? `, ${role}` : ""}` : "this port is gone"}
+            {end.port ? `${end.port.label}${link.kind === "rs485" ? `, ${role}` : ""}` : "this port is gone"}
           </span>
         </span>
       </span>

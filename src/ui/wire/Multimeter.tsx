@@ -5,8 +5,7 @@ import { busOfLink } from "@/core/links/bus/busOfLink";
 import { can } from "@/core/links/bus/can";
 import { canModel } from "@/core/links/bus/canModel";
 import { canOfLink } from "@/core/links/bus/canOfLink";
-import { memberPort } from "@/core/links/linkItems";
-import type { Link } from "@/core/links/linkSchema";
+import type { PlanLink } from "@/core/plan/resolvedPlan";
 import { readMultimeter, type BusModel, type BusVerdict } from "@/core/links/bus/multimeter";
 import { rs485Model } from "@/core/links/bus/rs485Model";
 import { threeDigits } from "@/core/units";
@@ -24,14 +23,14 @@ const VERDICTS: Readonly<Record<BusVerdict["kind"], string>> = {
 };
 
 interface Measured {
-  readonly link: Link;
+  readonly link: PlanLink;
   readonly kind: "rs485" | "can";
   readonly model: BusModel;
 }
 
 /** What a multimeter shows at a bus, what that means, and where to measure next. */
 export function Multimeter({ wire }: { wire: Wire }) {
-  const buses = wire.document.links.flatMap((link) => measuredBus(wire, link) ?? []);
+  const buses = wire.plan.links.flatMap((link) => measuredBus(link) ?? []);
   if (buses.length === 0)
     return (
       <p className="mx-auto max-w-6xl">No RS-485 or CAN line yet. Take the links that are proposed under Links.</p>
@@ -46,16 +45,13 @@ export function Multimeter({ wire }: { wire: Wire }) {
 }
 
 /** A planned bus as a multimeter meets it; undefined for other links. */
-export function measuredBus(
-  { document: { site, kits }, items }: Pick<Wire, "document" | "items">,
-  link: Link,
-): Measured | undefined {
-  const bus = busOfLink(site, kits, link);
+export function measuredBus(link: PlanLink): Measured | undefined {
+  const bus = busOfLink(link);
   if (bus) return { link, kind: "rs485", model: rs485Model(bus) };
-  const line = canOfLink(site, kits, link);
+  const line = canOfLink(link);
   if (!line) return undefined;
-  const devices = link.members.map((member) => ({
-    name: memberPort(items, member)!.item.name,
+  const devices = link.whole!.map(({ device, member }) => ({
+    name: device.name,
     terminator: member.terminator ?? false,
   }));
   return {

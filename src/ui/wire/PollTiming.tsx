@@ -17,29 +17,27 @@ const PARTS = [
 
 /** How long a cycle of each bus takes, device by device, and with devices that do not answer: the age of a reading. */
 export function PollTiming({ wire }: { wire: Wire }) {
-  const {
-    document: { site, kits, links },
-  } = wire;
+  const { plan } = wire;
   const say = useSay();
   const ms = (value: number) => say(`${value < 100 ? value.toFixed(1) : String(Math.round(value))} ms`);
   const polls = useMemo(
     () =>
-      links.flatMap((link) => {
-        const poll = pollOfLink(site, kits, links, link);
+      plan.links.flatMap((link) => {
+        const poll = pollOfLink(link);
         return poll
           ? [
               {
                 link,
                 ...poll,
-                speeds: cyclesAtSpeeds(site, kits, links, link),
-                spreading: cyclesAtSpreading(site, kits, links, link),
+                speeds: cyclesAtSpeeds(link),
+                spreading: cyclesAtSpreading(link),
               },
             ]
           : [];
       }),
-    [site, kits, links],
+    [plan],
   );
-  const ages = useMemo(() => readingAges(site, kits, links), [site, kits, links]);
+  const ages = useMemo(() => readingAges(plan), [plan]);
   if (polls.length === 0 && ages.length === 0)
     return (
       <p className="mx-auto max-w-6xl">

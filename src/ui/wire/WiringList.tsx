@@ -9,9 +9,9 @@ import type { Wire } from "@/ui/wire/useWire";
  * One row a core, from terminal to terminal, ticked as it is terminated; or one at a time in large type for the ladder.
  */
 export function WiringList({ wire }: { wire: Wire }) {
-  const { document, jobId, tick } = wire;
+  const { document, plan, jobId, tick } = wire;
   const [isLarge, setLarge] = useState(false);
-  const rows = wiringSchedule(document.site, document.kits, document.links);
+  const rows = wiringSchedule(plan);
   const done = new Set(document.terminated);
   const left = rows.filter((row) => !done.has(row.id));
   if (rows.length === 0)

@@ -1,18 +1,18 @@
 "use client";
 
-import { useMemo } from "react";
 import type { Finding } from "@/core/findings";
 import { changeLinks } from "@/core/job/changeLinks";
 import type { JobDocument } from "@/core/job/jobDocument";
 import type { BusProbe } from "@/core/links/bus/multimeter";
-import { linkItems, type LinkItem } from "@/core/links/linkItems";
-import type { Link, Network } from "@/core/links/linkSchema";
+import type { Link, Network } from "@/core/plan/linkSchema";
+import { resolve } from "@/core/plan/resolve";
+import type { ResolvedPlan } from "@/core/plan/resolvedPlan";
 import { useWorkspace } from "@/ui/workspace/workspaceContext";
 
 export interface Wire {
   readonly jobId: string;
   readonly document: JobDocument;
-  readonly items: readonly LinkItem[];
+  readonly plan: ResolvedPlan;
   readonly findings: readonly Finding[];
   /** Apply an edit to the links; `field` names what is typed into. */
   readonly edit: (change: (links: readonly Link[]) => Link[], field?: string) => void;
@@ -27,12 +27,10 @@ export interface Wire {
 export function useWire(): Wire {
   const { editor, job, findings } = useWorkspace();
   const { document } = job;
-  const { site, kits } = document;
-  const items = useMemo(() => linkItems(site, kits), [site, kits]);
   return {
     jobId: job.id,
     document,
-    items,
+    plan: resolve(document),
     findings: findings.open.filter((finding) => finding.stage === "wire"),
     edit: (change, field) => editor.edit((before) => changeLinks(before, change), field),
     tick: (core) =>

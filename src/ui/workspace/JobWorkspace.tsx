@@ -6,7 +6,7 @@ import type { Kit } from "@/core/kits/kitSchema";
 import { readJsonText, type JsonText } from "@/core/jsonText";
 import type { JobDocument } from "@/core/job/jobDocument";
 import { namesGiven } from "@/core/job/namesGiven";
-import { nextThing } from "@/core/job/jobSummary";
+import { nextThing } from "@/core/jobSummary";
 import { hasReadings, rememberedFindings } from "@/core/stages";
 import { NamesGiven } from "@/ui/parts/browser/useNumberStyle";
 import { browserClock, serverTransport } from "@/ui/workspace/safekeeping/browserDesk";

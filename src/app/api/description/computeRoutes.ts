@@ -1,6 +1,6 @@
 import type { z } from "zod";
-import { diversionRequestSchema, diversionResponseSchema } from "@/core/control/diversionSchema";
-import { exportLimitRequestSchema, exportLimitResponseSchema } from "@/core/control/exportLimitSchema";
+import { diversionRequestSchema, diversionResponseSchema } from "@/core/simulation/diversionSchema";
+import { exportLimitRequestSchema, exportLimitResponseSchema } from "@/core/simulation/exportLimitSchema";
 import { balanceRequestSchema } from "@/core/flows/balance";
 import { balanceResponseSchema, diagnoseResponseSchema, predictResponseSchema } from "@/core/flows/computeResponses";
 import { diagnoseRequestSchema } from "@/core/flows/diagnose";

@@ -1,6 +1,6 @@
 import { z } from "zod";
 import type { AnswerDescription, RouteDescription } from "@/app/api/description/routeDescription";
-import { jobSummarySchema } from "@/core/job/jobSummary";
+import { jobSummarySchema } from "@/core/jobSummary";
 import { starterSchema } from "@/core/job/starterPlan";
 import { patternAnswersSchema } from "@/core/patterns/patternAnswers";
 import { runEntriesSchema, runEntrySchema } from "@/core/procedure/runEntry";

@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { idSchema } from "@/core/site/planSchema";
+import { idSchema } from "@/core/names";
 
 export type SearchParams = Readonly<Record<string, string | string[] | undefined>>;
 

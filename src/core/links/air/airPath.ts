@@ -1,11 +1,8 @@
-import { linkItems, memberPort } from "@/core/links/linkItems";
-import { asksOnLine } from "@/core/links/bus/busOfLink";
-import { radioSettings, type Link } from "@/core/links/linkSchema";
-import { directWay } from "@/core/site/distances";
-import type { Site } from "@/core/site/planSchema";
-import type { Kit } from "@/core/kits/kitSchema";
+import { radioSettings } from "@/core/plan/linkSchema";
 import { loraAirTimeMs, type RadioLink } from "@/core/links/air/radio";
-import { wallsLossDb } from "@/core/links/air/walls";
+import { wallsLossDb } from "@/core/plan/walls";
+import { isWhole } from "@/core/plan/linkEnds";
+import type { PlanLink } from "@/core/plan/resolvedPlan";
 
 /** What a sub-GHz pair sends with where its kit does not say. */
 const USUAL_RADIO = {
@@ -25,27 +22,24 @@ const BYTES_A_REGISTER = 2;
 
 /** The air between the two halves of a radio pair, and what hangs on its far side. */
 export interface AirPath {
-  readonly radio: Link;
+  readonly radio: PlanLink;
   /** The line behind the far half; undefined while there is none. */
-  readonly farLink: Link | undefined;
+  readonly farLink: PlanLink | undefined;
   readonly settings: Omit<RadioLink, "payloadBytes">;
   /** Time of both halves to take a frame in and give it out again, ms. */
   readonly handlingMs: number;
 }
 
 /** A radio link as `radio` computes with it: kit, straight distance and walls. */
-export function radioOfLink(site: Site, kits: readonly Kit[], link: Link): Omit<RadioLink, "payloadBytes"> {
-  const items = linkItems(site, kits);
-  const ends = link.members.flatMap((member) => memberPort(items, member) ?? []);
-  const own = ends.find(({ item }) => item.kit.radio)?.item.kit.radio ?? USUAL_RADIO;
+export function radioOfLink(link: PlanLink): Omit<RadioLink, "payloadBytes"> {
+  const ends = link.ends.filter(isWhole);
+  const own = ends.find(({ device }) => device.kit.radio)?.device.kit.radio ?? USUAL_RADIO;
   const { spreadingFactor, exponent, walls, marginDb } = radioSettings(link);
-  const [a, b] = [ends[0]?.item.place, ends[1]?.item.place];
-  const straightM = a !== undefined && b !== undefined && a !== b ? directWay(site, a, b)?.straightM : undefined;
   return {
     frequencyMhz: own.frequencyMhz,
     txDbm: own.txDbm,
     gainsDbi: 2 * own.gainDbi,
-    distanceM: link.members[1]?.distanceM || straightM || USUAL_M,
+    distanceM: link.members[1]?.distanceM || link.straightM || USUAL_M,
     exponent,
     wallsDb: [wallsLossDb(walls, 0.868)],
     marginDb,
@@ -58,34 +52,13 @@ export function radioOfLink(site: Site, kits: readonly Kit[], link: Link): Omit<
 
 /**
  * The air path of a line whose client is at this end: through the half of a radio pair that is on it. Undefined for a
- * line
- * without one, and for the line at the far side.
+ * line without one, and for the line at the far side.
  */
-export function airPath(site: Site, kits: readonly Kit[], links: readonly Link[], link: Link): AirPath | undefined {
-  const items = linkItems(site, kits);
-  const near = link.members.findIndex(
-    (member, at) => at > 0 && memberPort(items, member)?.item.kit.kind === "radio-pair",
-  );
-  const half = link.members[near];
-  if (link.kind !== "rs485" || !half) return undefined;
-  const radio = links.find(
-    (other) => other.kind === "radio" && other.members.some((member) => member.item === half.item),
-  );
-  const other = radio?.members.find((member) => member.item !== half.item);
-  if (!radio || !other) return undefined;
-  const farLink = links.find(
-    (candidate) =>
-      candidate.kind === "rs485" &&
-      candidate.members.some((member, at) => {
-        const end = memberPort(items, member);
-        return member.item === other.item && end !== undefined && asksOnLine(end.port, end.item, at);
-      }),
-  );
-  const handling = [half, other].reduce(
-    (sum, member) => sum + (items.find(({ id }) => id === member.item)?.kit.serial?.turnaroundMs ?? 0),
-    0,
-  );
-  return { radio, farLink, settings: radioOfLink(site, kits, radio), handlingMs: handling };
+export function airPath({ beyond }: PlanLink): AirPath | undefined {
+  if (!beyond) return undefined;
+  const { radio, line: farLink, nearHalf, farHalf } = beyond;
+  const handlingMs = [nearHalf, farHalf].reduce((sum, half) => sum + (half?.kit.serial?.turnaroundMs ?? 0), 0);
+  return { radio, farLink, settings: radioOfLink(radio), handlingMs };
 }
 
 /**

@@ -1,4 +1,4 @@
-import type { CellularSettings } from "@/core/links/linkSchema";
+import type { CellularSettings } from "@/core/plan/linkSchema";
 
 const SECONDS_A_MONTH = 30 * 86_400;
 /** Headers, handshakes and acknowledgements of one report over a secured connection. */

@@ -1,4 +1,4 @@
-import { wallsLossDb, type Walls } from "@/core/links/air/walls";
+import { wallsLossDb, type Walls } from "@/core/plan/walls";
 
 /** What a household router and a device send with, and their aerials, dBm and dBi. */
 const TX_DBM = { 2.4: 18, 5: 20 } as const;

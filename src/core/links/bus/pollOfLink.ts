@@ -1,10 +1,8 @@
-import type { Kit } from "@/core/kits/kitSchema";
 import { airPath, blockOverAirMs } from "@/core/links/air/airPath";
 import { busOfLink } from "@/core/links/bus/busOfLink";
 import { cycleMs, pollCosts, type PollCost } from "@/core/links/bus/pollCycle";
-import type { Link } from "@/core/links/linkSchema";
 import type { Rs485Bus } from "@/core/links/bus/rs485Schema";
-import type { Site } from "@/core/site/planSchema";
+import type { PlanLink } from "@/core/plan/resolvedPlan";
 
 /** A device's share of a cycle, with what the air adds. */
 export interface LinkPollCost extends PollCost {
@@ -28,22 +26,19 @@ export interface LinkPoll {
  * @example A meter behind a radio pair at SF 7: its block takes its time on the wire and about 130 ms in the air.
  */
 export function pollOfLink(
-  site: Site,
-  kits: readonly Kit[],
-  links: readonly Link[],
-  link: Link,
+  link: PlanLink,
   other: { readonly baud?: number; readonly spreadingFactor?: number } = {},
 ): LinkPoll | undefined {
-  const own = busOfLink(site, kits, link);
-  if (!own || isFarSide(site, kits, links, link)) return undefined;
+  const own = busOfLink(link);
+  if (!own || link.isFarSide) return undefined;
   const atSpeed = (bus: Rs485Bus): Rs485Bus => (other.baud === undefined ? bus : { ...bus, baud: other.baud });
   const bus = atSpeed(own);
-  const path = airPath(site, kits, links, link);
+  const path = airPath(link);
   const air = path && {
     ...path,
     settings: { ...path.settings, spreadingFactor: other.spreadingFactor ?? path.settings.spreadingFactor },
   };
-  const farBus = path?.farLink && busOfLink(site, kits, path.farLink);
+  const farBus = path?.farLink && busOfLink(path.farLink);
   const far = farBus && atSpeed(farBus);
   const near = pollCosts(bus).map((cost): LinkPollCost => ({ ...cost, radioMs: 0 }));
   const beyond =
@@ -62,9 +57,4 @@ export function pollOfLink(
     cycleMs: [cycleMs(costs, 0), cycleMs(costs, 1), cycleMs(costs, 2)],
     throughAir: beyond.length > 0,
   };
-}
-
-/** Whether a line is the far side of a radio pair whose near side is planned. */
-export function isFarSide(site: Site, kits: readonly Kit[], links: readonly Link[], link: Link): boolean {
-  return links.some((other) => other.id !== link.id && airPath(site, kits, links, other)?.farLink?.id === link.id);
 }

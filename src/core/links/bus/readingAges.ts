@@ -1,15 +1,11 @@
-import type { Kit } from "@/core/kits/kitSchema";
-import { linkItems, memberPort, type LinkItem } from "@/core/links/linkItems";
-import type { Link } from "@/core/links/linkSchema";
 import { pollOfLink } from "@/core/links/bus/pollOfLink";
-import { airPath } from "@/core/links/air/airPath";
-import { isOwnUnit } from "@/core/site/meterHost";
-import type { Meter, Site } from "@/core/site/planSchema";
+import type { KitDevice, PlanMeter, ResolvedPlan } from "@/core/plan/resolvedPlan";
+import type { Meter } from "@/core/site/planSchema";
 
 /** How old a reading of a meter can be where it is used. */
 export interface ReadingAge {
   readonly meter: Meter;
-  readonly reader: LinkItem;
+  readonly reader: KitDevice;
   /** At most, with everything alive and with one device dead, ms. */
   readonly oldestMs: number;
   readonly oneDeadMs: number;
@@ -26,45 +22,33 @@ const INSIDE_MS = 200;
  *
  * @example A transmitter that reports every 10 s: up to 10 000 ms at its hub.
  */
-export function readingAges(site: Site, kits: readonly Kit[], links: readonly Link[]): readonly ReadingAge[] {
-  const items = linkItems(site, kits);
-  return site.meters.flatMap((meter): readonly ReadingAge[] => {
-    const kit = kits.find((candidate) => candidate.id === meter.kit);
-    const own = items.find((item) =>
-      isOwnUnit(meter) ? item.id === meter.id && asksOnALine(meter, links) : item.id === meter.partOf,
-    );
+export function readingAges(plan: ResolvedPlan): readonly ReadingAge[] {
+  return plan.meters.flatMap((planMeter): readonly ReadingAge[] => {
+    const { meter, kit, host } = planMeter;
+    const own = plan.joinableById.get(host?.id ?? (asksOnALine(planMeter) ? meter.id : ""));
     if (own) return [{ meter, reader: own, oldestMs: INSIDE_MS, oneDeadMs: INSIDE_MS, way: "inside the device" }];
-    const radio = links.find(
-      (link) => link.kind === "radio" && link.members.some((member) => member.item === meter.id),
-    );
+    const links = plan.links.filter(({ members }) => members.some(({ item }) => item === meter.id));
+    const hub = links.find(({ kind }) => kind === "radio")?.ends.find(({ member }) => member.item !== meter.id);
     const reportS = kit?.metering?.transmitter?.reportS;
-    const hub = radio?.members.find((member) => member.item !== meter.id);
     if (hub && reportS !== undefined) {
-      const reader = items.find(({ id }) => id === hub.item);
-      return reader
-        ? [{ meter, reader, oldestMs: 1000 * reportS, oneDeadMs: 1000 * reportS, way: `every ${reportS} s by radio` }]
+      const oldestMs = 1000 * reportS;
+      return hub.device
+        ? [{ meter, reader: hub.device, oldestMs, oneDeadMs: oldestMs, way: `every ${reportS} s by radio` }]
         : [];
     }
-    const line = links.find((link) => link.kind === "rs485" && link.members.some((member) => member.item === meter.id));
+    const line = links.find(({ kind }) => kind === "rs485");
     if (!line) return [];
-    const asking = links.find((link) => airPath(site, kits, links, link)?.farLink?.id === line.id) ?? line;
-    const poll = pollOfLink(site, kits, links, asking);
-    const reader = memberPort(items, asking.members[0]!)?.item;
-    return poll && reader
-      ? [
-          {
-            meter,
-            reader,
-            oldestMs: poll.cycleMs[0],
-            oneDeadMs: poll.cycleMs[1],
-            way: poll.throughAir ? "over RS-485 and radio" : "over RS-485",
-          },
-        ]
-      : [];
+    const asking = plan.links.find(({ beyond }) => beyond?.line === line) ?? line;
+    const poll = pollOfLink(asking);
+    const first = asking.ends[0];
+    if (!poll || !first?.device || !first.port) return [];
+    const [oldestMs, oneDeadMs] = poll.cycleMs;
+    const way = poll.throughAir ? "over RS-485 and radio" : "over RS-485";
+    return [{ meter, reader: first.device, oldestMs, oneDeadMs, way }];
   });
 }
 
 /** Whether a meter is itself the one that asks, as a controller with inputs of its own is. */
-function asksOnALine({ id }: Meter, links: readonly Link[]): boolean {
-  return links.some(({ kind, members }) => kind === "rs485" && members[0]!.item === id);
+function asksOnALine({ id, self }: PlanMeter): boolean {
+  return self.links.some(({ kind, members }) => kind === "rs485" && members[0]!.item === id);
 }

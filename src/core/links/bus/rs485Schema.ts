@@ -1,7 +1,7 @@
 import { z } from "zod";
 import { findingSchema } from "@/core/findings";
 import { refineWith, type Problem } from "@/core/problem";
-import { idSchema } from "@/core/site/planSchema";
+import { idSchema } from "@/core/names";
 
 const MAX_DEVICES = 64;
 const MAX_BLOCKS = 100;

@@ -1,21 +1,20 @@
 import type { Finding } from "@/core/findings";
-import type { Kit } from "@/core/kits/kitSchema";
 import { radioOfLink } from "@/core/links/air/airPath";
 import { busOfLink } from "@/core/links/bus/busOfLink";
 import { can, canRequestSchema } from "@/core/links/bus/can";
 import { canOfLink } from "@/core/links/bus/canOfLink";
 import { cellularMbAMonth } from "@/core/links/air/cellular";
 import { linkFinding } from "@/core/links/check/linkFinding";
-import { memberDistancesM, memberPort, type LinkItem } from "@/core/links/linkItems";
-import { cellularSettings, powerLineSettings, wifiSettings, type Link, type Network } from "@/core/links/linkSchema";
+import { cellularSettings, powerLineSettings, wifiSettings, type Network } from "@/core/plan/linkSchema";
 import { LONGEST_ETHERNET_M } from "@/core/links/propose/proposeNetwork";
 import { radio } from "@/core/links/air/radio";
 import { rs485 } from "@/core/links/bus/rs485";
 import { rs485RequestSchema } from "@/core/links/bus/rs485Schema";
 import { wifiBudget } from "@/core/links/air/wifi";
+import { isWhole } from "@/core/plan/linkEnds";
+import type { KitDevice, PlanLink, ResolvedPlan } from "@/core/plan/resolvedPlan";
 import { rangeFindings } from "@/core/rangeFindings";
 import { distanceBetween } from "@/core/site/distances";
-import type { Site } from "@/core/site/planSchema";
 import { threeDigits } from "@/core/units";
 
 /** Cable fixed in the building; the rest of 100 m is for the leads. */
@@ -31,44 +30,34 @@ const PAYLOAD_BYTES = 45;
 /** Below this part of its data plan a month is left unsaid. */
 const PLAN_NEARLY_FULL = 0.8;
 
-/** What every check of one link is told. */
-export interface LinkContext {
-  readonly site: Site;
-  readonly kits: readonly Kit[];
-  readonly items: readonly LinkItem[];
-  readonly network: Network;
-}
-
 /**
  * What is wrong with one link, each finding with the link's name. A kit that comes set to other serial settings than
  * its
  * bus is a note, with the values to set. That terminators make no difference is no finding of a plan.
  */
-export function linkFindings(context: LinkContext, link: Link): readonly Finding[] {
-  const { site, items } = context;
+export function linkFindings(plan: ResolvedPlan, link: PlanLink): readonly Finding[] {
   const named = (finding: Finding): Finding => ({
     ...finding,
     id: `${link.id}:${finding.id}`,
     detail: `${link.name}: ${finding.detail}`,
   });
-  const gone = link.members.filter((member) => memberPort(items, member) === undefined);
+  const gone = link.ends.filter((end) => !isWhole(end));
   if (gone.length > 0)
     return [
       named(
         linkFinding("Links against the plan")(
           "member-gone",
           "fix",
-          gone[0]!.item,
+          gone[0]!.member.item,
           "A port of this link is gone",
-          `${gone.map((member) => member.item).join(", ")} has no such port any more.`,
+          `${gone.map(({ member }) => member.item).join(", ")} has no such port any more.`,
           "Propose the links anew, or remove this one",
         ),
       ),
     ];
   const isLaid = !["wifi", "radio", "power-line", "cellular", "usb"].includes(link.kind);
-  const distances = memberDistancesM(site, items, link);
   const noCable =
-    isLaid && distances.some((distance) => distance === undefined)
+    isLaid && link.ends.some(({ cableM }) => cableM === undefined)
       ? [
           linkFinding("Ways between the places")(
             "no-cable",
@@ -80,62 +69,54 @@ export function linkFindings(context: LinkContext, link: Link): readonly Finding
           ),
         ]
       : [];
-  return [...noCable, ...ownFindings(context, link), ...(isLaid ? weatherFindings(context, link) : [])].map(named);
+  return [...noCable, ...ownFindings(plan, link), ...(isLaid ? weatherFindings(plan, link) : [])].map(named);
 }
 
-function ownFindings(context: LinkContext, link: Link): readonly Finding[] {
-  const { site, kits } = context;
+function ownFindings(plan: ResolvedPlan, link: PlanLink): readonly Finding[] {
   switch (link.kind) {
     case "rs485": {
-      const bus = busOfLink(site, kits, link);
+      const bus = busOfLink(link);
       return bus
         ? [
             ...rangeFindings(rs485RequestSchema, bus, inRange(link)),
             ...rs485(bus)
               .findings.filter(({ code }) => code !== "termination-optional")
-              .filter((finding) => !isRadioAddress(context, link, finding))
+              .filter((finding) => !isRadioAddress(link, finding))
               .map(asPlanned),
           ]
         : [];
     }
     case "can": {
-      const bus = canOfLink(site, kits, link);
+      const bus = canOfLink(link);
       return bus
-        ? [
-            ...rangeFindings(canRequestSchema, bus, inRange(link)),
-            ...can(bus).findings,
-            ...bitrateFindings(context, link),
-          ]
+        ? [...rangeFindings(canRequestSchema, bus, inRange(link)), ...can(bus).findings, ...bitrateFindings(link)]
         : [];
     }
     case "ethernet":
-      return ethernetFindings(context, link);
+      return ethernetFindings(link);
     case "wifi":
-      return wifiFindings(context, link);
+      return wifiFindings(plan, link);
     case "radio":
-      return radioFindings(context, link);
+      return radioFindings(plan, link);
     case "cellular":
-      return cellularFindings(context, link);
+      return cellularFindings(link);
     case "power-line":
-      return powerLineFindings(context, link);
+      return powerLineFindings(link);
     case "dry-contact":
-      return contactFindings(context, link);
+      return contactFindings(link);
     case "usb":
       return [];
   }
 }
 
-function inRange({ name }: Link) {
+function inRange({ name }: PlanLink) {
   return { id: "bus", name, stage: "wire", subject: { kind: "job" } } as const;
 }
 
 /** Half of a radio pair passes frames on and has no address of its own. */
-function isRadioAddress({ items }: LinkContext, link: Link, { code, subject }: Finding): boolean {
+function isRadioAddress(link: PlanLink, { code, subject }: Finding): boolean {
   if (code !== "address-missing" || subject.kind !== "link-device") return false;
-  return link.members.some((member) => {
-    const item = items.find(({ id }) => id === member.item);
-    return item?.kit.kind === "radio-pair" && subject.device.startsWith(item.name);
-  });
+  return link.ends.some(({ device }) => device?.kit.kind === "radio-pair" && subject.device.startsWith(device.name));
 }
 
 /** A kit that comes set to something else is no fault yet: it is a value to enter. */
@@ -145,11 +126,10 @@ function asPlanned(finding: Finding): Finding {
     : finding;
 }
 
-function bitrateFindings({ items }: LinkContext, link: Link): readonly Finding[] {
-  const rates = link.members.flatMap((member) => {
-    const end = memberPort(items, member);
-    return end?.item.kit.can ? [{ name: end.item.name, bitrate: end.item.kit.can.bitrate }] : [];
-  });
+function bitrateFindings(link: PlanLink): readonly Finding[] {
+  const rates = link.ends.flatMap(({ device }) =>
+    device?.kit.can ? [{ name: device.name, bitrate: device.kit.can.bitrate }] : [],
+  );
   const odd = rates.find(({ bitrate }) => bitrate !== (link.baud ?? rates[0]?.bitrate));
   return odd
     ? [
@@ -165,9 +145,9 @@ function bitrateFindings({ items }: LinkContext, link: Link): readonly Finding[]
     : [];
 }
 
-function ethernetFindings({ site, items }: LinkContext, link: Link): readonly Finding[] {
+function ethernetFindings(link: PlanLink): readonly Finding[] {
   const make = linkFinding("ISO/IEC 11801: 90 m fixed and 10 m of leads");
-  const lengthM = memberDistancesM(site, items, link).reduce<number>((sum, distance) => sum + (distance ?? 0), 0);
+  const lengthM = link.ends.reduce((sum, { cableM }) => sum + (cableM ?? 0), 0);
   if (lengthM > LONGEST_ETHERNET_M)
     return [
       make(
@@ -194,23 +174,20 @@ function ethernetFindings({ site, items }: LinkContext, link: Link): readonly Fi
 }
 
 /** The distance in a straight line from router to device, m, and whether the plan had it. */
-export function wifiDistanceM({ site, items }: LinkContext, link: Link): number {
-  const [a, b] = link.members.map((member) => items.find(({ id }) => id === member.item)?.place);
+export function wifiDistanceM({ site }: Pick<ResolvedPlan, "site">, link: PlanLink): number {
+  const [a, b] = link.ends.map(({ device }) => device?.place?.id);
   if (a !== undefined && a === b) return 2;
   const { straightM, cableM } = distanceBetween(site, a, b);
   return straightM ?? cableM ?? USUAL_WIFI_M;
 }
 
-function wifiFindings(context: LinkContext, link: Link): readonly Finding[] {
-  const { items, network } = context;
-  const device = link.members
-    .map((member) => items.find(({ id }) => id === member.item))
-    .find((item) => item?.kit.kind !== "router");
+function wifiFindings({ site, network }: ResolvedPlan, link: PlanLink): readonly Finding[] {
+  const device = link.ends.map((end) => end.device).find((own) => own?.kit.kind !== "router");
   const budgetSource = "Log-distance path loss with wall losses; −67 dBm good, −75 dBm marginal";
   const make = linkFinding(budgetSource);
   const abilities = linkFinding(device ? `Kit ${device.kit.id}, network, against the router as found` : budgetSource);
   const settings = wifiSettings(link);
-  const budget = wifiBudget(settings.bandGhz, wifiDistanceM(context, link), settings.walls);
+  const budget = wifiBudget(settings.bandGhz, wifiDistanceM({ site }, link), settings.walls);
   const known = device?.kit.network;
   const name = device?.name ?? "The device";
   const seen = settings.seenDbm;
@@ -248,7 +225,7 @@ function wifiFindings(context: LinkContext, link: Link): readonly Finding[] {
             "note",
             undefined,
             "The phone shows something else",
-            `${seen} dBm seen, ${threeDigits(budget.rxDbm)} dBm computed over ${threeDigits(wifiDistanceM(context, link))} m.`,
+            `${seen} dBm seen, ${threeDigits(budget.rxDbm)} dBm computed over ${threeDigits(wifiDistanceM({ site }, link))} m.`,
             "Correct the walls, or look which network the phone is in",
           ),
         ]
@@ -332,17 +309,16 @@ function isSecured(known: readonly string[], wanted: Network["security"]): boole
   return wanted === "wpa2-wpa3" ? known.includes("wpa2") || known.includes("wpa3") : known.includes(wanted);
 }
 
-function radioFindings(context: LinkContext, link: Link): readonly Finding[] {
-  const { site, kits, items } = context;
-  const ends = link.members.flatMap((member) => items.find(({ id }) => id === member.item) ?? []);
+function radioFindings({ site }: ResolvedPlan, link: PlanLink): readonly Finding[] {
+  const ends = link.ends.flatMap(({ device }) => device ?? []);
   if (ends.some(({ kit }) => kit.kind === "radio-pair")) {
-    const inDetail = radio({ ...radioOfLink(site, kits, link), payloadBytes: PAYLOAD_BYTES });
-    return [...inDetail.findings, ...ends.flatMap((end) => coldFindings(context, end))];
+    const inDetail = radio({ ...radioOfLink(link), payloadBytes: PAYLOAD_BYTES });
+    return [...inDetail.findings, ...ends.flatMap((end) => coldFindings(end))];
   }
   const hub = ends[0];
   const make = linkFinding("Kits: range and pairing window; ways of the plan");
   return ends.slice(1).flatMap((end): readonly Finding[] => {
-    const { straightM, cableM, walkMin } = distanceBetween(site, hub?.place, end.place);
+    const { straightM, cableM, walkMin } = distanceBetween(site, hub?.place?.id, end.place?.id);
     const reachM = straightM ?? cableM;
     const rangeM = end.kit.metering?.transmitter?.rangeM;
     const windowS = Math.min(end.kit.timers.pairingWindowS ?? Infinity, hub?.kit.timers.pairingWindowS ?? Infinity);
@@ -376,8 +352,8 @@ function radioFindings(context: LinkContext, link: Link): readonly Finding[] {
 }
 
 /** What an aerial outside must stand: a place outdoors can be as cold and as hot as a year. */
-function coldFindings({ site }: LinkContext, { name, kit, place }: LinkItem): readonly Finding[] {
-  const shelter = site.places.find(({ id }) => id === place)?.shelter;
+function coldFindings({ name, kit, place }: KitDevice): readonly Finding[] {
+  const shelter = place?.shelter;
   const range = kit.environment.temperatureC;
   if (!range || shelter === undefined || shelter === "indoors") return [];
   const [coldestC, hottestC] = shelter === "outdoors" ? [-25, 50] : [-15, 45];
@@ -394,11 +370,11 @@ function coldFindings({ site }: LinkContext, { name, kit, place }: LinkItem): re
   ];
 }
 
-function cellularFindings({ items }: LinkContext, link: Link): readonly Finding[] {
+function cellularFindings(link: PlanLink): readonly Finding[] {
   const settings = cellularSettings(link);
   const make = linkFinding("Bytes of a report with 900 of headers, times reports in 30 days");
   const usedMb = cellularMbAMonth(settings);
-  const name = items.find(({ id }) => id === link.members[0]?.item)?.name ?? link.name;
+  const name = link.ends[0]?.device?.name ?? link.name;
   const { signalDbm } = settings;
   return [
     ...(usedMb > settings.planMb
@@ -462,14 +438,10 @@ function cellularFindings({ items }: LinkContext, link: Link): readonly Finding[
   ];
 }
 
-function powerLineFindings({ site, items }: LinkContext, link: Link): readonly Finding[] {
+function powerLineFindings(link: PlanLink): readonly Finding[] {
   const make = linkFinding("Power-line signals: own outlet, no filter, same phase");
   const settings = powerLineSettings(link);
-  const units = link.members.slice(1);
-  const installed = units.reduce((sum, member) => {
-    const item = items.find(({ id }) => id === member.item);
-    return sum + unitsOf(site, item);
-  }, 0);
+  const installed = link.ends.slice(1).reduce((sum, { device }) => sum + unitsOf(device), 0);
   return [
     ...(!settings.ownOutlet
       ? [
@@ -535,16 +507,15 @@ function powerLineFindings({ site, items }: LinkContext, link: Link): readonly F
 }
 
 /** How many module units stand behind one device of the plan: by rating where it says more than one. */
-export function unitsOf(site: Site, item: LinkItem | undefined): number {
-  const node = site.nodes.find(({ id }) => id === item?.id);
-  const each = item?.kit.ratings.powerW;
-  return node?.ratedW !== undefined && each !== undefined ? Math.max(1, Math.round(node.ratedW / each)) : 1;
+export function unitsOf(device: KitDevice | undefined): number {
+  const ratedW = device?.node?.ratedW;
+  const each = device?.kit.ratings.powerW;
+  return ratedW !== undefined && each !== undefined ? Math.max(1, Math.round(ratedW / each)) : 1;
 }
 
-function contactFindings({ items }: LinkContext, link: Link): readonly Finding[] {
+function contactFindings(link: PlanLink): readonly Finding[] {
   const make = linkFinding("Contacts of the kits");
-  const ends = link.members.flatMap((member) => memberPort(items, member) ?? []);
-  const [giver, taker] = ends;
+  const [giver, taker] = link.ends.filter(isWhole);
   if (!giver || !taker) return [];
   const count = (end: typeof giver) => end.port.terminals.filter(({ role }) => role === "dry-contact").length;
   return [
@@ -555,7 +526,7 @@ function contactFindings({ items }: LinkContext, link: Link): readonly Finding[]
             "fix",
             undefined,
             "Both ends are alike",
-            `${giver.item.name} and ${taker.item.name} both ${giver.port.role === "server" ? "give a contact" : "wait for one"}.`,
+            `${giver.device.name} and ${taker.device.name} both ${giver.port.role === "server" ? "give a contact" : "wait for one"}.`,
             "Join a contact that is given with an input that waits",
           ),
         ]
@@ -576,9 +547,9 @@ function contactFindings({ items }: LinkContext, link: Link): readonly Finding[]
 }
 
 /** A cable that leaves the house is one for outdoors, whatever hangs at its ends. */
-function weatherFindings({ site, items }: LinkContext, link: Link): readonly Finding[] {
-  const places = link.members.map((member) => items.find(({ id }) => id === member.item)?.place);
-  const out = site.places.filter(({ id, shelter }) => shelter === "outdoors" && places.includes(id));
+function weatherFindings({ site }: ResolvedPlan, link: PlanLink): readonly Finding[] {
+  const places = new Set(link.ends.map(({ device }) => device?.place));
+  const out = site.places.filter((place) => place.shelter === "outdoors" && places.has(place));
   if (out.length === 0) return [];
   return [
     linkFinding("Shelter of the places")(

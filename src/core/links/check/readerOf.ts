@@ -1,13 +1,11 @@
 import type { Kit } from "@/core/kits/kitSchema";
-import { linkItems, memberPort, type LinkItem } from "@/core/links/linkItems";
-import type { Link } from "@/core/links/linkSchema";
+import type { KitDevice, PlanMeter, ResolvedPlan } from "@/core/plan/resolvedPlan";
 import { linkChoice, type LinkOption } from "@/core/sensing/linkChoice";
 import { distanceBetween } from "@/core/site/distances";
-import type { Meter, Site } from "@/core/site/planSchema";
 
 /** Who reads a meter, and by what its readings could get there. */
 export interface ReaderAdvice {
-  readonly reader: LinkItem;
+  readonly reader: KitDevice;
   readonly options: readonly LinkOption[];
 }
 
@@ -19,29 +17,24 @@ export interface ReaderAdvice {
  * @example A meter in the hall and the hybrid that reads it in the garage: wire first.
  */
 export function readerOf(
-  site: Site,
-  kits: readonly Kit[],
-  links: readonly Link[],
-  meter: Meter,
+  { site, links, joinable }: ResolvedPlan,
+  { meter, kit, self }: PlanMeter,
 ): ReaderAdvice | undefined {
-  const items = linkItems(site, kits);
-  const line = links.find((link) => link.members.some((member) => member.item === meter.id));
-  const client = line?.members
-    .map((member) => memberPort(items, member))
-    .find((end) => end?.port.role === "client")?.item;
+  const line = links.find(({ members }) => members.some(({ item }) => item === meter.id));
   const reader =
-    client ??
-    items.find(
-      (item) =>
-        item.id !== meter.id &&
-        item.kit.id !== meter.kit &&
-        item.kit.ports.some((port) => port.kind === "rs485" && port.role === "client"),
+    line?.ends.find(({ port }) => port?.role === "client")?.device ??
+    joinable.find(
+      (device) =>
+        device.id !== meter.id &&
+        device.kit !== kit &&
+        device.kit.ports.some((port) => port.kind === "rs485" && port.role === "client"),
     );
-  if (!reader || reader.place === undefined || meter.place === undefined || reader.place === meter.place)
-    return undefined;
-  const { cableM, straightM } = distanceBetween(site, meter.place, reader.place);
-  const hasNetworkAtBothEnds = joinsNetwork(kits.find((kit) => kit.id === meter.kit)) && joinsNetwork(reader.kit);
-  return { reader, options: linkChoice({ cableM, straightM, hasNetworkAtBothEnds }) };
+  if (!reader?.place || !self.place || reader.place === self.place) return undefined;
+  const { cableM, straightM } = distanceBetween(site, self.place.id, reader.place.id);
+  return {
+    reader,
+    options: linkChoice({ cableM, straightM, hasNetworkAtBothEnds: joinsNetwork(kit) && joinsNetwork(reader.kit) }),
+  };
 }
 
 function joinsNetwork(kit: Kit | undefined): boolean {

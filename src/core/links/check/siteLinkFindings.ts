@@ -1,15 +1,11 @@
 import type { Finding } from "@/core/findings";
-import type { Kit } from "@/core/kits/kitSchema";
-import { addressFaults, addressPlan } from "@/core/links/network/addressPlan";
-import { airPath } from "@/core/links/air/airPath";
-import { asksOnLine } from "@/core/links/bus/busOfLink";
-import { ipv4Number, isInside, parsedSubnet, subnetText } from "@/core/links/network/ipv4";
 import { linkFinding } from "@/core/links/check/linkFinding";
-import { linkFindings, type LinkContext } from "@/core/links/check/linkFindings";
-import { linkItems, memberPort } from "@/core/links/linkItems";
-import { networkSchema, type Link, type Network } from "@/core/links/linkSchema";
+import { linkFindings } from "@/core/links/check/linkFindings";
 import { topologyFindings } from "@/core/links/check/topologyRules";
-import type { Site } from "@/core/site/planSchema";
+import { addressFaults, addressPlan } from "@/core/links/network/addressPlan";
+import { ipv4Number, isInside, parsedSubnet, subnetText } from "@/core/ipv4";
+import { asksOnLine, isWhole } from "@/core/plan/linkEnds";
+import type { LinkEnd, ResolvedPlan } from "@/core/plan/resolvedPlan";
 import { joined } from "@/core/words";
 
 /**
@@ -19,36 +15,30 @@ import { joined } from "@/core/words";
  * the
  * addresses of the customer's network.
  */
-export function siteLinkFindings(
-  site: Site,
-  kits: readonly Kit[],
-  links: readonly Link[],
-  network: Network = networkSchema.parse({}),
-): readonly Finding[] {
-  const context: LinkContext = { site, kits, items: linkItems(site, kits), network };
+export function siteLinkFindings(plan: ResolvedPlan): readonly Finding[] {
   return [
-    ...links.flatMap((link) => linkFindings(context, link)),
-    ...acrossTheAir(context, links),
-    ...askedTwice(context, links),
-    ...twoWaysIn(context, links),
-    ...notRead(context, links),
-    ...topologyFindings(context, links),
-    ...networkFindings(context, links),
+    ...plan.links.flatMap((link) => linkFindings(plan, link)),
+    ...acrossTheAir(plan),
+    ...askedTwice(plan),
+    ...twoWaysIn(plan),
+    ...notRead(plan),
+    ...topologyFindings(plan),
+    ...networkFindings(plan),
   ];
 }
 
 /** Both sides of a radio pair are one bus: an address stands in it once. */
-function acrossTheAir({ site, kits, items }: LinkContext, links: readonly Link[]): readonly Finding[] {
+function acrossTheAir({ links }: ResolvedPlan): readonly Finding[] {
   const make = linkFinding(
     "Modbus serial line: addresses are unique on a bus, and a radio pair joins two lines to one",
   );
   return links.flatMap((link) => {
-    const far = airPath(site, kits, links, link)?.farLink;
+    const far = link.beyond?.line;
     if (!far) return [];
-    const near = link.members.filter((member) => member.address !== undefined);
-    return far.members.flatMap((member): readonly Finding[] => {
-      const twin = near.find((other) => other.address === member.address);
-      const [a, b] = [member, twin].map((end) => items.find(({ id }) => id === end?.item)?.name);
+    const near = link.ends.filter(({ member }) => member.address !== undefined);
+    return far.ends.flatMap(({ member, device }): readonly Finding[] => {
+      const twin = near.find((other) => other.member.address === member.address);
+      const [a, b] = [device?.name, twin?.device?.name];
       return twin
         ? [
             make(
@@ -66,27 +56,22 @@ function acrossTheAir({ site, kits, items }: LinkContext, links: readonly Link[]
 }
 
 /** A device that two ask over different ports answers both, more slowly; whoever writes last wins. */
-function askedTwice({ items }: LinkContext, links: readonly Link[]): readonly Finding[] {
+function askedTwice({ links, joinableById }: ResolvedPlan): readonly Finding[] {
   const make = linkFinding("Links of the plan: who asks whom");
   const askers = new Map<string, Set<string>>();
   for (const link of links.filter(({ kind }) => kind === "rs485" || kind === "usb")) {
-    const ends = link.members.map((member) => memberPort(items, member));
-    const asker =
-      link.kind === "usb"
-        ? ends.find((end) => end?.item.kit.kind === "dongle")
-        : ends.find((end, at) => end && asksOnLine(end.port, end.item, at) && end.item.kit.kind !== "radio-pair");
-    for (const end of ends)
-      if (
-        asker &&
-        end &&
-        end.item.id !== asker.item.id &&
-        end.item.kit.kind !== "radio-pair" &&
-        end.item.kit.kind !== "monitor"
-      )
-        askers.set(end.item.id, (askers.get(end.item.id) ?? new Set()).add(asker.item.name));
+    const isAsker = (end: LinkEnd, at: number) =>
+      isWhole(end) &&
+      (link.kind === "usb"
+        ? end.device.kit.kind === "dongle"
+        : asksOnLine(end, at) && end.device.kit.kind !== "radio-pair");
+    const asker = link.ends.find(isAsker)?.device;
+    for (const { device } of link.ends.filter(isWhole))
+      if (asker && device !== asker && device.kit.kind !== "radio-pair" && device.kit.kind !== "monitor")
+        askers.set(device.id, (askers.get(device.id) ?? new Set()).add(asker.name));
   }
   return [...askers].flatMap(([id, names]): readonly Finding[] => {
-    const name = items.find((item) => item.id === id)!.name;
+    const { name } = joinableById.get(id)!;
     return names.size > 1
       ? [
           make(
@@ -102,24 +87,18 @@ function askedTwice({ items }: LinkContext, links: readonly Link[]): readonly Fi
   });
 }
 
-function twoWaysIn({ items }: LinkContext, links: readonly Link[]): readonly Finding[] {
+function twoWaysIn({ joinable }: ResolvedPlan): readonly Finding[] {
   const make = linkFinding("Links of the plan");
-  return items
+  return joinable
     .filter(({ kit }) => kit.kind !== "router")
     .flatMap((item): readonly Finding[] => {
-      const own = links.filter(
-        (link) =>
-          (link.kind === "ethernet" || link.kind === "wifi") &&
-          link.members.some((member) => member.item === item.id) &&
-          link.members.some((member) => items.find(({ id }) => id === member.item)?.kit.kind === "router"),
+      const own = item.links.filter(
+        ({ kind, ends }) =>
+          (kind === "ethernet" || kind === "wifi") && ends.some(({ device }) => device?.kit.kind === "router"),
       );
-      const plugged = links.find(
-        (link) =>
-          link.kind === "usb" &&
-          link.members.some((member) => member.item === item.id) &&
-          link.members.some(
-            (member) => member.item !== item.id && items.find(({ id }) => id === member.item)?.kit.kind === "dongle",
-          ),
+      const plugged = item.links.find(
+        ({ kind, ends }) =>
+          kind === "usb" && ends.some(({ device }) => device !== item && device?.kit.kind === "dongle"),
       );
       if (own.length + (plugged ? 1 : 0) < 2) return [];
       return [
@@ -135,15 +114,14 @@ function twoWaysIn({ items }: LinkContext, links: readonly Link[]): readonly Fin
     });
 }
 
-function notRead({ items }: LinkContext, links: readonly Link[]): readonly Finding[] {
+function notRead({ joinable }: ResolvedPlan): readonly Finding[] {
   const make = linkFinding("Ports of the kits against the links");
-  const linked = new Set(links.flatMap((link) => link.members.map(({ item }) => item)));
-  return items
+  return joinable
     .filter(
-      ({ id, kit }) =>
+      ({ links, kit }) =>
         kit.kind === "meter" &&
         kit.ports.some(({ kind }) => kind === "rs485" || kind === "ethernet") &&
-        !linked.has(id),
+        links.length === 0,
     )
     .map(({ name, id }) => ({
       ...make(
@@ -158,8 +136,9 @@ function notRead({ items }: LinkContext, links: readonly Link[]): readonly Findi
     }));
 }
 
-function networkFindings({ items, network }: LinkContext, links: readonly Link[]): readonly Finding[] {
-  const devices = addressPlan(items, links, network);
+function networkFindings(plan: ResolvedPlan): readonly Finding[] {
+  const { network } = plan;
+  const devices = addressPlan(plan);
   const make = linkFinding("Address plan of the customer's network");
   const subnet = network.subnet === undefined ? undefined : parsedSubnet(network.subnet);
   const gateway = network.gateway === undefined ? undefined : ipv4Number(network.gateway);
@@ -178,10 +157,10 @@ function networkFindings({ items, network }: LinkContext, links: readonly Link[]
       : [];
   return [
     ...outside,
-    ...devices.flatMap((device) =>
-      addressFaults(device, devices, network).map(({ code, severity, title, detail, cure }) => ({
-        ...make(code, severity, device.item.name, title, detail, cure),
-        id: `${code}:${device.item.id}`,
+    ...devices.flatMap((own) =>
+      addressFaults(own, devices, network).map(({ code, severity, title, detail, cure }) => ({
+        ...make(code, severity, own.device.name, title, detail, cure),
+        id: `${code}:${own.device.id}`,
       })),
     ),
   ];

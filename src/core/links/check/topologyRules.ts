@@ -1,9 +1,8 @@
 import type { Finding } from "@/core/findings";
 import type { Kit } from "@/core/kits/kitSchema";
 import { linkFinding } from "@/core/links/check/linkFinding";
-import { unitsOf, type LinkContext } from "@/core/links/check/linkFindings";
-import type { Link } from "@/core/links/linkSchema";
-import { memberPort, type LinkItem } from "@/core/links/linkItems";
+import { unitsOf } from "@/core/links/check/linkFindings";
+import type { KitDevice, ResolvedPlan } from "@/core/plan/resolvedPlan";
 
 type Rule = Kit["topology"][number];
 
@@ -14,11 +13,11 @@ type Rule = Kit["topology"][number];
  *
  * @example Two chargers, one straight at the energy manager and one behind the router: `topology` at `fix`.
  */
-export function topologyFindings(context: LinkContext, links: readonly Link[]): readonly Finding[] {
+export function topologyFindings(plan: ResolvedPlan): readonly Finding[] {
   const seen = new Set<string>();
-  return context.items.flatMap((item) =>
+  return plan.joinable.flatMap((item) =>
     item.kit.topology.flatMap((rule): readonly Finding[] => {
-      const problem = problemOf(rule, item, context, links);
+      const problem = problemOf(rule, item, plan);
       // A rule of a kit that stands twice is broken once.
       if (problem === undefined || seen.has(`${item.kit.id} ${rule.rule} ${problem}`)) return [];
       seen.add(`${item.kit.id} ${rule.rule} ${problem}`);
@@ -38,16 +37,15 @@ export function topologyFindings(context: LinkContext, links: readonly Link[]): 
 
 function problemOf(
   { check, most }: Rule,
-  item: LinkItem,
-  { site, items }: LinkContext,
-  links: readonly Link[],
+  item: KitDevice,
+  { links, joinable, joinableById }: ResolvedPlan,
 ): string | undefined {
-  const of = (id: string) => items.find((candidate) => candidate.id === id);
+  const of = (id: string) => joinableById.get(id);
   switch (check) {
     case undefined:
       return undefined;
     case "all-behind-router": {
-      const chargers = items.filter(({ kit }) => kit.kind === "ev-charger");
+      const chargers = joinable.filter(({ kit }) => kit.kind === "ev-charger");
       const direct = links.filter(
         (link) =>
           link.kind === "ethernet" &&
@@ -79,11 +77,11 @@ function problemOf(
       const members = (line?.members ?? []).filter((member) =>
         line?.kind === "power-line" ? member.item === item.id : of(member.item)?.kit.id === item.kit.id,
       );
-      const count = members.reduce((sum, member) => sum + unitsOf(site, of(member.item)), 0);
+      const count = members.reduce((sum, member) => sum + unitsOf(of(member.item)), 0);
       return most !== undefined && count > most ? `${count} on one line; ${most} at most.` : undefined;
     }
     case "first-speaks": {
-      const bank = items.filter(({ kit }) => kit.id === item.kit.id);
+      const bank = joinable.filter(({ kit }) => kit.id === item.kit.id);
       const spoken = links.find(
         (link) => link.kind === "can" && link.members.some((member) => bank.some(({ id }) => id === member.item)),
       );
@@ -100,10 +98,7 @@ function problemOf(
         (link) =>
           link.kind === "rs485" &&
           link.members.some((member) => own.includes(member.item)) &&
-          link.members.filter((member) => {
-            const end = memberPort(items, member);
-            return end?.port.role === "server" && end.item.kit.kind !== "meter";
-          }).length > 1,
+          link.ends.filter(({ device, port }) => port?.role === "server" && device?.kit.kind !== "meter").length > 1,
       );
       return crowded ? `${crowded.name} has more than one inverter.` : undefined;
     }

@@ -1,11 +1,11 @@
-import { ipv4Number, ipv4Text, isInside, parsedSubnet, subnetText, type Subnet } from "@/core/links/network/ipv4";
-import type { LinkItem } from "@/core/links/linkItems";
-import type { Link, Network } from "@/core/links/linkSchema";
+import { ipv4Number, ipv4Text, isInside, parsedSubnet, subnetText, type Subnet } from "@/core/ipv4";
+import type { Network } from "@/core/plan/linkSchema";
+import type { KitDevice, PlanLink, ResolvedPlan } from "@/core/plan/resolvedPlan";
 
 /** A device of the customer's network. */
 export interface NetworkDevice {
-  readonly item: LinkItem;
-  readonly link: Link;
+  readonly device: KitDevice;
+  readonly link: PlanLink;
   readonly at: number;
   readonly way: "cable" | "Wi-Fi";
   /** Typed for it; undefined where the router gives one. */
@@ -25,33 +25,28 @@ const FIRST_FIXED = 200;
  *
  * @example In 192.168.7.0/24 with a pool from .100 to .199: the first fixed address proposed is 192.168.7.200.
  */
-export function addressPlan(
-  items: readonly LinkItem[],
-  links: readonly Link[],
-  network: Network,
-): readonly NetworkDevice[] {
+export function addressPlan({ links, network }: ResolvedPlan): readonly NetworkDevice[] {
   const subnet = network.subnet === undefined ? undefined : parsedSubnet(network.subnet);
   const members = links
     .filter(({ kind }) => kind === "ethernet" || kind === "wifi")
-    .flatMap((link) => link.members.map((member, at) => ({ link, member, at })));
+    .flatMap((link) => link.ends.map(({ member, device }, at) => ({ link, member, device, at })));
   const taken = new Set(
     [network.gateway, ...members.map(({ member }) => member.ipv4)].flatMap((text) =>
       text === undefined ? [] : (ipv4Number(text) ?? []),
     ),
   );
-  return members.flatMap(({ link, member, at }): readonly NetworkDevice[] => {
-    const item = items.find(({ id }) => id === member.item);
-    if (!item || item.kit.kind === "router") return [];
+  return members.flatMap(({ link, member, device, at }): readonly NetworkDevice[] => {
+    if (!device || device.kit.kind === "router") return [];
     const proposed = member.ipv4 === undefined && subnet ? freeAddress(subnet, network, taken) : undefined;
     return [
       {
-        item,
+        device,
         link,
         at,
         way: link.kind === "wifi" ? "Wi-Fi" : "cable",
         ipv4: member.ipv4,
         proposed,
-        outbound: item.kit.network?.outbound ?? [],
+        outbound: device.kit.network?.outbound ?? [],
       },
     ];
   });
@@ -86,14 +81,14 @@ export interface AddressFault {
  * pool; and a device whose own access point uses the same network as the customer's.
  */
 export function addressFaults(
-  device: NetworkDevice,
+  own: NetworkDevice,
   all: readonly NetworkDevice[],
   network: Network,
 ): readonly AddressFault[] {
   const subnet = network.subnet === undefined ? undefined : parsedSubnet(network.subnet);
-  const { item } = device;
+  const { device } = own;
   const faults: AddressFault[] = [];
-  const address = device.ipv4 === undefined ? undefined : ipv4Number(device.ipv4);
+  const address = own.ipv4 === undefined ? undefined : ipv4Number(own.ipv4);
   if (address !== undefined) {
     const free =
       subnet &&
@@ -106,17 +101,15 @@ export function addressFaults(
         ]),
       );
     const cure = free
-      ? `Give ${item.name} ${free}, or let the router give it one`
-      : `Let the router give ${item.name} its address`;
-    const twin = all.find(
-      (other) => other !== device && other.ipv4 !== undefined && ipv4Number(other.ipv4) === address,
-    );
-    if (twin || network.gateway === device.ipv4)
+      ? `Give ${device.name} ${free}, or let the router give it one`
+      : `Let the router give ${device.name} its address`;
+    const twin = all.find((other) => other !== own && other.ipv4 !== undefined && ipv4Number(other.ipv4) === address);
+    if (twin || network.gateway === own.ipv4)
       faults.push({
         code: "address-taken",
         severity: "stop",
         title: "One address for two",
-        detail: `${item.name} and ${twin?.item.name ?? "the router"} both have ${device.ipv4}.`,
+        detail: `${device.name} and ${twin?.device.name ?? "the router"} both have ${own.ipv4}.`,
         cure,
       });
     if (subnet && !isInside(address, subnet))
@@ -124,7 +117,7 @@ export function addressFaults(
         code: "address-outside",
         severity: "fix",
         title: "Address outside the network",
-        detail: `${item.name} has ${device.ipv4}; the network is ${subnetText(subnet)}.`,
+        detail: `${device.name} has ${own.ipv4}; the network is ${subnetText(subnet)}.`,
         cure,
       });
     else if (subnet && (address === subnet.first || address === subnet.last))
@@ -132,7 +125,7 @@ export function addressFaults(
         code: "address-reserved",
         severity: "fix",
         title: "Reserved address",
-        detail: `${device.ipv4} is ${address === subnet.first ? "the name of the network" : "for all at once"}; ${item.name} cannot have it.`,
+        detail: `${own.ipv4} is ${address === subnet.first ? "the name of the network" : "for all at once"}; ${device.name} cannot have it.`,
         cure,
       });
     if (isInPool(address, network))
@@ -140,19 +133,19 @@ export function addressFaults(
         code: "address-in-pool",
         severity: "fix",
         title: "Fixed address where the router gives its own",
-        detail: `${item.name} has ${device.ipv4}, between ${network.poolFrom} and ${network.poolTo}: the router can give it to another.`,
+        detail: `${device.name} has ${own.ipv4}, between ${network.poolFrom} and ${network.poolTo}: the router can give it to another.`,
         cure,
       });
   }
-  const own = item.kit.network?.accessPoint?.address;
-  const ownNumber = own === undefined ? undefined : ipv4Number(own);
-  if (subnet && own !== undefined && ownNumber !== undefined && isInside(ownNumber, subnet)) {
+  const accessPoint = device.kit.network?.accessPoint?.address;
+  const itsNumber = accessPoint === undefined ? undefined : ipv4Number(accessPoint);
+  if (subnet && accessPoint !== undefined && itsNumber !== undefined && isInside(itsNumber, subnet)) {
     faults.push({
       code: "own-network-overlaps",
       severity: "note",
       title: "Its own access point uses the customer's network",
-      detail: `${item.name} is at ${own} over its own access point, inside ${subnetText(subnet)}: a phone in both reaches the wrong one.`,
-      cure: `Leave the customer's Wi-Fi before ${own} is opened`,
+      detail: `${device.name} is at ${accessPoint} over its own access point, inside ${subnetText(subnet)}: a phone in both reaches the wrong one.`,
+      cure: `Leave the customer's Wi-Fi before ${accessPoint} is opened`,
     });
   }
   return faults;

@@ -1,5 +1,5 @@
 import type { EthernetLead } from "@/core/links/network/ethernet";
-import type { KitPort } from "@/core/links/linkItems";
+import type { KitPort } from "@/core/plan/resolvedPlan";
 
 /** What a lead does for a bus on plugs. */
 export interface LeadForPorts {

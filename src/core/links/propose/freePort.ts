@@ -1,24 +1,26 @@
-import type { KitPort, LinkItem } from "@/core/links/linkItems";
-import type { Link, LinkMember } from "@/core/links/linkSchema";
+import type { Link, LinkMember } from "@/core/plan/linkSchema";
+import type { KitDevice, KitPort } from "@/core/plan/resolvedPlan";
 
 /** A port of something in the plan. */
 export interface FreePort {
-  readonly item: LinkItem;
+  readonly device: KitDevice;
   readonly port: KitPort;
 }
 
 /** @example memberOf(port) // { item: "hybrid", port: "meter" } */
-export function memberOf({ item, port }: FreePort): LinkMember {
-  return { item: item.id, port: port.id };
+export function memberOf({ device, port }: FreePort): LinkMember {
+  return { item: device.id, port: port.id };
 }
 
 /** Every port of one kind. */
-export function portsOf(items: readonly LinkItem[], kind: KitPort["kind"]): readonly FreePort[] {
-  return items.flatMap((item) => item.kit.ports.filter((port) => port.kind === kind).map((port) => ({ item, port })));
+export function portsOf(devices: readonly KitDevice[], kind: KitPort["kind"]): readonly FreePort[] {
+  return devices.flatMap((device) =>
+    device.kit.ports.filter((port) => port.kind === kind).map((port) => ({ device, port })),
+  );
 }
 
 /** The ports that no link has. */
 export function freeOf(ports: readonly FreePort[], links: readonly Link[]): readonly FreePort[] {
   const taken = new Set(links.flatMap((link) => link.members.map((member) => `${member.item} ${member.port}`)));
-  return ports.filter(({ item, port }) => !taken.has(`${item.id} ${port.id}`));
+  return ports.filter(({ device, port }) => !taken.has(`${device.id} ${port.id}`));
 }

@@ -1,7 +1,8 @@
 import type { KitKind } from "@/core/kits/kitSchema";
 import { memberOf, portsOf, type FreePort } from "@/core/links/propose/freePort";
-import { cableBetweenM, type LinkItem } from "@/core/links/linkItems";
-import type { Link } from "@/core/links/linkSchema";
+import { cableBetweenM } from "@/core/plan/linkEnds";
+import type { KitDevice, ResolvedPlan } from "@/core/plan/resolvedPlan";
+import type { Link } from "@/core/plan/linkSchema";
 import type { Site } from "@/core/site/planSchema";
 
 /** Who asks, where several could: whoever acts on the readings before whoever only shows them. */
@@ -35,23 +36,23 @@ interface Bus {
  *
  * @example A meter in the house, an inverter in the outbuilding, a radio pair: inverter to pair, pair to meter, pair to pair.
  */
-export function proposeBuses(site: Site, items: readonly LinkItem[]): readonly DraftLink[] {
-  const ports = portsOf(items, "rs485");
-  const servers = items.flatMap((item): readonly FreePort[] => {
-    const port = item.kit.ports.find((candidate) => candidate.kind === "rs485" && candidate.role === "server");
-    return port ? [{ item, port }] : [];
+export function proposeBuses({ site, joinable }: Pick<ResolvedPlan, "site" | "joinable">): readonly DraftLink[] {
+  const ports = portsOf(joinable, "rs485");
+  const servers = joinable.flatMap((device): readonly FreePort[] => {
+    const port = device.kit.ports.find((candidate) => candidate.kind === "rs485" && candidate.role === "server");
+    return port ? [{ device, port }] : [];
   });
   const clients = ports
     .filter(
-      ({ item, port }) =>
-        (port.role === "client" || (port.role === "either" && item.kit.kind === "pv-inverter")) &&
-        CLIENT_RANK.includes(item.kit.kind),
+      ({ device, port }) =>
+        (port.role === "client" || (port.role === "either" && device.kit.kind === "pv-inverter")) &&
+        CLIENT_RANK.includes(device.kit.kind),
     )
-    .toSorted((a, b) => CLIENT_RANK.indexOf(a.item.kit.kind) - CLIENT_RANK.indexOf(b.item.kit.kind));
-  const halves = ports.filter(({ item, port }) => item.kit.kind === "radio-pair" && port.role === "either");
+    .toSorted((a, b) => CLIENT_RANK.indexOf(a.device.kit.kind) - CLIENT_RANK.indexOf(b.device.kit.kind));
+  const halves = ports.filter(({ device, port }) => device.kit.kind === "radio-pair" && port.role === "either");
   const buses = new Map<string, Bus>();
   const beyond = new Map<string, Bus & { readonly near: FreePort; readonly far: FreePort }>();
-  const keyOf = ({ item, port }: FreePort) => `${item.id} ${port.id}`;
+  const keyOf = ({ device, port }: FreePort) => `${device.id} ${port.id}`;
   const addTo = (client: FreePort, server: FreePort) => {
     const bus = buses.get(keyOf(client)) ?? { client, servers: [] };
     bus.servers.push(server);
@@ -60,12 +61,12 @@ export function proposeBuses(site: Site, items: readonly LinkItem[]): readonly D
   for (const server of servers) {
     const able = clients.filter(
       (client) =>
-        client.item.id !== server.item.id &&
+        client.device.id !== server.device.id &&
         mayRead(client, server) &&
         !isFull(client, buses.get(keyOf(client)), server),
     );
     const client = fitting(
-      able.filter((candidate) => cableBetweenM(site, candidate.item, server.item) !== undefined),
+      able.filter((candidate) => cableBetweenM(site, candidate.device, server.device) !== undefined),
       server,
     );
     if (client) {
@@ -89,14 +90,14 @@ export function proposeBuses(site: Site, items: readonly LinkItem[]): readonly D
   // Both sides of a pair are one bus of addresses.
   const far = [...beyond.values()].map((bus) => lineOf(site, bus.far, bus.servers, taken, bus.client));
   const air = [...beyond.values()].flatMap(({ near: one, far: other }): readonly DraftLink[] => {
-    const aerial = (half: FreePort) => half.item.kit.ports.find((port) => port.kind === "radio");
+    const aerial = (half: FreePort) => half.device.kit.ports.find((port) => port.kind === "radio");
     const [a, b] = [aerial(one), aerial(other)];
     return a && b
       ? [
           {
             kind: "radio",
-            name: `${one.item.name} to ${other.item.name}`,
-            members: [memberOf({ item: one.item, port: a }), memberOf({ item: other.item, port: b })],
+            name: `${one.device.name} to ${other.device.name}`,
+            members: [memberOf({ device: one.device, port: a }), memberOf({ device: other.device, port: b })],
           },
         ]
       : [];
@@ -109,31 +110,34 @@ export function proposeBuses(site: Site, items: readonly LinkItem[]): readonly D
  * adapter reads inverters.
  */
 function mayRead(client: FreePort, server: FreePort): boolean {
-  const kind = server.item.kit.kind;
-  if (client.item.kit.kind === "adapter")
+  const kind = server.device.kit.kind;
+  if (client.device.kit.kind === "adapter")
     return kind === "pv-inverter" || kind === "hybrid-inverter" || kind === "meter";
-  const isInverter = client.item.kit.kind === "hybrid-inverter" || client.item.kit.kind === "pv-inverter";
+  const isInverter = client.device.kit.kind === "hybrid-inverter" || client.device.kit.kind === "pv-inverter";
   return !isInverter || kind === "meter" || kind === "battery" || kind === "backup-box";
 }
 
 /** An adapter has one inverter to itself. */
 function isFull(client: FreePort, bus: Bus | undefined, server: FreePort): boolean {
-  const isMeter = server.item.kit.kind === "meter";
+  const isMeter = server.device.kit.kind === "meter";
   return (
-    client.item.kit.kind === "adapter" && !isMeter && (bus?.servers ?? []).some(({ item }) => item.kit.kind !== "meter")
+    client.device.kit.kind === "adapter" &&
+    !isMeter &&
+    (bus?.servers ?? []).some(({ device }) => device.kit.kind !== "meter")
   );
 }
 
 /** A port that is named for meters takes the meter; the others take the rest. */
 function fitting(possible: readonly FreePort[], server: FreePort): FreePort | undefined {
-  const isMeter = server.item.kit.metering !== undefined && server.item.kit.kind === "meter";
+  const isMeter = server.device.kit.metering !== undefined && server.device.kit.kind === "meter";
   return (
-    possible.find(({ item, port }) => METER_LABEL.test(port.label) === isMeter || ownPorts(item) === 1) ?? possible[0]
+    possible.find(({ device, port }) => METER_LABEL.test(port.label) === isMeter || ownPorts(device) === 1) ??
+    possible[0]
   );
 }
 
-function ownPorts(item: LinkItem): number {
-  return item.kit.ports.filter((port) => port.kind === "rs485" && port.role === "client").length;
+function ownPorts(device: KitDevice): number {
+  return device.kit.ports.filter((port) => port.kind === "rs485" && port.role === "client").length;
 }
 
 function pairFor(
@@ -143,12 +147,12 @@ function pairFor(
   server: FreePort,
 ): { readonly client: FreePort; readonly near: FreePort; readonly far: FreePort } | undefined {
   for (const client of clients) {
-    const near = halves.find((half) => cableBetweenM(site, half.item, client.item) !== undefined);
+    const near = halves.find((half) => cableBetweenM(site, half.device, client.device) !== undefined);
     const far = halves.find(
       (half) =>
         half !== near &&
-        half.item.kit.id === near?.item.kit.id &&
-        cableBetweenM(site, half.item, server.item) !== undefined,
+        half.device.kit.id === near?.device.kit.id &&
+        cableBetweenM(site, half.device, server.device) !== undefined,
     );
     if (near && far) return { client, near, far };
   }
@@ -163,10 +167,13 @@ function lineOf(
   asker: FreePort = client,
 ): DraftLink {
   const ordered = shortestLine(site, client, servers);
-  const baud = asker.item.kit.serial?.baud;
+  const baud = asker.device.kit.serial?.baud;
   return {
     kind: "rs485",
-    name: client === asker ? `${client.item.name}, ${client.port.label}` : `${client.item.name} for ${asker.item.name}`,
+    name:
+      client === asker
+        ? `${client.device.name}, ${client.port.label}`
+        : `${client.device.name} for ${asker.device.name}`,
     ...(baud === undefined ? {} : { baud }),
     members: ordered.map((end, at) => ({
       ...memberOf(end),
@@ -177,8 +184,8 @@ function lineOf(
 }
 
 /** The address of the kit while it is free, else the lowest above it that is. */
-function addressFor({ item }: FreePort, taken: Set<number>): number {
-  let address = item.kit.serial?.address ?? 1;
+function addressFor({ device }: FreePort, taken: Set<number>): number {
+  let address = device.kit.serial?.address ?? 1;
   while (taken.has(address)) address = address >= LAST_ADDRESS ? 1 : address + 1;
   taken.add(address);
   return address;
@@ -186,7 +193,7 @@ function addressFor({ item }: FreePort, taken: Set<number>): number {
 
 /** The client and what it reads as a line, with the client at an end, along the least cable. */
 function shortestLine(site: Site, client: FreePort, read: readonly FreePort[]): readonly FreePort[] {
-  const between = (a: FreePort, b: FreePort) => cableBetweenM(site, a.item, b.item) ?? Number.MAX_SAFE_INTEGER;
+  const between = (a: FreePort, b: FreePort) => cableBetweenM(site, a.device, b.device) ?? Number.MAX_SAFE_INTEGER;
   const lengthOf = (line: readonly FreePort[]) =>
     line.slice(1).reduce((sum, port, at) => sum + between(line[at]!, port), 0);
   if (read.length <= MOST_TRIED) {

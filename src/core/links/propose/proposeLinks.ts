@@ -1,10 +1,9 @@
-import type { Kit } from "@/core/kits/kitSchema";
-import { linkItems } from "@/core/links/linkItems";
-import type { Link } from "@/core/links/linkSchema";
+import type { Link } from "@/core/plan/linkSchema";
 import { proposeBuses } from "@/core/links/propose/proposeBuses";
 import { proposeNetwork } from "@/core/links/propose/proposeNetwork";
 import { proposeShortLinks } from "@/core/links/propose/proposeShortLinks";
-import { MOST_NAME_CHARACTERS, type Site } from "@/core/site/planSchema";
+import type { ResolvedPlan } from "@/core/plan/resolvedPlan";
+import { MOST_NAME_CHARACTERS } from "@/core/names";
 import { cutText } from "@/core/text";
 
 /**
@@ -14,12 +13,11 @@ import { cutText } from "@/core/text";
  *
  * @example A hybrid with a METER port, a meter and a battery: one RS-485 line of two and one CAN line of two.
  */
-export function proposeLinks(site: Site, kits: readonly Kit[]): readonly Link[] {
-  const items = linkItems(site, kits);
-  const buses = proposeBuses(site, items);
-  const short = proposeShortLinks(site, items, buses);
+export function proposeLinks(plan: ResolvedPlan): readonly Link[] {
+  const buses = proposeBuses(plan);
+  const short = proposeShortLinks(plan, buses);
   const counts = new Map<string, number>();
-  return [...buses, ...short, ...proposeNetwork(site, items, short)].map((link) => {
+  return [...buses, ...short, ...proposeNetwork(plan, short)].map((link) => {
     const count = (counts.get(link.kind) ?? 0) + 1;
     counts.set(link.kind, count);
     return { ...link, name: cutText(link.name, MOST_NAME_CHARACTERS), id: `${link.kind}-${count}` };

@@ -1,6 +1,7 @@
 import { freeOf, memberOf, portsOf, type FreePort } from "@/core/links/propose/freePort";
-import { cableBetweenM, type LinkItem } from "@/core/links/linkItems";
-import type { Link } from "@/core/links/linkSchema";
+import { cableBetweenM } from "@/core/plan/linkEnds";
+import type { KitDevice, ResolvedPlan } from "@/core/plan/resolvedPlan";
+import type { Link } from "@/core/plan/linkSchema";
 import type { DraftLink } from "@/core/links/propose/proposeBuses";
 import type { Site } from "@/core/site/planSchema";
 
@@ -12,21 +13,20 @@ const SLOT_RANK = ["monitor", "hybrid-inverter", "pv-inverter"];
  * shares a radio or the power line, dry contacts, cellular modules.
  */
 export function proposeShortLinks(
-  site: Site,
-  items: readonly LinkItem[],
+  { site, joinable }: Pick<ResolvedPlan, "site" | "joinable">,
   buses: readonly DraftLink[],
 ): readonly DraftLink[] {
   return [
-    ...canLinks(site, items),
-    ...pluggedIn(site, items),
+    ...canLinks(site, joinable),
+    ...pluggedIn(site, joinable),
     ...sharedLinks(
-      freeOf(portsOf(items, "radio"), asLinks(buses)).filter(({ item }) => item.kit.kind !== "radio-pair"),
+      freeOf(portsOf(joinable, "radio"), asLinks(buses)).filter(({ device }) => device.kit.kind !== "radio-pair"),
       "radio",
       ["ev-charger", "energy-manager"],
     ),
-    ...sharedLinks(portsOf(items, "power-line"), "power-line", ["gateway"]),
-    ...contactLinks(site, items),
-    ...cellularLinks(items),
+    ...sharedLinks(portsOf(joinable, "power-line"), "power-line", ["gateway"]),
+    ...contactLinks(site, joinable),
+    ...cellularLinks(joinable),
   ];
 }
 
@@ -35,11 +35,11 @@ export function asLinks(drafts: readonly DraftLink[]): readonly Link[] {
   return drafts.map((draft, at) => ({ ...draft, id: `draft-${at}` }));
 }
 
-function canLinks(site: Site, items: readonly LinkItem[]): readonly DraftLink[] {
-  const portOf = (item: LinkItem) => item.kit.ports.find((port) => port.kind === "can");
-  const batteries = items.filter((item) => item.kit.kind === "battery" && portOf(item));
-  return items
-    .filter((item) => item.kit.kind !== "battery" && portOf(item))
+function canLinks(site: Site, devices: readonly KitDevice[]): readonly DraftLink[] {
+  const portOf = (device: KitDevice) => device.kit.ports.find((port) => port.kind === "can");
+  const batteries = devices.filter((device) => device.kit.kind === "battery" && portOf(device));
+  return devices
+    .filter((device) => device.kit.kind !== "battery" && portOf(device))
     .flatMap((inverter): readonly DraftLink[] => {
       // Only the first module of a bank speaks to the inverter.
       const battery = batteries.find((candidate) => cableBetweenM(site, inverter, candidate) !== undefined);
@@ -59,24 +59,24 @@ function canLinks(site: Site, items: readonly LinkItem[]): readonly DraftLink[] 
 }
 
 /** Each module and adapter in a free slot of the same place, else of where a cable goes. */
-function pluggedIn(site: Site, items: readonly LinkItem[]): readonly DraftLink[] {
-  const usb = portsOf(items, "usb");
-  const slots = usb.filter(({ item }) => SLOT_RANK.includes(item.kit.kind));
+function pluggedIn(site: Site, devices: readonly KitDevice[]): readonly DraftLink[] {
+  const usb = portsOf(devices, "usb");
+  const slots = usb.filter(({ device }) => SLOT_RANK.includes(device.kit.kind));
   const taken = new Set<FreePort>();
   return usb
-    .filter(({ item }) => item.kit.kind === "dongle" || item.kit.kind === "adapter")
+    .filter(({ device }) => device.kit.kind === "dongle" || device.kit.kind === "adapter")
     .flatMap((plug): readonly DraftLink[] => {
       const wanted = slots.filter(
-        (slot) => !taken.has(slot) && (plug.item.kit.kind === "adapter") === (slot.item.kit.kind === "monitor"),
+        (slot) => !taken.has(slot) && (plug.device.kit.kind === "adapter") === (slot.device.kit.kind === "monitor"),
       );
-      const near = wanted.filter(({ item }) => item.place === plug.item.place);
+      const near = wanted.filter(({ device }) => device.place === plug.device.place);
       const slot = (
-        near.length > 0 ? near : wanted.filter(({ item }) => cableBetweenM(site, item, plug.item) !== undefined)
-      ).toSorted((a, b) => SLOT_RANK.indexOf(a.item.kit.kind) - SLOT_RANK.indexOf(b.item.kit.kind))[0];
+        near.length > 0 ? near : wanted.filter(({ device }) => cableBetweenM(site, device, plug.device) !== undefined)
+      ).toSorted((a, b) => SLOT_RANK.indexOf(a.device.kit.kind) - SLOT_RANK.indexOf(b.device.kit.kind))[0];
       if (!slot) return [];
       taken.add(slot);
       return [
-        { kind: "usb", name: `${plug.item.name} in ${slot.item.name}`, members: [memberOf(slot), memberOf(plug)] },
+        { kind: "usb", name: `${plug.device.name} in ${slot.device.name}`, members: [memberOf(slot), memberOf(plug)] },
       ];
     });
 }
@@ -87,18 +87,18 @@ function sharedLinks(
   kind: "radio" | "power-line",
   gatherers: readonly string[],
 ): readonly DraftLink[] {
-  const hub = ports.find(({ item }) => gatherers.includes(item.kit.kind));
-  const followers = ports.filter((port) => port !== hub && !gatherers.includes(port.item.kit.kind));
+  const hub = ports.find(({ device }) => gatherers.includes(device.kit.kind));
+  const followers = ports.filter((port) => port !== hub && !gatherers.includes(port.device.kit.kind));
   if (!hub || followers.length === 0) return [];
-  return [{ kind, name: `${hub.item.name}, ${hub.port.label}`, members: [hub, ...followers].map(memberOf) }];
+  return [{ kind, name: `${hub.device.name}, ${hub.port.label}`, members: [hub, ...followers].map(memberOf) }];
 }
 
 /**
  * Each contact that is given with the nearest input of that many signals; inverters behind a logger get their command
  * from it.
  */
-function contactLinks(site: Site, items: readonly LinkItem[]): readonly DraftLink[] {
-  const contacts = portsOf(items, "dry-contact");
+function contactLinks(site: Site, devices: readonly KitDevice[]): readonly DraftLink[] {
+  const contacts = portsOf(devices, "dry-contact");
   const inputs = contacts.filter(({ port }) => port.role === "client");
   const taken = new Set<FreePort>();
   return contacts
@@ -107,12 +107,14 @@ function contactLinks(site: Site, items: readonly LinkItem[]): readonly DraftLin
       const able = inputs
         .filter(
           (input) =>
-            !taken.has(input) && cableBetweenM(site, input.item, giver.item) !== undefined && isMeantFor(giver, input),
+            !taken.has(input) &&
+            cableBetweenM(site, input.device, giver.device) !== undefined &&
+            isMeantFor(giver, input),
         )
         .toSorted(
           (a, b) =>
-            Number(b.item.kit.kind === "logger") - Number(a.item.kit.kind === "logger") ||
-            cableBetweenM(site, a.item, giver.item)! - cableBetweenM(site, b.item, giver.item)!,
+            Number(b.device.kit.kind === "logger") - Number(a.device.kit.kind === "logger") ||
+            cableBetweenM(site, a.device, giver.device)! - cableBetweenM(site, b.device, giver.device)!,
         );
       const input = able[0];
       if (!input) return [];
@@ -120,7 +122,7 @@ function contactLinks(site: Site, items: readonly LinkItem[]): readonly DraftLin
       return [
         {
           kind: "dry-contact",
-          name: `${giver.item.name} to ${input.item.name}`,
+          name: `${giver.device.name} to ${input.device.name}`,
           members: [memberOf(giver), memberOf(input)],
         },
       ];
@@ -129,19 +131,19 @@ function contactLinks(site: Site, items: readonly LinkItem[]): readonly DraftLin
 
 /** The operator's commands go to who limits, a start contact to the generator, a relay to what uses surplus. */
 function isMeantFor(giver: FreePort, input: FreePort): boolean {
-  const takes = input.item.kit.kind;
-  if (giver.item.kit.kind === "receiver")
+  const takes = input.device.kit.kind;
+  if (giver.device.kit.kind === "receiver")
     return takes === "logger" || takes === "pv-inverter" || takes === "export-controller";
   return /start/i.test(giver.port.label) ? takes === "generator" : takes === "heat-pump";
 }
 
 /** A module's own radio to the provider; one built in is left alone where a module is there. */
-function cellularLinks(items: readonly LinkItem[]): readonly DraftLink[] {
-  const ports = portsOf(items, "cellular");
-  const modules = ports.filter(({ item }) => item.kit.kind === "dongle");
+function cellularLinks(devices: readonly KitDevice[]): readonly DraftLink[] {
+  const ports = portsOf(devices, "cellular");
+  const modules = ports.filter(({ device }) => device.kit.kind === "dongle");
   return (modules.length > 0 ? modules : ports).map((end) => ({
     kind: "cellular",
-    name: `${end.item.name}, to the provider`,
+    name: `${end.device.name}, to the provider`,
     members: [memberOf(end)],
   }));
 }

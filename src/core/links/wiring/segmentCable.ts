@@ -1,5 +1,5 @@
-import type { KitPort } from "@/core/links/linkItems";
-import type { Link } from "@/core/links/linkSchema";
+import type { KitPort } from "@/core/plan/resolvedPlan";
+import type { Link } from "@/core/plan/linkSchema";
 import { T568A, T568B } from "@/core/links/network/ethernet";
 
 /** A core of a cable as it is seen when the sheath is off. */

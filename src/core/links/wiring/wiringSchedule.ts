@@ -1,8 +1,7 @@
-import type { Kit } from "@/core/kits/kitSchema";
-import { linkItems, memberPort, outgoingPort, type KitPort, type LinkItem } from "@/core/links/linkItems";
-import type { Link } from "@/core/links/linkSchema";
+import type { Link } from "@/core/plan/linkSchema";
 import { segmentCable, type SegmentCable } from "@/core/links/wiring/segmentCable";
-import type { Site } from "@/core/site/planSchema";
+import { isWhole, outgoingPort } from "@/core/plan/linkEnds";
+import type { KitPort, ResolvedPlan, WholeEnd } from "@/core/plan/resolvedPlan";
 
 type Terminal = KitPort["terminals"][number];
 type SignalRole = Terminal["role"];
@@ -73,27 +72,20 @@ export const ROLE_WORDS: Readonly<Partial<Record<CoreRow["role"], string>>> = {
  *
  * @example A kit whose A inverts, joined to one whose A does not: A to B and B to A, each with a note.
  */
-export function wiringSchedule(site: Site, kits: readonly Kit[], links: readonly Link[]): readonly CoreRow[] {
-  const items = linkItems(site, kits);
+export function wiringSchedule({ links }: Pick<ResolvedPlan, "links">): readonly CoreRow[] {
   return links.flatMap((link) => [
-    ...link.members.slice(1).flatMap((member, at) => {
-      const from = memberPort(items, link.members[at]!);
-      const to = memberPort(items, member);
-      return from && to ? segmentRows(link, at, from, to) : [];
+    ...link.ends.slice(1).flatMap((to, at) => {
+      const from = link.ends[at]!;
+      return isWhole(from) && isWhole(to) ? segmentRows(link, at, from, to) : [];
     }),
-    ...link.members.flatMap((member): readonly CoreRow[] => {
-      const end = memberPort(items, member);
-      return end && member.terminator && (link.kind === "rs485" || link.kind === "can")
-        ? [terminatorRow(link, end)]
-        : [];
-    }),
+    ...link.ends
+      .filter(isWhole)
+      .filter(({ member }) => member.terminator && (link.kind === "rs485" || link.kind === "can"))
+      .map((end) => terminatorRow(link, end)),
   ]);
 }
 
-interface End {
-  readonly item: LinkItem;
-  readonly port: KitPort;
-}
+type End = Pick<WholeEnd, "device" | "port">;
 
 function segmentRows(link: Link, at: number, from: End, to: End): readonly CoreRow[] {
   switch (link.kind) {
@@ -129,7 +121,7 @@ function busRows(link: Link, at: number, from: End, to: End): readonly CoreRow[]
   const last = link.members.length - 2;
   // An inner member holds two wires in a terminal: the one that comes and the one that goes.
   const onward = at > 0 ? outgoingPort(from) : from.port;
-  const start: End = { item: from.item, port: onward ?? from.port };
+  const start: End = { device: from.device, port: onward ?? from.port };
   const isShared = {
     from: at > 0 && start.port.id === from.port.id,
     to: at < last && outgoingPort(to)?.id === to.port.id,
@@ -154,7 +146,7 @@ function busRows(link: Link, at: number, from: End, to: End): readonly CoreRow[]
           ...pinNotes(start, to, a, b),
           ...sharedNotes(start, isShared.from),
           ...sharedNotes(to, isShared.to),
-          ...(onward ? [] : [`${from.item.name} has one socket: take a splitter for the lead that goes on`]),
+          ...(onward ? [] : [`${from.device.name} has one socket: take a splitter for the lead that goes on`]),
         ],
       },
     ];
@@ -181,11 +173,11 @@ function rowOf(link: Link, cable: SegmentCable, from: End, to: End): Pick<CoreRo
 
 /** A core is what it joins: its tick stays while the two ends do, whatever happens to the rest of the line. */
 function coreId(from: End, to: End): string {
-  return `${from.item.id}.${from.port.id}>${to.item.id}.${to.port.id}`;
+  return `${from.device.id}.${from.port.id}>${to.device.id}.${to.port.id}`;
 }
 
-function portEnd({ item, port }: End): CoreEnd {
-  return { item: item.name, port: port.label, terminal: port.label, pin: undefined, ferrule: undefined };
+function portEnd({ device, port }: End): CoreEnd {
+  return { item: device.name, port: port.label, terminal: port.label, pin: undefined, ferrule: undefined };
 }
 
 /** By pin where there is a plug, else the next of the cable: both data cores in one pair. */
@@ -229,7 +221,7 @@ function shieldRow(link: Link, cable: SegmentCable, from: End, to: End): readonl
   const terminal = bonded && terminalOf(bonded.port, "shield");
   const end: CoreEnd = terminal
     ? coreEnd(here, terminal, false, DATA_MM2)
-    : { item: here.item.name, port: here.port.label, terminal: "earth", pin: undefined, ferrule: undefined };
+    : { item: here.device.name, port: here.port.label, terminal: "earth", pin: undefined, ferrule: undefined };
   return [
     {
       ...rowOf(link, cable, from, to),
@@ -239,7 +231,7 @@ function shieldRow(link: Link, cable: SegmentCable, from: End, to: End): readonl
       pair: "shield",
       from: end,
       to: undefined,
-      notes: [`bonded here only; cut back and insulated at ${other.item.name}`],
+      notes: [`bonded here only; cut back and insulated at ${other.device.name}`],
     },
   ];
 }
@@ -247,7 +239,7 @@ function shieldRow(link: Link, cable: SegmentCable, from: End, to: End): readonl
 function terminatorRow(link: Link, end: End): CoreRow {
   const how = end.port.terminator ?? "none";
   return {
-    id: `${end.item.id}.${end.port.id}:terminator`,
+    id: `${end.device.id}.${end.port.id}:terminator`,
     link: link.id,
     cable: "—",
     role: "terminator",
@@ -296,10 +288,10 @@ function terminalOf(port: KitPort, role: SignalRole): Terminal | undefined {
   return port.terminals.find((terminal) => terminal.role === role);
 }
 
-function coreEnd({ item, port }: End, terminal: Terminal, isShared: boolean, mm2: number): CoreEnd {
+function coreEnd({ device, port }: End, terminal: Terminal, isShared: boolean, mm2: number): CoreEnd {
   const ferrule =
     port.connector === "terminal" ? `${isShared ? "twin " : ""}${isShared ? `2 × ${mm2}` : mm2} mm²` : undefined;
-  return { item: item.name, port: port.label, terminal: terminal.label, pin: terminal.pin, ferrule };
+  return { item: device.name, port: port.label, terminal: terminal.label, pin: terminal.pin, ferrule };
 }
 
 /** Letters that mean opposite things are the usual reason for a bus that is silent. */
@@ -325,9 +317,9 @@ function pinNotes(from: End, to: End, a: Terminal, b: Terminal): readonly string
   return a.pin === b.pin ? [] : [`pin ${a.pin} to pin ${b.pin}: a straight patch lead would be wrong`];
 }
 
-function sharedNotes({ item, port }: End, isShared: boolean): readonly string[] {
+function sharedNotes({ device, port }: End, isShared: boolean): readonly string[] {
   if (!isShared || port.connector !== "terminal") return [];
   return (port.conductors?.wiresMax ?? 1) < 2
-    ? [`${item.name} ${port.label} takes one wire: join both in one twin ferrule, or use a splice`]
+    ? [`${device.name} ${port.label} takes one wire: join both in one twin ferrule, or use a splice`]
     : [];
 }

@@ -1,13 +1,13 @@
 import { predict } from "@/core/flows/predict";
 import { statePresets } from "@/core/flows/statePresets";
 import { accessPointName } from "@/core/links/air/wifi";
-import { isOnMains, isSolar, type RunContext, type Worked } from "@/core/procedure/runContext";
+import type { KitDevice } from "@/core/plan/resolvedPlan";
+import { isOnMains, isSolar, type RunContext } from "@/core/procedure/runContext";
 import type { RunRule } from "@/core/procedure/runRule";
 import type { StepDraft, StepTag, ValueField } from "@/core/procedure/runStep";
 import { ratioEntry } from "@/core/sensing/ratioEntry";
 import { flowWord, readingTowardLoadW } from "@/core/site/flowWords";
 import { inputTag } from "@/core/site/inputTag";
-import { metersOf } from "@/core/site/meterHost";
 import { phasesOfSupply } from "@/core/site/phasors";
 import { powerText } from "@/core/units";
 
@@ -112,7 +112,7 @@ export const POWER_UP_RULES: readonly RunRule[] = [
           tag: "reconnect",
           stage: "power-up" as const,
           title: `${item.name} joins the grid`,
-          place: item.place,
+          place: item.place?.id,
           about: item.id,
           why: "The grid code makes it look at the grid first",
           activeMin: 1,
@@ -124,10 +124,10 @@ export const POWER_UP_RULES: readonly RunRule[] = [
   {
     id: "pair",
     yields: (context) =>
-      context.links
+      context.plan.links
         .filter(({ kind }) => kind === "radio")
         .flatMap((link): readonly StepDraft[] => {
-          const ends = link.members.flatMap((member) => context.worked.find(({ id }) => id === member.item) ?? []);
+          const ends = link.ends.flatMap(({ device }) => device ?? []);
           const [hub, ...followers] = ends;
           if (!hub) return [];
           return followers.flatMap((follower): readonly StepDraft[] => {
@@ -140,7 +140,7 @@ export const POWER_UP_RULES: readonly RunRule[] = [
                 tag: "pair-open",
                 stage: "links",
                 title: `Open pairing at ${hub.name} for ${follower.name}`,
-                place: hub.place,
+                place: hub.place?.id,
                 about: `${link.id}:${follower.id}`,
                 why: "The window counts from here",
                 activeMin: 1,
@@ -151,7 +151,7 @@ export const POWER_UP_RULES: readonly RunRule[] = [
                 tag: "pair",
                 stage: "links",
                 title: `Pair ${follower.name}`,
-                place: follower.place,
+                place: follower.place?.id,
                 about: `${link.id}:${follower.id}`,
                 why: "Both ends must hear each other in the window",
                 activeMin: 2,
@@ -180,7 +180,7 @@ export const POWER_UP_RULES: readonly RunRule[] = [
           tag: "serial",
           stage: "configure" as const,
           title: `Serial number of ${item.name}`,
-          place: item.place,
+          place: item.place?.id,
           about: item.id,
           why: "To find this device and no other, and to register it",
           activeMin: 2,
@@ -191,7 +191,7 @@ export const POWER_UP_RULES: readonly RunRule[] = [
   },
   {
     id: "reach",
-    yields: ({ worked, plan }) =>
+    yields: ({ worked, run }) =>
       worked
         .filter(
           ({ isNew, kit }) => isNew && (kit.network?.accessPoint !== undefined || kit.network?.bluetooth === true),
@@ -202,7 +202,7 @@ export const POWER_UP_RULES: readonly RunRule[] = [
             tag: "reach",
             stage: "configure" as const,
             title: `Reach ${item.name}`,
-            place: item.place,
+            place: item.place?.id,
             about: item.id,
             why: "The right one, by its serial number",
             activeMin: 4,
@@ -218,8 +218,8 @@ export const POWER_UP_RULES: readonly RunRule[] = [
             ],
             school: {
               question: "Set-up through",
-              active: plan.run.setUpBy === "app" ? "the maker's app" : "the device's own web page",
-              other: plan.run.setUpBy === "app" ? "the device's own web page" : "the maker's app",
+              active: run.setUpBy === "app" ? "the maker's app" : "the device's own web page",
+              other: run.setUpBy === "app" ? "the device's own web page" : "the maker's app",
             },
           };
         }),
@@ -238,7 +238,7 @@ export const POWER_UP_RULES: readonly RunRule[] = [
                   tag: "configure",
                   stage: "configure",
                   title: `Set ${item.name}`,
-                  place: item.place,
+                  place: item.place?.id,
                   about: item.id,
                   why: "The numbers to type, as the kit wants them",
                   activeMin: 4 + content.length,
@@ -251,8 +251,8 @@ export const POWER_UP_RULES: readonly RunRule[] = [
   },
   {
     id: "ct-test",
-    yields: ({ worked, plan }) =>
-      plan.run.ctTest !== "built-in"
+    yields: ({ worked, run }) =>
+      run.ctTest !== "built-in"
         ? []
         : worked
             .filter(({ kit, isNew }) => isNew && kit.timers.builtInTestS !== undefined)
@@ -260,7 +260,7 @@ export const POWER_UP_RULES: readonly RunRule[] = [
               tag: "ct-test",
               stage: "prove" as const,
               title: `Built-in CT test of ${item.name}`,
-              place: item.place,
+              place: item.place?.id,
               about: item.id,
               why: "It says pass or fail; it never replaces a proved sign",
               activeMin: 2,
@@ -282,21 +282,19 @@ export const POWER_UP_RULES: readonly RunRule[] = [
   { id: "prove", yields: (context) => provingSteps(context) },
   {
     id: "online",
-    yields: ({ worked, links, items }) =>
-      links
+    yields: ({ plan }) =>
+      plan.links
         .filter(({ kind }) => kind === "ethernet" || kind === "wifi" || kind === "cellular")
         .flatMap((link): readonly StepDraft[] => {
-          const device = link.members
-            .flatMap((member) => worked.find(({ id }) => id === member.item) ?? [])
-            .find(({ kit }) => kit.kind !== "router");
-          if (!device || !items.some(({ id }) => id === device.id)) return [];
+          const device = link.ends.flatMap((end) => end.device ?? []).find(({ kit }) => kit.kind !== "router");
+          if (!device) return [];
           const ports = device.kit.network?.outbound ?? [];
           return [
             {
               tag: "online",
               stage: "online",
               title: `${device.name} online`,
-              place: device.place,
+              place: device.place?.id,
               about: device.id,
               why: "First data can take its time: look again later",
               activeMin: 3,
@@ -321,7 +319,7 @@ export const POWER_UP_RULES: readonly RunRule[] = [
           tag: "firmware",
           stage: "online" as const,
           title: `Firmware of ${item.name}`,
-          place: item.place,
+          place: item.place?.id,
           about: item.id,
           why: "Started early it runs while other work goes on",
           activeMin: 2,
@@ -395,12 +393,12 @@ function supplyFields({ system, voltageV }: RunContext["site"]["supply"]): reado
   }
 }
 
-function onStep(item: Worked, tag: StepTag, title: string, bootS: number | undefined): StepDraft {
+function onStep(item: KitDevice, tag: StepTag, title: string, bootS: number | undefined): StepDraft {
   return {
     tag,
     stage: "power-up",
     title,
-    place: item.place,
+    place: item.place?.id,
     about: item.id,
     why:
       item.kit.powerUp
@@ -417,7 +415,7 @@ function onStep(item: Worked, tag: StepTag, title: string, bootS: number | undef
 }
 
 /** The lamps of the kit, each with what it means; a red one stops the step. */
-function lampChoice({ kit }: Pick<Worked, "kit">): Pick<StepDraft, "evidence"> {
+function lampChoice({ kit }: Pick<KitDevice, "kit">): Pick<StepDraft, "evidence"> {
   if (kit.lamps.length === 0) return {};
   return {
     evidence: {
@@ -438,12 +436,12 @@ function lampChoice({ kit }: Pick<Worked, "kit">): Pick<StepDraft, "evidence"> {
 
 /** What is typed into a device: ratio of each input, address, speed, limit, its menu. */
 function settingsOf(
-  { site, setups, links, plan }: RunContext,
-  item: Worked,
+  { site, plan }: RunContext,
+  item: KitDevice,
 ): readonly { readonly label: string; readonly value: string }[] {
-  const own = new Set([item.id, ...metersOf(site, item.id).map(({ id }) => id)]);
-  const inputs = setups
-    .filter((setup) => own.has(setup.meter.id))
+  const inputs = plan.meters
+    .filter(({ id, host }) => id === item.id || host?.id === item.id)
+    .flatMap((meter) => meter.inputs)
     .flatMap(({ meter, input, kitInput }) => {
       if (!kitInput || input.builtIn) return [];
       const entry = ratioEntry(kitInput.ratio, input.primaryA, input.secondary);
@@ -454,14 +452,13 @@ function settingsOf(
         },
       ];
     });
-  const buses = links
+  const buses = item.links
     .filter(({ kind }) => kind === "rs485")
     .flatMap((link) =>
       link.members.flatMap((member) => {
         if (member.item !== item.id) return [];
-        const serial =
-          plan.kits.find(({ id }) => id === site.nodes.find((node) => node.id === link.members[0]!.item)?.kit)
-            ?.serial ?? item.kit.serial;
+        const asking = plan.deviceById.get(link.members[0]!.item);
+        const serial = (asking?.node && asking.kit?.serial) ?? item.kit.serial;
         return [
           ...(member.address === undefined ? [] : [{ label: "Bus address", value: String(member.address) }]),
           ...((link.baud ?? serial?.baud)
@@ -486,7 +483,7 @@ function settingsOf(
 }
 
 /** Known loads and sources on in turn, with what each input must show. */
-function provingSteps({ site, boards }: RunContext): readonly StepDraft[] {
+function provingSteps({ site, plan, boards }: RunContext): readonly StepDraft[] {
   if (site.meters.length === 0) return [];
   return statePresets(site)
     .filter(({ id }) => id === "night" || id === "sun" || id.startsWith("on:") || id.startsWith("charging:"))
@@ -502,7 +499,7 @@ function provingSteps({ site, boards }: RunContext): readonly StepDraft[] {
       source: "What each input should read in this state; Prove weighs what is seen",
       caution: LIVE_CAUTION,
       content: predict(site, "planned", preset.state).inputs.map((reading) => {
-        const input = site.meters.find(({ id }) => id === reading.meter)!.inputs.find(({ n }) => n === reading.input)!;
+        const { input } = plan.meterById.get(reading.meter)!.inputs.find((own) => own.input.n === reading.input)!;
         return {
           label: inputTag(site, reading.meter, reading.input),
           value: `about ${powerText(reading.powerW)}, ${flowWord(site, input.measures[0]!.run, readingTowardLoadW(input.positive, reading.powerW))}`,

@@ -1,4 +1,5 @@
-import { isSolar, type RunContext, type Worked } from "@/core/procedure/runContext";
+import type { KitDevice } from "@/core/plan/resolvedPlan";
+import { isSolar, type RunContext } from "@/core/procedure/runContext";
 import type { RunRule } from "@/core/procedure/runRule";
 import type { StepDraft } from "@/core/procedure/runStep";
 
@@ -17,15 +18,15 @@ const DEAD_CAUTION =
  * Places where a cover is opened: a board, a new device on the mains, a meter, or whatever a bus ends in. Undefined
  * among them is somewhere: a place that nobody named.
  */
-function openedPlaces({ boards, worked, site, links, items }: RunContext): readonly (string | undefined)[] {
-  const joinedUp = links
+function openedPlaces({ boards, worked, site, plan }: RunContext): readonly (string | undefined)[] {
+  const joinedUp = plan.links
     .filter(({ kind }) => kind === "rs485" || kind === "can" || kind === "dry-contact")
-    .flatMap((link) => link.members.map((member) => items.find(({ id }) => id === member.item)?.place));
+    .flatMap((link) => link.ends.map(({ device }) => device?.place?.id));
   const places = [
     ...boards.map(({ place }) => place),
     ...worked
       .filter(({ isNew, kit }) => isNew && kit.kind !== "router" && kit.kind !== "dongle")
-      .map(({ place }) => place),
+      .map(({ place }) => place?.id),
     ...site.meters.map(({ place }) => place),
     ...joinedUp,
   ];
@@ -152,7 +153,7 @@ export const SITE_RULES: readonly RunRule[] = [
         tag: "bleed",
         stage: "isolate" as const,
         title: `DC off and bled at ${item.name}`,
-        place: item.place,
+        place: item.place?.id,
         about: item.id,
         why: "The DC link holds its charge after the switch is off",
         activeMin: 3,
@@ -185,14 +186,14 @@ export const SITE_RULES: readonly RunRule[] = [
           tag: "mount",
           stage: "mount" as const,
           title: `Fix ${item.name}`,
-          place: item.place,
+          place: item.place?.id,
           about: item.id,
           why: "Wall, clearance and weather as the kit wants them",
           activeMin: mountMin(item),
           source: `Kit ${item.kit.id}, environment`,
           wantsPhoto: true,
           content: [
-            { label: "Place", value: `${placeName(item.place)}; made for ${item.kit.environment.shelter}` },
+            { label: "Place", value: `${placeName(item.place?.id)}; made for ${item.kit.environment.shelter}` },
             ...(item.kit.environment.weightKg
               ? [
                   {
@@ -217,11 +218,11 @@ export const SITE_RULES: readonly RunRule[] = [
 ];
 
 /** A device that was fed from strings before, and is opened. */
-function isBled(item: Worked): boolean {
+function isBled(item: KitDevice): boolean {
   return isSolar(item) && !item.isNew;
 }
 
-function mountMin({ kit }: Worked): number {
+function mountMin({ kit }: KitDevice): number {
   const { weightKg } = kit.environment;
   return weightKg === undefined ? 5 : weightKg > 25 ? 25 : weightKg > 8 ? 15 : 8;
 }

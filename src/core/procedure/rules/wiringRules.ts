@@ -1,12 +1,12 @@
-import type { Link } from "@/core/links/linkSchema";
-import { LINK_WORDS } from "@/core/links/linkSchema";
+import { LINK_WORDS } from "@/core/plan/linkSchema";
 import { busOfLink } from "@/core/links/bus/busOfLink";
 import { canOfLink } from "@/core/links/bus/canOfLink";
 import { can } from "@/core/links/bus/can";
 import { rs485 } from "@/core/links/bus/rs485";
 import { wiringSchedule } from "@/core/links/wiring/wiringSchedule";
 import { windowText } from "@/core/job/placeFindings";
-import { isOnMains, isSolar, type RunContext } from "@/core/procedure/runContext";
+import type { PlanLink, PlanMeter, ResolvedPlan } from "@/core/plan/resolvedPlan";
+import { isOnMains, isSolar } from "@/core/procedure/runContext";
 import type { RunRule } from "@/core/procedure/runRule";
 import type { StepDraft, ValueField } from "@/core/procedure/runStep";
 import { stringVoltageV } from "@/core/procedure/stringVoltage";
@@ -41,7 +41,7 @@ export const WIRING_RULES: readonly RunRule[] = [
           tag: "bond",
           stage: "power" as const,
           title: `PE of ${item.name}`,
-          place: item.place,
+          place: item.place?.id,
           about: item.id,
           why: "Protective earth is proved before anything else is joined",
           activeMin: 4,
@@ -75,7 +75,7 @@ export const WIRING_RULES: readonly RunRule[] = [
             tag: "wire-power",
             stage: "power" as const,
             title: `Wire the mains of ${item.name}`,
-            place: item.place,
+            place: item.place?.id,
             about: item.id,
             why: "AC terminated in the order PE, N, L",
             activeMin: 15,
@@ -122,7 +122,7 @@ export const WIRING_RULES: readonly RunRule[] = [
           tag: "neutral-earth",
           stage: "power" as const,
           title: `Neutral and earth of the backup output of ${item.name}`,
-          place: item.place,
+          place: item.place?.id,
           about: item.id,
           why: "In each mode they are joined in exactly one place",
           activeMin: 5,
@@ -154,11 +154,11 @@ export const WIRING_RULES: readonly RunRule[] = [
   },
   {
     id: "strings",
-    yields: ({ worked, plan }) =>
+    yields: ({ worked, run }) =>
       worked
         .filter((item) => isSolar(item) && item.isNew && item.kit.id !== "pv-roof-module-unit")
         .map((item) => {
-          const strings = plan.run.strings.filter(({ device }) => device === item.id);
+          const strings = run.strings.filter(({ device }) => device === item.id);
           const fields: readonly ValueField[] =
             strings.length === 0
               ? [
@@ -187,7 +187,7 @@ export const WIRING_RULES: readonly RunRule[] = [
             tag: "strings",
             stage: "power" as const,
             title: `Strings of ${item.name}: voltage and polarity`,
-            place: item.place,
+            place: item.place?.id,
             about: item.id,
             why: "Measured before a connector is mated",
             activeMin: 4 + 4 * Math.max(1, strings.length),
@@ -217,7 +217,7 @@ export const WIRING_RULES: readonly RunRule[] = [
             tag: "battery-polarity",
             stage: "power" as const,
             title: `Battery polarity of ${item.name}`,
-            place: item.place,
+            place: item.place?.id,
             about: item.id,
             why: "Measured at the inverter's side before the breaker is closed",
             activeMin: 5,
@@ -244,10 +244,10 @@ export const WIRING_RULES: readonly RunRule[] = [
   },
   {
     id: "taps",
-    yields: ({ site, setups, placeName }) =>
-      site.meters
-        .filter((meter) => isOwnUnit(meter) && setups.some((setup) => setup.meter.id === meter.id && setup.kit))
-        .map((meter) => ({
+    yields: ({ plan, placeName }) =>
+      plan.meters
+        .filter(({ meter, kit }) => isOwnUnit(meter) && kit)
+        .map(({ meter, kit }) => ({
           tag: "taps",
           stage: "clamps" as const,
           title: `Voltage taps of ${meter.name}`,
@@ -260,16 +260,14 @@ export const WIRING_RULES: readonly RunRule[] = [
           content: [
             ...Object.entries(meter.taps).map(([tap, phase]) => ({ label: tap, value: phase as string })),
             { label: "At", value: placeName(meter.place) },
-            ...(setups.find((setup) => setup.meter.id === meter.id)?.kit?.metering?.jumpers ?? []).map(
-              ({ when, link }) => ({ label: when, value: link }),
-            ),
+            ...(kit?.metering?.jumpers ?? []).map(({ when, link }) => ({ label: when, value: link })),
           ],
         })),
   },
   {
     id: "ct-leads",
-    yields: ({ site, setups }) =>
-      metersWithClamps(setups).map((meter) => ({
+    yields: ({ plan, site }) =>
+      metersWithClamps(plan).map(({ meter, inputs }) => ({
         tag: "ct-leads",
         stage: "clamps" as const,
         title: `CT leads in ${meter.name}`,
@@ -281,8 +279,8 @@ export const WIRING_RULES: readonly RunRule[] = [
         isGate: true,
         caution:
           "A current CT that is open on a live conductor makes dangerous voltage: short it until its leads are in.",
-        content: setups
-          .filter((setup) => setup.meter.id === meter.id && !setup.input.builtIn)
+        content: inputs
+          .filter(({ input }) => !input.builtIn)
           .map(({ input, kitInput }) => ({
             label: inputTag(site, meter.id, input.n),
             value: `${kitInput?.label ?? `input ${input.n}`}${input.clamp?.leadM ? `, ${input.clamp.leadM} m of lead` : ""}`,
@@ -291,19 +289,19 @@ export const WIRING_RULES: readonly RunRule[] = [
   },
   {
     id: "clamp",
-    yields: ({ site, setups }) =>
-      metersWithClamps(setups).map((meter) => ({
+    yields: ({ plan, site }) =>
+      metersWithClamps(plan).map(({ meter, inputs }) => ({
         tag: "clamp",
         stage: "clamps" as const,
         title: `Clamps of ${meter.name}`,
-        place: site.nodes.find(({ id }) => id === meter.inputs[0]?.measures[0]?.run)?.place ?? meter.place,
+        place: plan.tree.nodeById.get(meter.inputs[0]?.measures[0]?.run ?? "")?.place ?? meter.place,
         about: meter.id,
         why: "The right run, the right conductor, the arrow as this kit wants it",
         activeMin: 3 * meter.inputs.length,
         source: "Clamps of the plan; Place shows them on the board",
         wantsPhoto: true,
-        content: setups
-          .filter((setup) => setup.meter.id === meter.id && !setup.input.builtIn)
+        content: inputs
+          .filter(({ input }) => !input.builtIn)
           .map(({ input }) => ({
             label: inputTag(site, meter.id, input.n),
             value: `round ${windowText(site, input.measures)}, arrow ${arrowWords(input.arrow)}, ${input.primaryA} A`,
@@ -313,24 +311,24 @@ export const WIRING_RULES: readonly RunRule[] = [
   {
     id: "wire-link",
     yields: (context) =>
-      context.links
+      context.plan.links
         .filter(({ kind }) => ["rs485", "can", "ethernet", "dry-contact", "usb"].includes(kind))
-        .map((link) => linkStep(context, link)),
+        .map((link) => linkStep(link)),
   },
   {
     id: "measure-link",
     yields: (context) =>
-      context.links
+      context.plan.links
         .filter(({ kind }) => kind === "rs485" || kind === "can")
         .flatMap((link): readonly StepDraft[] => {
-          const expectedOhm = offResistanceOhm(context, link);
+          const expectedOhm = offResistanceOhm(link);
           if (expectedOhm === undefined) return [];
           return [
             {
               tag: "measure-link",
               stage: "links",
               title: `Measure ${link.name}, everything off`,
-              place: firstPlace(context, link),
+              place: firstPlace(link),
               about: link.id,
               why: "One resistance tells terminators, opens and shorts",
               activeMin: 3,
@@ -362,13 +360,13 @@ export const WIRING_RULES: readonly RunRule[] = [
   {
     id: "sim",
     yields: (context) =>
-      context.links
+      context.plan.links
         .filter(({ kind }) => kind === "cellular")
         .map((link) => ({
           tag: "sim",
           stage: "links" as const,
-          title: `SIM into ${nameOf(context, link)}`,
-          place: firstPlace(context, link),
+          title: `SIM into ${nameOf(link)}`,
+          place: firstPlace(link),
           about: link.members[0]!.item,
           why: "It looks for its SIM only when it starts",
           activeMin: 4,
@@ -379,19 +377,17 @@ export const WIRING_RULES: readonly RunRule[] = [
   {
     id: "signal",
     yields: (context) =>
-      context.links
+      context.plan.links
         .filter(({ kind }) => kind === "wifi" || kind === "cellular")
         .map((link) => {
           const isWifi = link.kind === "wifi";
-          const device = link.members.find(
-            (member) => context.items.find(({ id }) => id === member.item)?.kit.kind !== "router",
-          )?.item;
+          const end = link.ends.find(({ device }) => device?.kit.kind !== "router");
           return {
             tag: "signal",
             stage: "links" as const,
-            title: `${LINK_WORDS[link.kind]} level at ${context.items.find(({ id }) => id === device)?.name ?? link.name}`,
-            place: context.items.find(({ id }) => id === device)?.place,
-            about: device,
+            title: `${LINK_WORDS[link.kind]} level at ${end?.device?.name ?? link.name}`,
+            place: end?.device?.place?.id,
+            about: end?.member.item,
             why: "A link that only just holds fails in the first rain",
             activeMin: 3,
             source: "−67 dBm good, −75 marginal for Wi-Fi; −112 dBm the least for cellular",
@@ -415,19 +411,17 @@ export const WIRING_RULES: readonly RunRule[] = [
   },
 ];
 
-function metersWithClamps(setups: RunContext["setups"]) {
-  const meters = setups.filter(({ input }) => !input.builtIn).map(({ meter }) => meter);
-  return meters.filter((meter, at) => meters.indexOf(meter) === at);
+function metersWithClamps({ meters }: ResolvedPlan): readonly PlanMeter[] {
+  return meters.filter(({ inputs }) => inputs.some(({ input }) => !input.builtIn));
 }
 
-function linkStep(context: RunContext, link: Link): StepDraft {
-  const { site, plan } = context;
-  const rows = wiringSchedule(site, plan.kits, [link]).filter(({ role }) => role !== "spare");
+function linkStep(link: PlanLink): StepDraft {
+  const rows = wiringSchedule({ links: [link] }).filter(({ role }) => role !== "spare");
   return {
     tag: "wire-link",
     stage: "links",
     title: `${link.kind === "usb" ? "Plug in" : "Wire"} ${link.name}`,
-    place: firstPlace(context, link),
+    place: firstPlace(link),
     about: link.id,
     why: `${LINK_WORDS[link.kind]} terminal by terminal, by signal and not by letter`,
     activeMin: link.kind === "usb" ? 2 : Math.min(30, 4 + 2 * rows.length),
@@ -443,17 +437,17 @@ function linkStep(context: RunContext, link: Link): StepDraft {
   };
 }
 
-function offResistanceOhm({ site, plan }: RunContext, link: Link): number | undefined {
-  const bus = busOfLink(site, plan.kits, link);
+function offResistanceOhm(link: PlanLink): number | undefined {
+  const bus = busOfLink(link);
   if (bus) return rs485(bus).resistanceOffOhm;
-  const line = canOfLink(site, plan.kits, link);
+  const line = canOfLink(link);
   return line ? (can(line).resistanceOffOhm ?? undefined) : undefined;
 }
 
-function firstPlace({ items }: RunContext, link: Link): string | undefined {
-  return items.find(({ id }) => id === link.members[0]!.item)?.place;
+function firstPlace({ ends }: PlanLink): string | undefined {
+  return ends[0]!.device?.place?.id;
 }
 
-function nameOf({ items }: RunContext, link: Link): string {
-  return items.find(({ id }) => id === link.members[0]!.item)?.name ?? link.name;
+function nameOf({ ends, name }: PlanLink): string {
+  return ends[0]!.device?.name ?? name;
 }

@@ -5,7 +5,7 @@ import Link from "next/link";
 import { useState } from "react";
 import { countFindings, type Finding } from "@/core/findings";
 import { jobNameSchema } from "@/core/job/jobDocument";
-import { supplyText } from "@/core/job/jobSummary";
+import { supplyText } from "@/core/jobSummary";
 import { FindingMark } from "@/ui/parts/show/FindingMark";
 import { ThemeSwitch } from "@/ui/parts/browser/ThemeSwitch";
 import type { SaveStatus } from "@/ui/workspace/safekeeping/jobEditor";

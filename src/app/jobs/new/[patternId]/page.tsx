@@ -3,7 +3,7 @@ import { notFound, permanentRedirect } from "next/navigation";
 import { connection } from "next/server";
 import { kitLibrary } from "@/app/library/kitLibrary";
 import { patternLibrary } from "@/app/library/patternLibrary";
-import { presentPatternId } from "@/core/patterns/patternId";
+import { presentPatternId } from "@/core/job/patternId";
 import { NewFromPattern } from "@/ui/patterns/NewFromPattern";
 
 interface Props {

@@ -1,12 +1,12 @@
 import { withJob, type JobContext } from "@/app/api/v1/jobs/withJob";
 import { csvResponse } from "@/app/library/csv";
+import { resolve } from "@/core/plan/resolve";
 import { wiringSchedule } from "@/core/links/wiring/wiringSchedule";
 
 export function GET(_: Request, context: JobContext): Promise<Response> {
   return withJob(context, (job) => {
-    const { site, kits, links, terminated } = job.document;
-    const done = new Set(terminated);
-    const rows = wiringSchedule(site, kits, links).map((row) => ({
+    const done = new Set(job.document.terminated);
+    const rows = wiringSchedule(resolve(job.document)).map((row) => ({
       link: row.link,
       cable: row.cable,
       colour: row.colour,

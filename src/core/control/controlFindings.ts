@@ -1,0 +1,131 @@
+import type { Finding } from "@/core/findings";
+import { diversionRequestSchema } from "@/core/simulation/diversionSchema";
+import { exportLimitRequestSchema } from "@/core/simulation/exportLimitSchema";
+import { backupChecks } from "@/core/control/backupChecks";
+import { heaterChecks } from "@/core/control/heaterChecks";
+import { hubChecks } from "@/core/control/hubChecks";
+import { limitEntries } from "@/core/control/limitEntries";
+import { diversionOfPlan } from "@/core/control/divertOfPlan";
+import { exportLimiter, limitLacks, limitRequest } from "@/core/control/exportLimiter";
+import { standingProof } from "@/core/control/stepTest";
+import { sightFindings } from "@/core/control/whoSeesWhat";
+import type { LimitSettings } from "@/core/plan/limitSettings";
+import type { Check, ResolvedPlan } from "@/core/plan/resolvedPlan";
+import { rangeFindings } from "@/core/rangeFindings";
+
+const CONTROL_CHECKS: readonly Check[] = [
+  settingFindings,
+  surplusRange,
+  (plan) => sightFindings(plan),
+  (plan) => heaterChecks(plan),
+  backupChecks,
+  hubChecks,
+];
+
+/**
+ * What is wrong with the control of a site before anything is simulated: values that cannot be entered, a limit without
+ * a proof or with one that failed, who sees what with the clamps as fitted, heaters, backup and hubs.
+ */
+export function controlFindings(plan: ResolvedPlan): readonly Finding[] {
+  return CONTROL_CHECKS.flatMap((check) => check(plan));
+}
+
+function settingFindings(plan: ResolvedPlan): readonly Finding[] {
+  const { limit } = plan;
+  if (limit.powerW === undefined) return [];
+  const make = (code: string, severity: Finding["severity"], title: string, detail: string, cure: string): Finding => ({
+    id: code,
+    code,
+    severity,
+    stage: "limit",
+    subject: { kind: "job" },
+    title,
+    detail,
+    cure,
+    source: "Limit settings against kits and proofs",
+  });
+  const limiter = exportLimiter(plan);
+  if (!limiter)
+    return [
+      make(
+        "nobody-limits",
+        "fix",
+        "Nobody can hold the limit",
+        `${limit.powerW} W are allowed. ${limitLacks(plan).join(". ")}.`,
+        "Add what is missing",
+      ),
+    ];
+  const problems = limitEntries(plan, limiter).flatMap(({ device, entries }) =>
+    entries.filter(({ isProblem }) => isProblem).map((entry) => ({ device, ...entry })),
+  );
+  const last = standingProof(limit);
+  return [
+    ...rangeFindings(exportLimitRequestSchema, limitRequest(plan, limiter, "own", true), {
+      id: "limit",
+      name: "Simulation of the limit",
+      stage: "limit",
+      subject: { kind: "job" },
+    }),
+    ...problems.map(({ device, field, value, why }) => ({
+      ...make(
+        "limit-entry",
+        "fix",
+        "A value cannot be entered as it should be",
+        `${device}, ${field}: ${value}; ${why}.`,
+        "Ask the network operator, or choose a kit that can hold it",
+      ),
+      id: `limit-entry:${device}:${field}`,
+    })),
+    ...(last?.verdict === "untested"
+      ? [
+          make(
+            "proof-untested",
+            "fix",
+            "The last step test never came near the limit",
+            `${last.label}: largest ${Math.round(last.maxExportW)} W of ${last.limitW} W, so nothing had to be held back.`,
+            "Test again with more sun or less load, or set the limit lower for the test and put it back",
+          ),
+        ]
+      : []),
+    ...(!last && limit.proofs.length > 0
+      ? [
+          make(
+            "proof-of-another-limit",
+            "fix",
+            "The limit changed after its step test",
+            `The tests kept are of another limit, basis or time than ${limit.powerW} W within ${limit.secondsAllowed} s.`,
+            "Test again with the limit as it is now",
+          ),
+        ]
+      : []),
+    ...(last && last.verdict !== "holds" && last.verdict !== "untested"
+      ? [
+          make(
+            "proof-failed",
+            "fix",
+            "The last step test did not hold",
+            `${last.label}: largest ${Math.round(last.maxExportW)} W, above for ${last.longestOverS.toFixed(1)} s, settled at ${Math.round(last.settledExportW)} W.`,
+            "Lower the set-point or the delay, and test again",
+          ),
+        ]
+      : []),
+  ];
+}
+
+function surplusRange(plan: ResolvedPlan): readonly Finding[] {
+  const day = diversionOfPlan(plan, { days: 1, stepMin: 1, series: true });
+  return rangeFindings(diversionRequestSchema, day, {
+    id: "divert",
+    name: "Simulation of the surplus",
+    stage: "divert",
+    subject: { kind: "job" },
+  });
+}
+
+/** Where the limit stands, in a few words. */
+export function limitState(limit: LimitSettings): string {
+  if (limit.powerW === undefined) return "no limit yet";
+  const last = standingProof(limit);
+  if (!last || last.verdict === "untested") return "not proved";
+  return last.verdict === "holds" ? "proved" : "not held";
+}

@@ -1,0 +1,24 @@
+import type { Finding } from "@/core/findings";
+
+/** A finding of the surplus that is about one device of the plan. */
+export function divertFinding(
+  code: string,
+  severity: Finding["severity"],
+  node: string,
+  title: string,
+  detail: string,
+  cure: string,
+  source: string,
+): Finding {
+  return {
+    id: `${code}:${node}`,
+    code,
+    severity,
+    stage: "divert",
+    subject: { kind: "node", node },
+    title,
+    detail,
+    cure,
+    source,
+  };
+}
