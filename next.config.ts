@@ -9,6 +9,11 @@ const config: NextConfig = {
   experimental: { proxyClientMaxBodySize: "16mb" },
   // Every picture is one's own and comes from a route of its own; nothing is fetched and resized for others.
   images: { unoptimized: true },
+  // As they were called before: links that people kept, and lines that a browser of the last version still sends.
+  redirects: async () => [
+    { source: "/jobs/:jobId/run", destination: "/jobs/:jobId/visit", permanent: true },
+    { source: "/api/v1/jobs/:jobId/run", destination: "/api/v1/jobs/:jobId/visit", permanent: true },
+  ],
   headers: async () => [
     {
       source: "/:path*",

@@ -98,7 +98,7 @@ const SHOTS = [
   {
     name: "run-now-phone",
     job: "Larkspur House",
-    stage: "run?step=on-ac:hybrid",
+    stage: "visit?step=on-ac:hybrid",
     theme: "paper",
     viewport: PHONE,
     shows: "[data-step]",
@@ -106,11 +106,11 @@ const SHOTS = [
   {
     name: "run-schedule-dark",
     job: "Larkspur House",
-    stage: "run",
+    stage: "visit",
     theme: "plant-room",
     viewport: LAPTOP,
-    shows: "#run-schedule",
-    press: "#run-schedule",
+    shows: "#visit-schedule",
+    press: "#visit-schedule",
   },
   {
     name: "prove-faults-found",

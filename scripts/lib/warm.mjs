@@ -1,4 +1,4 @@
-const STAGES = ["plan", "place", "wire", "run", "prove", "limit", "divert"];
+const STAGES = ["plan", "place", "wire", "visit", "prove", "limit", "divert"];
 const ROUNDS = 5;
 
 /**

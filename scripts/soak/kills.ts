@@ -29,7 +29,7 @@ export async function kills(binaries: string, share: number): Promise<void> {
         const entry = note(number);
         // Sent until it is acknowledged, as a browser does.
         for (let isKept = false; !isKept && !isOver;) {
-          isKept = await send({ address }, "POST", `/jobs/${id}/run`, { entries: [entry] }, number).then(
+          isKept = await send({ address }, "POST", `/jobs/${id}/visit`, { entries: [entry] }, number).then(
             (response) => response.ok,
             () => false,
           );
@@ -52,7 +52,7 @@ export async function kills(binaries: string, share: number): Promise<void> {
     await pause(500);
     isOver = true;
     await Promise.all(writers);
-    const { entries } = (await (await fetch(`${address}/api/v1/jobs/${id}/run`)).json()) as {
+    const { entries } = (await (await fetch(`${address}/api/v1/jobs/${id}/visit`)).json()) as {
       entries: { id: string }[];
     };
     const there = entries.map((entry) => entry.id);

@@ -28,7 +28,7 @@ export async function much({ app, url, share }: Ground): Promise<void> {
   );
   const { id } = (await client.query<{ id: string }>("select id from job where name = 'Job 1'")).rows[0]!;
   await client.query(
-    "insert into run_entry (id, job_id, at, person, kind, body) select e.id, $1, now(), 'Robin', 'note', jsonb_build_object('id', e.id, 'at', '2026-11-26T08:00:00.000Z', 'person', 'Robin', 'kind', 'note', 'text', 'note ' || e.n) from (select gen_random_uuid() as id, n from generate_series(1, $2::int) n) e",
+    "insert into visit_entry (id, job_id, at, person, kind, body) select e.id, $1, now(), 'Robin', 'note', jsonb_build_object('id', e.id, 'at', '2026-11-26T08:00:00.000Z', 'person', 'Robin', 'kind', 'note', 'text', 'note ' || e.n) from (select gen_random_uuid() as id, n from generate_series(1, $2::int) n) e",
     [id, entries],
   );
   await client.query(
@@ -42,9 +42,9 @@ export async function much({ app, url, share }: Ground): Promise<void> {
     "/jobs",
     "/jobs?search=job+99&sort=findings",
     "/jobs?page=150",
-    `/jobs/${id}/run?part=log`,
+    `/jobs/${id}/visit?part=log`,
     `/jobs/${id}/place`,
-    `/api/v1/jobs/${id}/run`,
+    `/api/v1/jobs/${id}/visit`,
     `/api/v1/jobs/${id}/log.csv`,
   ]) {
     const times: number[] = [];

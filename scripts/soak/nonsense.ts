@@ -37,7 +37,7 @@ export async function nonsense({ app, share }: Ground): Promise<void> {
     ["POST", "/jobs?from=pattern"],
     ["POST", "/jobs/import"],
     ["PUT", `/jobs/${id}`],
-    ["POST", `/jobs/${id}/run`],
+    ["POST", `/jobs/${id}/visit`],
     ["POST", "/kits"],
     ["PUT", `/jobs/${id}/photos/${randomUUID()}`],
     ...[
@@ -111,7 +111,7 @@ export async function nonsense({ app, share }: Ground): Promise<void> {
     "..",
     id,
     "🙂",
-    "run",
+    "visit",
     "log.csv",
     "labels.pdf?date=0000-00-00",
     "photos",

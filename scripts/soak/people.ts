@@ -42,7 +42,7 @@ export async function people({ app, share }: Ground): Promise<void> {
         revision = saved.revision ?? revision;
         return response;
       }),
-      every(3_000, "entry", () => send(app, "POST", `/jobs/${job.id}/run`, { entries: [note(number)] }, number)),
+      every(3_000, "entry", () => send(app, "POST", `/jobs/${job.id}/visit`, { entries: [note(number)] }, number)),
       every(5_000, "look", () =>
         fetch(`${app.address}/jobs/${job.id}/prove`, {
           headers: asBrowser(number),

@@ -4,8 +4,8 @@ import { diagnose, type Diagnosis } from "@/core/flows/diagnose";
 import { diagnosisCostMs } from "@/core/flows/diagnosisCost";
 import type { JobDocument } from "@/core/job/jobDocument";
 import { sortFindings } from "@/core/job/openFindings";
-import { runSheet } from "@/core/procedure/runSheet";
-import { runState } from "@/core/procedure/runState";
+import { visitSheet } from "@/core/visit/visitSheet";
+import { visitState } from "@/core/visit/visitState";
 import { hasReadings, rememberedFindings } from "@/core/stages";
 import { cutText } from "@/core/text";
 
@@ -14,7 +14,7 @@ const SUMMARY_BUDGET_MS = 1_000;
 
 const MOST_NEXT_CHARACTERS = 300;
 const PLANNING: readonly FindingStage[] = ["plan", "place", "wire"];
-const BEFORE_PROVING: readonly FindingStage[] = [...PLANNING, "run"];
+const BEFORE_PROVING: readonly FindingStage[] = [...PLANNING, "visit"];
 
 export const jobSummarySchema = z.object({
   supply: z.string(),
@@ -54,8 +54,8 @@ function wholeSummary(document: JobDocument, judge: Judge): JobSummary {
   const isRead = hasReadings(document);
   const diagnosis = isRead ? judge(document) : undefined;
   // The log is kept apart from the document; what it says of the visit is shown in the open job.
-  const sheet = runSheet(document);
-  const view = { document, sheet, visit: runState(sheet, []), diagnosis };
+  const sheet = visitSheet(document);
+  const view = { document, sheet, visit: visitState(sheet, []), diagnosis };
   const { open } = sortFindings(rememberedFindings()(view), document.accepted);
   return {
     supply: supplyText(document.site.supply),

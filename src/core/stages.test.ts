@@ -5,8 +5,8 @@ import type { JobDocument } from "@/core/job/jobDocument";
 import { jobSummary, quickDiagnosis } from "@/core/jobSummary";
 import { sortFindings } from "@/core/job/openFindings";
 import { changeNode } from "@/core/edits/editPlan";
-import { runSheet } from "@/core/procedure/runSheet";
-import { runState } from "@/core/procedure/runState";
+import { visitSheet } from "@/core/visit/visitSheet";
+import { visitState } from "@/core/visit/visitState";
 import { hasReadings, rememberedFindings, STAGES, type JobView } from "@/core/stages";
 import { anyRecipe, documentOf } from "../../tests/fixtures/anyDocument";
 import { jobFromPattern } from "../../tests/fixtures/shipped";
@@ -14,9 +14,9 @@ import { jobFromPattern } from "../../tests/fixtures/shipped";
 const RUNS = 40;
 
 function viewOf(document: JobDocument): JobView {
-  const sheet = runSheet(document);
+  const sheet = visitSheet(document);
   const diagnosis = hasReadings(document) ? quickDiagnosis(document) : undefined;
-  return { document, sheet, visit: runState(sheet, []), diagnosis };
+  return { document, sheet, visit: visitState(sheet, []), diagnosis };
 }
 
 describe("the table of stages", () => {
@@ -34,7 +34,7 @@ describe("the table of stages", () => {
           const own = findings(view);
           expect(own.filter(({ stage }) => stage !== id)).toEqual([]);
           expect(state(view, 0)).not.toBe("");
-          if (id !== "run" && id !== "prove") expect(state(view, 3)).toBe("3 to put right");
+          if (id !== "visit" && id !== "prove") expect(state(view, 3)).toBe("3 to put right");
         }
       }),
       { numRuns: RUNS },

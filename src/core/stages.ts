@@ -7,16 +7,16 @@ import { planFindings } from "@/core/job/planFindings";
 import { proveFindings } from "@/core/job/proveFindings";
 import { wireFindings } from "@/core/job/wireFindings";
 import { resolve } from "@/core/plan/resolve";
-import type { RunSheet } from "@/core/procedure/runSheet";
-import { runFindings, type RunState } from "@/core/procedure/runState";
-import { runProgress } from "@/core/procedure/sheetSchedule";
+import type { VisitSheet } from "@/core/visit/visitSheet";
+import { visitFindings, type VisitState } from "@/core/visit/visitState";
+import { visitProgress } from "@/core/visit/sheetSchedule";
 
 /** A job with what was worked out from it: all that its stages look at. */
 export interface JobView {
   readonly document: JobDocument;
-  readonly sheet: RunSheet;
+  readonly sheet: VisitSheet;
   /** Where the visit stands by its log. */
-  readonly visit: RunState;
+  readonly visit: VisitState;
   /** The verdict on the readings, where there are any and it is known. */
   readonly diagnosis: Diagnosis | undefined;
 }
@@ -72,13 +72,13 @@ export const STAGES: readonly Stage[] = [
       toPutRight(wrong) ?? (links.length === 0 ? "no links" : links.length === 1 ? "1 link" : `${links.length} links`),
   },
   {
-    id: "run",
+    id: "visit",
     name: "Run",
     key: "r",
     from: ({ sheet, visit }) => [sheet, visit],
-    findings: ({ sheet, visit }) => runFindings(sheet, visit),
+    findings: ({ sheet, visit }) => visitFindings(sheet, visit),
     state: ({ sheet, visit }) => {
-      const { over, all, stopped } = runProgress(sheet, visit);
+      const { over, all, stopped } = visitProgress(sheet, visit);
       return stopped > 0 ? `${stopped} stopped` : `${over} of ${all}`;
     },
   },

@@ -100,7 +100,7 @@ export interface JobOrigin {
 }
 
 /** Parts of a document whose change is worth a line in the log. */
-const PARTS = ["site", "kits", "links", "tests", "run", "limit", "divert", "network"] as const;
+const PARTS = ["site", "kits", "links", "tests", "visit", "limit", "divert", "network"] as const;
 
 const CHANGED_PARTS = PARTS.map(
   (part) => `case when old.document -> '${part}' is distinct from $4::jsonb -> '${part}' then '${part}' end`,

@@ -12,8 +12,8 @@ import { radio, radioRequestSchema } from "@/core/links/air/radio";
 import { rs485 } from "@/core/links/bus/rs485";
 import { rs485RequestSchema } from "@/core/links/bus/rs485Schema";
 import { problemsOf, type Problem } from "@/core/problem";
-import { scheduleInSlices } from "@/core/procedure/schedule/schedule";
-import { scheduleRequestSchema } from "@/core/procedure/schedule/scheduleSchema";
+import { scheduleInSlices } from "@/core/visit/schedule/schedule";
+import { scheduleRequestSchema } from "@/core/visit/schedule/scheduleSchema";
 import { computeCt, ctRequestSchema } from "@/core/sensing/computeCt";
 
 /** What an answer may cost, ms on one usual core: longer, and nobody waits on a ladder for it. */

@@ -1,6 +1,6 @@
 import * as Comlink from "comlink";
-import { scheduleInSlices, type ScheduleOutcome } from "@/core/procedure/schedule/schedule";
-import { scheduleRequestSchema } from "@/core/procedure/schedule/scheduleSchema";
+import { scheduleInSlices, type ScheduleOutcome } from "@/core/visit/schedule/schedule";
+import { scheduleRequestSchema } from "@/core/visit/schedule/scheduleSchema";
 import { breathing } from "@/workers/breathing";
 
 let newest = 0;

@@ -10,7 +10,7 @@ import { answersFor } from "../fixtures/shipped";
 import { fromTestRun } from "../setup/environment";
 import { Desk, PHONE, openPart, press, savedAt, shows, showsNot, type } from "./desk";
 
-const STAGES = ["plan", "place", "wire", "run", "prove", "limit", "divert"];
+const STAGES = ["plan", "place", "wire", "visit", "prove", "limit", "divert"];
 const SAMPLES = { numRuns: 2, seed: 20_261_128 };
 
 describe("Safe ground", () => {
@@ -66,7 +66,7 @@ describe("Safe ground", () => {
 
   it("sends all that two tabs recorded without a connection, once each", async () => {
     const id = await visit(desk, "Two recorders");
-    const tabs = [await desk.tab(`/jobs/${id}/run`), await desk.tab(`/jobs/${id}/run`)];
+    const tabs = [await desk.tab(`/jobs/${id}/visit`), await desk.tab(`/jobs/${id}/visit`)];
     await tabs[0]!.bringToFront();
     await type(tabs[0]!, "You are", "Robin Ash");
     for (const tab of tabs) {
@@ -93,7 +93,7 @@ describe("Safe ground", () => {
 
   it("takes over what the program's first version kept, sends what can be read, and shows the rest without writing over it", async () => {
     const id = await visit(desk, "First version");
-    const page = await desk.tab(`/jobs/${id}/run`, PHONE);
+    const page = await desk.tab(`/jobs/${id}/visit`, PHONE);
     const entry = {
       id: crypto.randomUUID(),
       at: new Date().toISOString(),
@@ -281,6 +281,6 @@ async function steps(desk: Desk, id: string): Promise<number> {
 }
 
 async function log(desk: Desk, id: string): Promise<readonly { readonly text?: string }[]> {
-  return ((await (await fetch(`${desk.app}/api/v1/jobs/${id}/run`)).json()) as { entries: { text?: string }[] })
+  return ((await (await fetch(`${desk.app}/api/v1/jobs/${id}/visit`)).json()) as { entries: { text?: string }[] })
     .entries;
 }

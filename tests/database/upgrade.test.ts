@@ -7,7 +7,7 @@ import { closeDatabase } from "@/db/client";
 import { maybeJob, saveJob } from "@/db/job";
 import { manyKits, saveKit } from "@/db/kit";
 import { maybePhoto } from "@/db/photo";
-import { manyPlanChanges, manyRunEntries } from "@/db/runEntry";
+import { manyPlanChanges, manyVisitEntries } from "@/db/visitEntry";
 import { kitSchema } from "@/core/kits/kitSchema";
 import { readYaml } from "@/core/kits/readYaml";
 import { summarised } from "@/workers/jobTasks";
@@ -23,8 +23,10 @@ describe("a database of the revision before", () => {
   old.pathname = `/${name}`;
   const [jobId, photoId, entryId] = [randomUUID(), randomUUID(), randomUUID()];
   const job = jobFromPattern("hybrid-high-voltage", { name: "From before" });
+  const { visit, ...withoutVisit } = job;
   const first = {
-    ...job,
+    ...withoutVisit,
+    run: visit,
     version: 1,
     site: { ...job.site, meters: job.site.meters.map(({ partOf: _partOf, ...meter }) => meter) },
   };
@@ -86,7 +88,7 @@ describe("a database of the revision before", () => {
 
   it("has every job, upgraded as it is read, with its log, photos and what its revisions changed", async () => {
     expect((await maybeJob(jobId))?.document).toEqual(job);
-    expect((await manyRunEntries(jobId)).map(({ id }) => id)).toEqual([entryId]);
+    expect((await manyVisitEntries(jobId)).map(({ id }) => id)).toEqual([entryId]);
     expect((await maybePhoto(jobId, photoId))?.bytes.toString()).toBe("x");
     expect(await manyPlanChanges(jobId)).toMatchObject([
       { revision: 2, parts: ["links"] },

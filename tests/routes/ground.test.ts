@@ -75,7 +75,7 @@ describe("who is served", () => {
       "/labels.pdf",
       "/log.csv",
       "/log.json",
-      "/run",
+      "/visit",
       "/materials.csv",
       "/wiring.csv",
     ]) {
@@ -117,20 +117,20 @@ describe("what is sent twice", () => {
       body: { id },
     } = await send("POST", "/jobs", { name: "Lines", system: "single-phase" });
     const line = note("as it was");
-    expect((await send("POST", `/jobs/${id}/run`, { entries: [line] })).status).toBe(200);
-    expect((await send("POST", `/jobs/${id}/run`, { entries: [line] })).status).toBe(200);
-    const other = await send("POST", `/jobs/${id}/run`, {
+    expect((await send("POST", `/jobs/${id}/visit`, { entries: [line] })).status).toBe(200);
+    expect((await send("POST", `/jobs/${id}/visit`, { entries: [line] })).status).toBe(200);
+    const other = await send("POST", `/jobs/${id}/visit`, {
       entries: [note("new"), { ...line, text: "something else" }],
     });
     expect(other).toMatchObject({ status: 409, body: { error: { issues: [{ path: "entries[1].id" }] } } });
     expect(
       (
-        await send("POST", `/jobs/${id}/run`, {
+        await send("POST", `/jobs/${id}/visit`, {
           entries: [note("a"), ...[line, line].map((own, at) => ({ ...own, id: line.id, text: `${at}` }))],
         })
       ).status,
     ).toBe(409);
-    expect(await (await fetch(`${address()}/api/v1/jobs/${id}/run`)).json()).toMatchObject({ entries: [line] });
+    expect(await (await fetch(`${address()}/api/v1/jobs/${id}/visit`)).json()).toMatchObject({ entries: [line] });
   });
 
   it("meets itself in any order without standing in its own way", async () => {
@@ -140,14 +140,14 @@ describe("what is sent twice", () => {
     const lines = Array.from({ length: 12 }, (_, at) => note(`line ${at}`));
     const answers = await Promise.all(
       Array.from({ length: 60 }, (_, at) =>
-        send("POST", `/jobs/${id}/run`, { entries: at % 2 === 0 ? lines : lines.toReversed() }),
+        send("POST", `/jobs/${id}/visit`, { entries: at % 2 === 0 ? lines : lines.toReversed() }),
       ),
     );
     expect(
       [...new Set(answers.map(({ status }) => status))].filter((status) => status !== 200 && status !== 503),
     ).toEqual([]);
     expect(answers.some(({ status }) => status === 200)).toBe(true);
-    const { entries } = (await (await fetch(`${address()}/api/v1/jobs/${id}/run`)).json()) as { entries: unknown[] };
+    const { entries } = (await (await fetch(`${address()}/api/v1/jobs/${id}/visit`)).json()) as { entries: unknown[] };
     expect(entries).toHaveLength(12);
   });
 });
@@ -175,7 +175,8 @@ describe("what is odd", () => {
       body: { id },
     } = await send("POST", "/jobs", { name: "Years", system: "single-phase" });
     expect(
-      (await send("POST", `/jobs/${id}/run`, { entries: [{ ...note("old"), at: "0000-01-01T00:00:00.000Z" }] })).status,
+      (await send("POST", `/jobs/${id}/visit`, { entries: [{ ...note("old"), at: "0000-01-01T00:00:00.000Z" }] }))
+        .status,
     ).toBe(400);
   });
 

@@ -30,7 +30,7 @@ test("every stage of the newest job is opened, and no other job", async () => {
     new Set([
       "/api/v1/jobs",
       "/",
-      ...["plan", "place", "wire", "run", "prove", "limit", "divert"].map((stage) => `/jobs/newest/${stage}`),
+      ...["plan", "place", "wire", "visit", "prove", "limit", "divert"].map((stage) => `/jobs/newest/${stage}`),
     ]),
   );
 });

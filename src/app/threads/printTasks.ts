@@ -5,7 +5,7 @@ import { registerPdfFonts } from "@/app/threads/pdfFonts";
 import type { JobDocument } from "@/core/job/jobDocument";
 import { resolve } from "@/core/plan/resolve";
 import { wiringSchedule } from "@/core/links/wiring/wiringSchedule";
-import { labels } from "@/core/procedure/labels";
+import { labels } from "@/core/visit/labels";
 import { LabelSheetPdf, SHEET_FORMS } from "@/ui/print/LabelSheetPdf";
 import { WiringPdf } from "@/ui/print/WiringPdf";
 

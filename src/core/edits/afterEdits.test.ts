@@ -18,10 +18,10 @@ import { linkMap } from "@/core/links/linkMap";
 import { proposeLinks } from "@/core/links/propose/proposeLinks";
 import { readingAges } from "@/core/links/bus/readingAges";
 import { wiringSchedule } from "@/core/links/wiring/wiringSchedule";
-import { labels } from "@/core/procedure/labels";
-import { materials } from "@/core/procedure/materials";
-import { runSheet } from "@/core/procedure/runSheet";
-import { runFindings, runState } from "@/core/procedure/runState";
+import { labels } from "@/core/visit/labels";
+import { materials } from "@/core/visit/materials";
+import { visitSheet } from "@/core/visit/visitSheet";
+import { visitFindings, visitState } from "@/core/visit/visitState";
 import { FORGOTTEN } from "../../../tests/fixtures/forgotten";
 import { jobFromPattern, shippedPatterns } from "../../../tests/fixtures/shipped";
 import { anyEdit, edited } from "../../../tests/fixtures/randomEdits";
@@ -77,7 +77,7 @@ describe("a plan after any edits", () => {
   it("still has a run sheet that begins with looking, ends with closing up, and keeps every need", () => {
     fc.assert(
       fc.property(anyJob, (job) => {
-        const sheet = runSheet(job);
+        const sheet = visitSheet(job);
         const at = new Map(sheet.steps.map(({ id }, index) => [id, index]));
         expect(at.size).toBe(sheet.steps.length);
         expect(sheet.steps[0]?.tag).toBe("survey");
@@ -86,7 +86,7 @@ describe("a plan after any edits", () => {
           for (const need of step.needs) expect(at.get(need.step)!).toBeLessThan(at.get(step.id)!);
         for (const { title, why, content } of sheet.steps)
           for (const text of [title, why, ...content.map(({ value }) => value)]) expect(text).not.toMatch(FORGOTTEN);
-        expectWhole(runFindings(sheet, runState(sheet, [])));
+        expectWhole(visitFindings(sheet, visitState(sheet, [])));
       }),
       RUNS,
     );

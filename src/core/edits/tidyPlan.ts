@@ -24,7 +24,7 @@ export function tidyPlan(before: JobDocument, after: JobDocument): JobDocument {
     tests: tidyTests(after, site),
     kits: usedKits(after, site),
     links: tidyLinks(after.links, site),
-    run: tidyRun(after.run, site),
+    visit: tidyVisit(after.visit, site),
   };
 }
 
@@ -181,9 +181,9 @@ function tidyLinks(links: JobDocument["links"], site: Site): JobDocument["links"
 }
 
 /** Strings belong to their inverter. */
-function tidyRun(run: JobDocument["run"], site: Site): JobDocument["run"] {
-  const kept = run.strings.filter(({ device }) => site.nodes.some(({ id }) => id === device));
-  return kept.length === run.strings.length ? run : { ...run, strings: kept };
+function tidyVisit(visit: JobDocument["visit"], site: Site): JobDocument["visit"] {
+  const kept = visit.strings.filter(({ device }) => site.nodes.some(({ id }) => id === device));
+  return kept.length === visit.strings.length ? visit : { ...visit, strings: kept };
 }
 
 function usedKits({ kits }: JobDocument, site: Site): JobDocument["kits"] {

@@ -47,10 +47,10 @@ describe("importJob", () => {
     [
       "a later version",
       (job) => {
-        job.version = 3;
+        job.version = 4;
       },
       "version",
-      "reads version 2",
+      "reads version 3",
     ],
     [
       "a field it does not know",

@@ -6,13 +6,13 @@ import { kitSchema } from "@/core/kits/kitSchema";
 import { busReadingsSchema, linkProblems, linksSchema, networkSchema } from "@/core/plan/linkSchema";
 import { divertSettingsSchema } from "@/core/plan/divertSettings";
 import { limitSettingsSchema } from "@/core/plan/limitSettings";
-import { runSettingsSchema } from "@/core/plan/visitSettings";
+import { visitSettingsSchema } from "@/core/plan/visitSettings";
 import { colourSchemeSchema } from "@/core/site/conductorColours";
 import { siteSchema } from "@/core/site/siteSchema";
 import { text } from "@/core/text";
 
 export const JOB_FORMAT = "gormit-job";
-export const JOB_VERSION = 2;
+export const JOB_VERSION = 3;
 
 export const MOST_JOB_NAME_CHARACTERS = 80;
 
@@ -63,7 +63,7 @@ export const jobDocumentSchema = z
     /** Ids of the cores that are terminated at both ends. */
     terminated: z.array(text().min(1).max(300)).max(2000).default([]),
     /** How the visit is done: technicians, strings, schools. */
-    run: runSettingsSchema.default(() => runSettingsSchema.parse({})),
+    visit: visitSettingsSchema.default(() => visitSettingsSchema.parse({})),
     limit: limitSettingsSchema.default(() => limitSettingsSchema.parse({})),
     divert: divertSettingsSchema.default(() => divertSettingsSchema.parse({})),
     accepted: z.array(acceptedSchema).max(500).default([]),

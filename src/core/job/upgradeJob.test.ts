@@ -6,17 +6,23 @@ import { planFindings } from "@/core/job/planFindings";
 import type { JobDocument } from "@/core/job/jobDocument";
 import { upgradeJob } from "@/core/job/upgradeJob";
 import { storedJobSchema } from "@/core/job/storedJob";
-import { runSheet } from "@/core/procedure/runSheet";
+import { visitSheet } from "@/core/visit/visitSheet";
+import { visitSettingsSchema } from "@/core/plan/visitSettings";
 import { changeMeter } from "@/core/edits/editPlan";
 import { jobFromPattern, shippedPatterns } from "../../../tests/fixtures/shipped";
 
 /** A job as the first version of the format had it. */
 function first(job: JobDocument): Record<string, unknown> {
   return {
-    ...job,
+    ...second(job),
     version: 1,
     site: { ...job.site, meters: job.site.meters.map(({ partOf: _partOf, ...meter }) => meter) },
   };
+}
+
+/** A job as the second version of the format had it. */
+function second({ visit, ...job }: JobDocument): Record<string, unknown> {
+  return { ...job, version: 2, run: visit };
 }
 
 /** Two hybrids of one kit, each with its own CT of another ratio. */
@@ -59,6 +65,12 @@ describe("upgradeJob", () => {
     expect(storedJobSchema.parse(first(job))).toEqual(job);
   });
 
+  it.each(shippedPatterns().map(({ id }) => id))("takes the visit of %s from where version 2 had it", (id) => {
+    const job = { ...jobFromPattern(id), visit: visitSettingsSchema.parse({ technicians: 2, setUpBy: "web-page" }) };
+    expect(importJob(JSON.stringify(second(job)))).toEqual({ kind: "job", document: job, questions: [] });
+    expect(storedJobSchema.parse(second(job))).toEqual(job);
+  });
+
   it("tells two devices of one kit apart by their places", () => {
     const { document, questions } = upgradeJob(first(twins()));
     expect(questions).toEqual([]);
@@ -93,7 +105,7 @@ describe("upgradeJob", () => {
   it("tells each of two devices of one kit its own ratio", () => {
     const job = twins();
     const typed = (about: string) =>
-      runSheet(job)
+      visitSheet(job)
         .steps.find((step) => step.tag === "configure" && step.about === about)!
         .content.filter(({ label }) => label.endsWith(" CT"))
         .map(({ value }) => value);

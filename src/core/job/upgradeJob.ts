@@ -2,8 +2,10 @@ import { presentPatternId } from "@/core/job/patternId";
 import { likelyHost, possibleHosts } from "@/core/site/meterHost";
 import type { Meter, Site } from "@/core/site/planSchema";
 
-const FIRST_VERSION = 1;
-const SECOND_VERSION = 2;
+/** Until then it was guessed from equal kits which device a meter is a part of. */
+const BEFORE_PART_OF = 1;
+/** Until then the settings of the visit stood under `run`. */
+const BEFORE_VISIT = 2;
 
 export interface Upgrade {
   /** Of this version of the format, where it could be read as one of an earlier version; else as it was. */
@@ -13,15 +15,22 @@ export interface Upgrade {
 }
 
 /**
- * A job of an earlier version of the format, brought to this one. From the second version on the plan says which device
- * a meter is a part of (`partOf`); before, that was guessed from equal kits. Where just one device can be meant it is
- * written down; where several can, it is left open, asked for, and found in the plan. Anything else passes as it is:
- * what is wrong with it is for the schema to say.
+ * A job of an earlier version of the format, brought to this one. From version 2 on the plan says which device a meter
+ * is a part of (`partOf`); before, that was guessed from equal kits. Where just one device can be meant it is written
+ * down; where several can, it is left open, asked for, and found in the plan. From version 3 on the settings of the
+ * visit stand under `visit`. Anything else passes as it is: what is wrong with it is for the schema to say.
  *
- * @example upgradeJob({ format: "gormit-job", version: 1, … }).document // { …, version: 2, … }
+ * @example upgradeJob({ version: 2, run: { technicians: 2 } }).document // { version: 3, visit: { technicians: 2 } }
  */
 export function upgradeJob(raw: unknown): Upgrade {
-  return withPartOf(withPatternOfNow(raw));
+  const { document, questions } = withPartOf(withPatternOfNow(raw));
+  return { document: withVisit(document), questions };
+}
+
+function withVisit(raw: unknown): unknown {
+  if (!isRecord(raw) || raw.version !== BEFORE_VISIT) return raw;
+  const { run, ...rest } = raw;
+  return { ...rest, version: BEFORE_VISIT + 1, ...(run === undefined ? {} : { visit: run }) };
 }
 
 /** The pattern that a job was made from, by the name that it has now. */
@@ -32,10 +41,10 @@ function withPatternOfNow(raw: unknown): unknown {
 }
 
 function withPartOf(raw: unknown): Upgrade {
-  if (!isRecord(raw) || raw.version !== FIRST_VERSION) return { document: raw, questions: [] };
+  if (!isRecord(raw) || raw.version !== BEFORE_PART_OF) return { document: raw, questions: [] };
   const { site } = raw;
   if (!isRecord(site) || !isListOfRecords(site.meters ?? []) || !isListOfRecords(site.nodes))
-    return { document: { ...raw, version: SECOND_VERSION }, questions: [] };
+    return { document: { ...raw, version: BEFORE_VISIT }, questions: [] };
   // Not checked any further: both functions only compare kits and places.
   const plan = { ...site, meters: site.meters ?? [] } as unknown as Site;
   const questions: string[] = [];
@@ -47,7 +56,7 @@ function withPartOf(raw: unknown): Upgrade {
     return host === undefined ? meter : { ...meter, partOf: host };
   });
   return {
-    document: { ...raw, version: SECOND_VERSION, site: site.meters === undefined ? site : { ...site, meters } },
+    document: { ...raw, version: BEFORE_VISIT, site: site.meters === undefined ? site : { ...site, meters } },
     questions,
   };
 }

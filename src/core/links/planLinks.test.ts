@@ -15,7 +15,7 @@ import { readerOf } from "@/core/links/check/readerOf";
 import { siteLinkFindings } from "@/core/links/check/siteLinkFindings";
 import { rs485 } from "@/core/links/bus/rs485";
 import { wiringSchedule } from "@/core/links/wiring/wiringSchedule";
-import { materials } from "@/core/procedure/materials";
+import { materials } from "@/core/visit/materials";
 import { removeNode, setWay } from "@/core/edits/editPlan";
 import { jobFromPattern, shippedKits, shippedPatterns } from "../../../tests/fixtures/shipped";
 

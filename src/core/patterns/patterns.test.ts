@@ -11,7 +11,7 @@ import { patternAnswersSchema, usualAnswers } from "@/core/patterns/patternAnswe
 import { presentPatternId } from "@/core/job/patternId";
 import { patternSchema } from "@/core/patterns/patternSchema";
 import { planFromPattern } from "@/core/patterns/planFromPattern";
-import { materials } from "@/core/procedure/materials";
+import { materials } from "@/core/visit/materials";
 import { jobFromPattern, shippedKits, shippedPatterns } from "../../../tests/fixtures/shipped";
 
 const kits = shippedKits();

@@ -12,7 +12,7 @@ const stringSchema = z.object({
 });
 
 /** What of a visit cannot be derived from plan and kits. */
-export const runSettingsSchema = z.object({
+export const visitSettingsSchema = z.object({
   technicians: z.int().min(1).max(2).default(1),
   strings: z.array(stringSchema).max(60).default([]),
   /** Set-up by the maker's app, or on the device's own web page. */
@@ -21,5 +21,5 @@ export const runSettingsSchema = z.object({
   ctTest: z.enum(["built-in", "load-steps"]).default("load-steps"),
 });
 
-export type RunSettings = z.output<typeof runSettingsSchema>;
+export type VisitSettings = z.output<typeof visitSettingsSchema>;
 export type PvString = z.output<typeof stringSchema>;

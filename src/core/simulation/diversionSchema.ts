@@ -149,7 +149,7 @@ const totalsShape = z.object({
   endTankC: z.number(),
   weeksAt60: z.int(),
   weeks: z.int(),
-  /** January to December; nothing in months that the run does not touch. */
+  /** January to December; nothing in months that the simulated time does not touch. */
   byMonth: z
     .array(z.object({ sunKwh: z.number(), exportKwh: z.number(), importKwh: z.number(), heaterKwh: z.number() }))
     .length(12),

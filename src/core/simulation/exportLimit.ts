@@ -5,7 +5,7 @@ import { inOneGo, type Slices } from "@/core/slices";
 import { threeDigits } from "@/core/units";
 
 const MOST_POINTS = 1200;
-/** The end of a run, over which it is called settled: this part of what comes after the last happening. */
+/** The end of a trace, over which it is called settled: this part of what comes after the last happening. */
 const SETTLED_SHARE = 0.6;
 /** A swing of this part of the limit, and at least so many W, is hunting. */
 const HUNT_SHARE = 0.04;
@@ -15,11 +15,11 @@ const HUNT_TURNS = 4;
 const FALLBACK_SHARE = 0.02;
 const GAIN_STEPS = 14;
 /** Long enough for slow loops to show their swing: so many times the whole delay, and at least so long. */
-const GAIN_RUN_DELAYS = 45;
-const GAIN_RUN_LEAST_S = 60;
+const GAIN_TRIAL_DELAYS = 45;
+const GAIN_TRIAL_LEAST_S = 60;
 const MOST_GAIN_PER_S = 20;
 /** More steps show a swing no better. */
-const MOST_GAIN_RUN_STEPS = 8_000;
+const MOST_GAIN_TRIAL_STEPS = 8_000;
 /** Measured on one usual core; meter, loads and controller take as long as so many inverters. */
 const INVERTER_STEPS_A_MS = 12_000;
 const FIXED_SHARE = 4;
@@ -55,13 +55,13 @@ export function exportLimit(request: ExportLimitRequest): ExportLimitResult {
 
 /** `exportLimit` in slices, so that a thread hears in between whether anybody still waits. */
 export function* exportLimitInSlices(request: ExportLimitRequest): Slices<ExportLimitResult> {
-  const run = yield* simulateExportInSlices(request);
+  const traces = yield* simulateExportInSlices(request);
   yield;
-  const trace = traceOf(run, request.limit.basis);
+  const trace = traceOf(traces, request.limit.basis);
   yield;
   const judged = judgeExport(trace, request.limit, request.controller.deadBandW, lastHappeningS(request));
   yield;
-  const fallbackS = fallbackOf(request, run);
+  const fallbackS = fallbackOf(request, traces);
   const recommendedSetPointW = safeSetPointW(
     request.limit.powerW,
     request.meter.errorPct,
@@ -72,26 +72,26 @@ export function* exportLimitInSlices(request: ExportLimitRequest): Slices<Export
   yield;
   return {
     ...judged,
-    worstPhase: worstPhase(run),
+    worstPhase: worstPhase(traces),
     fallbackS,
     delayBudgetMs: budget,
     maxStableGainPerS,
     recommendedSetPointW,
     findings: [...limitFindings(request, judged, fallbackS, maxStableGainPerS, recommendedSetPointW, budget)],
     series: seriesOf(
-      run,
+      traces,
       request.inverters.map(({ id }) => id),
     ),
   };
 }
 
 /**
- * About how long an answer takes, ms on one usual core: every step of every inverter, of the run and of those that the
+ * About how long an answer takes, ms on one usual core: every step of every inverter, of the trace and of those that the
  * largest gain is looked for with.
  */
 export function exportLimitCostMs(request: ExportLimitRequest): number {
-  const gain = gainRun(request);
-  const steps = (request.durationS * 1000) / request.stepMs + (GAIN_STEPS + 1) * ((gain.runS * 1000) / gain.stepMs);
+  const gain = gainTrial(request);
+  const steps = (request.durationS * 1000) / request.stepMs + (GAIN_STEPS + 1) * ((gain.trialS * 1000) / gain.stepMs);
   return (steps * (request.inverters.length + FIXED_SHARE)) / INVERTER_STEPS_A_MS;
 }
 
@@ -195,7 +195,7 @@ function swings(values: Float64Array, leastW: number): boolean {
 }
 
 /** Time from the loss of the meter until every inverter is at its fallback, s. */
-function fallbackOf(request: ExportLimitRequest, run: ExportTraces): number | null {
+function fallbackOf(request: ExportLimitRequest, traces: ExportTraces): number | null {
   const lost = request.events.find(({ kind }) => kind === "meter-lost");
   if (!lost || request.inverters.every(({ lostMeter }) => !lostMeter)) return null;
   const back = request.events.find(({ kind, atS }) => kind === "meter-back" && atS > lost.atS)?.atS ?? Infinity;
@@ -204,8 +204,8 @@ function fallbackOf(request: ExportLimitRequest, run: ExportTraces): number | nu
     0,
   );
   const toleranceW = FALLBACK_SHARE * request.inverters.reduce((sum, { ratedW }) => sum + ratedW, 0);
-  for (let step = Math.ceil(lost.atS / run.stepS); step < run.steps && step * run.stepS < back; step++)
-    if (run.inverterW[step]! <= wantedW + toleranceW) return step * run.stepS - lost.atS;
+  for (let step = Math.ceil(lost.atS / traces.stepS); step < traces.steps && step * traces.stepS < back; step++)
+    if (traces.inverterW[step]! <= wantedW + toleranceW) return step * traces.stepS - lost.atS;
   return null;
 }
 
@@ -242,13 +242,16 @@ export function safeSetPointW(limitW: number, errorPct: number, deadBandW: numbe
 }
 
 /**
- * How the largest gain is looked for: a run long enough to show a swing, in steps that are a small part of the delay.
+ * How the largest gain is looked for: a trace long enough to show a swing, in steps that are a small part of the delay.
  */
-function gainRun(request: ExportLimitRequest): { readonly runS: number; readonly stepMs: number } {
+function gainTrial(request: ExportLimitRequest): { readonly trialS: number; readonly stepMs: number } {
   const delayMs = delayBudget(request).total;
-  const runS = Math.max(GAIN_RUN_LEAST_S, (GAIN_RUN_DELAYS * delayMs) / 1000);
+  const trialS = Math.max(GAIN_TRIAL_LEAST_S, (GAIN_TRIAL_DELAYS * delayMs) / 1000);
   // A sluggish loop is looked at in coarser steps; the most sluggish ones in so many that the search stays short.
-  return { runS, stepMs: Math.max(request.stepMs, Math.min(50, delayMs / 40), (runS * 1000) / MOST_GAIN_RUN_STEPS) };
+  return {
+    trialS,
+    stepMs: Math.max(request.stepMs, Math.min(50, delayMs / 40), (trialS * 1000) / MOST_GAIN_TRIAL_STEPS),
+  };
 }
 
 /**
@@ -258,24 +261,24 @@ function gainRun(request: ExportLimitRequest): { readonly runS: number; readonly
 function* maxStableGain(request: ExportLimitRequest): Slices<number> {
   const phase = request.inverters[0]!.phases[0]!;
   const loadW = 0.4 * request.inverters.reduce((sum, { ratedW }) => sum + ratedW, 0);
-  const { runS, stepMs } = gainRun(request);
+  const { trialS, stepMs } = gainTrial(request);
   const base: ExportLimitRequest = {
     ...request,
     stepMs,
-    durationS: runS,
+    durationS: trialS,
     events: [],
     loads: [
       { atS: 0, phase, powerW: loadW },
-      { atS: runS / 4, phase, powerW: 0 },
+      { atS: trialS / 4, phase, powerW: 0 },
     ],
   };
   function* isStable(gainPerS: number): Slices<boolean> {
-    const run = yield* simulateExportInSlices({
+    const traces = yield* simulateExportInSlices({
       ...base,
       controller: { ...base.controller, kind: "integral", gainPerS },
     });
     yield;
-    return !judgeExport(traceOf(run, "sum"), base.limit, base.controller.deadBandW, runS / 4).oscillates;
+    return !judgeExport(traceOf(traces, "sum"), base.limit, base.controller.deadBandW, trialS / 4).oscillates;
   }
   if (yield* isStable(MOST_GAIN_PER_S)) return MOST_GAIN_PER_S;
   let [stable, hunting] = [0, MOST_GAIN_PER_S];
@@ -297,20 +300,20 @@ function worstPhase({ phases, phaseW }: ExportTraces): ExportLimitResult["worstP
   return phases[least.indexOf(Math.min(...least))]!;
 }
 
-function seriesOf(run: ExportTraces, ids: readonly string[]): ExportLimitResult["series"] {
-  const every = Math.max(1, Math.ceil(run.steps / MOST_POINTS));
-  const steps = Array.from({ length: Math.ceil(run.steps / every) }, (_, at) => at * every);
+function seriesOf(traces: ExportTraces, ids: readonly string[]): ExportLimitResult["series"] {
+  const every = Math.max(1, Math.ceil(traces.steps / MOST_POINTS));
+  const steps = Array.from({ length: Math.ceil(traces.steps / every) }, (_, at) => at * every);
   const of = (watts: Float64Array) => steps.map((step) => Math.round(watts[step]! * 100) / 100);
   return {
-    tS: steps.map((step) => Math.round(step * run.stepS * 1000) / 1000),
-    gridW: of(run.gridW),
-    phaseW: Object.fromEntries(run.phases.map((phase, at) => [phase, of(run.phaseW[at]!)])),
-    loadW: of(run.loadW),
-    inverterW: of(run.inverterW),
-    inverters: Object.fromEntries(ids.map((id, at) => [id, of(run.eachW[at]!)])),
-    seenW: of(run.seenW),
-    batteryW: of(run.batteryW),
-    diverterW: of(run.diverterW),
+    tS: steps.map((step) => Math.round(step * traces.stepS * 1000) / 1000),
+    gridW: of(traces.gridW),
+    phaseW: Object.fromEntries(traces.phases.map((phase, at) => [phase, of(traces.phaseW[at]!)])),
+    loadW: of(traces.loadW),
+    inverterW: of(traces.inverterW),
+    inverters: Object.fromEntries(ids.map((id, at) => [id, of(traces.eachW[at]!)])),
+    seenW: of(traces.seenW),
+    batteryW: of(traces.batteryW),
+    diverterW: of(traces.diverterW),
   };
 }
 

@@ -144,7 +144,7 @@ function requestProblems({
   const has = (phase: string) => Number(phase.slice(1)) <= count;
   return [
     ...((durationS * 1000) / stepMs > MAX_STEPS
-      ? [{ path: ["durationS"], message: `more than ${MAX_STEPS} steps; take a longer step or a shorter run` }]
+      ? [{ path: ["durationS"], message: `more than ${MAX_STEPS} steps; take a longer step or a shorter time` }]
       : []),
     ...inverters.flatMap((inverter, at) => [
       ...(inverters.findIndex(({ id }) => id === inverter.id) < at

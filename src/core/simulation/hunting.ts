@@ -12,7 +12,7 @@ export interface Integrator {
   readonly mostW: number;
 }
 
-export interface HuntRun {
+export interface HuntTrace {
   readonly tS: readonly number[];
   readonly gridW: readonly number[];
   readonly aW: readonly number[];
@@ -23,7 +23,7 @@ export interface HuntRun {
 }
 
 const STEP_S = 0.1;
-const RUN_S = 180;
+const TRACE_S = 180;
 const TAIL_S = 40;
 const SWING_W = 80;
 const EXCHANGE_W = 100;
@@ -35,18 +35,18 @@ const SLOWER = [1, 2, 4, 8] as const;
  * Two integrators on one grid CT after the surplus changes: whether they hunt, and whether one ends up feeding the
  * other.
  *
- * @param surplusW Before and after a third of the run.
+ * @param surplusW Before and after a third of the time.
  * @example Two of the same speed and set-point share without end: they drift, and a battery can feed a heater.
  */
-export function simulateHunt(a: Integrator, b: Integrator, surplusW: readonly [number, number]): HuntRun {
-  const steps = Math.round(RUN_S / STEP_S);
+export function simulateHunt(a: Integrator, b: Integrator, surplusW: readonly [number, number]): HuntTrace {
+  const steps = Math.round(TRACE_S / STEP_S);
   const grid = new Float64Array(steps);
   const power = [new Float64Array(steps), new Float64Array(steps)];
   const target = [0, 0];
   const output = [0, 0];
   const approach = 1 - Math.exp(-STEP_S / LAG_S);
   for (let step = 0; step < steps; step++) {
-    const surplus = step * STEP_S < RUN_S / 3 ? surplusW[0] : surplusW[1];
+    const surplus = step * STEP_S < TRACE_S / 3 ? surplusW[0] : surplusW[1];
     [a, b].forEach((own, which) => {
       const every = Math.max(1, Math.round(own.periodS / STEP_S));
       // Two clocks never start together.

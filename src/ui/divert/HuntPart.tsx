@@ -43,24 +43,24 @@ export function HuntPart({ desk: { divert, dayRequest, set } }: { desk: DivertDe
       ],
     [battery, heater, divert.batterySpeedPerS, divert.heaterSpeedPerS],
   );
-  const run = useMemo(() => pair && simulateHunt(pair[0], pair[1], [0, SURPLUS_W]), [pair]);
+  const trace = useMemo(() => pair && simulateHunt(pair[0], pair[1], [0, SURPLUS_W]), [pair]);
   const apart = useMemo(() => pair && settingsApart(pair[0], pair[1], SURPLUS_W), [pair]);
   const lines = useMemo(
     () =>
-      run
+      trace
         ? [
-            { name: "grid, + importing", values: run.gridW, width: 3.5 },
-            { name: "battery, + charging", values: run.aW },
-            { name: "heater", values: run.bW },
+            { name: "grid, + importing", values: trace.gridW, width: 3.5 },
+            { name: "battery, + charging", values: trace.aW },
+            { name: "heater", values: trace.bW },
           ]
         : [],
-    [run],
+    [trace],
   );
-  if (!pair || !run || !battery || !heater)
+  if (!pair || !trace || !battery || !heater)
     return <p className="mx-auto max-w-6xl">This plan has no battery and diverter that could meet on one grid CT.</p>;
-  const verdict = run.isHunting
+  const verdict = trace.isHunting
     ? "They hunt"
-    : run.exchangedW > 100
+    : trace.exchangedW > 100
       ? "The battery feeds the heater"
       : "They stay apart";
   return (
@@ -114,11 +114,13 @@ export function HuntPart({ desk: { divert, dayRequest, set } }: { desk: DivertDe
       <div role="status">
         <p
           className={`text-2xl font-bold ${verdict === "They stay apart" ? "text-success" : "text-error"}`}
-          data-hunt={run.isHunting ? "hunting" : run.exchangedW > 100 ? "feeding" : "apart"}
+          data-hunt={trace.isHunting ? "hunting" : trace.exchangedW > 100 ? "feeding" : "apart"}
         >
           {verdict}
         </p>
-        {run.exchangedW > 100 && <p>{say(`${Math.round(run.exchangedW)} W go from one to the other at the end.`)}</p>}
+        {trace.exchangedW > 100 && (
+          <p>{say(`${Math.round(trace.exchangedW)} W go from one to the other at the end.`)}</p>
+        )}
         {apart ? (
           <p>
             Kept apart with the heater at <b className="reading">{say(`${apart.setPointW} W`)}</b> and a speed of{" "}
@@ -142,7 +144,7 @@ export function HuntPart({ desk: { divert, dayRequest, set } }: { desk: DivertDe
       </div>
       <LineChart
         label={`Grid, battery and heater after ${SURPLUS_W} W of surplus: ${verdict}`}
-        at={run.tS}
+        at={trace.tS}
         lines={lines}
         unit="W"
         atUnit="s"

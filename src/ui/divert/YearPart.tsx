@@ -32,9 +32,9 @@ export function YearPart({ desk }: { desk: DivertDesk }) {
   const variants = sizeVariants(request);
   return (
     <div className="mx-auto max-w-6xl space-y-4">
-      <Runner
+      <SweepControl
         words={`Simulate the year, ${request.orders.length === 1 ? "one order" : `${request.orders.length} orders`}`}
-        run={year}
+        sweep={year}
         onStart={() =>
           year.start(request.orders.map((order) => ({ name: "year", request: { ...request, orders: [order] } })))
         }
@@ -52,9 +52,9 @@ export function YearPart({ desk }: { desk: DivertDesk }) {
           )}
         </p>
       )}
-      <Runner
+      <SweepControl
         words={`Sweep ${variants.length} variants: battery sizes and orders`}
-        run={sweep}
+        sweep={sweep}
         onStart={() => sweep.start(variants)}
       />
       {sweep.rows.length > 0 && (
@@ -144,24 +144,32 @@ function Months({ totals: { byMonth } }: { totals: DiversionTotals }) {
   );
 }
 
-function Runner({ words, run, onStart }: { words: string; run: ReturnType<typeof useSweep>; onStart: () => void }) {
+function SweepControl({
+  words,
+  sweep,
+  onStart,
+}: {
+  words: string;
+  sweep: ReturnType<typeof useSweep>;
+  onStart: () => void;
+}) {
   return (
     <div className="flex flex-wrap items-center gap-3">
-      <button type="button" className="btn btn-primary press" disabled={run.isRunning} onClick={onStart}>
+      <button type="button" className="btn btn-primary press" disabled={sweep.isRunning} onClick={onStart}>
         {words}
       </button>
-      {run.isRunning && (
+      {sweep.isRunning && (
         <>
-          <progress className="progress w-48" max={run.all} value={run.done} aria-label="Done" />
-          <button type="button" className="btn press" onClick={run.cancel}>
+          <progress className="progress w-48" max={sweep.all} value={sweep.done} aria-label="Done" />
+          <button type="button" className="btn press" onClick={sweep.cancel}>
             Stop
           </button>
         </>
       )}
-      {run.all > 0 && (
-        <span role="status" className="text-sm" data-sweep-done={run.done}>
-          {run.done} of {run.all}
-          {run.isRunning ? "" : run.done < run.all ? ", stopped" : ", done"}
+      {sweep.all > 0 && (
+        <span role="status" className="text-sm" data-sweep-done={sweep.done}>
+          {sweep.done} of {sweep.all}
+          {sweep.isRunning ? "" : sweep.done < sweep.all ? ", stopped" : ", done"}
         </span>
       )}
     </div>

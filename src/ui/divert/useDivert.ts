@@ -87,10 +87,10 @@ export function useSweep(): Sweep {
     isRunning: false,
     failure: undefined,
   });
-  const run = useRef(0);
+  const started = useRef(0);
   const threads = useRef<Worker[]>([]);
   const stop = () => {
-    run.current++;
+    started.current++;
     for (const thread of threads.current) thread.terminate();
     threads.current = [];
   };
@@ -104,7 +104,7 @@ export function useSweep(): Sweep {
     ...state,
     start: (variants) => {
       stop();
-      const own = run.current;
+      const own = started.current;
       setState({ rows: [], done: 0, all: variants.length, isRunning: true, failure: undefined });
       const waiting = [...variants];
       const count = Math.min(variants.length, Math.max(1, navigator.hardwareConcurrency || 2));
@@ -119,7 +119,7 @@ export function useSweep(): Sweep {
               request,
               Comlink.proxy(() => undefined),
             );
-            if (own !== run.current) return;
+            if (own !== started.current) return;
             setState((before) => ({
               ...before,
               done: before.done + 1,
@@ -129,7 +129,7 @@ export function useSweep(): Sweep {
           }
           thread.terminate();
         })().catch((error: unknown) => {
-          if (own !== run.current) return;
+          if (own !== started.current) return;
           stop();
           setState((before) => ({ ...before, isRunning: false, failure: failureText(error) }));
         });

@@ -5,7 +5,7 @@ import { responseTexts, SCENARIOS, type ScenarioId } from "@/core/control/export
 import type { ExportLimitResult } from "@/core/simulation/exportLimitSchema";
 import { threeDigits } from "@/core/units";
 import { EventList } from "@/ui/limit/EventList";
-import { useExportRun, useScenario, type LimitDesk } from "@/ui/limit/useLimit";
+import { useExportTrace, useScenario, type LimitDesk } from "@/ui/limit/useLimit";
 import { Failure } from "@/ui/parts/show/Failure";
 import { FindingLine } from "@/ui/parts/show/FindingLine";
 import { LineChart } from "@/ui/parts/show/LineChart";
@@ -40,7 +40,7 @@ export function LimitSimulation({ desk }: { desk: LimitDesk }) {
   const others = desk.document.site.nodes.filter(
     ({ kind, ratedW }) => (kind === "battery-inverter" || kind === "diverter") && ratedW !== undefined,
   );
-  const { result, isBusy, failure } = useExportRun(request);
+  const { result, isBusy, failure } = useExportTrace(request);
   const say = useSay();
   const three = (value: number) => say(String(threeDigits(value)));
   const { nodes } = desk.document.site;

@@ -52,7 +52,7 @@ const askExport = (worker: Comlink.Remote<ControlWorker>, request: ExportLimitRe
 const askCost = (worker: Comlink.Remote<ControlWorker>, request: LimitCostRequest) => worker.limitCost(request);
 
 /** Run a request in the worker whenever it changes; the last answer stays until the next is there. */
-export function useExportRun(
+export function useExportTrace(
   request: ExportLimitRequest | undefined,
 ): WorkerAnswer<ExportLimitRequest, ExportLimitResult> {
   return useWorkerAnswer<ControlWorker, ExportLimitRequest, ExportLimitResult>(controlThread, request, askExport);

@@ -2,7 +2,7 @@
 
 import { Download, Printer } from "lucide-react";
 import { lengthText } from "@/core/numberStyle";
-import { materials, MATERIAL_GROUPS, type Material, type MaterialGroup } from "@/core/procedure/materials";
+import { materials, MATERIAL_GROUPS, type Material, type MaterialGroup } from "@/core/visit/materials";
 import { useNumberStyle, useSay } from "@/ui/parts/browser/useNumberStyle";
 import type { Plan } from "@/ui/plan/usePlan";
 import { useWorkspace } from "@/ui/workspace/workspaceContext";

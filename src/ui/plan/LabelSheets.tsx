@@ -2,7 +2,7 @@
 
 import { Download, Printer } from "lucide-react";
 import { useState } from "react";
-import { labels, type LabelKind } from "@/core/procedure/labels";
+import { labels, type LabelKind } from "@/core/visit/labels";
 import { SelectField } from "@/ui/parts/form/SelectField";
 import { useSay } from "@/ui/parts/browser/useNumberStyle";
 import type { Plan } from "@/ui/plan/usePlan";

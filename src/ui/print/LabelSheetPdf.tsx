@@ -1,5 +1,5 @@
 import { Document, Page, Path, StyleSheet, Svg, Text, View } from "@react-pdf/renderer";
-import type { Label, LabelKind } from "@/core/procedure/labels";
+import type { Label, LabelKind } from "@/core/visit/labels";
 
 /** A sheet of labels: how many across and down on a page of this size, mm; `single` is one label a page. */
 export interface SheetForm {

@@ -18,7 +18,7 @@ import { JobBoundary } from "@/ui/workspace/safekeeping/JobBoundary";
 import { JobEditor, type ServerJob } from "@/ui/workspace/safekeeping/jobEditor";
 import { Spine } from "@/ui/workspace/frame/Spine";
 import { UnreadableDrafts } from "@/ui/workspace/safekeeping/UnreadableDrafts";
-import { useRun } from "@/ui/workspace/visit/useRun";
+import { useVisit } from "@/ui/workspace/visit/useVisit";
 import { useDiagnosis } from "@/ui/workspace/useDiagnosis";
 import { WorkspaceContext } from "@/ui/workspace/workspaceContext";
 import { WorkspaceHeader } from "@/ui/workspace/frame/WorkspaceHeader";
@@ -83,7 +83,7 @@ interface OpenProps {
 function OpenJob({ editor, drafts, library, children }: OpenProps) {
   const job = useSyncExternalStore(editor.subscribe, editor.getSnapshot, editor.getSnapshot);
   const diagnosis = useDiagnosis(job.document);
-  const run = useRun(job.id, job.document);
+  const visit = useVisit(job.id, job.document);
   const [showFindings, setShowFindings] = useState(false);
 
   const { document } = job;
@@ -91,19 +91,19 @@ function OpenJob({ editor, drafts, library, children }: OpenProps) {
   const view = useMemo(
     () => ({
       document,
-      sheet: run.sheet,
-      visit: run.state,
+      sheet: visit.sheet,
+      visit: visit.state,
       diagnosis: hasReadings(document) ? diagnosis.diagnosis : undefined,
     }),
-    [document, run.sheet, run.state, diagnosis.diagnosis],
+    [document, visit.sheet, visit.state, diagnosis.diagnosis],
   );
   const findings = useMemo(
     () => sortFindings(findingsOf(view), document.accepted),
     [findingsOf, view, document.accepted],
   );
   const workspace = useMemo(
-    () => ({ editor, job, diagnosis, run, findings, library }),
-    [editor, job, diagnosis, run, findings, library],
+    () => ({ editor, job, diagnosis, visit, findings, library }),
+    [editor, job, diagnosis, visit, findings, library],
   );
   const names = useMemo(() => namesGiven(document), [document]);
   const toggleFindings = () => setShowFindings(!showFindings);

@@ -8,8 +8,8 @@ import { jsonText } from "@/core/jsonText";
 import type { JobDocument } from "@/core/job/jobDocument";
 import { jobSummary } from "@/core/jobSummary";
 import { addNode } from "@/core/edits/editPlan";
-import { labels } from "@/core/procedure/labels";
-import { materials } from "@/core/procedure/materials";
+import { labels } from "@/core/visit/labels";
+import { materials } from "@/core/visit/materials";
 import { DivertStage } from "@/ui/divert/DivertStage";
 import { LimitStage } from "@/ui/limit/LimitStage";
 import { PlaceStage } from "@/ui/place/PlaceStage";
@@ -19,7 +19,7 @@ import { PlacesEditor } from "@/ui/plan/PlacesEditor";
 import { PlanStage } from "@/ui/plan/PlanStage";
 import { usePlan } from "@/ui/plan/usePlan";
 import { ProveStage } from "@/ui/prove/ProveStage";
-import { RunStage } from "@/ui/run/RunStage";
+import { VisitStage } from "@/ui/visit/VisitStage";
 import { WireStage } from "@/ui/wire/WireStage";
 import { JobWorkspace } from "@/ui/workspace/JobWorkspace";
 import { useWorkspace } from "@/ui/workspace/workspaceContext";
@@ -39,7 +39,7 @@ const STAGES: Readonly<Record<string, { readonly stage: () => ReactNode; readonl
   planParts: { stage: () => <PlanParts />, parts: [""] },
   place: { stage: () => <PlaceStage start={undefined} />, parts: [""] },
   wire: { stage: () => <WireStage />, parts: ["links", "wiring", "timing", "addresses", "meter", "can-log", "lead"] },
-  run: { stage: () => <RunStage step={undefined} />, parts: ["now", "sheet", "schedule", "log"] },
+  visit: { stage: () => <VisitStage step={undefined} />, parts: ["now", "sheet", "schedule", "log"] },
   prove: { stage: () => <ProveStage />, parts: [""] },
   limit: { stage: () => <LimitStage />, parts: ["settings", "hold", "proof"] },
   divert: { stage: () => <DivertStage />, parts: ["day", "year", "sees", "hunt"] },

@@ -4,14 +4,14 @@ import { createContext, useContext } from "react";
 import type { SortedFindings } from "@/core/job/openFindings";
 import type { Kit } from "@/core/kits/kitSchema";
 import type { JobEditor, EditorSnapshot } from "@/ui/workspace/safekeeping/jobEditor";
-import type { RunWork } from "@/ui/workspace/visit/useRun";
+import type { VisitWork } from "@/ui/workspace/visit/useVisit";
 import type { DiagnosisState } from "@/ui/workspace/useDiagnosis";
 
 export interface Workspace {
   readonly editor: JobEditor;
   readonly job: EditorSnapshot;
   readonly diagnosis: DiagnosisState;
-  readonly run: RunWork;
+  readonly visit: VisitWork;
   /** Every finding of the job, parted into open and accepted. */
   readonly findings: SortedFindings;
   /** The kits to choose from. */

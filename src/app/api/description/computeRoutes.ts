@@ -9,7 +9,7 @@ import { canRequestSchema, canResponseSchema } from "@/core/links/bus/can";
 import { ethernetRequestSchema, ethernetResponseSchema } from "@/core/links/network/ethernet";
 import { radioRequestSchema, radioResponseSchema } from "@/core/links/air/radio";
 import { rs485RequestSchema, rs485ResponseSchema } from "@/core/links/bus/rs485Schema";
-import { scheduleRequestSchema, scheduleResponseSchema } from "@/core/procedure/schedule/scheduleSchema";
+import { scheduleRequestSchema, scheduleResponseSchema } from "@/core/visit/schedule/scheduleSchema";
 import { ctRequestSchema, ctResponseSchema } from "@/core/sensing/computeCt";
 
 const T568B = ["white-orange", "orange", "white-green", "blue", "white-blue", "green", "white-brown", "brown"];

@@ -3,7 +3,7 @@ import type { AnswerDescription, RouteDescription } from "@/app/api/description/
 import { jobSummarySchema } from "@/core/jobSummary";
 import { starterSchema } from "@/core/job/starterPlan";
 import { patternAnswersSchema } from "@/core/patterns/patternAnswers";
-import { runEntriesSchema, runEntrySchema } from "@/core/procedure/runEntry";
+import { visitEntriesSchema, visitEntrySchema } from "@/core/visit/visitEntry";
 import { jobSearchSchema } from "@/db/job";
 
 const JOB: AnswerDescription = { status: 200, description: "The job", type: "application/json", schema: "Job" };
@@ -27,7 +27,7 @@ const listSchema = z.object({
 });
 
 const logSchema = z.object({
-  entries: z.array(runEntrySchema),
+  entries: z.array(visitEntrySchema),
   changes: z.array(z.object({ revision: z.int(), at: z.string(), parts: z.array(z.string()) }).loose()),
 });
 
@@ -122,7 +122,7 @@ export const JOB_ROUTES: readonly RouteDescription[] = [
   },
   {
     method: "get",
-    path: "/jobs/{jobId}/run",
+    path: "/jobs/{jobId}/visit",
     operationId: "getLog",
     summary: "The log of the visit: what was recorded, and which revisions changed what.",
     headers: { "If-None-Match": "The mark that the client has already" },
@@ -131,10 +131,10 @@ export const JOB_ROUTES: readonly RouteDescription[] = [
   },
   {
     method: "post",
-    path: "/jobs/{jobId}/run",
+    path: "/jobs/{jobId}/visit",
     operationId: "addToLog",
     summary: "Keep entries of the log; the same entries sent again change nothing.",
-    body: { type: "application/json", schema: runEntriesSchema },
+    body: { type: "application/json", schema: visitEntriesSchema },
     answers: [
       {
         status: 200,

@@ -5,7 +5,7 @@ const DAYS_A_YEAR = 365;
 /** The last day of each month, of a year of 365. */
 const MONTH_ENDS = [31, 59, 90, 120, 151, 181, 212, 243, 273, 304, 334, 365] as const;
 
-/** Sums of a run, W times steps, and what it costs: the books of a site, by month too. */
+/** Sums of a simulation, W times steps, and what it costs: the books of a site, by month too. */
 export class FlowLedger {
   sun = 0;
   house = 0;

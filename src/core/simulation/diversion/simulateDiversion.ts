@@ -60,7 +60,7 @@ export function* simulateDiversionInSlices(
   const flow = new SurplusFlow(surplus, sunW, houseW, order, keep);
   for (let from = 0; from < flow.steps; from += STEPS_A_SLICE) {
     yield;
-    flow.run(from, Math.min(flow.steps, from + STEPS_A_SLICE));
+    flow.advance(from, Math.min(flow.steps, from + STEPS_A_SLICE));
   }
   return flow.totals();
 }
@@ -101,7 +101,7 @@ class SurplusFlow {
       sharedCt && battery !== undefined && heater !== undefined && heater.setPointW > battery.setPointW;
   }
 
-  run(from: number, to: number): void {
+  advance(from: number, to: number): void {
     for (let step = from; step < to; step++) {
       const at = step % this.perDay;
       if (at === 0 && step > 0) this.ledger.startDay(this.surplus.firstDay + step / this.perDay);

@@ -46,7 +46,7 @@ export function* simulateExportInSlices(request: ExportLimitRequest): Slices<Exp
   const sliceSteps = Math.ceil(INVERTER_STEPS_A_SLICE / (request.inverters.length + FIXED_SHARE));
   for (let from = 0; from < loop.trace.steps; from += sliceSteps) {
     yield;
-    loop.run(from, Math.min(loop.trace.steps, from + sliceSteps));
+    loop.advance(from, Math.min(loop.trace.steps, from + sliceSteps));
   }
   return loop.trace;
 }
@@ -94,7 +94,7 @@ class ExportLoop {
     this.meter = new LateMeter(request.meter, stepMs, this.netW);
   }
 
-  run(from: number, to: number): void {
+  advance(from: number, to: number): void {
     for (let step = from; step < to; step++) {
       const tS = step * this.trace.stepS + CLOSE_S;
       this.switchLoads(tS);

@@ -26,7 +26,7 @@ const ICONS: Readonly<Record<FindingStage, LucideIcon>> = {
   plan: DraftingCompass,
   place: LocateFixed,
   wire: Cable,
-  run: ListTodo,
+  visit: ListTodo,
   prove: ClipboardCheck,
   limit: Gauge,
   divert: Split,

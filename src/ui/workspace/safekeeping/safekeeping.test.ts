@@ -2,10 +2,10 @@ import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import type { JobDocument } from "@/core/job/jobDocument";
 import { starterPlan } from "@/core/job/starterPlan";
-import type { RunEntry } from "@/core/procedure/runEntry";
+import type { VisitEntry } from "@/core/visit/visitEntry";
 import { sameJson } from "@/core/sameJson";
 import { JobEditor, type SaveAnswer, type ServerJob } from "@/ui/workspace/safekeeping/jobEditor";
-import { RunRecorder, type SendAnswer } from "@/ui/workspace/visit/runRecorder";
+import { VisitRecorder, type SendAnswer } from "@/ui/workspace/visit/visitRecorder";
 import { HandClock, MemoryBrowser, settled, type PageDrafts } from "../../../../tests/fixtures/memoryBrowser";
 
 const base = starterPlan({
@@ -98,7 +98,7 @@ interface Message {
 /** One job on one server; browsers with pages; messages that arrive when they are told to. */
 class World {
   server: ServerJob = { id: "job", document: base, revision: 1, savedAt: "2026-01-01T00:00:00Z" };
-  readonly log: RunEntry[] = [];
+  readonly log: VisitEntry[] = [];
   readonly messages: Message[] = [];
   readonly clock = new HandClock();
   readonly browsers = [new MemoryBrowser(), new MemoryBrowser()];
@@ -270,7 +270,7 @@ class World {
 /** One tab with an editor and a recorder. */
 class Tab {
   readonly editor: JobEditor;
-  readonly recorder: RunRecorder;
+  readonly recorder: VisitRecorder;
   isGone = false;
   private readonly page: PageDrafts;
 
@@ -289,7 +289,7 @@ class Tab {
       this.page,
       world.clock,
     );
-    this.recorder = new RunRecorder(
+    this.recorder = new VisitRecorder(
       "job",
       {
         load: () => world.request(this, () => ({ entries: [...world.log], changes: [] })),

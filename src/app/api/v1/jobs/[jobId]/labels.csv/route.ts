@@ -1,7 +1,7 @@
 import { withJob, type JobContext } from "@/app/api/v1/jobs/withJob";
 import { csvResponse } from "@/app/library/csv";
 import { today } from "@/app/library/dateOf";
-import { labels } from "@/core/procedure/labels";
+import { labels } from "@/core/visit/labels";
 
 export function GET(_: Request, context: JobContext): Promise<Response> {
   return withJob(context, (job) => {

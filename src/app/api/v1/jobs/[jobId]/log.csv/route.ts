@@ -1,7 +1,7 @@
 import { withJob, type JobContext } from "@/app/api/v1/jobs/withJob";
 import { csvResponse } from "@/app/library/csv";
 import { logOfJob } from "@/app/library/logOfJob";
-import { LOG_WORDS } from "@/core/procedure/visitLog";
+import { LOG_WORDS } from "@/core/visit/visitLog";
 
 export function GET(_: Request, context: JobContext): Promise<Response> {
   return withJob(context, async (job) => {

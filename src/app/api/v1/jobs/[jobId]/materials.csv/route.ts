@@ -1,6 +1,6 @@
 import { withJob, type JobContext } from "@/app/api/v1/jobs/withJob";
 import { csvResponse } from "@/app/library/csv";
-import { materials, MATERIAL_GROUPS } from "@/core/procedure/materials";
+import { materials, MATERIAL_GROUPS } from "@/core/visit/materials";
 
 export function GET(_: Request, context: JobContext): Promise<Response> {
   return withJob(context, (job) => {

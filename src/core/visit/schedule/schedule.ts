@@ -1,0 +1,114 @@
+import type { Finding } from "@/core/findings";
+import { exactSchedule } from "@/core/visit/schedule/exactSchedule";
+import { headsAndTails, scheduleBound } from "@/core/visit/schedule/scheduleBound";
+import { scheduleProblem } from "@/core/visit/schedule/scheduleProblem";
+import type { Schedule, ScheduleRequest } from "@/core/visit/schedule/scheduleSchema";
+import { searchSchedule, type Found } from "@/core/visit/schedule/searchSchedule";
+import { inOneGo, withProgress, type Slices } from "@/core/slices";
+import { threeDigits } from "@/core/units";
+
+/** Up to this many steps the best is looked for with a proof. */
+const MOST_PROVEN = 12;
+const NODE_BUDGET = 300_000;
+/** Orders tried, fewer for long sheets: each costs in step with the steps. */
+const MOST_ORDERS = 60_000;
+const ORDER_STEPS = 4_000_000;
+const CLOSE_MIN = 1e-6;
+const SOURCE = "Needs, windows and walking of the steps; longest chain and shared work as the bound";
+
+export type ScheduleOutcome =
+  | { readonly kind: "schedule"; readonly schedule: Schedule }
+  | { readonly kind: "cycle"; readonly steps: readonly string[] };
+
+/**
+ * Who does what when: a schedule that keeps every need, window and walk, with a bound that no schedule beats. Small
+ * ones
+ * are proven; larger ones are improved from good orders, the same for the same seed. Runs in slices with its progress.
+ *
+ * @example Two steps of 10 min at two places 3 min apart, one technician: makespanMin 23.
+ */
+export function* scheduleInSlices(request: ScheduleRequest): Slices<ScheduleOutcome, number> {
+  const outcome = scheduleProblem(request);
+  if (outcome.kind === "cycle") return outcome;
+  const { problem, impossibleWindows } = outcome;
+  yield 0;
+  const times = headsAndTails(problem);
+  yield 0;
+  const bound = scheduleBound(problem, times);
+  yield 0;
+  const orders = Math.min(MOST_ORDERS, Math.ceil(ORDER_STEPS / Math.max(1, problem.count)));
+  let found = yield* searchSchedule(problem, times, bound, request.seed, orders);
+  let proven = found.lateMin < CLOSE_MIN && found.makespanMin <= bound + CLOSE_MIN;
+  let lowerBoundMin = bound;
+  const hasWindows = problem.opener.some((from) => from >= 0);
+  if (!proven && !hasWindows && problem.count <= MOST_PROVEN) {
+    const exact = yield* withProgress(exactSchedule(problem, times, found, bound, NODE_BUDGET), 1);
+    if (exact) {
+      found = exact;
+      proven = true;
+      lowerBoundMin = exact.makespanMin;
+    }
+  }
+  return {
+    kind: "schedule",
+    schedule: written(problem.ids, found, lowerBoundMin, proven, [
+      ...windowFindings(impossibleWindows),
+      ...lateFindings(found),
+    ]),
+  };
+}
+
+/** The same in one go. */
+export function schedule(request: ScheduleRequest): ScheduleOutcome {
+  return inOneGo(scheduleInSlices(request));
+}
+
+function written(
+  ids: readonly string[],
+  found: Found,
+  lowerBoundMin: number,
+  proven: boolean,
+  findings: readonly Finding[],
+): Schedule {
+  const assignments = ids.map((step, at) => ({
+    step,
+    technician: found.technician[at]!,
+    startMin: found.startMin[at]!,
+  }));
+  const order = assignments.toSorted((a, b) => a.startMin - b.startMin).map(({ step }) => step);
+  return { makespanMin: found.makespanMin, lowerBoundMin, proven, assignments, order, findings: [...findings] };
+}
+
+function windowFindings(
+  windows: readonly { readonly step: string; readonly walkMin: number; readonly withinMin: number }[],
+): readonly Finding[] {
+  return windows.map(({ step, walkMin, withinMin }) => ({
+    id: `window-impossible:${step}`,
+    code: "window-impossible",
+    severity: "fix",
+    stage: "visit",
+    subject: { kind: "step", step },
+    title: "The way is longer than the window",
+    detail: `${threeDigits(walkMin)} min to walk, ${threeDigits(withinMin)} min of window, and nobody at the other end.`,
+    cure: "Take a mate to the other end, or pair both beside each other before they are hung",
+    source: SOURCE,
+  }));
+}
+
+function lateFindings({ lateMin }: Found): readonly Finding[] {
+  return lateMin < CLOSE_MIN
+    ? []
+    : [
+        {
+          id: "window-missed",
+          code: "window-missed",
+          severity: "fix",
+          stage: "visit",
+          subject: { kind: "job" },
+          title: "A window is missed",
+          detail: `${threeDigits(lateMin)} min too late, all windows together.`,
+          cure: "Take a mate, or do the two steps at one place",
+          source: SOURCE,
+        },
+      ];
+}

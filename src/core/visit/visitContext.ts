@@ -1,0 +1,49 @@
+import type { JobDocument } from "@/core/job/jobDocument";
+import { hasKit, resolve } from "@/core/plan/resolve";
+import type { KitDevice, ResolvedPlan } from "@/core/plan/resolvedPlan";
+import { isOwnUnit } from "@/core/site/meterHost";
+import type { Site, SiteNode } from "@/core/site/planSchema";
+
+export type VisitPlan = Pick<JobDocument, "site" | "kits" | "links" | "visit" | "job">;
+
+/** What every rule is told. */
+export interface VisitContext {
+  readonly visit: VisitPlan["visit"];
+  readonly plan: ResolvedPlan;
+  readonly site: Site;
+  /** Everything with a kit, each once; a meter that is part of a device is that device. */
+  readonly worked: readonly KitDevice[];
+  /** Where the supply is switched; without a board in the plan, the supply itself. */
+  readonly boards: readonly SiteNode[];
+  readonly placeName: (id: string | undefined) => string;
+}
+
+export function visitContext(document: VisitPlan): VisitContext {
+  const plan = resolve(document);
+  const { site, nodes, meters, equipment, tree } = plan;
+  const units = meters.filter(({ meter }) => isOwnUnit(meter)).map(({ self }) => self);
+  return {
+    visit: document.visit,
+    plan,
+    site,
+    worked: [...nodes, ...units, ...equipment].filter(hasKit),
+    boards: boardsOf(site),
+    placeName: (id) => (id === undefined ? "every place that is opened" : (tree.placeById.get(id)?.name ?? id)),
+  };
+}
+
+/** A site is switched off and on somewhere, also where nobody drew a board. */
+function boardsOf(site: Site): readonly SiteNode[] {
+  const boards = site.nodes.filter(({ kind }) => kind === "board");
+  return boards.length > 0 ? boards : site.nodes.filter(({ kind }) => kind === "grid");
+}
+
+/** Whether something makes power from light: it has strings and a DC side. */
+export function isSolar({ kit }: Pick<KitDevice, "kit">): boolean {
+  return kit.kind === "pv-inverter" || kit.kind === "hybrid-inverter";
+}
+
+/** Whether something is joined to the mains by its own run. */
+export function isOnMains({ node, kit }: KitDevice): boolean {
+  return node !== undefined && node.kind !== "board" && node.kind !== "load" && kit.kind !== "battery";
+}

@@ -1,0 +1,53 @@
+import { z } from "zod";
+import { boundedRecord } from "@/core/boundedRecord";
+import { text } from "@/core/text";
+
+export const MOST_TITLE_CHARACTERS = 300;
+export const MOST_SAID_CHARACTERS = 2000;
+
+export const personSchema = text().trim().min(1, "say who works").max(60, "at most 60 characters");
+export const serialSchema = text().trim().min(1, "type the serial number").max(60, "at most 60 characters");
+const stepSchema = text().min(1).max(300);
+const reasonSchema = text().trim().min(1, "say why").max(500, "at most 500 characters");
+const textSchema = text().trim().min(1, "write something").max(4000, "at most 4000 characters");
+
+const common = { id: z.uuid(), at: z.iso.datetime(), person: personSchema };
+/** What a step said when it was recorded: its title, and a mark of its content by which a change shows. */
+const ofStep = { step: stepSchema, title: text().min(1).max(MOST_TITLE_CHARACTERS), content: text().max(40) };
+
+/**
+ * One line of a visit's log. Entries are never changed: what was wrong is followed by a correction.
+ */
+export const visitEntrySchema = z.discriminatedUnion("kind", [
+  z.object({ ...common, ...ofStep, kind: z.literal("start") }),
+  z.object({
+    ...common,
+    ...ofStep,
+    kind: z.literal("result"),
+    values: boundedRecord(text().max(60), z.number().min(-1e9).max(1e9), 80).optional(),
+    choice: text().max(60).optional(),
+    serial: serialSchema.optional(),
+    /** The same with its labels and units, as it was shown; a log is read long after its sheet is gone. */
+    said: text().max(MOST_SAID_CHARACTERS).default(""),
+    /** What was outside its limits, in words; empty when all was good. */
+    outside: z.array(text().max(400)).max(40).default([]),
+  }),
+  z.object({ ...common, ...ofStep, kind: z.literal("skip"), reason: reasonSchema }),
+  z.object({ ...common, ...ofStep, kind: z.literal("reopen"), reason: reasonSchema }),
+  z.object({ ...common, kind: z.literal("note"), step: stepSchema.optional(), text: textSchema }),
+  z.object({
+    ...common,
+    kind: z.literal("photo"),
+    step: stepSchema.optional(),
+    photo: z.uuid(),
+    text: text().trim().max(300, "at most 300 characters").default(""),
+  }),
+  z.object({ ...common, kind: z.literal("correction"), corrects: z.uuid(), text: textSchema }),
+]);
+
+export const visitEntriesSchema = z.object({
+  entries: z.array(visitEntrySchema).min(1, "send at least one entry").max(500, "at most 500 at once"),
+});
+
+export type VisitEntry = z.output<typeof visitEntrySchema>;
+export type VisitEntryKind = VisitEntry["kind"];

@@ -1,0 +1,291 @@
+import type { Finding } from "@/core/findings";
+import type { VisitEntry } from "@/core/visit/visitEntry";
+import type { VisitSheet } from "@/core/visit/visitSheet";
+import type { VisitStep } from "@/core/visit/visitStep";
+import { MAX_STEPS } from "@/core/visit/schedule/scheduleSchema";
+import { joined } from "@/core/words";
+
+export type StepStatus = "open" | "waiting" | "done" | "stopped" | "skipped";
+
+/** Where a step stands by the log. */
+export interface StepState {
+  readonly status: StepStatus;
+  /** The entry that made it so. */
+  readonly entry: VisitEntry | undefined;
+  /** When its waiting part ends, ms since 1970; while it waits. */
+  readonly waitsUntilMs: number | undefined;
+  /** Its content changed since it was recorded. */
+  readonly needsLook: boolean;
+}
+
+export type VisitState = ReadonlyMap<string, StepState>;
+
+const MINUTE_MS = 60_000;
+/** More open steps than this are counted, not named. */
+const MOST_NAMED = 3;
+const OPEN: StepState = { status: "open", entry: undefined, waitsUntilMs: undefined, needsLook: false };
+
+/**
+ * Where each step of a sheet stands, from the log in the order of its entries. A step recorded with other content than
+ * it
+ * has now is marked for another look; what was recorded stays.
+ *
+ * @example A result whose value is outside its limits: `stopped`, until another result or a skip with its reason.
+ */
+export function visitState(sheet: VisitSheet, entries: readonly VisitEntry[]): VisitState {
+  const state = new Map<string, StepState>(sheet.steps.map((step) => [step.id, OPEN]));
+  const steps = new Map(sheet.steps.map((step) => [step.id, step]));
+  for (const entry of entries) {
+    const step = "step" in entry && entry.step !== undefined ? steps.get(entry.step) : undefined;
+    if (!step || entry.kind === "note" || entry.kind === "photo" || entry.kind === "correction") continue;
+    const needsLook = entry.content !== contentMark(step);
+    switch (entry.kind) {
+      case "start":
+        state.set(step.id, {
+          status: "waiting",
+          entry,
+          waitsUntilMs: Date.parse(entry.at) + (step.activeMin + step.waitMin) * MINUTE_MS,
+          needsLook: false,
+        });
+        break;
+      case "result":
+        state.set(step.id, {
+          status: entry.outside.length > 0 ? "stopped" : "done",
+          entry,
+          waitsUntilMs: undefined,
+          needsLook,
+        });
+        break;
+      case "skip":
+        state.set(step.id, { status: "skipped", entry, waitsUntilMs: undefined, needsLook });
+        break;
+      case "reopen":
+        state.set(step.id, { ...OPEN, entry });
+        break;
+    }
+  }
+  return state;
+}
+
+export function stateOf(state: VisitState, step: string): StepState {
+  return state.get(step) ?? OPEN;
+}
+
+/** Done, or let be with a reason. */
+export function isOver({ status }: StepState): boolean {
+  return status === "done" || status === "skipped";
+}
+
+/**
+ * A short mark of what a step says and asks: it changes when the content does, not when only its order does (FNV-1a).
+ */
+export function contentMark({ title, content, evidence }: Pick<VisitStep, "title" | "content" | "evidence">): string {
+  let hash = 0x811c9dc5;
+  for (const character of JSON.stringify([title, content, evidence]))
+    hash = Math.imul(hash ^ character.codePointAt(0)!, 0x01000193) >>> 0;
+  return hash.toString(16);
+}
+
+/** What was recorded of a step, to be judged. */
+export interface Recorded {
+  readonly values?: Readonly<Record<string, number>> | undefined;
+  readonly choice?: string | undefined;
+  readonly serial?: string | undefined;
+}
+
+/**
+ * What of a recording is outside its limits, each with what to check next; empty when all is good.
+ *
+ * @example 0.8 Ω where a bond is at most 0.5: one line.
+ */
+export function outsideLimits({ evidence }: Pick<VisitStep, "evidence">, recorded: Recorded): readonly string[] {
+  switch (evidence.kind) {
+    case "tick":
+      return [];
+    case "values":
+      return evidence.fields.flatMap(({ id, label, unit, least, most, outside }) => {
+        const value = recorded.values?.[id];
+        const isOutside =
+          value !== undefined && ((least !== undefined && value < least) || (most !== undefined && value > most));
+        return isOutside
+          ? [`${label} ${signed(value)} ${unit}, should be ${limitsText(least, most, unit)}. ${outside}.`]
+          : [];
+      });
+    case "choice": {
+      const option = evidence.options.find(({ id }) => id === recorded.choice);
+      return option && !option.isGood ? [`${option.label}. ${evidence.outside}.`] : [];
+    }
+    case "serial":
+      return evidence.pattern !== undefined &&
+        recorded.serial !== undefined &&
+        !new RegExp(evidence.pattern).test(recorded.serial)
+        ? [
+            `${recorded.serial} is no serial number of this kit. Read it again: 0 and O, 1 and l, 8 and B are easily mistaken.`,
+          ]
+        : [];
+  }
+}
+
+/**
+ * A recording with its labels and units; nothing for a tick.
+ *
+ * @example recordedText(bond, { values: { bond: 0.2 } }) // "Bond 0.2 Ω"
+ */
+export function recordedText({ evidence }: Pick<VisitStep, "evidence">, { values, choice, serial }: Recorded): string {
+  switch (evidence.kind) {
+    case "tick":
+      return "";
+    case "values":
+      return evidence.fields
+        .flatMap(({ id, label, unit }) => {
+          const value = values?.[id];
+          return value === undefined ? [] : [`${label} ${signed(value)} ${unit}`];
+        })
+        .join(", ");
+    case "choice":
+      return evidence.options.find(({ id }) => id === choice)?.label ?? "";
+    case "serial":
+      return serial ?? "";
+  }
+}
+
+/** Digits with a real minus sign. */
+function signed(value: number): string {
+  return String(value).replace("-", "−");
+}
+
+/** @example limitsText(0, 0.5, "Ω") // "0 to 0.5 Ω" */
+export function limitsText(least: number | undefined, most: number | undefined, unit: string): string {
+  const short = (value: number) => signed(Number(value.toPrecision(4)));
+  if (least !== undefined && most !== undefined) return `${short(least)} to ${short(most)} ${unit}`;
+  return least !== undefined
+    ? `at least ${short(least)} ${unit}`
+    : most !== undefined
+      ? `at most ${short(most)} ${unit}`
+      : `any ${unit}`;
+}
+
+/** Whether a recording has all that its step asks for. */
+export function isComplete({ evidence }: Pick<VisitStep, "evidence">, recorded: Recorded): boolean {
+  switch (evidence.kind) {
+    case "tick":
+      return true;
+    case "values":
+      return evidence.fields.every(({ id }) => recorded.values?.[id] !== undefined);
+    case "choice":
+      return recorded.choice !== undefined;
+    case "serial":
+      return recorded.serial !== undefined && recorded.serial.trim() !== "";
+  }
+}
+
+/** What the log finds: steps outside their limits, gates skipped, steps to look at again. */
+export function visitFindings(sheet: VisitSheet, state: VisitState): readonly Finding[] {
+  const source = "Run sheet and log";
+  return [
+    ...sheet.findings,
+    ...tooLong(sheet, source),
+    ...sheet.steps.flatMap((step): readonly Finding[] => {
+      const { status, entry, needsLook } = stateOf(state, step.id);
+      const subject = { kind: "step", step: step.id } as const;
+      return [
+        ...(status === "stopped" && entry?.kind === "result"
+          ? [
+              {
+                id: `stopped:${step.id}`,
+                code: "step-outside",
+                severity: step.isGate ? ("stop" as const) : ("fix" as const),
+                stage: "visit" as const,
+                subject,
+                title: "A step is outside its limits",
+                detail: entry.outside.join(" "),
+                cure: `Put it right, and record again: ${step.title}`,
+                source,
+              },
+            ]
+          : []),
+        ...(status === "skipped" && step.isGate && entry?.kind === "skip"
+          ? [
+              {
+                id: `gate-skipped:${step.id}`,
+                code: "gate-skipped",
+                severity: "fix" as const,
+                stage: "visit" as const,
+                subject,
+                title: "A safety gate was skipped",
+                detail: `${step.title}: “${entry.reason}”, ${entry.person}.`,
+                cure: "Do it, or let it stand in the report with this reason",
+                source,
+              },
+            ]
+          : []),
+        ...(needsLook
+          ? [
+              {
+                id: `look-again:${step.id}`,
+                code: "look-again",
+                severity: "note" as const,
+                stage: "visit" as const,
+                subject,
+                title: "Changed since it was recorded",
+                detail: `${step.title}: the plan says something else now than when it was recorded.`,
+                cure: "Look again, and record it once more",
+                source,
+              },
+            ]
+          : []),
+      ];
+    }),
+  ];
+}
+
+function tooLong({ steps }: VisitSheet, source: string): readonly Finding[] {
+  if (steps.length <= MAX_STEPS) return [];
+  return [
+    {
+      id: "sheet-too-long",
+      code: "sheet-too-long",
+      severity: "note",
+      stage: "visit",
+      subject: { kind: "job" },
+      title: "The sheet is too long for a schedule",
+      detail: `${steps.length} steps; a schedule is worked out for at most ${MAX_STEPS}.`,
+      cure: "Part the site into two jobs, or go by the order of the sheet",
+      source,
+    },
+  ];
+}
+
+/**
+ * Safety gates that must be over before a step is recorded: those among all that comes before it, however far.
+ *
+ * @example Of a clamp whose leads are not in yet: the step of its leads.
+ */
+export function openGates(sheet: VisitSheet, state: VisitState, step: VisitStep): readonly VisitStep[] {
+  const byId = new Map(sheet.steps.map((own) => [own.id, own]));
+  const seen = new Set<string>();
+  const gates: VisitStep[] = [];
+  const walk = (own: VisitStep): void => {
+    for (const { step: id } of own.needs) {
+      const before = byId.get(id);
+      if (!before || seen.has(id)) continue;
+      seen.add(id);
+      if (before.isGate && !isOver(stateOf(state, id))) gates.push(before);
+      walk(before);
+    }
+  };
+  walk(step);
+  return gates;
+}
+
+/**
+ * Steps by their titles, the first few of many.
+ *
+ * @example openGatesText([{ title: "Prove dead" }]) // "Prove dead"
+ */
+export function openGatesText(gates: readonly Pick<VisitStep, "title">[]): string {
+  const titles = gates.map(({ title }) => title);
+  return titles.length <= MOST_NAMED
+    ? joined(titles)
+    : `${titles.slice(0, MOST_NAMED).join(", ")} and ${titles.length - MOST_NAMED} more`;
+}

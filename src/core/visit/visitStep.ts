@@ -1,0 +1,141 @@
+/** The parts of a visit, in the order in which most of it is done. */
+export const VISIT_STAGES = [
+  "arrive",
+  "isolate",
+  "mount",
+  "power",
+  "clamps",
+  "links",
+  "power-up",
+  "configure",
+  "prove",
+  "online",
+  "close",
+] as const;
+
+export type VisitStage = (typeof VISIT_STAGES)[number];
+
+/** What kinds of step there are: rules make them, order rules choose them. */
+export type StepTag =
+  | "battery-polarity"
+  | "bleed"
+  | "bond"
+  | "clamp"
+  | "configure"
+  | "covers"
+  | "ct-leads"
+  | "ct-test"
+  | "firmware"
+  | "isolate"
+  | "labels"
+  | "measure-link"
+  | "mount"
+  | "neutral-earth"
+  | "on"
+  | "on-ac"
+  | "on-battery"
+  | "on-dc"
+  | "online"
+  | "pair"
+  | "pair-open"
+  | "prove"
+  | "prove-dead"
+  | "reach"
+  | "reconnect"
+  | "restore"
+  | "serial"
+  | "signal"
+  | "sim"
+  | "strings"
+  | "survey"
+  | "taps"
+  | "unload"
+  | "wire-link"
+  | "wire-power";
+
+export const RUN_STAGE_WORDS: Readonly<Record<VisitStage, string>> = {
+  arrive: "Arrive and look",
+  isolate: "Isolate and prove dead",
+  mount: "Fix",
+  power: "Power wiring",
+  clamps: "CTs and meters",
+  links: "Links",
+  "power-up": "Power up",
+  configure: "Configure",
+  prove: "Prove the flows",
+  online: "Go online",
+  close: "Close up",
+};
+
+/** A number to measure, with what it may be and what to look for where it is not. */
+export interface ValueField {
+  readonly id: string;
+  readonly label: string;
+  readonly unit: string;
+  readonly least?: number;
+  readonly most?: number;
+  /** What to check next when it is outside. */
+  readonly outside: string;
+}
+
+export interface Choice {
+  readonly id: string;
+  readonly label: string;
+  readonly isGood: boolean;
+}
+
+/** What shows that a step was done. */
+export type Evidence =
+  | { readonly kind: "tick" }
+  | { readonly kind: "values"; readonly fields: readonly ValueField[] }
+  | {
+      readonly kind: "choice";
+      readonly question: string;
+      readonly options: readonly Choice[];
+      readonly outside: string;
+    }
+  | { readonly kind: "serial"; readonly pattern: string | undefined };
+
+/** A timer that runs by itself once a step's active part is done. */
+export interface Waiting {
+  readonly what: "boot" | "bleed" | "firmware" | "pairing" | "built-in-test" | "reconnect" | "first-data";
+  readonly label: string;
+}
+
+export interface Need {
+  readonly step: string;
+  /** The rule that asks for it. */
+  readonly rule: string;
+}
+
+/** One step of a visit. Its id follows from the plan, not from its words: it stays when a name changes. */
+export interface VisitStep {
+  readonly id: string;
+  /** What kind of step it is; order rules choose by it. */
+  readonly tag: StepTag;
+  readonly stage: VisitStage;
+  readonly title: string;
+  readonly place: string | undefined;
+  /** The device, meter, equipment, board or link that it is about. */
+  readonly about: string | undefined;
+  readonly why: string;
+  readonly content: readonly { readonly label: string; readonly value: string }[];
+  readonly caution: string | undefined;
+  readonly evidence: Evidence;
+  readonly wantsPhoto: boolean;
+  readonly activeMin: number;
+  readonly waitMin: number;
+  readonly waiting: Waiting | undefined;
+  readonly needs: readonly Need[];
+  /** A safety gate: skipped only with a reason, and nothing behind it is recorded before. */
+  readonly isGate: boolean;
+  readonly window: { readonly after: string; readonly withinMin: number } | undefined;
+  /** The school that is active, and what the other would do. */
+  readonly school: { readonly question: string; readonly active: string; readonly other: string } | undefined;
+  readonly source: string;
+  readonly rule: string;
+}
+
+/** A step as a rule yields it, before its order is worked out. */
+export type StepDraft = Pick<VisitStep, "tag" | "stage" | "title" | "why" | "activeMin" | "source"> &
+  Partial<Omit<VisitStep, "tag" | "stage" | "title" | "why" | "activeMin" | "source" | "needs" | "id" | "rule">>;

@@ -1,0 +1,158 @@
+"use client";
+
+import { format, parseISO } from "date-fns";
+import { Download } from "lucide-react";
+import { useMemo, useState } from "react";
+import { LOG_WORDS, searchLog, visitLog, type LogLine } from "@/core/visit/visitLog";
+import { SelectField } from "@/ui/parts/form/SelectField";
+import { PhotoButton } from "@/ui/visit/PhotoButton";
+import type { VisitDesk } from "@/ui/visit/useVisitStage";
+import { useWorkspace } from "@/ui/workspace/workspaceContext";
+
+/**
+ * Everything that happened, newest first; notes and photos at any moment; what was wrong is corrected by a new line.
+ */
+export function LogPart({ desk }: { desk: VisitDesk }) {
+  const { log, jobId, person, note, photo } = desk;
+  const { job } = useWorkspace();
+  const [words, setWords] = useState("");
+  const [kind, setKind] = useState("");
+  const [who, setWho] = useState("");
+  const [text, setText] = useState("");
+  const { accepted } = job.document;
+  const lines = useMemo(
+    () => visitLog(log.entries, log.changes, accepted).toReversed(),
+    [log.entries, log.changes, accepted],
+  );
+  const shown = searchLog(lines, words, kind, who);
+  const people = [...new Set(log.entries.map((entry) => entry.person))];
+  return (
+    <div className="mx-auto max-w-6xl space-y-3">
+      <form
+        className="flex flex-wrap items-end gap-2"
+        onSubmit={(event) => {
+          event.preventDefault();
+          if (text.trim() === "" || person === "") return;
+          note(text.trim());
+          setText("");
+        }}
+      >
+        <label className="block min-w-52 flex-1 text-sm">
+          <span className="mb-0.5 block font-semibold">Note</span>
+          <input className="field" maxLength={4000} value={text} onChange={(event) => setText(event.target.value)} />
+        </label>
+        <button type="submit" className="btn press" disabled={text.trim() === "" || person === ""}>
+          Keep
+        </button>
+        <PhotoButton label="Photo" isDisabled={person === ""} onPhoto={(file) => photo(file, text.trim())} />
+        <a className="btn press" href={`/api/v1/jobs/${jobId}/log.csv`} download>
+          <Download size={18} aria-hidden />
+          CSV
+        </a>
+        <a className="btn press" href={`/api/v1/jobs/${jobId}/log.json`} download>
+          <Download size={18} aria-hidden />
+          JSON
+        </a>
+      </form>
+      <div className="flex flex-wrap items-end gap-3">
+        <label className="block min-w-40 flex-1 text-sm">
+          <span className="mb-0.5 block font-semibold">Search</span>
+          <input className="field" type="search" value={words} onChange={(event) => setWords(event.target.value)} />
+        </label>
+        <div className="w-44">
+          <SelectField
+            label="What"
+            value={kind}
+            options={[
+              { value: "", label: "everything" },
+              ...Object.entries(LOG_WORDS).map(([value, label]) => ({ value, label })),
+            ]}
+            onValue={setKind}
+          />
+        </div>
+        <div className="w-44">
+          <SelectField
+            label="Who"
+            value={who}
+            options={[{ value: "", label: "everybody" }, ...people.map((name) => ({ value: name, label: name }))]}
+            onValue={setWho}
+          />
+        </div>
+      </div>
+      <p role="status" className="text-sm">
+        {shown.length === lines.length ? `${lines.length} lines` : `${shown.length} of ${lines.length} lines`}
+      </p>
+      <ol aria-label="Log" className="divide-y divide-base-300">
+        {shown.map((line) => (
+          <LogRow key={line.id} desk={desk} line={line} />
+        ))}
+      </ol>
+      {lines.length === 0 && (
+        <p className="quiet">
+          Nothing was recorded yet. What is recorded under Now stands here, with notes and photos.
+        </p>
+      )}
+    </div>
+  );
+}
+
+function LogRow({ desk: { jobId, correct, person }, line }: { desk: VisitDesk; line: LogLine }) {
+  const [text, setText] = useState<string | undefined>();
+  const canCorrect = line.kind !== "plan-change" && line.kind !== "accepted" && person !== "";
+  return (
+    <li className="py-2">
+      <p className="flex flex-wrap items-center gap-x-3 text-sm">
+        <time className="reading" dateTime={line.at}>
+          {format(parseISO(line.at), "d MMM HH:mm")}
+        </time>
+        <b>{line.person || "Gormit"}</b>
+        <span className="quiet">{LOG_WORDS[line.kind]}</span>
+        {line.isCorrected && <span className="font-semibold text-warning">corrected later</span>}
+        {canCorrect && text === undefined && (
+          <button type="button" className="link press -my-2 ml-auto" onClick={() => setText("")}>
+            Correct …<span className="sr-only"> {line.title || line.text}</span>
+          </button>
+        )}
+      </p>
+      {line.title && <p className={`font-semibold ${line.isCorrected ? "line-through" : ""}`}>{line.title}</p>}
+      {line.text && <p className={`break-words ${line.isCorrected ? "line-through" : ""}`}>{line.text}</p>}
+      {line.photo && (
+        <a href={`/api/v1/jobs/${jobId}/photos/${line.photo}`} target="_blank" rel="noreferrer">
+          {/* eslint-disable-next-line @next/next/no-img-element -- its own route: an image service has nothing to do */}
+          <img
+            src={`/api/v1/jobs/${jobId}/photos/${line.photo}`}
+            alt={line.text || "Photo of the visit"}
+            className="mt-1 max-h-40 rounded border border-base-300"
+            loading="lazy"
+          />
+        </a>
+      )}
+      {text !== undefined && (
+        <form
+          className="mt-1 flex gap-2"
+          onSubmit={(event) => {
+            event.preventDefault();
+            if (text.trim() === "") return;
+            correct(line.id, text.trim());
+            setText(undefined);
+          }}
+        >
+          <input
+            className="field flex-1"
+            aria-label="What is right"
+            autoFocus
+            maxLength={4000}
+            value={text}
+            onChange={(event) => setText(event.target.value)}
+          />
+          <button type="submit" className="btn press" disabled={text.trim() === ""}>
+            Correct
+          </button>
+          <button type="button" className="btn btn-ghost press" onClick={() => setText(undefined)}>
+            Not now
+          </button>
+        </form>
+      )}
+    </li>
+  );
+}

@@ -1,0 +1,91 @@
+"use client";
+
+import { ArrowLeft, ArrowRight } from "lucide-react";
+import { meanwhile, nextStep } from "@/core/visit/nextSteps";
+import { isOver, stateOf } from "@/core/visit/visitState";
+import { StepCard } from "@/ui/visit/StepCard";
+import type { VisitDesk } from "@/ui/visit/useVisitStage";
+
+const MOST_MEANWHILE = 6;
+
+/** The present step, large; the one before and after by thumb; what can be done meanwhile, this place first. */
+export function NowPart({
+  desk,
+  chosen,
+  onChoose,
+}: {
+  desk: VisitDesk;
+  chosen: string | undefined;
+  onChoose: (step: string | undefined) => void;
+}) {
+  const { sheet, state, planned, placeName } = desk;
+  const order = planned?.schedule.order ?? [];
+  const current = sheet.steps.find(({ id }) => id === chosen) ?? nextStep(sheet, state, order);
+  if (!current)
+    return (
+      <p className="panel mx-auto max-w-3xl p-6 text-2xl font-bold">
+        {sheet.steps.length === 0
+          ? "The plan has nothing to do yet. Give it devices with kits under Plan."
+          : "Every step is over."}
+      </p>
+    );
+  const at = sheet.steps.indexOf(current);
+  const others = meanwhile(sheet, state, current, order).slice(0, MOST_MEANWHILE);
+  const isBehind = isOver(stateOf(state, current.id));
+  return (
+    <div className="mx-auto grid max-w-6xl gap-4 lg:grid-cols-[1fr_20rem]">
+      <div>
+        <StepCard key={current.id} desk={desk} step={current} number={at + 1} onOver={() => onChoose(undefined)} />
+        <nav aria-label="Steps" className="sticky bottom-0 mt-3 grid grid-cols-[1fr_auto_1fr] gap-2 bg-base-100 py-2">
+          <button
+            type="button"
+            className="btn press h-14"
+            disabled={at === 0}
+            onClick={() => onChoose(sheet.steps[at - 1]!.id)}
+          >
+            <ArrowLeft size={22} aria-hidden />
+            Back
+          </button>
+          <button
+            type="button"
+            className="btn btn-ghost press h-14"
+            disabled={chosen === undefined && !isBehind}
+            onClick={() => onChoose(undefined)}
+          >
+            What is due
+          </button>
+          <button
+            type="button"
+            className="btn press h-14"
+            disabled={at === sheet.steps.length - 1}
+            onClick={() => onChoose(sheet.steps[at + 1]!.id)}
+          >
+            Next
+            <ArrowRight size={22} aria-hidden />
+          </button>
+        </nav>
+      </div>
+      <section aria-label="Meanwhile" className="space-y-2">
+        <h3 className="font-bold">Meanwhile</h3>
+        {others.length === 0 && <p className="quiet text-sm">Nothing else can be done yet.</p>}
+        <ul className="space-y-2">
+          {others.map((step) => (
+            <li key={step.id}>
+              <button
+                type="button"
+                className="press panel block w-full p-2 text-left leading-tight"
+                onClick={() => onChoose(step.id)}
+              >
+                <b className="block">{step.title}</b>
+                <span className="quiet text-sm">
+                  {step.place === current.place ? "here" : placeName(step.place)}, {step.activeMin} min
+                  {step.waitMin > 0 ? ` and ${Math.round(step.waitMin)} min by itself` : ""}
+                </span>
+              </button>
+            </li>
+          ))}
+        </ul>
+      </section>
+    </div>
+  );
+}

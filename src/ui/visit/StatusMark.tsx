@@ -1,0 +1,27 @@
+import { Check, Circle, CircleSlash, Eye, OctagonX, Timer } from "lucide-react";
+import type { StepState } from "@/core/visit/visitState";
+
+const LOOKS = {
+  open: { Icon: Circle, words: "to do", colour: "quiet" },
+  waiting: { Icon: Timer, words: "runs", colour: "text-info" },
+  done: { Icon: Check, words: "done", colour: "text-success" },
+  stopped: { Icon: OctagonX, words: "stopped", colour: "text-error" },
+  skipped: { Icon: CircleSlash, words: "skipped", colour: "text-warning" },
+} as const;
+
+/** Where a step stands: shape and word besides the colour. */
+export function StatusMark({ state: { status, needsLook } }: { state: StepState }) {
+  const { Icon, words, colour } = LOOKS[status];
+  return (
+    <span className={`inline-flex items-center gap-1 whitespace-nowrap text-sm font-semibold ${colour}`}>
+      <Icon size={16} aria-hidden />
+      {words}
+      {needsLook && (
+        <span className="ml-1 inline-flex items-center gap-1 text-warning">
+          <Eye size={16} aria-hidden />
+          look again
+        </span>
+      )}
+    </span>
+  );
+}

@@ -1,0 +1,147 @@
+"use client";
+
+import { MapPin, Play, TriangleAlert } from "lucide-react";
+import { useState } from "react";
+import { isOver, openGates, openGatesText, stateOf } from "@/core/visit/visitState";
+import { RUN_STAGE_WORDS, type VisitStep } from "@/core/visit/visitStep";
+import { useSay } from "@/ui/parts/browser/useNumberStyle";
+import { PhotoButton } from "@/ui/visit/PhotoButton";
+import { StatusMark } from "@/ui/visit/StatusMark";
+import { StepEvidence } from "@/ui/visit/StepEvidence";
+import type { VisitDesk } from "@/ui/visit/useVisitStage";
+
+/** Longer than this a content is a sentence, not a value that is read digit by digit. */
+const LONGEST_READING = 48;
+
+interface Props {
+  readonly desk: VisitDesk;
+  readonly step: VisitStep;
+  readonly number: number;
+  readonly onOver: () => void;
+}
+
+/**
+ * One step as it is read at arm's length: what, where, why, the values, the caution, and what shows that it is done.
+ */
+export function StepCard({ desk, step, number, onOver }: Props) {
+  const { sheet, state, person, placeName, start, photo, log } = desk;
+  const say = useSay();
+  const own = stateOf(state, step.id);
+  const gates = openGates(sheet, state, step);
+  const open = step.needs.flatMap(({ step: id }) => {
+    const before = sheet.steps.find((other) => other.id === id);
+    return before && !isOver(stateOf(state, id)) ? [before] : [];
+  });
+  const photos = log.entries.filter((entry) => entry.kind === "photo" && entry.step === step.id);
+  const isBlocked = gates.length > 0 || person === "";
+  return (
+    <article aria-label={step.title} data-step={step.id} className="panel space-y-3 p-4">
+      <p className="flex flex-wrap items-center gap-x-3 text-sm">
+        <span className="quiet">
+          {number} of {sheet.steps.length}, {RUN_STAGE_WORDS[step.stage]}
+        </span>
+        <StatusMark state={own} />
+        {step.isGate && <span className="rounded border-2 border-warning px-1.5 font-bold">safety gate</span>}
+      </p>
+      <h3 className="text-2xl font-bold leading-tight">{step.title}</h3>
+      <p className="inline-flex items-center gap-1 text-lg">
+        <MapPin size={20} aria-hidden />
+        <span>
+          {placeName(step.place)}
+          <span className="quiet text-base">
+            , {step.activeMin} min
+            {step.waitMin > 0 ? say(` and ${Number(step.waitMin.toPrecision(2))} min by itself`) : ""}
+          </span>
+        </span>
+      </p>
+      <p className="text-lg leading-snug">{step.why}.</p>
+      {step.caution && <p className="caution text-base">{step.caution}</p>}
+      {step.content.length > 0 && (
+        <dl className="grid gap-x-4 text-lg leading-snug sm:grid-cols-[auto_1fr] sm:gap-y-1">
+          {step.content.map(({ label, value }, at) => (
+            <div key={at} className="contents">
+              <dt className="font-semibold">{label}</dt>
+              <dd
+                className={`${value.length <= LONGEST_READING ? "reading" : ""} min-w-0 break-words whitespace-normal max-sm:mb-1`}
+              >
+                {say(value)}
+              </dd>
+            </div>
+          ))}
+        </dl>
+      )}
+      {step.school && (
+        <p className="text-sm">
+          {step.school.question}: <b>{step.school.active}</b>; the other school: {step.school.other} (change it under
+          Sheet).
+        </p>
+      )}
+      {gates.length > 0 && (
+        <p role="alert" className="flex gap-2 rounded border-2 border-error p-2 font-semibold">
+          <TriangleAlert size={20} aria-hidden className="flex-none" />
+          First: {openGatesText(gates)}. Nothing behind a safety gate is recorded before it.
+        </p>
+      )}
+      {gates.length === 0 && open.length > 0 && <p className="text-sm">Usually first: {openGatesText(open)}.</p>}
+      {own.status === "stopped" && own.entry?.kind === "result" && (
+        <div role="alert" className="rounded border-2 border-error p-2">
+          <b>Outside its limits. Stop here.</b>
+          {own.entry.outside.map((line) => (
+            <p key={line}>{say(line)}</p>
+          ))}
+        </div>
+      )}
+      {step.waiting && own.status === "open" && (
+        <button
+          type="button"
+          className="btn btn-primary press h-14 w-full text-lg"
+          disabled={isBlocked}
+          onClick={() => start(step)}
+        >
+          <Play size={20} aria-hidden />
+          Start: {step.waiting.label}
+        </button>
+      )}
+      <StepEvidence desk={desk} step={step} isBlocked={isBlocked} onOver={onOver} />
+      <div className="flex flex-wrap items-center gap-3">
+        <PhotoButton
+          label={step.wantsPhoto && photos.length === 0 ? "Photo (wanted)" : "Photo"}
+          isDisabled={person === ""}
+          onPhoto={(file) => photo(file, "", step.id)}
+        />
+        {photos.length > 0 && (
+          <span className="text-sm">{photos.length === 1 ? "1 photo" : `${photos.length} photos`}</span>
+        )}
+        <NoteField onNote={(text) => desk.note(text, step.id)} isDisabled={person === ""} />
+      </div>
+      <p className="quiet text-sm">{step.source}</p>
+    </article>
+  );
+}
+
+function NoteField({ onNote, isDisabled }: { onNote: (text: string) => void; isDisabled: boolean }) {
+  const [text, setText] = useState("");
+  return (
+    <form
+      className="flex min-w-52 flex-1 gap-2"
+      onSubmit={(event) => {
+        event.preventDefault();
+        if (text.trim() === "" || isDisabled) return;
+        onNote(text.trim());
+        setText("");
+      }}
+    >
+      <input
+        className="field flex-1"
+        aria-label="Note on this step"
+        placeholder="Note"
+        maxLength={4000}
+        value={text}
+        onChange={(event) => setText(event.target.value)}
+      />
+      <button type="submit" className="btn press" disabled={text.trim() === "" || isDisabled}>
+        Keep
+      </button>
+    </form>
+  );
+}

@@ -1,0 +1,135 @@
+"use client";
+
+import { Plus, SlidersHorizontal, Trash2 } from "lucide-react";
+import { visitSettingsSchema, type PvString } from "@/core/plan/visitSettings";
+import { NumberField } from "@/ui/parts/form/NumberField";
+import { SelectField } from "@/ui/parts/form/SelectField";
+import { TextField } from "@/ui/parts/form/TextField";
+import { useWorkspace } from "@/ui/workspace/workspaceContext";
+import type { VisitDesk } from "@/ui/visit/useVisitStage";
+
+const MOST_STRINGS = 60;
+const nameSchema = visitSettingsSchema.shape.strings.unwrap().element.shape.name;
+
+/** What of the visit cannot be derived: how many work, which school, and the strings on the roof. */
+export function VisitSettingsForm({ desk: { settings, setSettings } }: { desk: VisitDesk }) {
+  const { job } = useWorkspace();
+  const solar = job.document.site.nodes.filter(({ kind }) => kind === "pv-inverter" || kind === "hybrid-inverter");
+  const setString = (at: number, change: Partial<PvString>, field: string) =>
+    setSettings(
+      { strings: settings.strings.map((own, which) => (which === at ? { ...own, ...change } : own)) },
+      `string ${at} ${field}`,
+    );
+  return (
+    <details className="panel p-3">
+      <summary className="press flex cursor-pointer items-center gap-2 font-bold">
+        <SlidersHorizontal size={18} aria-hidden />
+        Technicians, schools and strings<span className="quiet text-sm font-normal">press to change</span>
+      </summary>
+      <div className="mt-2 flex flex-wrap gap-3">
+        <div className="w-40">
+          <SelectField
+            label="Technicians"
+            value={String(settings.technicians)}
+            options={[
+              { value: "1", label: "one" },
+              { value: "2", label: "two" },
+            ]}
+            onValue={(value) => setSettings({ technicians: value === "2" ? 2 : 1 })}
+          />
+        </div>
+        <div className="w-56">
+          <SelectField
+            label="Set-up through"
+            value={settings.setUpBy}
+            options={[
+              { value: "app", label: "the maker's app" },
+              { value: "web-page", label: "the device's own web page" },
+            ]}
+            onValue={(value) => setSettings({ setUpBy: value === "web-page" ? "web-page" : "app" })}
+            hint="both schools are right; the kit may leave one"
+          />
+        </div>
+        <div className="w-64">
+          <SelectField
+            label="CT test"
+            value={settings.ctTest}
+            options={[
+              { value: "load-steps", label: "by load steps only" },
+              { value: "built-in", label: "the built-in one as well" },
+            ]}
+            onValue={(value) => setSettings({ ctTest: value === "built-in" ? "built-in" : "load-steps" })}
+            hint="a built-in pass never replaces a proved sign"
+          />
+        </div>
+      </div>
+      <h4 className="mt-3 font-bold">Strings</h4>
+      <ul className="space-y-2">
+        {settings.strings.map((own, at) => (
+          <li key={at} className="flex flex-wrap items-end gap-3">
+            <div className="w-48">
+              <SelectField
+                label="Inverter"
+                value={own.device}
+                options={solar.map(({ id, name }) => ({ value: id, label: name }))}
+                onValue={(device) => setString(at, { device }, "device")}
+              />
+            </div>
+            <div className="w-32">
+              <TextField
+                label={`Name of string ${at + 1}`}
+                value={own.name}
+                schema={nameSchema}
+                onValue={(name) => setString(at, { name }, "name")}
+              />
+            </div>
+            <div className="w-28">
+              <NumberField
+                label="Modules"
+                about={own.name}
+                whole
+                most={60}
+                value={own.modules}
+                onValue={(modules) => modules !== undefined && setString(at, { modules }, "modules")}
+              />
+            </div>
+            <div className="w-36">
+              <NumberField
+                label="Voc of one"
+                about={own.name}
+                unit="V"
+                most={200}
+                value={own.vocV}
+                onValue={(vocV) => vocV !== undefined && setString(at, { vocV }, "voc")}
+              />
+            </div>
+            <button
+              type="button"
+              className="btn btn-ghost press px-2"
+              onClick={() => setSettings({ strings: settings.strings.toSpliced(at, 1) })}
+            >
+              <Trash2 size={18} aria-hidden />
+              <span className="sr-only">Remove {own.name}</span>
+            </button>
+          </li>
+        ))}
+      </ul>
+      <button
+        type="button"
+        className="btn press mt-2"
+        disabled={solar.length === 0 || settings.strings.length >= MOST_STRINGS}
+        onClick={() =>
+          setSettings({
+            strings: [
+              ...settings.strings,
+              { device: solar[0]!.id, name: `String ${settings.strings.length + 1}`, modules: 10, vocV: 41 },
+            ],
+          })
+        }
+      >
+        <Plus size={18} aria-hidden />
+        Add a string
+      </button>
+    </details>
+  );
+}

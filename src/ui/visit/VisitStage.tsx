@@ -1,0 +1,53 @@
+"use client";
+
+import { CalendarClock, Hammer, ListTodo, NotebookText } from "lucide-react";
+import { useState } from "react";
+import { PartTabs, type PartList } from "@/ui/parts/show/PartTabs";
+import { usePart } from "@/ui/parts/show/usePart";
+import { LogPart } from "@/ui/visit/LogPart";
+import { NowPart } from "@/ui/visit/NowPart";
+import { PersonBar } from "@/ui/visit/PersonBar";
+import { SchedulePart } from "@/ui/visit/SchedulePart";
+import { SheetPart } from "@/ui/visit/SheetPart";
+import { TimerStrip } from "@/ui/visit/TimerStrip";
+import { useVisitStage } from "@/ui/visit/useVisitStage";
+
+type Part = "now" | "sheet" | "schedule" | "log";
+
+const PARTS: PartList<Part> = [
+  { id: "now", name: "Now", Icon: Hammer },
+  { id: "sheet", name: "Sheet", Icon: ListTodo },
+  { id: "schedule", name: "Schedule", Icon: CalendarClock },
+  { id: "log", name: "Log", Icon: NotebookText },
+];
+
+/** Run: what to do now, what can run meanwhile, and what was done. */
+export function VisitStage({ step }: { step: string | undefined }) {
+  const desk = useVisitStage();
+  const [part, setPart] = usePart(PARTS);
+  const [chosen, setChosen] = useState<string | undefined>(step);
+  const show = (id: string) => {
+    setChosen(id);
+    setPart("now");
+  };
+  return (
+    <div className="flex h-full flex-col max-md:h-auto">
+      <h2 className="sr-only">Run</h2>
+      <PartTabs prefix="visit" label="Parts of the visit" parts={PARTS} shown={part} onShow={setPart} />
+      <TimerStrip desk={desk} onShow={show} />
+      <PersonBar desk={desk} />
+      <div
+        role="tabpanel"
+        id="visit-part"
+        aria-labelledby={`visit-${part}`}
+        tabIndex={0}
+        className="min-h-0 flex-1 overflow-auto p-4 max-md:overflow-visible max-md:p-3"
+      >
+        {part === "now" && <NowPart desk={desk} chosen={chosen} onChoose={setChosen} />}
+        {part === "sheet" && <SheetPart desk={desk} onShow={show} />}
+        {part === "schedule" && <SchedulePart desk={desk} onShow={show} />}
+        {part === "log" && <LogPart desk={desk} />}
+      </div>
+    </div>
+  );
+}

@@ -1,0 +1,133 @@
+"use client";
+
+import type * as Comlink from "comlink";
+import { useMemo } from "react";
+import { MOST_SAID_CHARACTERS, MOST_TITLE_CHARACTERS, type VisitEntry } from "@/core/visit/visitEntry";
+import { contentMark, outsideLimits, recordedText, type Recorded } from "@/core/visit/visitState";
+import type { VisitStep } from "@/core/visit/visitStep";
+import type { VisitSettings } from "@/core/plan/visitSettings";
+import { sheetSchedule } from "@/core/visit/sheetSchedule";
+import type { Schedule, ScheduleRequest } from "@/core/visit/schedule/scheduleSchema";
+import { cutText } from "@/core/text";
+import { useNow } from "@/ui/visit/useNow";
+import { usePerson } from "@/ui/parts/browser/usePerson";
+import { useWorkerAnswer } from "@/ui/parts/worker/useWorkerAnswer";
+import { useWorkspace } from "@/ui/workspace/workspaceContext";
+import type { VisitWork } from "@/ui/workspace/visit/useVisit";
+import type { ScheduleWorker } from "@/workers/schedule.worker";
+
+const REPLAN_MS = 60_000;
+
+export interface Planned {
+  readonly request: ScheduleRequest;
+  readonly schedule: Schedule;
+}
+
+export interface VisitDesk extends VisitWork {
+  readonly jobId: string;
+  readonly person: string;
+  readonly setPerson: (name: string) => void;
+  /** From now on, and before the day. */
+  readonly planned: Planned | undefined;
+  readonly wholeDay: Planned | undefined;
+  /** Why there is no schedule. */
+  readonly scheduleFailure: string | undefined;
+  readonly settings: VisitSettings;
+  readonly setSettings: (change: Partial<VisitSettings>, field?: string) => void;
+  readonly start: (step: VisitStep) => void;
+  readonly record: (step: VisitStep, recorded: Recorded) => void;
+  readonly skip: (step: VisitStep, reason: string) => void;
+  readonly reopen: (step: VisitStep, reason: string) => void;
+  readonly note: (text: string, step?: string) => void;
+  readonly photo: (file: Blob, text: string, step?: string) => void;
+  readonly correct: (entry: string, text: string) => void;
+  readonly placeName: (id: string | undefined) => string;
+}
+
+const scheduleThread = () =>
+  new Worker(new URL("../../workers/schedule.worker.ts", import.meta.url), { type: "module" });
+
+/** Binds the run sheet, its log and its schedule to the page. */
+export function useVisitStage(): VisitDesk {
+  const { editor, job, visit } = useWorkspace();
+  const { person, setPerson } = usePerson();
+  const { site, visit: settings } = job.document;
+  const { sheet, state, log, recorder } = visit;
+  const minute = useNow(REPLAN_MS);
+  const request = useMemo(
+    () =>
+      minute === undefined ? undefined : sheetSchedule(sheet, state, site, settings.technicians, log.entries, minute),
+    [sheet, state, site, settings.technicians, log.entries, minute],
+  );
+  const dayRequest = useMemo(
+    () => sheetSchedule(sheet, state, site, settings.technicians, [], undefined),
+    [sheet, state, site, settings.technicians],
+  );
+  const { planned, failure } = useSchedule(request);
+  const { planned: wholeDay } = useSchedule(dayRequest);
+  const common = () => ({ id: crypto.randomUUID(), at: new Date().toISOString(), person });
+  const ofStep = (step: VisitStep) => ({
+    step: step.id,
+    title: cutText(step.title, MOST_TITLE_CHARACTERS),
+    content: contentMark(step),
+  });
+  const add = (entry: VisitEntry, photo?: Blob) => void recorder.add(entry, photo);
+  const names = useMemo(() => new Map(site.places.map(({ id, name }) => [id, name])), [site.places]);
+  return {
+    ...visit,
+    jobId: job.id,
+    person,
+    setPerson,
+    planned,
+    wholeDay,
+    scheduleFailure: failure,
+    settings,
+    setSettings: (change, field) =>
+      editor.edit((document) => ({ ...document, visit: { ...document.visit, ...change } }), field && `visit ${field}`),
+    start: (step) => add({ ...common(), ...ofStep(step), kind: "start" }),
+    record: (step, { values, choice, serial }) =>
+      add({
+        ...common(),
+        ...ofStep(step),
+        kind: "result",
+        ...(values ? { values: { ...values } } : {}),
+        ...(choice === undefined ? {} : { choice }),
+        ...(serial === undefined ? {} : { serial: serial.trim() }),
+        said: cutText(recordedText(step, { values, choice, serial: serial?.trim() }), MOST_SAID_CHARACTERS),
+        outside: [...outsideLimits(step, { values, choice, serial: serial?.trim() })],
+      }),
+    skip: (step, reason) => add({ ...common(), ...ofStep(step), kind: "skip", reason }),
+    reopen: (step, reason) => add({ ...common(), ...ofStep(step), kind: "reopen", reason }),
+    note: (text, step) => add({ ...common(), kind: "note", text, ...(step === undefined ? {} : { step }) }),
+    photo: (file, text, step) =>
+      add(
+        { ...common(), kind: "photo", photo: crypto.randomUUID(), text, ...(step === undefined ? {} : { step }) },
+        file,
+      ),
+    correct: (entry, text) => add({ ...common(), kind: "correction", corrects: entry, text }),
+    placeName: (id) => (id === undefined ? "anywhere" : (names.get(id) ?? id)),
+  };
+}
+
+async function askSchedule(
+  worker: Comlink.Remote<ScheduleWorker>,
+  request: ScheduleRequest,
+): Promise<Schedule | undefined> {
+  const outcome = await worker.plan(request);
+  if (outcome.kind === "cycle") throw new Error(`the needs lead in a circle: ${outcome.steps.join(", ")}`);
+  return outcome.kind === "schedule" ? outcome.schedule : undefined;
+}
+
+/** Plan a request in a worker; the last plan stays until the next one is there. */
+function useSchedule(request: ScheduleRequest | undefined): {
+  readonly planned: Planned | undefined;
+  readonly failure: string | undefined;
+} {
+  const { result, of, failure } = useWorkerAnswer<ScheduleWorker, ScheduleRequest, Schedule>(
+    scheduleThread,
+    request,
+    askSchedule,
+  );
+  const planned = useMemo(() => (result && of ? { request: of, schedule: result } : undefined), [result, of]);
+  return { planned, failure };
+}

@@ -1,0 +1,220 @@
+import { randomUUID } from "node:crypto";
+import { mkdtempSync, rmSync, writeFileSync } from "node:fs";
+import { tmpdir } from "node:os";
+import path from "node:path";
+import type { ElementHandle, Page } from "puppeteer-core";
+import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { answersFor } from "../fixtures/shipped";
+import { Desk, openPart, PHONE, press, selectOf, shows, showsNot, type } from "./desk";
+
+/** The smallest picture that is a PNG. */
+const PICTURE = Buffer.from(
+  "iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNkYPhfDwAChwGA60e6kgAAAABJRU5ErkJggg==",
+  "base64",
+);
+const POLLING = { polling: 50 };
+
+describe("Run", () => {
+  let desk: Desk;
+  const folder = mkdtempSync(path.join(tmpdir(), "gormit-run-"));
+  beforeAll(async () => {
+    desk = await Desk.open();
+  });
+  afterAll(async () => {
+    expect(desk.faults).toEqual([]);
+    rmSync(folder, { recursive: true, force: true });
+    await desk.close();
+  });
+
+  it("goes through a small visit: gates hold, values outside stop, a skip needs its reason, all of it in the log", async () => {
+    const id = await visit(desk, "Visit");
+    const page = await desk.tab(`/jobs/${id}/visit?step=ct-leads:meter`);
+    await shows(page, "Say who works here before anything is recorded");
+    await type(page, "You are", "Robin Ash");
+    await shows(page, "Nothing behind a safety gate is recorded before it.");
+    expect(await isDisabled(page, "Done")).toBe(true);
+    for (const step of ["survey", "unload", "isolate:board"]) {
+      await due(page, step);
+      await press(page, "Done");
+    }
+    await openStep(page, "Prove dead at Meter cupboard");
+    await type(page, "Highest of all pairs, V", "228");
+    await press(page, "Record");
+    await shows(page, "Outside its limits. Stop here.");
+    await shows(page, "Find the source that still feeds it");
+    await page.waitForFunction(() => document.querySelector("header")?.innerText.includes("1 stop"), POLLING);
+    await type(page, "Highest of all pairs, V", "0.4");
+    await press(page, "Record");
+    await page.waitForFunction(() => !document.querySelector("header")?.innerText.includes("stop"), POLLING);
+    await openStep(page, "Prove dead at Loft");
+    await press(page, "Skip …");
+    await type(
+      page,
+      "This is a safety gate. Why is it skipped? The report shows it.",
+      "loft is fed from elsewhere, cover stays on",
+    );
+    await press(page, "Skip it");
+    await page.waitForFunction(() => document.querySelector("header")?.innerText.includes("fix"), POLLING);
+    await openPart(page, "Log");
+    await shows(page, "outside: Highest of all pairs 228 V, should be 0 to 10 V");
+    await shows(page, "loft is fed from elsewhere, cover stays on");
+    await page.locator("ol[aria-label=Log] li button").click();
+    await type(page, "What is right", "fed from the garage");
+    await page.locator("form ::-p-text(Correct)").click();
+    await shows(page, "corrected later");
+    await type(page, "Search", "garage");
+    await shows(page, "1 of ");
+    const csv = await (await fetch(`${desk.app}/api/v1/jobs/${id}/log.csv`)).text();
+    expect(csv).toContain("fed from the garage");
+    const { lines } = (await (await fetch(`${desk.app}/api/v1/jobs/${id}/log.json`)).json()) as {
+      lines: { person: string; kind: string }[];
+    };
+    expect(lines.filter(({ kind }) => kind === "result").map(({ person }) => person)).toEqual(
+      Array<string>(5).fill("Robin Ash"),
+    );
+  });
+
+  it("runs timers together on the phone, shows what to do meanwhile, and keeps a photo", async () => {
+    const id = await visit(desk, "Phone");
+    const page = await desk.tab(`/jobs/${id}/visit?step=survey`, PHONE);
+    await type(page, "You are", "Kim");
+    writeFileSync(path.join(folder, "wall.png"), PICTURE);
+    // The handle is of an input: what the page has there.
+    const input = (await page.waitForSelector("input[type=file]")) as ElementHandle<HTMLInputElement>;
+    await input.uploadFile(path.join(folder, "wall.png"));
+    await shows(page, "1 photo");
+    for (const step of ["survey", "unload", "isolate:board"]) {
+      await due(page, step);
+      await press(page, "Done");
+    }
+    await openStep(page, "DC off and bled at Roof inverter");
+    await page.locator("::-p-aria(Start: DC of Roof inverter bleeds down)").click();
+    await page.waitForFunction(
+      () =>
+        /DC of Roof inverter bleeds down\s*\d:\d\d/.test(
+          document.querySelector("[aria-label=Timers]")?.textContent ?? "",
+        ),
+      POLLING,
+    );
+    await shows(page, "Meanwhile");
+    await openPart(page, "Log");
+    await page.waitForFunction(
+      () => [...document.images].some((image) => image.src.includes("/photos/") && image.naturalWidth > 0),
+      POLLING,
+    );
+  });
+
+  it("shows what a mate records on another device, without a reload", async () => {
+    const id = await visit(desk, "Mate");
+    const page = await desk.tab(`/jobs/${id}/visit`);
+    await openPart(page, "Log");
+    await shows(page, "Nothing was recorded yet");
+    const entry = {
+      id: randomUUID(),
+      at: new Date().toISOString(),
+      person: "Kim",
+      kind: "note",
+      text: "Array lead is in the loft",
+    };
+    const answer = await fetch(`${desk.app}/api/v1/jobs/${id}/visit`, {
+      method: "POST",
+      headers: { "content-type": "application/json" },
+      body: JSON.stringify({ entries: [entry] }),
+    });
+    expect(answer.status).toBe(200);
+    await shows(page, "Array lead is in the loft");
+  });
+
+  it("keeps what is recorded without a connection over a reload, and sends it once", async () => {
+    const id = await visit(desk, "Offline");
+    const page = await desk.tab(`/jobs/${id}/visit?step=survey`);
+    await type(page, "You are", "Robin Ash");
+    await page.setRequestInterception(true);
+    let isAway = true;
+    page.on(
+      "request",
+      (request) =>
+        void (isAway && request.method() === "POST" ? request.abort("internetdisconnected") : request.continue()),
+    );
+    await press(page, "Done");
+    await shows(page, "1 kept here, waiting for the server");
+    await page.reload({ waitUntil: "networkidle2" });
+    await shows(page, "1 kept here");
+    isAway = false;
+    await page.evaluate(() => window.dispatchEvent(new Event("online")));
+    await showsNot(page, "kept here");
+    const { entries } = (await (await fetch(`${desk.app}/api/v1/jobs/${id}/visit`)).json()) as {
+      entries: { step: string }[];
+    };
+    expect(entries.map(({ step }) => step)).toEqual(["survey"]);
+  });
+
+  it("plans the visit for one and for two, with its bound, and marks a step whose content changed", async () => {
+    const id = await visit(desk, "Plan");
+    const page = await desk.tab(`/jobs/${id}/visit`);
+    await type(page, "You are", "Robin Ash");
+    await openPart(page, "Schedule");
+    const totalOf = async () =>
+      Number(await page.$eval("[data-schedule-total]", (element) => element.getAttribute("data-schedule-total")));
+    await page.waitForSelector("[data-schedule-total]");
+    const alone = await totalOf();
+    await shows(page, "Start these early: they run by themselves");
+    await page.select(await selectOf(page, "Technicians"), "2");
+    await page.waitForFunction(
+      (before) => Number(document.querySelector("[data-schedule-total]")?.getAttribute("data-schedule-total")) < before,
+      POLLING,
+      alone,
+    );
+    await openPart(page, "Now");
+    await due(page, "survey");
+    await press(page, "Done");
+    await showsNot(page, "kept here");
+    const job = (await (await fetch(`${desk.app}/api/v1/jobs/${id}`)).json()) as {
+      revision: number;
+      document: { site: { nodes: { id: string; name: string }[] } };
+    };
+    for (const node of job.document.site.nodes) if (node.id === "solar") node.name = "Old inverter";
+    expect(
+      (
+        await fetch(`${desk.app}/api/v1/jobs/${id}`, {
+          method: "PUT",
+          headers: { "content-type": "application/json" },
+          body: JSON.stringify({ revision: job.revision, document: job.document }),
+        })
+      ).status,
+    ).toBe(200);
+    await page.reload({ waitUntil: "networkidle2" });
+    await openPart(page, "Sheet");
+    await shows(page, "look again");
+    await shows(page, "1 of 23 steps done or skipped");
+  });
+});
+
+function visit(desk: Desk, name: string): Promise<string> {
+  return desk.fromPattern(answersFor("two-ct-add-on", { name: `Run ${name}` }));
+}
+
+/** Wait for a step to be the one that is shown; through what is due where it is not. */
+async function due(page: Page, step: string): Promise<void> {
+  await page.waitForFunction(() => document.querySelector("[data-step]"), POLLING);
+  if (await page.$(`[data-step="${step}"]`)) return;
+  await page.evaluate(() =>
+    [...document.querySelectorAll("button")].find((button) => button.textContent === "What is due")?.click(),
+  );
+  await page.waitForSelector(`[data-step="${step}"]`);
+}
+
+async function openStep(page: Page, title: string): Promise<void> {
+  await openPart(page, "Sheet");
+  await page.locator(`li button ::-p-text(${title})`).click();
+  await page.waitForFunction(
+    (wanted) => document.querySelector("[data-step] h3")?.textContent === wanted,
+    POLLING,
+    title,
+  );
+}
+
+async function isDisabled(page: Page, name: string): Promise<boolean> {
+  const button = await page.waitForSelector(`::-p-aria(${name})`);
+  return button!.evaluate((element) => (element as HTMLButtonElement).disabled);
+}
