@@ -1,4 +1,5 @@
 import { z } from "zod";
+import { plainText, type Sentence } from "@/core/sentence";
 
 /** `stop`: do not go on; `fix`: wrong, put it right; `note`: worth knowing. */
 const severitySchema = z.enum(["stop", "fix", "note"]);
@@ -34,7 +35,20 @@ export const findingSchema = z.object({
   source: z.string(),
 });
 
-export type Finding = Readonly<z.output<typeof findingSchema>>;
+/** A finding as a route gives it, and as a summary keeps it: in English, with decimal points. */
+export type PlainFinding = Readonly<z.output<typeof findingSchema>>;
+
+/** A finding as a check makes it: its sentences carry their figures, and are written out where they are shown. */
+export type Finding = Omit<PlainFinding, "detail" | "cure"> & {
+  readonly detail: Sentence;
+  readonly cure: Sentence;
+};
+
+/** An answer of a route as core has it, before its findings are written out. */
+export type WithFindings<Answer extends { readonly findings: unknown }> = Omit<Answer, "findings"> & {
+  readonly findings: readonly Finding[];
+};
+
 export type FindingSeverity = z.output<typeof severitySchema>;
 export type FindingStage = z.output<typeof stageSchema>;
 
@@ -45,4 +59,9 @@ export type FindingCounts = Readonly<Record<FindingSeverity, number>>;
 export function countFindings(findings: readonly Finding[]): FindingCounts {
   const of = (severity: FindingSeverity) => findings.filter((finding) => finding.severity === severity).length;
   return { stop: of("stop"), fix: of("fix"), note: of("note") };
+}
+
+/** @example plainFinding({ ...finding, detail: said`${1.5} m` }).detail // "1.5 m" */
+export function plainFinding(finding: Finding): PlainFinding {
+  return { ...finding, detail: plainText(finding.detail), cure: plainText(finding.cure) };
 }

@@ -7,6 +7,7 @@ import { sortFindings } from "@/core/job/openFindings";
 import { visitSheet } from "@/core/visit/visitSheet";
 import { visitState } from "@/core/visit/visitState";
 import { hasReadings, rememberedFindings } from "@/core/stages";
+import { plainText, type Sentence } from "@/core/sentence";
 import { cutText } from "@/core/text";
 
 /** A summary is made at every save: it looks for fewer faults at once rather than take longer than this, ms. */
@@ -63,12 +64,14 @@ function wholeSummary(document: JobDocument, judge: Judge): JobSummary {
     findings: { ...countFindings(open) },
     next:
       diagnosis || !isRead
-        ? nextThing(document, open, diagnosis)
-        : nextThing(
-            document,
-            open,
-            undefined,
-            "Open Prove: this site takes longer to be judged than a list can wait for",
+        ? plainText(nextThing(document, open, diagnosis))
+        : plainText(
+            nextThing(
+              document,
+              open,
+              undefined,
+              "Open Prove: this site takes longer to be judged than a list can wait for",
+            ),
           ),
   };
 }
@@ -79,7 +82,7 @@ export function nextThing(
   open: readonly Finding[],
   diagnosis: Diagnosis | undefined,
   unjudged = "Prove the flows: take the first readings",
-): string {
+): Sentence {
   const place = open.filter(({ stage }) => BEFORE_PROVING.includes(stage));
   const stop = place.find((finding) => finding.severity === "stop");
   if (stop) return stop.cure;

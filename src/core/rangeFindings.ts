@@ -1,3 +1,4 @@
+import { said } from "@/core/sentence";
 import type { z } from "zod";
 import type { Finding, FindingStage } from "@/core/findings";
 import { pathText } from "@/core/problem";
@@ -27,8 +28,8 @@ export function rangeFindings(
     stage: of.stage,
     subject: of.subject,
     title: "A value is out of range",
-    detail: `${of.name}, ${pathText(path)}: ${message}. What is computed with it is not to be trusted.`,
-    cure: `Put the value right: ${of.name}`,
+    detail: said`${of.name}, ${pathText(path)}: ${message}. What is computed with it is not to be trusted.`,
+    cure: said`Put the value right: ${of.name}`,
     source: "Range that the computation is made for",
   }));
 }

@@ -1,3 +1,4 @@
+import { figure, plainText, said, type Sentence } from "@/core/sentence";
 import { readNumber, twoWaysMessage, type DecimalSign } from "@/core/readNumber";
 
 const MINUS = "−";
@@ -19,11 +20,20 @@ export function threeDigits(value: number): number {
  * @example powerText(1240) // "1.24 kW"
  */
 export function powerText(powerW: number): string {
+  return plainText(saidPower(powerW));
+}
+
+/**
+ * The same as a sentence, to be written out where it is shown.
+ *
+ * @example saidPower(1240) // [{ figure: "1.24" }, " kW"]
+ */
+export function saidPower(powerW: number): Sentence {
   const size = Math.abs(powerW);
   const sign = Math.round(powerW) < 0 ? MINUS : "";
   // Just below a kilowatt rounds up to it, and is then shown as one.
-  if (Math.round(size) < 1000) return `${sign}${Math.round(size)} W`;
-  return `${sign}${(size / 1000).toFixed(size < 99_995 ? 2 : 1)} kW`;
+  if (Math.round(size) < 1000) return said`${figure(`${sign}${Math.round(size)}`)} W`;
+  return said`${figure(`${sign}${(size / 1000).toFixed(size < 99_995 ? 2 : 1)}`)} kW`;
 }
 
 /**

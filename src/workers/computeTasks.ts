@@ -3,6 +3,7 @@ import { diversionInSlices } from "@/core/simulation/diversion";
 import { diversionRequestSchema } from "@/core/simulation/diversionSchema";
 import { exportLimitCostMs, exportLimitInSlices } from "@/core/simulation/exportLimit";
 import { exportLimitRequestSchema } from "@/core/simulation/exportLimitSchema";
+import { plainFinding, type Finding } from "@/core/findings";
 import { balance, balanceRequestSchema } from "@/core/flows/balance";
 import { diagnoseInSlices, diagnoseRequestSchema } from "@/core/flows/diagnose";
 import { predict, predictRequestSchema } from "@/core/flows/predict";
@@ -11,6 +12,7 @@ import { ethernet, ethernetRequestSchema } from "@/core/links/network/ethernet";
 import { radio, radioRequestSchema } from "@/core/links/air/radio";
 import { rs485 } from "@/core/links/bus/rs485";
 import { rs485RequestSchema } from "@/core/links/bus/rs485Schema";
+import { plainText } from "@/core/sentence";
 import { problemsOf, type Problem } from "@/core/problem";
 import { scheduleInSlices } from "@/core/visit/schedule/schedule";
 import { scheduleRequestSchema } from "@/core/visit/schedule/scheduleSchema";
@@ -57,9 +59,13 @@ const COMPUTE_TASKS = {
           subject.kind === "ct"
             ? ["site", "cts", site.cts.findIndex(({ id }) => id === subject.id), "secondary", "unit"]
             : [],
-        message: detail,
+        message: plainText(detail),
       }));
-      return { cannot: "A clamp gives another kind of signal than its input takes.", problems, more: { findings } };
+      return {
+        cannot: "A clamp gives another kind of signal than its input takes.",
+        problems,
+        more: { findings: findings.map(plainFinding) },
+      };
     }),
   ),
   diagnose: task(diagnoseRequestSchema, small, function* ({ site, ...sheet }) {
@@ -151,7 +157,7 @@ export function* computeAnswer(name: ComputeName, body: Uint8Array): Generator<u
   const request = parsed.data as never;
   const cost = costMs(request);
   const outcome = cost > COST_BUDGET_MS ? tooCostly(cost, []) : yield* work(request);
-  if ("value" in outcome) return { kind: "ok", json: JSON.stringify(outcome.value), costMs: cost };
+  if ("value" in outcome) return { kind: "ok", json: JSON.stringify(writtenOut(outcome.value)), costMs: cost };
   return {
     kind: "problem",
     code: "cannot-compute",
@@ -159,6 +165,13 @@ export function* computeAnswer(name: ComputeName, body: Uint8Array): Generator<u
     problems: outcome.problems,
     ...(outcome.more ? { more: outcome.more } : {}),
   };
+}
+
+/** An answer as it leaves: its findings in English, with decimal points. */
+function writtenOut(value: object): object {
+  if (!("findings" in value)) return value;
+  const { findings } = value as { readonly findings: readonly Finding[] };
+  return { ...value, findings: findings.map(plainFinding) };
 }
 
 function tooCostly(costMs: number, path: Problem["path"]): Outcome {

@@ -1,3 +1,4 @@
+import { joinedSentences, said } from "@/core/sentence";
 import { divertFinding } from "@/core/control/divertFinding";
 import { islandReadings } from "@/core/control/islandReadings";
 import type { Finding } from "@/core/findings";
@@ -29,6 +30,7 @@ export function backupChecks({ site, nodes }: ResolvedPlan): readonly Finding[] 
           phase,
           (perPhase.get(phase) ?? 0) + (load.ratedW ?? load.nightW ?? 0) / phasesOf(load, site).length,
         );
+    const each = [...perPhase].map(([phase, watts]) => said`${phase} ${threeDigits(watts)} W`);
     const shares = [...perPhase.values()];
     const uneven = shares.length > 1 && Math.max(...shares) - Math.min(...shares) > BALANCE_SHARE * Math.max(...shares);
     return [
@@ -39,7 +41,7 @@ export function backupChecks({ site, nodes }: ResolvedPlan): readonly Finding[] 
               "fix",
               node.id,
               "More on the backup than it carries",
-              `${node.name}: ${threeDigits(ratedW)} W rated behind ${powerW} W.`,
+              said`${node.name}: ${threeDigits(ratedW)} W rated behind ${powerW} W.`,
               "Move loads off the backup board, or shed them in an outage",
               `Kit ${kit.id}, ratings.powerW`,
             ),
@@ -52,7 +54,7 @@ export function backupChecks({ site, nodes }: ResolvedPlan): readonly Finding[] 
               "fix",
               node.id,
               "A start that the backup does not carry",
-              `${node.name}: ${threeDigits(motors * SURGE_TIMES)} W for a moment, ${surgeW} W surge.`,
+              said`${node.name}: ${threeDigits(motors * SURGE_TIMES)} W for a moment, ${surgeW} W surge.`,
               "Fit a soft start, or move it off the backup board",
               `Kit ${kit.id}, ratings.surgeW`,
             ),
@@ -65,7 +67,7 @@ export function backupChecks({ site, nodes }: ResolvedPlan): readonly Finding[] 
               "note",
               node.id,
               "Uneven phases on the backup",
-              `${node.name}: ${[...perPhase].map(([phase, watts]) => `${phase} ${threeDigits(watts)} W`).join(", ")}.`,
+              said`${node.name}: ${joinedSentences(each, ", ")}.`,
               "Spread the loads: in an outage each phase carries only its own",
               "Loads behind the backup output",
             ),
@@ -76,7 +78,7 @@ export function backupChecks({ site, nodes }: ResolvedPlan): readonly Finding[] 
         "note",
         node.id,
         "What the meters read in an outage",
-        `With the loads behind ${node.name} on and the grid away: ${islandReadings(site, node, loads)}.`,
+        said`With the loads behind ${node.name} on and the grid away: ${islandReadings(site, node, loads)}.`,
         "Pull the main switch, and compare",
         "Plan, with the grid away",
       ),
@@ -85,7 +87,7 @@ export function backupChecks({ site, nodes }: ResolvedPlan): readonly Finding[] 
         "note",
         node.id,
         "Neutral and earth in backup",
-        `${node.name}: joined in exactly one place in each mode; a generator comes in only where the kit has an input for it.`,
+        said`${node.name}: joined in exactly one place in each mode; a generator comes in only where the kit has an input for it.`,
         "Follow local rules and the maker's manual, and prove it in both modes",
         "Maker's manual; local rules",
       ),

@@ -1,5 +1,7 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
+import { plainFinding } from "@/core/findings";
+import { plainText } from "@/core/sentence";
 import { resolve } from "@/core/plan/resolve";
 import { controlFindings, limitState } from "@/core/control/controlFindings";
 import { diversion, diversionInSlices, surplusOrders } from "@/core/simulation/diversion";
@@ -249,7 +251,7 @@ describe("the limit of a plan", () => {
     );
     expect(lacksOf(() => ({ meters: [] }))).toContain("No meter has an input for the grid");
     expect(lacksOf(() => ({}), [])).toContain("Nobody who can limit reads Grid meter");
-    const found = controlFindings(resolve({ ...farm, links: [] }));
+    const found = controlFindings(resolve({ ...farm, links: [] })).map(plainFinding);
     expect(found.find(({ code }) => code === "nobody-limits")?.detail).toContain(
       "12000 W are allowed. Nobody who can limit reads Grid meter",
     );
@@ -934,7 +936,7 @@ describe("heater, backup and hub", () => {
   it("holds what is behind a backup output against it", () => {
     const backed = jobFromPattern("hybrid-high-voltage");
     expect(codes(backupChecks(resolve(backed)))).toEqual(["island-readings", "neutral-earth"]);
-    expect(backupChecks(resolve(backed))[0]!.detail).toContain("every input 0 W");
+    expect(backupChecks(resolve(backed)).map(plainFinding)[0]!.detail).toContain("every input 0 W");
     const load = backed.site.nodes.find(({ id }) => id === "backed")!;
     const [own] = backed.site.meters;
     const counted = {
@@ -956,10 +958,12 @@ describe("heater, backup and hub", () => {
       ],
     };
     expect(
-      islandReadings(
-        counted,
-        counted.nodes.find(({ id }) => id === "hybrid")!,
-        [load],
+      plainText(
+        islandReadings(
+          counted,
+          counted.nodes.find(({ id }) => id === "hybrid")!,
+          [load],
+        ),
       ),
     ).toBe("Backup meter input 1 60 W, every other input 0 W");
     const heavy = changeNode("backed", { ratedW: 9000 })(backed);
@@ -967,7 +971,7 @@ describe("heater, backup and hub", () => {
   });
 
   it("names the hub, what follows it, and its window against the longest way", () => {
-    expect(hubChecks(resolve(cottage))).toMatchObject([
+    expect(hubChecks(resolve(cottage)).map(plainFinding)).toMatchObject([
       {
         code: "hub",
         detail: expect.stringContaining("its window is 90 s, the longest way 2 min") as string,

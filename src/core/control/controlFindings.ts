@@ -1,3 +1,4 @@
+import { figure, said, type Sentence } from "@/core/sentence";
 import type { Finding } from "@/core/findings";
 import { diversionRequestSchema } from "@/core/simulation/diversionSchema";
 import { exportLimitRequestSchema } from "@/core/simulation/exportLimitSchema";
@@ -33,7 +34,13 @@ export function controlFindings(plan: ResolvedPlan): readonly Finding[] {
 function settingFindings(plan: ResolvedPlan): readonly Finding[] {
   const { limit } = plan;
   if (limit.powerW === undefined) return [];
-  const make = (code: string, severity: Finding["severity"], title: string, detail: string, cure: string): Finding => ({
+  const make = (
+    code: string,
+    severity: Finding["severity"],
+    title: string,
+    detail: Sentence,
+    cure: Sentence,
+  ): Finding => ({
     id: code,
     code,
     severity,
@@ -51,7 +58,7 @@ function settingFindings(plan: ResolvedPlan): readonly Finding[] {
         "nobody-limits",
         "fix",
         "Nobody can hold the limit",
-        `${limit.powerW} W are allowed. ${limitLacks(plan).join(". ")}.`,
+        said`${limit.powerW} W are allowed. ${limitLacks(plan).join(". ")}.`,
         "Add what is missing",
       ),
     ];
@@ -71,7 +78,7 @@ function settingFindings(plan: ResolvedPlan): readonly Finding[] {
         "limit-entry",
         "fix",
         "A value cannot be entered as it should be",
-        `${device}, ${field}: ${value}; ${why}.`,
+        said`${device}, ${field}: ${value}; ${why}.`,
         "Ask the network operator, or choose a kit that can hold it",
       ),
       id: `limit-entry:${device}:${field}`,
@@ -82,7 +89,7 @@ function settingFindings(plan: ResolvedPlan): readonly Finding[] {
             "proof-untested",
             "fix",
             "The last step test never came near the limit",
-            `${last.label}: largest ${Math.round(last.maxExportW)} W of ${last.limitW} W, so nothing had to be held back.`,
+            said`${last.label}: largest ${Math.round(last.maxExportW)} W of ${last.limitW} W, so nothing had to be held back.`,
             "Test again with more sun or less load, or set the limit lower for the test and put it back",
           ),
         ]
@@ -93,7 +100,7 @@ function settingFindings(plan: ResolvedPlan): readonly Finding[] {
             "proof-of-another-limit",
             "fix",
             "The limit changed after its step test",
-            `The tests kept are of another limit, basis or time than ${limit.powerW} W within ${limit.secondsAllowed} s.`,
+            said`The tests kept are of another limit, basis or time than ${limit.powerW} W within ${limit.secondsAllowed} s.`,
             "Test again with the limit as it is now",
           ),
         ]
@@ -104,7 +111,7 @@ function settingFindings(plan: ResolvedPlan): readonly Finding[] {
             "proof-failed",
             "fix",
             "The last step test did not hold",
-            `${last.label}: largest ${Math.round(last.maxExportW)} W, above for ${last.longestOverS.toFixed(1)} s, settled at ${Math.round(last.settledExportW)} W.`,
+            said`${last.label}: largest ${Math.round(last.maxExportW)} W, above for ${figure(last.longestOverS.toFixed(1))} s, settled at ${Math.round(last.settledExportW)} W.`,
             "Lower the set-point or the delay, and test again",
           ),
         ]

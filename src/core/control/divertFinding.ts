@@ -1,3 +1,4 @@
+import type { Sentence } from "@/core/sentence";
 import type { Finding } from "@/core/findings";
 
 /** A finding of the surplus that is about one device of the plan. */
@@ -6,8 +7,8 @@ export function divertFinding(
   severity: Finding["severity"],
   node: string,
   title: string,
-  detail: string,
-  cure: string,
+  detail: Sentence,
+  cure: Sentence,
   source: string,
 ): Finding {
   return {

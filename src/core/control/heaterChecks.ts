@@ -1,3 +1,4 @@
+import { said } from "@/core/sentence";
 import { divertFinding } from "@/core/control/divertFinding";
 import type { Finding } from "@/core/findings";
 import type { ResolvedPlan } from "@/core/plan/resolvedPlan";
@@ -46,7 +47,7 @@ export function heaterChecks({ site, nodes }: ResolvedPlan, facts?: HeaterFacts)
               "fix",
               node.id,
               "Element too large for the diverter",
-              `${node.name}: ${elementW} W on ${ratedW} W.`,
+              said`${node.name}: ${elementW} W on ${ratedW} W.`,
               "Fit a smaller element, or a larger diverter",
               `Kit ${kit!.id}, ratings.powerW`,
             ),
@@ -59,7 +60,7 @@ export function heaterChecks({ site, nodes }: ResolvedPlan, facts?: HeaterFacts)
               "fix",
               node.id,
               "Cable too thin for the element",
-              `${node.name}: ${threeDigits(currentA)} A over ${node.cableMm2} mm², which usually carries ${carriesA} A.`,
+              said`${node.name}: ${threeDigits(currentA)} A over ${node.cableMm2} mm², which usually carries ${carriesA} A.`,
               "Take a thicker cable; local rules decide which",
               "Usual load of a fixed copper cable",
             ),
@@ -72,7 +73,7 @@ export function heaterChecks({ site, nodes }: ResolvedPlan, facts?: HeaterFacts)
               "fix",
               node.id,
               "Breaker too small for the element",
-              `${node.name}: ${threeDigits(currentA)} A on ${node.fuseA} A.`,
+              said`${node.name}: ${threeDigits(currentA)} A on ${node.fuseA} A.`,
               "Fit the breaker that the cable allows",
               "Breaker of the run",
             ),
@@ -83,7 +84,7 @@ export function heaterChecks({ site, nodes }: ResolvedPlan, facts?: HeaterFacts)
         "note",
         node.id,
         "Thermostat and cut-out stay in the circuit",
-        `${node.name}: the diverter comes before the thermostat; the over-temperature cut-out is left as it is; with two elements H1 is the lower and is heated first.`,
+        said`${node.name}: the diverter comes before the thermostat; the over-temperature cut-out is left as it is; with two elements H1 is the lower and is heated first.`,
         "Check both with the tank hot, and write it down",
         "Maker's manuals of tank and diverter; local rules",
       ),
@@ -94,7 +95,7 @@ export function heaterChecks({ site, nodes }: ResolvedPlan, facts?: HeaterFacts)
               "note",
               node.id,
               "Not at 60 °C every week",
-              `${facts.weeksAt60} of ${facts.weeks} weeks reach 60 °C.`,
+              said`${facts.weeksAt60} of ${facts.weeks} weeks reach 60 °C.`,
               "Set a weekly boost, or raise the thermostat; adjust to the local rule",
               "Simulated year; 60 °C at least weekly",
             ),

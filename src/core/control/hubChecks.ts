@@ -1,3 +1,4 @@
+import { said } from "@/core/sentence";
 import { divertFinding } from "@/core/control/divertFinding";
 import type { Finding } from "@/core/findings";
 import type { ResolvedPlan } from "@/core/plan/resolvedPlan";
@@ -24,7 +25,7 @@ export function hubChecks({ site, links, deviceById }: ResolvedPlan): readonly F
           "note",
           hub.id,
           "The hub and what follows it",
-          `${hub.name} is the hub of ${joined(followers.map(({ name }) => name))} and holds the channel${windowS === undefined ? "" : `; its window is ${windowS} s, the longest way ${longestMin} min`}.`,
+          said`${hub.name} is the hub of ${joined(followers.map(({ name }) => name))} and holds the channel${windowS === undefined ? "" : said`; its window is ${windowS} s, the longest way ${longestMin} min`}.`,
           windowS !== undefined && longestMin * 60 > windowS
             ? "Pair beside the hub, then hang it"
             : "Pair the hub first, then each follower",

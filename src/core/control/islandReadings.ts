@@ -1,7 +1,7 @@
 import { predict } from "@/core/flows/predict";
 import type { Site, SiteNode } from "@/core/site/planSchema";
-import { joined } from "@/core/words";
-import { powerText } from "@/core/units";
+import { allOf, said, type Sentence } from "@/core/sentence";
+import { saidPower } from "@/core/units";
 
 const NOTHING_BELOW_W = 1;
 
@@ -11,7 +11,7 @@ const NOTHING_BELOW_W = 1;
  * @param loads Behind the backup output, each at its rating, or what it draws at night.
  * @example "Backup meter input 1 860 W, every other input 0 W"
  */
-export function islandReadings(site: Site, backup: SiteNode, loads: readonly SiteNode[]): string {
+export function islandReadings(site: Site, backup: SiteNode, loads: readonly SiteNode[]): Sentence {
   const drawn = loads.map((load) => ({ node: load.id, powerW: load.ratedW ?? load.nightW ?? 0, reactiveVar: 0 }));
   const given = { node: backup.id, powerW: -drawn.reduce((sum, { powerW }) => sum + powerW, 0), reactiveVar: 0 };
   const dead = site.nodes
@@ -24,9 +24,9 @@ export function islandReadings(site: Site, backup: SiteNode, loads: readonly Sit
   const names = new Map(site.meters.map(({ id, name }) => [id, name]));
   const busy = inputs
     .filter(({ powerW }) => Math.abs(powerW) >= NOTHING_BELOW_W)
-    .map(({ meter, input, powerW }) => `${names.get(meter)} input ${input} ${powerText(powerW)}`);
+    .map(({ meter, input, powerW }) => said`${names.get(meter)} input ${input} ${saidPower(powerW)}`);
   if (inputs.length === 0) return "no meter of this plan reads anything";
   return busy.length === 0
     ? "every input 0 W"
-    : `${joined(busy)}${busy.length < inputs.length ? ", every other input 0 W" : ""}`;
+    : said`${allOf(busy)}${busy.length < inputs.length ? ", every other input 0 W" : ""}`;
 }

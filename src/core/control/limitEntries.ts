@@ -1,6 +1,7 @@
 import type { Kit } from "@/core/kits/kitSchema";
 import { plannedSetPointW, type ExportLimiter } from "@/core/control/exportLimiter";
 import type { ResolvedPlan } from "@/core/plan/resolvedPlan";
+import { plainText } from "@/core/sentence";
 import { ratioEntry } from "@/core/sensing/ratioEntry";
 import { inputTag } from "@/core/site/inputTag";
 import { threeDigits } from "@/core/units";
@@ -63,8 +64,8 @@ export function limitEntries(
       return [
         {
           field: `CT ratio of ${inputTag(site, limiter.meter.id, input.n)}`,
-          value: ratio.kind === "entry" ? ratio.text : "cannot be entered",
-          why: ratio.kind === "entry" ? `${input.primaryA} A clamp` : ratio.why,
+          value: ratio.kind === "entry" ? plainText(ratio.text) : "cannot be entered",
+          why: ratio.kind === "entry" ? `${input.primaryA} A clamp` : plainText(ratio.why),
           isProblem: ratio.kind !== "entry",
         },
       ];

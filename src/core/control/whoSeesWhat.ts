@@ -1,3 +1,4 @@
+import { figure, said, type Sentence } from "@/core/sentence";
 import type { Finding } from "@/core/findings";
 import { predict, type Fitting } from "@/core/flows/predict";
 import type { Kit } from "@/core/kits/kitSchema";
@@ -114,8 +115,8 @@ export function sightFindings(
     severity: Finding["severity"],
     node: string,
     title: string,
-    detail: string,
-    cure: string,
+    detail: Sentence,
+    cure: Sentence,
   ): Finding => ({
     id: `${code}:${node}:${detail.length}`,
     code,
@@ -137,7 +138,7 @@ export function sightFindings(
           "fix",
           device.id,
           words === "counted twice" ? "Counted twice" : "Seen the wrong way",
-          `${controller.name} sees ${device.name} ${factor.toFixed(1)} times.`,
+          said`${controller.name} sees ${device.name} ${figure(factor.toFixed(1))} times.`,
           words === "counted twice"
             ? "Take its run out of one of the two windows"
             : "Turn the clamp that is round its run",
@@ -155,8 +156,8 @@ export function sightFindings(
           "note",
           controller.id,
           "The battery can feed the heater",
-          `${controller.name} and ${device.name} act on the same grid power: with the heater content with more import than the battery holds, the battery heats water.`,
-          `Give ${controller.name} a CT on the battery, an export margin below the battery's set-point, or a link that gives it priority`,
+          said`${controller.name} and ${device.name} act on the same grid power: with the heater content with more import than the battery holds, the battery heats water.`,
+          said`Give ${controller.name} a CT on the battery, an export margin below the battery's set-point, or a link that gives it priority`,
         ),
         id: `battery-feeds-heater:${controller.id}:${device.id}`,
       })),
@@ -174,7 +175,7 @@ export function sightFindings(
           "note",
           device.id,
           "A controller does not see it",
-          `${controller.name} does not see ${device.name} in its grid sum.`,
+          said`${controller.name} does not see ${device.name} in its grid sum.`,
           "Move its CT upstream of where both join, or leave it so where that is meant",
         ),
         id: `not-seen:${controller.id}:${device.id}`,

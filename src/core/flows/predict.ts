@@ -1,3 +1,4 @@
+import { said } from "@/core/sentence";
 import { z } from "zod";
 import type { Finding } from "@/core/findings";
 import type { Problem } from "@/core/problem";
@@ -173,7 +174,7 @@ function unitClash(meter: Meter, input: MeterInput, ct: Ct): Finding {
     stage: "place",
     title: "Clamp and input do not fit",
     subject: { kind: "ct", id: ct.id, meter: meter.id, input: input.n },
-    detail: `Clamp ${ct.id} gives ${ct.secondary.value} ${ct.secondary.unit}; input ${input.n} of ${meter.name} takes ${input.secondary.value} ${input.secondary.unit}. Nothing it reads can be right.`,
+    detail: said`Clamp ${ct.id} gives ${ct.secondary.value} ${ct.secondary.unit}; input ${input.n} of ${meter.name} takes ${input.secondary.value} ${input.secondary.unit}. Nothing it reads can be right.`,
     cure: "Fit a clamp of the kind that the input takes. Leave a current-output clamp shorted until its leads are terminated.",
     source: "CT and input secondary, plan",
   };

@@ -1,5 +1,6 @@
 import { readdirSync, readFileSync } from "node:fs";
 import { describe, expect, it } from "vitest";
+import { plainFinding } from "@/core/findings";
 import { copyOfJob, jobFileName } from "@/core/job/copyOfJob";
 import { differences } from "@/core/job/differences";
 import { importJob } from "@/core/job/importJob";
@@ -113,7 +114,7 @@ describe("placeFindings", () => {
       ...tollgate.site,
       cts: tollgate.site.cts.map((ct) => (ct.id === "ct1" ? { ...ct, ...change } : ct)),
     };
-    expect(placeFindings(resolve({ site, kits: [], links: [] }))).toContainEqual(
+    expect(placeFindings(resolve({ site, kits: [], links: [] })).map(plainFinding)).toContainEqual(
       expect.objectContaining({ severity: level, detail: expect.stringContaining(text) as string }),
     );
   });
@@ -126,7 +127,7 @@ describe("placeFindings", () => {
         meter.id === "home" ? { ...meter, taps: { V1: "L2" as const, V2: "L1" as const } } : meter,
       ),
     };
-    expect(placeFindings(resolve({ site: crossed, kits: [], links: [] }))).toContainEqual(
+    expect(placeFindings(resolve({ site: crossed, kits: [], links: [] })).map(plainFinding)).toContainEqual(
       expect.objectContaining({
         id: "taps:home",
         detail: expect.stringContaining("V1 is on L2, V2 is on L1") as string,

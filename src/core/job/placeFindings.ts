@@ -1,3 +1,4 @@
+import { plainText, said, type Sentence } from "@/core/sentence";
 import type { Finding } from "@/core/findings";
 import { inputGain } from "@/core/flows/inputFactors";
 import { predict } from "@/core/flows/predict";
@@ -55,7 +56,7 @@ export function windowText(site: Site, around: readonly WindowEntry[]): string {
 
 function inputFindings(site: Site, { meter, input, clamp: ct }: PlanInput): readonly Finding[] {
   const title = inputTitle(site, meter.id, input.n);
-  const finding = (code: PlaceCode, severity: Finding["severity"], detail: string, cure: string): Finding => ({
+  const finding = (code: PlaceCode, severity: Finding["severity"], detail: Sentence, cure: Sentence): Finding => ({
     id: `${code}:${meter.id}:${input.n}`,
     code,
     severity,
@@ -73,8 +74,8 @@ function inputFindings(site: Site, { meter, input, clamp: ct }: PlanInput): read
       finding(
         "missing",
         "fix",
-        `${capital(title)} has no clamp.`,
-        `Place the clamp of ${title} round ${windowText(site, input.measures)}`,
+        said`${capital(title)} has no clamp.`,
+        said`Place the clamp of ${title} round ${windowText(site, input.measures)}`,
       ),
     ];
   }
@@ -84,8 +85,8 @@ function inputFindings(site: Site, { meter, input, clamp: ct }: PlanInput): read
       finding(
         "window",
         "fix",
-        `The clamp of ${title} is round ${windowText(site, ct.around)}.`,
-        `Move the clamp of ${title} to ${windowText(site, input.measures)}`,
+        said`The clamp of ${title} is round ${windowText(site, ct.around)}.`,
+        said`Move the clamp of ${title} to ${windowText(site, input.measures)}`,
       ),
     );
   }
@@ -97,8 +98,8 @@ function inputFindings(site: Site, { meter, input, clamp: ct }: PlanInput): read
       finding(
         "ratio",
         "fix",
-        `${capital(title)} reads ${threeDigits(reads)} times what flows: clamp ${ratioText(ct)}, input set to ${input.primaryA} A.`,
-        `Set ${title} to the clamp's ratio, or fit the clamp that the setting is for`,
+        said`${capital(title)} reads ${threeDigits(reads)} times what flows: clamp ${saidRatio(ct)}, input set to ${input.primaryA} A.`,
+        said`Set ${title} to the clamp's ratio, or fit the clamp that the setting is for`,
       ),
     );
   }
@@ -107,7 +108,7 @@ function inputFindings(site: Site, { meter, input, clamp: ct }: PlanInput): read
       finding(
         "invert",
         "note",
-        `The sign of ${title} is turned by its invert setting.`,
+        said`The sign of ${title} is turned by its invert setting.`,
         "Write the setting on the label: a clamp turned later, or a new meter, would make it wrong again",
       ),
     );
@@ -115,7 +116,7 @@ function inputFindings(site: Site, { meter, input, clamp: ct }: PlanInput): read
   return findings;
 }
 
-type MakeFinding = (code: PlaceCode, severity: Finding["severity"], detail: string, cure: string) => Finding;
+type MakeFinding = (code: PlaceCode, severity: Finding["severity"], detail: Sentence, cure: Sentence) => Finding;
 
 function directionFindings(ct: Ct, input: MeterInput, title: string, finding: MakeFinding): readonly Finding[] {
   const turned = ct.arrow !== input.arrow;
@@ -125,7 +126,7 @@ function directionFindings(ct: Ct, input: MeterInput, title: string, finding: Ma
       finding(
         "twice-turned",
         "note",
-        `The clamp of ${title} is turned and its leads are swapped: it reads right.`,
+        said`The clamp of ${title} is turned and its leads are swapped: it reads right.`,
         "Put both straight when the cover is next off, so that nobody cures only one of them",
       ),
     ];
@@ -136,9 +137,11 @@ function directionFindings(ct: Ct, input: MeterInput, title: string, finding: Ma
       "reversed",
       "fix",
       swapped
-        ? `The leads of ${title} are swapped.`
-        : `The clamp of ${title} points ${arrowWords(ct.arrow)}; this kit wants it ${arrowWords(input.arrow)}.`,
-      swapped ? `Swap the two leads of ${title} back` : `Turn the clamp of ${title} round, or swap its two leads`,
+        ? said`The leads of ${title} are swapped.`
+        : said`The clamp of ${title} points ${arrowWords(ct.arrow)}; this kit wants it ${arrowWords(input.arrow)}.`,
+      swapped
+        ? said`Swap the two leads of ${title} back`
+        : said`Turn the clamp of ${title} round, or swap its two leads`,
     ),
   ];
 }
@@ -157,8 +160,8 @@ function tapFindings(meter: Meter): readonly Finding[] {
       stage: "place",
       subject: { kind: "meter", meter: meter.id },
       source: SOURCE,
-      detail: `The voltage taps of ${meter.name} are out of order: ${wired}.`,
-      cure: `Isolate, prove dead, and wire ${wrong.map((tap) => `${tap} to ${planned[tap]}`).join(", ")}`,
+      detail: said`The voltage taps of ${meter.name} are out of order: ${wired}.`,
+      cure: said`Isolate, prove dead, and wire ${wrong.map((tap) => `${tap} to ${planned[tap]}`).join(", ")}`,
     },
   ];
 }
@@ -174,15 +177,21 @@ function looseFindings(site: Site): readonly Finding[] {
       stage: "place",
       subject: { kind: "ct", id: ct.id },
       source: SOURCE,
-      detail: `Clamp ${ct.id} on ${windowText(site, ct.around)} feeds no input.`,
+      detail: said`Clamp ${ct.id} on ${windowText(site, ct.around)} feeds no input.`,
       cure: "Plug it into the input it is meant for, or take it off the site",
     }));
 }
 
 /** "100 A : 0.333 V, 2 turns". */
-export function ratioText(ct: Pick<Ct, "primaryA" | "secondary" | "turns">): string {
-  const ratio = `${ct.primaryA} A : ${ct.secondary.value} ${ct.secondary.unit}`;
-  return ct.turns > 1 ? `${ratio}, ${ct.turns} turns` : ratio;
+export function ratioText(ct: RatioOf): string {
+  return plainText(saidRatio(ct));
+}
+
+type RatioOf = Pick<Ct, "primaryA" | "secondary" | "turns">;
+
+function saidRatio({ primaryA, secondary, turns }: RatioOf): Sentence {
+  const ratio = said`${primaryA} A : ${secondary.value} ${secondary.unit}`;
+  return turns > 1 ? said`${ratio}, ${turns} turns` : ratio;
 }
 
 function sameWindow(a: readonly WindowEntry[], b: readonly WindowEntry[]): boolean {

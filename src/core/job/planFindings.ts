@@ -1,3 +1,4 @@
+import { said, type Sentence } from "@/core/sentence";
 import type { Finding } from "@/core/findings";
 import { deviceChecks } from "@/core/plan/deviceChecks";
 import { hostChecks } from "@/core/plan/hostChecks";
@@ -32,26 +33,33 @@ function alikeTogether(findings: readonly Finding[]): readonly Finding[] {
   const groups = new Map<string, Finding[]>();
   for (const finding of findings) {
     const { subject } = finding;
+    const without = (sentence: Sentence) => ofInputs(sentence, subject, []);
     const key =
       subject.kind === "input"
-        ? JSON.stringify([finding.code, subject.meter, withoutNumber(finding.cure), withoutNumber(finding.detail)])
+        ? JSON.stringify([finding.code, subject.meter, without(finding.cure), without(finding.detail)])
         : finding.id;
     groups.set(key, [...(groups.get(key) ?? []), finding]);
   }
   return [...groups.values()].map((alike) => {
+    const [first] = alike;
     const numbers = alike.flatMap(({ subject }) => (subject.kind === "input" ? [subject.input] : []));
-    const together = (text: string) =>
-      text.replace(INPUT_NUMBER, (_all, initial: string) => `${initial}nputs ${numbers.join(", ")} of`);
-    return alike.length === 1
-      ? alike[0]!
-      : { ...alike[0]!, detail: together(alike[0]!.detail), cure: together(alike[0]!.cure) };
+    const together = (sentence: Sentence) => ofInputs(sentence, first!.subject, numbers);
+    return alike.length === 1 ? first! : { ...first!, detail: together(first!.detail), cure: together(first!.cure) };
   });
 }
 
-const INPUT_NUMBER = /([Ii])nput \d+ of/;
-
-function withoutNumber(text: string): string {
-  return text.replace(INPUT_NUMBER, "");
+/** A sentence about one input as one about several: its "input 1" becomes "inputs 1, 2, 3". */
+function ofInputs(sentence: Sentence, subject: Finding["subject"], numbers: readonly number[]): Sentence {
+  if (typeof sentence === "string" || subject.kind !== "input") return sentence;
+  const isNumber = (at: number) => {
+    const [before, part, after] = [sentence[at - 1], sentence[at], sentence[at + 1]];
+    const isOwn = typeof part === "object" && part.figure === String(subject.input);
+    return isOwn && typeof before === "string" && /[Ii]nput $/.test(before) && String(after).startsWith(" of");
+  };
+  return sentence.map((part, at) => {
+    if (isNumber(at)) return numbers.join(", ");
+    return typeof part === "string" && isNumber(at + 1) ? part.replace(/nput $/, "nputs ") : part;
+  });
 }
 
 function mainFuseChecks({ site }: ResolvedPlan): readonly Finding[] {
@@ -73,7 +81,7 @@ function mainFuseChecks({ site }: ResolvedPlan): readonly Finding[] {
         stage: "plan",
         subject: { kind: "job" },
         title: "Generation above the main fuse",
-        detail: `Everything that can feed in gives ${threeDigits(feedingA)} A on ${phase}; the main fuse is ${mainFuseA} A.`,
+        detail: said`Everything that can feed in gives ${threeDigits(feedingA)} A on ${phase}; the main fuse is ${mainFuseA} A.`,
         cure: "Limit the export or the sum of the inverters below the fuse, and ask the network operator",
         source: "Sum of the ratings on the phase against the main fuse",
       },

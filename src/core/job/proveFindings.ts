@@ -1,5 +1,6 @@
+import { said, type Sentence } from "@/core/sentence";
 import type { Finding } from "@/core/findings";
-import { faultText } from "@/core/flows/cure";
+import { saidCure, saidFault } from "@/core/flows/cure";
 import type { Diagnosis } from "@/core/flows/diagnose";
 import type { Site } from "@/core/site/planSchema";
 
@@ -8,7 +9,7 @@ const SOURCE = "Readings seen against the plan, exact Gaussian evidence";
 /** What a diagnosis finds, in the one finding form: each fault of the best explanation, or that none is sure. */
 export function proveFindings(site: Site, diagnosis: Diagnosis): readonly Finding[] {
   const best = diagnosis.hypotheses[0];
-  const whole = (severity: Finding["severity"], title: string, detail: string, cure: string): Finding => ({
+  const whole = (severity: Finding["severity"], title: string, detail: Sentence, cure: Sentence): Finding => ({
     id: `verdict:${diagnosis.verdict}`,
     code: `verdict-${diagnosis.verdict}`,
     severity,
@@ -33,8 +34,8 @@ export function proveFindings(site: Site, diagnosis: Diagnosis): readonly Findin
           "input" in fault
             ? { kind: "input", meter: fault.meter, input: fault.input }
             : { kind: "meter", meter: fault.meter },
-        detail: `${faultText(site, fault)} (${percent(best!.probability)}).`,
-        cure: best!.cure[at]!,
+        detail: said`${saidFault(site, fault)} (${percent(best!.probability)}).`,
+        cure: saidCure(site, fault),
         source: SOURCE,
       }));
     case "ambiguous":
@@ -42,7 +43,7 @@ export function proveFindings(site: Site, diagnosis: Diagnosis): readonly Findin
         whole(
           "note",
           "Not certain yet",
-          `Not certain yet: the likeliest explanation has ${percent(best?.probability ?? 0)}.`,
+          said`Not certain yet: the likeliest explanation has ${percent(best?.probability ?? 0)}.`,
           diagnosis.nextTests[0]?.label ?? "Check the clamps by eye",
         ),
       ];

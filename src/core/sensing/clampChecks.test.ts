@@ -1,4 +1,5 @@
 import { describe, expect, it } from "vitest";
+import { plainFinding } from "@/core/findings";
 import { resolve } from "@/core/plan/resolve";
 import type { Finding } from "@/core/findings";
 import type { JobDocument } from "@/core/job/jobDocument";
@@ -21,7 +22,9 @@ function codes(document: JobDocument): readonly string[] {
 }
 
 function found(document: JobDocument, code: string): Finding | undefined {
-  return planFindings(resolve(document)).find((finding) => finding.code === code);
+  return planFindings(resolve(document))
+    .map(plainFinding)
+    .find((finding) => finding.code === code);
 }
 
 describe("the checks of a plan", () => {
@@ -127,9 +130,11 @@ describe("the checks of a plan", () => {
   });
 
   it("says the same thing of several inputs once", () => {
-    expect(planFindings(resolve(farm)).filter((finding) => finding.code === "night-load")).toMatchObject([
-      { detail: expect.stringMatching(/^Inputs 1, 2, 3 of Grid meter/) as string },
-    ]);
+    expect(
+      planFindings(resolve(farm))
+        .map(plainFinding)
+        .filter((finding) => finding.code === "night-load"),
+    ).toMatchObject([{ detail: expect.stringMatching(/^Inputs 1, 2, 3 of Grid meter/) as string }]);
   });
 });
 

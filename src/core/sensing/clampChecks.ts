@@ -1,3 +1,4 @@
+import { capitalised, said, type Sentence } from "@/core/sentence";
 import type { Finding } from "@/core/findings";
 import { classRange } from "@/core/sensing/ctAccuracy";
 import { isCurrentOutput, leadBurden, smallestLeadMm2 } from "@/core/sensing/ctBurden";
@@ -6,14 +7,13 @@ import { smallestPrimaryA, turnsFor } from "@/core/sensing/ctSizing";
 import { inputFlows, type InputFlows } from "@/core/sensing/inputFlows";
 import { arrowSchool, positiveSchool } from "@/core/sensing/schools";
 import type { PlanInput, ResolvedPlan } from "@/core/plan/resolvedPlan";
-import { ratioEntry, ratioFormText } from "@/core/sensing/ratioEntry";
+import { listOf, ratioEntry, saidRatioForm } from "@/core/sensing/ratioEntry";
 import { windowDiameterMm } from "@/core/sensing/windowFit";
 import { plannedTaps } from "@/core/site/phasors";
 import { arrowWords } from "@/core/site/arrowWords";
 import type { Site } from "@/core/site/planSchema";
 import { siteTree } from "@/core/site/tree";
 import { threeDigits } from "@/core/units";
-import { capital } from "@/core/words";
 
 /** A wanted primary may exceed the standard it is compared with by rounding only. */
 const SAME = 1 + 1e-9;
@@ -22,8 +22,8 @@ type Make = (
   code: string,
   severity: Finding["severity"],
   title: string,
-  detail: string,
-  cure: string,
+  detail: Sentence,
+  cure: Sentence,
   source: string,
 ) => Finding;
 
@@ -50,7 +50,7 @@ function inputChecks(site: Site, setup: PlanInput): readonly Finding[] {
     cure,
     source,
   });
-  const name = `input ${input.n} of ${meter.name}`;
+  const name = said`input ${input.n} of ${meter.name}`;
   const flows = inputFlows(site, input);
   return [
     ...kitInputChecks(setup, name, make),
@@ -68,7 +68,7 @@ function inputChecks(site: Site, setup: PlanInput): readonly Finding[] {
   ];
 }
 
-function kitInputChecks({ meter, input, kit, kitInput }: PlanInput, name: string, make: Make): readonly Finding[] {
+function kitInputChecks({ meter, input, kit, kitInput }: PlanInput, name: Sentence, make: Make): readonly Finding[] {
   if (!kit) return [];
   if (!kitInput) {
     const count = kit.metering?.inputs.length ?? 0;
@@ -77,7 +77,7 @@ function kitInputChecks({ meter, input, kit, kitInput }: PlanInput, name: string
         "no-such-input",
         "fix",
         "The kit has no such input",
-        `${meter.name} is a ${kit.name} with ${count} input${count === 1 ? "" : "s"}; the plan uses input ${input.n}.`,
+        said`${meter.name} is a ${kit.name} with ${count} input${count === 1 ? "" : "s"}; the plan uses input ${input.n}.`,
         "Take an input that it has, or another meter",
         `Kit ${kit.id}, metering.inputs`,
       ),
@@ -89,8 +89,8 @@ function kitInputChecks({ meter, input, kit, kitInput }: PlanInput, name: string
         "family",
         "stop",
         "Wrong family of CT",
-        `${capital(name)} takes ${text(kitInput.secondary)}; the plan has a CT of ${text(input.secondary)}.`,
-        `Choose a CT of ${text(kitInput.secondary)}; a current-output CT open under load makes a dangerous voltage`,
+        said`${capitalised(name)} takes ${text(kitInput.secondary)}; the plan has a CT of ${text(input.secondary)}.`,
+        said`Choose a CT of ${text(kitInput.secondary)}; a current-output CT open under load makes a dangerous voltage`,
         `Kit ${kit.id}, metering.inputs.secondary`,
       ),
     ];
@@ -101,8 +101,8 @@ function kitInputChecks({ meter, input, kit, kitInput }: PlanInput, name: string
         "secondary",
         "fix",
         "Another secondary than the kit takes",
-        `${capital(name)} takes ${text(kitInput.secondary)}; the plan has ${text(input.secondary)}.`,
-        `Choose a CT of ${text(kitInput.secondary)}`,
+        said`${capitalised(name)} takes ${text(kitInput.secondary)}; the plan has ${text(input.secondary)}.`,
+        said`Choose a CT of ${text(kitInput.secondary)}`,
         `Kit ${kit.id}, metering.inputs.secondary`,
       ),
     ];
@@ -113,7 +113,7 @@ function kitInputChecks({ meter, input, kit, kitInput }: PlanInput, name: string
 function sizeChecks(
   { input, kit, kitInput, ctKit }: PlanInput,
   flows: InputFlows,
-  name: string,
+  name: Sentence,
   make: Make,
 ): readonly Finding[] {
   const findings: Finding[] = [];
@@ -127,10 +127,10 @@ function sizeChecks(
         "primary-small",
         "fix",
         "The CT is too small for the run",
-        `${capital(name)} is for ${threeDigits(input.primaryA)} A; ${needText(flows)} can flow there.`,
+        said`${capitalised(name)} is for ${threeDigits(input.primaryA)} A; ${needText(flows)} can flow there.`,
         better === undefined
-          ? `Choose another CT for ${name}: none of this kit holds ${threeDigits(needA)} A`
-          : `Choose the primary ${better} A for ${name}`,
+          ? said`Choose another CT for ${name}: none of this kit holds ${threeDigits(needA)} A`
+          : said`Choose the primary ${better} A for ${name}`,
         "Primary ≥ fuse of the run and ≥ the sum of the generation",
       ),
     );
@@ -144,10 +144,10 @@ function sizeChecks(
           "ratio-entry",
           "fix",
           "This ratio cannot be typed",
-          `${capital(name)}: ${entry.why}; ${kit.name} takes ${ratioFormText(kitInput.ratio)}.`,
+          said`${capitalised(name)}: ${entry.why}; ${kit.name} takes ${saidRatioForm(kitInput.ratio)}.`,
           others.length > 0
-            ? `Choose a CT of ${others.join(", ")} A for ${name}`
-            : `Choose a CT for ${name} that the kit can represent`,
+            ? said`Choose a CT of ${listOf(others)} A for ${name}`
+            : said`Choose a CT for ${name} that the kit can represent`,
           `Kit ${kit.id}, metering.inputs.ratio`,
         ),
       );
@@ -165,9 +165,9 @@ function sizeChecks(
           "night-load",
           "note",
           "Night load below what the class promises",
-          `${capital(name)}: about ${threeDigits(flows.nightA)} A at night; class ${ctClass} of ${threeDigits(input.primaryA)} A promises nothing below ${threeDigits(floorA)} A.`,
+          said`${capitalised(name)}: about ${threeDigits(flows.nightA)} A at night; class ${ctClass} of ${threeDigits(input.primaryA)} A promises nothing below ${threeDigits(floorA)} A.`,
           more > turns
-            ? `Pass the conductor ${more} times through the window, or take a class with S`
+            ? said`Pass the conductor ${more} times through the window, or take a class with S`
             : "Take a class with S, or do not judge small loads by it",
           "IEC 61869-2, lowest point of the class",
         ),
@@ -177,7 +177,7 @@ function sizeChecks(
   return findings;
 }
 
-function builtInChecks({ meter, kit }: PlanInput, flows: InputFlows, name: string, make: Make): readonly Finding[] {
+function builtInChecks({ meter, kit }: PlanInput, flows: InputFlows, name: Sentence, make: Make): readonly Finding[] {
   const limitA = kit?.metering?.builtInUpToA;
   if (limitA === undefined) {
     return [
@@ -185,7 +185,7 @@ function builtInChecks({ meter, kit }: PlanInput, flows: InputFlows, name: strin
         "no-built-in",
         "fix",
         "This kit cannot measure direct",
-        `${capital(name)} is planned without a CT; ${kit?.name ?? meter.name} says nothing of measuring direct.`,
+        said`${capitalised(name)} is planned without a CT; ${kit?.name ?? meter.name} says nothing of measuring direct.`,
         "Choose a CT for it",
         kit ? `Kit ${kit.id}, metering.builtInUpToA` : "Plan",
       ),
@@ -198,14 +198,14 @@ function builtInChecks({ meter, kit }: PlanInput, flows: InputFlows, name: strin
       "built-in-overload",
       "stop",
       "More current than it may carry",
-      `${needText(flows)} can flow through ${name}; it measures direct up to ${limitA} A.`,
+      said`${needText(flows)} can flow through ${name}; it measures direct up to ${limitA} A.`,
       "Measure with external CTs, or feed it through a smaller fuse",
       `Kit ${kit!.id}, metering.builtInUpToA`,
     ),
   ];
 }
 
-function leadChecks({ input, kit, kitInput }: PlanInput, name: string, make: Make): readonly Finding[] {
+function leadChecks({ input, kit, kitInput }: PlanInput, name: Sentence, make: Make): readonly Finding[] {
   const { leadM, leadMm2, ratedVa } = input.clamp ?? {};
   if (leadM === undefined) return [];
   const findings: Finding[] = [];
@@ -216,7 +216,7 @@ function leadChecks({ input, kit, kitInput }: PlanInput, name: string, make: Mak
         "lead-limit",
         "fix",
         "Lead longer than the kit allows",
-        `The lead of ${name} is ${leadM} m; ${kit!.name} allows ${longest} m.`,
+        said`The lead of ${name} is ${leadM} m; ${kit!.name} allows ${longest} m.`,
         "Move the meter nearer, or measure with a meter at the clamp and carry the reading",
         `Kit ${kit!.id}, metering.inputs.longestLeadM`,
       ),
@@ -232,10 +232,10 @@ function leadChecks({ input, kit, kitInput }: PlanInput, name: string, make: Mak
           "burden",
           "fix",
           "The lead is too much for the CT",
-          `${capital(name)}: ${threeDigits(warm.burdenVa)} VA with ${leadM} m of ${leadMm2} mm² warm, against ${ratedVa} VA rated.`,
+          said`${capitalised(name)}: ${threeDigits(warm.burdenVa)} VA with ${leadM} m of ${leadMm2} mm² warm, against ${ratedVa} VA rated.`,
           section === undefined
-            ? `Shorten the lead to ${threeDigits(Math.floor((warm.longestLeadM ?? 0) * 10) / 10)} m`
-            : `Take ${section} mm², or shorten it to ${threeDigits(Math.floor((warm.longestLeadM ?? 0) * 10) / 10)} m`,
+            ? said`Shorten the lead to ${threeDigits(Math.floor((warm.longestLeadM ?? 0) * 10) / 10)} m`
+            : said`Take ${section} mm², or shorten it to ${threeDigits(Math.floor((warm.longestLeadM ?? 0) * 10) / 10)} m`,
           "I²·(2·ρ·L/A) + meter + contacts 0.1 VA, copper warm",
         ),
       );
@@ -244,7 +244,7 @@ function leadChecks({ input, kit, kitInput }: PlanInput, name: string, make: Mak
   return findings;
 }
 
-function windowChecks(site: Site, { input, ctKit }: PlanInput, name: string, make: Make): readonly Finding[] {
+function windowChecks(site: Site, { input, ctKit }: PlanInput, name: Sentence, make: Make): readonly Finding[] {
   const windowMm = input.clamp?.windowMm ?? ctKit?.clamp?.windowMm;
   const { nodeById } = siteTree(site);
   const outers = input.measures.map(({ run }) => nodeById.get(run)?.cableOuterMm);
@@ -256,14 +256,14 @@ function windowChecks(site: Site, { input, ctKit }: PlanInput, name: string, mak
       "window-small",
       "fix",
       "The conductor does not go through",
-      `What goes through the window of ${name} needs ${threeDigits(needMm)} mm; the window has ${windowMm} mm. A clamp that is not closed reads low.`,
-      `Choose a CT with a larger window for ${name}`,
+      said`What goes through the window of ${name} needs ${threeDigits(needMm)} mm; the window has ${windowMm} mm. A clamp that is not closed reads low.`,
+      said`Choose a CT with a larger window for ${name}`,
       "Outer diameter of the conductors, packed round",
     ),
   ];
 }
 
-function sharedChecks({ input }: PlanInput, name: string, make: Make): readonly Finding[] {
+function sharedChecks({ input }: PlanInput, name: Sentence, make: Make): readonly Finding[] {
   const conductors = [...new Set(input.measures.map((entry) => entry.conductor))];
   if (conductors.length < 2) return [];
   return [
@@ -271,14 +271,14 @@ function sharedChecks({ input }: PlanInput, name: string, make: Make): readonly 
       "shared-phases",
       "fix",
       "Different phases in one window",
-      `${capital(name)} has ${conductors.join(" and ")} in one window; their currents cancel in part.`,
+      said`${capitalised(name)} has ${conductors.join(" and ")} in one window; their currents cancel in part.`,
       "Take one phase only, or a CT each",
       "Several circuits share a window only on the same phase",
     ),
   ];
 }
 
-function tapChecks({ meter, input }: PlanInput, name: string, make: Make): readonly Finding[] {
+function tapChecks({ meter, input }: PlanInput, name: Sentence, make: Make): readonly Finding[] {
   const phase = plannedTaps(meter.taps)[input.tap];
   const conductor = input.measures[0]?.conductor;
   if (!phase || !conductor || conductor === "N" || phase === conductor) return [];
@@ -287,14 +287,19 @@ function tapChecks({ meter, input }: PlanInput, name: string, make: Make): reado
       "tap-phase",
       "fix",
       "Tap and CT on different phases",
-      `${capital(name)} measures ${conductor} against the voltage of ${phase}: a resistive load would read about −½ of its power.`,
-      `Take the tap that is on ${conductor} for ${name}`,
+      said`${capitalised(name)} measures ${conductor} against the voltage of ${phase}: a resistive load would read about −½ of its power.`,
+      said`Take the tap that is on ${conductor} for ${name}`,
       "Tap and CT of an element on the same phase",
     ),
   ];
 }
 
-function transmitterChecks({ input, kit }: PlanInput, flows: InputFlows, name: string, make: Make): readonly Finding[] {
+function transmitterChecks(
+  { input, kit }: PlanInput,
+  flows: InputFlows,
+  name: Sentence,
+  make: Make,
+): readonly Finding[] {
   const wakeUpA = kit?.metering?.transmitter?.wakeUpA;
   if (wakeUpA === undefined || flows.nightA === undefined || flows.nightA >= wakeUpA || input.n !== 1) return [];
   return [
@@ -302,14 +307,14 @@ function transmitterChecks({ input, kit }: PlanInput, flows: InputFlows, name: s
       "transmitter-sleep",
       "note",
       "The transmitter sleeps at night",
-      `About ${threeDigits(flows.nightA)} A flow through ${name} at night; ${kit!.name} wakes at ${wakeUpA} A and reports nothing below.`,
+      said`About ${threeDigits(flows.nightA)} A flow through ${name} at night; ${kit!.name} wakes at ${wakeUpA} A and reports nothing below.`,
       "Pass the conductor more often through its first CT, or take one with a battery",
       `Kit ${kit!.id}, metering.transmitter.wakeUpA`,
     ),
   ];
 }
 
-function schoolChecks(setup: PlanInput, name: string, make: Make): readonly Finding[] {
+function schoolChecks(setup: PlanInput, name: Sentence, make: Make): readonly Finding[] {
   const arrow = arrowSchool(setup);
   const positive = positiveSchool(setup);
   const source = `Kit ${setup.kit?.id ?? ""}, metering.inputs`;
@@ -320,7 +325,7 @@ function schoolChecks(setup: PlanInput, name: string, make: Make): readonly Find
             "arrow-overridden",
             "note",
             "Arrow against the kit's school",
-            `The plan wants the arrow of ${name} ${arrowWords(arrow.active)}; its kit wants it ${arrowWords(arrow.kits!)}.`,
+            said`The plan wants the arrow of ${name} ${arrowWords(arrow.active)}; its kit wants it ${arrowWords(arrow.kits!)}.`,
             "Write on the label why, or take the kit's way",
             source,
           ),
@@ -332,7 +337,7 @@ function schoolChecks(setup: PlanInput, name: string, make: Make): readonly Find
             "positive-overridden",
             "note",
             "Sign against the kit's meaning",
-            `The plan takes positive of ${name} as ${arrowWords(positive.active)}; its kit shows it ${arrowWords(positive.kits!)}.`,
+            said`The plan takes positive of ${name} as ${arrowWords(positive.active)}; its kit shows it ${arrowWords(positive.kits!)}.`,
             "Check at the display what positive means, then write it on the label",
             source,
           ),
@@ -344,8 +349,8 @@ function schoolChecks(setup: PlanInput, name: string, make: Make): readonly Find
             "invert-not-there",
             "fix",
             "The kit has no invert setting",
-            `${capital(name)} is planned with its sign inverted; ${setup.kit!.name} cannot do that.`,
-            `Turn the clamp of ${name} instead`,
+            said`${capitalised(name)} is planned with its sign inverted; ${setup.kit!.name} cannot do that.`,
+            said`Turn the clamp of ${name} instead`,
             source,
           ),
         ]
@@ -353,13 +358,13 @@ function schoolChecks(setup: PlanInput, name: string, make: Make): readonly Find
   ];
 }
 
-function needText({ fuseA, generationA, loadA, needA }: InputFlows): string {
-  if (fuseA !== undefined && fuseA >= generationA) return `${threeDigits(fuseA)} A of fuse`;
+function needText({ fuseA, generationA, loadA, needA }: InputFlows): Sentence {
+  if (fuseA !== undefined && fuseA >= generationA) return said`${threeDigits(fuseA)} A of fuse`;
   return generationA >= loadA || fuseA !== undefined
-    ? `${threeDigits(generationA)} A of generation`
-    : `${threeDigits(needA ?? loadA)} A of load`;
+    ? said`${threeDigits(generationA)} A of generation`
+    : said`${threeDigits(needA ?? loadA)} A of load`;
 }
 
-function text({ value, unit }: { readonly value: number; readonly unit: string }): string {
-  return `${value} ${unit}`;
+function text({ value, unit }: { readonly value: number; readonly unit: string }): Sentence {
+  return said`${value} ${unit}`;
 }

@@ -1,4 +1,5 @@
 import { describe, expect, it } from "vitest";
+import { plainFinding } from "@/core/findings";
 import { computeCt, ctRequestSchema, type CtRequest } from "@/core/sensing/computeCt";
 
 const question = (change: Partial<CtRequest> = {}): CtRequest =>
@@ -38,7 +39,7 @@ describe("computeCt", () => {
       powerErrorPct: null,
       powerErrorW: null,
     });
-    expect(answer.findings).toMatchObject([
+    expect(answer.findings.map(plainFinding)).toMatchObject([
       { code: "below-class", severity: "note", detail: "2 A is 2 % of 100 A; class 1 promises nothing below 5 %." },
     ]);
   });
@@ -109,7 +110,7 @@ describe("computeCt", () => {
     const answer = computeCt(
       question({ primaryA: 120, currentA: 60, ratioForm: { kind: "primary", min: 50, max: 1000, step: 50 } }),
     );
-    expect(answer.findings[0]?.cure).toBe("Fit a CT of 100, 150, 50, 200 A");
+    expect(answer.findings.map(plainFinding)[0]?.cure).toBe("Fit a CT of 100, 150, 50, 200 A");
   });
 
   it.each([

@@ -1,9 +1,10 @@
+import { said, type Sentence } from "@/core/sentence";
 import { z } from "zod";
-import { findingSchema, type Finding } from "@/core/findings";
+import { findingSchema, type Finding, type WithFindings } from "@/core/findings";
 import { ratioFormSchema } from "@/core/kits/ratioForm";
 import { ctErrorAt, powerErrorPct } from "@/core/sensing/ctAccuracy";
 import { isCurrentOutput, leadBurden } from "@/core/sensing/ctBurden";
-import { ratioEntry, ratioFormText } from "@/core/sensing/ratioEntry";
+import { listOf, ratioEntry, saidRatioForm } from "@/core/sensing/ratioEntry";
 import { ctClassSchema, secondarySchema } from "@/core/site/planSchema";
 import { threeDigits } from "@/core/units";
 
@@ -44,7 +45,7 @@ export const ctResponseSchema = z.object({
 });
 
 export type CtRequest = z.output<typeof ctRequestSchema>;
-export type CtResponse = z.output<typeof ctResponseSchema>;
+export type CtResponse = WithFindings<z.output<typeof ctResponseSchema>>;
 
 /**
  * What a CT and meter make of a current: the largest errors that their classes allow, the burden of the lead, and the
@@ -96,7 +97,7 @@ function accuracyFindings(request: CtRequest, currentPct: number): readonly Find
         isBelow ? "note" : "fix",
         ACCURACY_SOURCE,
         isBelow ? "Below what the class promises" : "Above what the class promises",
-        `${threeDigits(request.currentA)} A is ${threeDigits(currentPct)} % of ${request.primaryA} A; class ${request.class} promises nothing ${isBelow ? `below ${error.lowestPct}` : `above ${error.highestPct}`} %.`,
+        said`${threeDigits(request.currentA)} A is ${threeDigits(currentPct)} % of ${request.primaryA} A; class ${request.class} promises nothing ${isBelow ? said`below ${error.lowestPct}` : said`above ${error.highestPct}`} %.`,
         isBelow ? "Choose a smaller primary, more turns, or a class with S" : "Choose a larger primary",
       ),
     ];
@@ -108,7 +109,7 @@ function accuracyFindings(request: CtRequest, currentPct: number): readonly Find
       "note",
       ACCURACY_SOURCE,
       "No limit of the displacement",
-      `Class ${request.class} limits no phase displacement; the power error of ${threeDigits(error.ratioErrorPct + request.meterClassPct)} % counts none, so it holds at power factor 1 only.`,
+      said`Class ${request.class} limits no phase displacement; the power error of ${threeDigits(error.ratioErrorPct + request.meterClassPct)} % counts none, so it holds at power factor 1 only.`,
       "Choose class 1 or better where power is measured, not only current",
     ),
   ];
@@ -126,8 +127,8 @@ function burdenFindings(request: CtRequest): readonly Finding[] {
       isOnlyWarm ? "note" : "fix",
       BURDEN_SOURCE,
       "The lead is too long for the CT",
-      `${threeDigits(cold.burdenVa)} VA at 20 °C, ${threeDigits(warm.burdenVa)} VA warm, against ${request.ratedVa} VA rated.`,
-      `Keep the lead to ${threeDigits(Math.floor((warm.longestLeadM ?? 0) * 10) / 10)} m, or take a larger section`,
+      said`${threeDigits(cold.burdenVa)} VA at 20 °C, ${threeDigits(warm.burdenVa)} VA warm, against ${request.ratedVa} VA rated.`,
+      said`Keep the lead to ${threeDigits(Math.floor((warm.longestLeadM ?? 0) * 10) / 10)} m, or take a larger section`,
     ),
   ];
 }
@@ -143,10 +144,10 @@ function entryFindings(request: CtRequest): readonly Finding[] {
       "fix",
       "Form, range and step of the kit's ratio setting",
       "This ratio cannot be typed",
-      `${request.primaryA} A : ${request.secondary.value} ${request.secondary.unit}: ${entry.why}; the kit takes ${ratioFormText(request.ratioForm)}.`,
+      said`${request.primaryA} A : ${request.secondary.value} ${request.secondary.unit}: ${entry.why}; the kit takes ${saidRatioForm(request.ratioForm)}.`,
       others.length > 0
-        ? `Fit a CT of ${others.join(", ")} A`
-        : `Fit a CT of another secondary than ${isCurrentOutput(request.secondary) ? "a current" : "a voltage"}`,
+        ? said`Fit a CT of ${listOf(others)} A`
+        : said`Fit a CT of another secondary than ${isCurrentOutput(request.secondary) ? "a current" : "a voltage"}`,
     ),
   ];
 }
@@ -156,8 +157,8 @@ function finding(
   severity: Finding["severity"],
   source: string,
   title: string,
-  detail: string,
-  cure: string,
+  detail: Sentence,
+  cure: Sentence,
 ): Finding {
   return { id: code, code, severity, stage: "plan", subject: { kind: "job" }, title, detail, cure, source };
 }

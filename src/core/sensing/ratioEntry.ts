@@ -1,16 +1,17 @@
 import type { RatioForm } from "@/core/kits/ratioForm";
 import type { Secondary } from "@/core/site/planSchema";
+import { joinedSentences, said, type Sentence } from "@/core/sentence";
 import { STANDARD_PRIMARIES_A } from "@/core/site/standardPrimaries";
 
 /** A value that is on a step but for rounding is on it. */
 const ON_STEP = 1e-6;
 
 export type RatioEntry =
-  | { readonly kind: "entry"; readonly value: number; readonly text: string }
+  | { readonly kind: "entry"; readonly value: number; readonly text: Sentence }
   | {
       readonly kind: "not-possible";
       readonly wanted: number;
-      readonly why: string;
+      readonly why: Sentence;
       /** Primaries that can be entered, nearest first. */
       readonly primariesA: readonly number[];
     };
@@ -36,15 +37,23 @@ export function ratioEntry(form: RatioForm, primaryA: number, secondary: Seconda
 }
 
 /** What a form takes, in words: "a ratio from 1 to 1000 in steps of 1". */
-export function ratioFormText(form: RatioForm): string {
+export function saidRatioForm(form: RatioForm): Sentence {
   switch (form.kind) {
     case "ratio":
-      return `a ratio from ${form.min} to ${form.max} in steps of ${form.step}`;
+      return said`a ratio from ${form.min} to ${form.max} in steps of ${form.step}`;
     case "primary":
-      return `primary amperes from ${form.min} to ${form.max} in steps of ${form.step}`;
+      return said`primary amperes from ${form.min} to ${form.max} in steps of ${form.step}`;
     case "list":
-      return `one of ${form.values.join(", ")}`;
+      return said`one of ${listOf(form.values)}`;
   }
+}
+
+/** Numbers one after the other: "100, 60". */
+export function listOf(values: readonly number[]): Sentence {
+  return joinedSentences(
+    values.map((value) => said`${value}`),
+    ", ",
+  );
 }
 
 function entryIn(form: RatioForm, primaryA: number, secondary: Secondary): number | undefined {
@@ -67,21 +76,21 @@ function onStep({ min, max, step }: { min: number; max: number; step: number }, 
   );
 }
 
-function whyNot(form: RatioForm, wanted: number): string {
+function whyNot(form: RatioForm, wanted: number): Sentence {
   const entry = plain(wanted);
   switch (form.kind) {
     case "list":
-      return `the list has no ${entry}`;
+      return said`the list has no ${entry}`;
     default:
-      if (wanted < form.min) return `${entry} is below the least entry ${form.min}`;
-      if (wanted > form.max) return `${entry} is above the largest entry ${form.max}`;
-      return `${entry} is not on a step of ${form.step}`;
+      if (wanted < form.min) return said`${entry} is below the least entry ${form.min}`;
+      if (wanted > form.max) return said`${entry} is above the largest entry ${form.max}`;
+      return said`${entry} is not on a step of ${form.step}`;
   }
 }
 
-function entryText(form: RatioForm, value: number, primaryA: number, secondary: Secondary): string {
-  const ct = `${primaryA} A : ${secondary.value} ${secondary.unit}`;
-  return form.kind === "primary" ? `${value} A (${ct})` : `${value} (${ct})`;
+function entryText(form: RatioForm, value: number, primaryA: number, secondary: Secondary): Sentence {
+  const ct = said`${primaryA} A : ${secondary.value} ${secondary.unit}`;
+  return form.kind === "primary" ? said`${value} A (${ct})` : said`${value} (${ct})`;
 }
 
 /** Primary ÷ secondary, the secondary in A or V. */

@@ -1,3 +1,4 @@
+import { said, type Sentence } from "@/core/sentence";
 import type { Finding } from "@/core/findings";
 import type { ResolvedPlan } from "@/core/plan/resolvedPlan";
 import { roleRuns } from "@/core/sensing/roleRuns";
@@ -43,7 +44,7 @@ function roleGroups(site: Site): readonly RoleGroup[] {
 
 function groupFindings(site: Site, { meter, question, inputs }: RoleGroup): readonly Finding[] {
   const wanted = roleDevices(site, question);
-  const make = (code: string, title: string, detail: string, cure: string, input = inputs[0]!.n): Finding => ({
+  const make = (code: string, title: string, detail: Sentence, cure: Sentence, input = inputs[0]!.n): Finding => ({
     id: `${code}:${meter.id}:${inputs[0]!.n}`,
     code,
     severity: "fix",
@@ -59,7 +60,7 @@ function groupFindings(site: Site, { meter, question, inputs }: RoleGroup): read
       make(
         "role-empty",
         "Nothing to measure for this role",
-        `The ${ROLE_NAMES[question.role]} of ${meter.name} has no device on this site.`,
+        said`The ${ROLE_NAMES[question.role]} of ${meter.name} has no device on this site.`,
         "Choose another role, or add the device to the plan",
       ),
     ];
@@ -80,7 +81,7 @@ function groupFindings(site: Site, { meter, question, inputs }: RoleGroup): read
       make(
         "role-neutral",
         "A neutral is measured",
-        `${ROLE_NAMES[question.role]} of ${meter.name} measures a neutral, which carries only what the phases leave.`,
+        said`${ROLE_NAMES[question.role]} of ${meter.name} measures a neutral, which carries only what the phases leave.`,
         "Measure the phase conductors",
       ),
     ];
@@ -91,14 +92,14 @@ function groupFindings(site: Site, { meter, question, inputs }: RoleGroup): read
   const where =
     texts.length === 1 && wrong.length === phasesOfSupply(site.supply).length && wrong.length > 1
       ? ""
-      : ` on ${joined(wrong.map(({ phase }) => phase))}`;
+      : said` on ${joined(wrong.map(({ phase }) => phase))}`;
   const better = betterRuns(site, question, wrong[0]!.phase, entries);
   const guilty = inputs.find((input) => input.measures.some((entry) => entry.conductor === wrong[0]!.phase));
   return [
     make(
       "role",
       "This run does not hold what the role asks for",
-      `Measured here, the ${ROLE_NAMES[question.role]} of ${meter.name} ${texts.join("; ")}${where}.`,
+      said`Measured here, the ${ROLE_NAMES[question.role]} of ${meter.name} ${texts.join("; ")}${where}.`,
       better,
       guilty?.n,
     ),
@@ -106,7 +107,7 @@ function groupFindings(site: Site, { meter, question, inputs }: RoleGroup): read
 }
 
 /** What to measure instead, on the first phase that is wrong. */
-function betterRuns(site: Site, question: RoleQuestion, phase: Phase, entries: readonly WindowEntry[]): string {
+function betterRuns(site: Site, question: RoleQuestion, phase: Phase, entries: readonly WindowEntry[]): Sentence {
   const [best] = roleRuns(site, question, phase);
   if (best?.isRight) {
     const runs = best.runs.map((run) => run.name);
@@ -115,8 +116,8 @@ function betterRuns(site: Site, question: RoleQuestion, phase: Phase, entries: r
       best.runs.length === entries.filter((entry) => entry.conductor === phase).length;
     if (!isSame)
       return best.runs.length === 1
-        ? `Measure the run to ${runs[0]}`
-        : `Measure the runs to ${joined(runs)} together, or with a clamp each`;
+        ? said`Measure the run to ${runs[0]}`
+        : said`Measure the runs to ${joined(runs)} together, or with a clamp each`;
   }
   return "No run holds exactly this; name the devices that are meant, or take their own meter";
 }

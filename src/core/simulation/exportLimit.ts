@@ -1,3 +1,4 @@
+import { said, type Sentence } from "@/core/sentence";
 import type { Finding } from "@/core/findings";
 import { simulateExportInSlices, type ExportTraces } from "@/core/simulation/feedIn/simulateExport";
 import type { ExportLimitRequest, ExportLimitResult } from "@/core/simulation/exportLimitSchema";
@@ -325,7 +326,13 @@ function limitFindings(
   setPointW: number,
   budget: ExportLimitResult["delayBudgetMs"],
 ): readonly Finding[] {
-  const make = (code: string, severity: Finding["severity"], title: string, detail: string, cure: string): Finding => ({
+  const make = (
+    code: string,
+    severity: Finding["severity"],
+    title: string,
+    detail: Sentence,
+    cure: Sentence,
+  ): Finding => ({
     id: code,
     code,
     severity,
@@ -343,8 +350,8 @@ function limitFindings(
             "hunts",
             "fix",
             "The limit hunts",
-            `Gain ${threeDigits(controller.gainPerS)} a second with ${threeDigits(budget.total)} ms of delay; up to ${threeDigits(gain)} it does not.`,
-            `Take a gain below ${threeDigits(gain)}, or shorten the ${budget.dominant === "deadTime" ? "dead time" : budget.dominant}`,
+            said`Gain ${threeDigits(controller.gainPerS)} a second with ${threeDigits(budget.total)} ms of delay; up to ${threeDigits(gain)} it does not.`,
+            said`Take a gain below ${threeDigits(gain)}, or shorten the ${budget.dominant === "deadTime" ? "dead time" : budget.dominant}`,
           ),
         ]
       : []),
@@ -354,8 +361,8 @@ function limitFindings(
             "settles-high",
             "fix",
             "It settles above the limit",
-            `${threeDigits(judged.settledExportW)} W against ${threeDigits(limit.powerW)} W.`,
-            `Set the set-point to ${Math.floor(setPointW)} W`,
+            said`${threeDigits(judged.settledExportW)} W against ${threeDigits(limit.powerW)} W.`,
+            said`Set the set-point to ${Math.floor(setPointW)} W`,
           ),
         ]
       : []),
@@ -365,7 +372,7 @@ function limitFindings(
             "over-long",
             "fix",
             "Above the limit for too long",
-            `${threeDigits(judged.longestOverS)} s; ${threeDigits(limit.secondsAllowed)} s are allowed.`,
+            said`${threeDigits(judged.longestOverS)} s; ${threeDigits(limit.secondsAllowed)} s are allowed.`,
             "Raise the gain up to what does not hunt, or shorten the delay",
           ),
         ]
@@ -376,8 +383,8 @@ function limitFindings(
             "margin",
             "note",
             "No room for meter and dead band",
-            `Set-point ${threeDigits(controller.setPointW)} W; ${threeDigits(setPointW)} W keeps the true export within the limit.`,
-            `Set it to ${Math.floor(setPointW)} W`,
+            said`Set-point ${threeDigits(controller.setPointW)} W; ${threeDigits(setPointW)} W keeps the true export within the limit.`,
+            said`Set it to ${Math.floor(setPointW)} W`,
           ),
         ]
       : []),
@@ -388,7 +395,7 @@ function limitFindings(
             "fallback",
             "note",
             "After the meter is lost",
-            `${threeDigits(fallbackS)} s until every inverter is at its fallback.`,
+            said`${threeDigits(fallbackS)} s until every inverter is at its fallback.`,
             "Compare with the network operator's rule",
           ),
         ]),

@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { findingSchema } from "@/core/findings";
+import { findingSchema, type WithFindings } from "@/core/findings";
 import { refineWith, type Problem } from "@/core/problem";
 import { idSchema } from "@/core/names";
 import { phaseSchema } from "@/core/phase";
@@ -121,7 +121,7 @@ export const exportLimitResponseSchema = z.object({
 });
 
 export type ExportLimitRequest = z.output<typeof exportLimitRequestSchema>;
-export type ExportLimitResult = z.output<typeof exportLimitResponseSchema>;
+export type ExportLimitResult = WithFindings<z.output<typeof exportLimitResponseSchema>>;
 export type ExportEvent = ExportLimitRequest["events"][number];
 
 function requestProblems({

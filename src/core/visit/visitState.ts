@@ -1,3 +1,4 @@
+import { figure, joinedSentences, plainText, said, type Figure, type Sentence } from "@/core/sentence";
 import type { Finding } from "@/core/findings";
 import type { VisitEntry } from "@/core/visit/visitEntry";
 import type { VisitSheet } from "@/core/visit/visitSheet";
@@ -98,7 +99,11 @@ export interface Recorded {
  *
  * @example 0.8 Ω where a bond is at most 0.5: one line.
  */
-export function outsideLimits({ evidence }: Pick<VisitStep, "evidence">, recorded: Recorded): readonly string[] {
+export function outsideLimits(step: Pick<VisitStep, "evidence">, recorded: Recorded): readonly string[] {
+  return saidOutside(step, recorded).map(plainText);
+}
+
+function saidOutside({ evidence }: Pick<VisitStep, "evidence">, recorded: Recorded): readonly Sentence[] {
   switch (evidence.kind) {
     case "tick":
       return [];
@@ -108,7 +113,7 @@ export function outsideLimits({ evidence }: Pick<VisitStep, "evidence">, recorde
         const isOutside =
           value !== undefined && ((least !== undefined && value < least) || (most !== undefined && value > most));
         return isOutside
-          ? [`${label} ${signed(value)} ${unit}, should be ${limitsText(least, most, unit)}. ${outside}.`]
+          ? [said`${label} ${signed(value)} ${unit}, should be ${saidLimits(least, most, unit)}. ${outside}.`]
           : [];
       });
     case "choice": {
@@ -139,7 +144,7 @@ export function recordedText({ evidence }: Pick<VisitStep, "evidence">, { values
       return evidence.fields
         .flatMap(({ id, label, unit }) => {
           const value = values?.[id];
-          return value === undefined ? [] : [`${label} ${signed(value)} ${unit}`];
+          return value === undefined ? [] : [plainText(said`${label} ${signed(value)} ${unit}`)];
         })
         .join(", ");
     case "choice":
@@ -150,19 +155,23 @@ export function recordedText({ evidence }: Pick<VisitStep, "evidence">, { values
 }
 
 /** Digits with a real minus sign. */
-function signed(value: number): string {
-  return String(value).replace("-", "−");
+function signed(value: number): Figure {
+  return figure(String(value).replace("-", "−"));
 }
 
 /** @example limitsText(0, 0.5, "Ω") // "0 to 0.5 Ω" */
 export function limitsText(least: number | undefined, most: number | undefined, unit: string): string {
+  return plainText(saidLimits(least, most, unit));
+}
+
+function saidLimits(least: number | undefined, most: number | undefined, unit: string): Sentence {
   const short = (value: number) => signed(Number(value.toPrecision(4)));
-  if (least !== undefined && most !== undefined) return `${short(least)} to ${short(most)} ${unit}`;
+  if (least !== undefined && most !== undefined) return said`${short(least)} to ${short(most)} ${unit}`;
   return least !== undefined
-    ? `at least ${short(least)} ${unit}`
+    ? said`at least ${short(least)} ${unit}`
     : most !== undefined
-      ? `at most ${short(most)} ${unit}`
-      : `any ${unit}`;
+      ? said`at most ${short(most)} ${unit}`
+      : said`any ${unit}`;
 }
 
 /** Whether a recording has all that its step asks for. */
@@ -198,8 +207,8 @@ export function visitFindings(sheet: VisitSheet, state: VisitState): readonly Fi
                 stage: "visit" as const,
                 subject,
                 title: "A step is outside its limits",
-                detail: entry.outside.join(" "),
-                cure: `Put it right, and record again: ${step.title}`,
+                detail: asRecorded(step, entry),
+                cure: said`Put it right, and record again: ${step.title}`,
                 source,
               },
             ]
@@ -213,7 +222,7 @@ export function visitFindings(sheet: VisitSheet, state: VisitState): readonly Fi
                 stage: "visit" as const,
                 subject,
                 title: "A safety gate was skipped",
-                detail: `${step.title}: “${entry.reason}”, ${entry.person}.`,
+                detail: said`${step.title}: “${entry.reason}”, ${entry.person}.`,
                 cure: "Do it, or let it stand in the report with this reason",
                 source,
               },
@@ -228,7 +237,7 @@ export function visitFindings(sheet: VisitSheet, state: VisitState): readonly Fi
                 stage: "visit" as const,
                 subject,
                 title: "Changed since it was recorded",
-                detail: `${step.title}: the plan says something else now than when it was recorded.`,
+                detail: said`${step.title}: the plan says something else now than when it was recorded.`,
                 cure: "Look again, and record it once more",
                 source,
               },
@@ -237,6 +246,13 @@ export function visitFindings(sheet: VisitSheet, state: VisitState): readonly Fi
       ];
     }),
   ];
+}
+
+/** What was outside, with its figures; in the words of its time where the plan asks for something else by now. */
+function asRecorded(step: VisitStep, entry: Extract<VisitEntry, { kind: "result" }>): Sentence {
+  const now = saidOutside(step, entry);
+  const then = entry.outside.join(" ");
+  return now.map(plainText).join(" ") === then ? joinedSentences(now, " ") : then;
 }
 
 function tooLong({ steps }: VisitSheet, source: string): readonly Finding[] {
@@ -249,7 +265,7 @@ function tooLong({ steps }: VisitSheet, source: string): readonly Finding[] {
       stage: "visit",
       subject: { kind: "job" },
       title: "The sheet is too long for a schedule",
-      detail: `${steps.length} steps; a schedule is worked out for at most ${MAX_STEPS}.`,
+      detail: said`${steps.length} steps; a schedule is worked out for at most ${MAX_STEPS}.`,
       cure: "Part the site into two jobs, or go by the order of the sheet",
       source,
     },

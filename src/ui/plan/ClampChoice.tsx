@@ -4,15 +4,16 @@ import { changeInput } from "@/core/edits/editPlan";
 import { advisedPrimaryA, usablePrimariesA } from "@/core/sensing/advisedPrimary";
 import { isCurrentOutput, leadBurden } from "@/core/sensing/ctBurden";
 import { inputFlows } from "@/core/sensing/inputFlows";
+import { said, type Sentence } from "@/core/sentence";
 import type { PlanInput } from "@/core/plan/resolvedPlan";
-import { ratioEntry, ratioFormText } from "@/core/sensing/ratioEntry";
+import { ratioEntry, saidRatioForm } from "@/core/sensing/ratioEntry";
 import { lengthInM, lengthShown, lengthText, sectionText } from "@/core/numberStyle";
 import { ctClassSchema, type ClampChoice as Clamp } from "@/core/site/planSchema";
 import { withoutEmpty } from "@/core/withoutEmpty";
 import { threeDigits } from "@/core/units";
 import { NumberField } from "@/ui/parts/form/NumberField";
 import { SelectField } from "@/ui/parts/form/SelectField";
-import { useNumberStyle, useSay } from "@/ui/parts/browser/useNumberStyle";
+import { useNumberStyle, useSaid, useSay } from "@/ui/parts/browser/useNumberStyle";
 import type { Plan } from "@/ui/plan/usePlan";
 
 /** The CT: kit, primary, class, turns, window and lead; what has to be typed into the meter for it. */
@@ -20,6 +21,7 @@ export function ClampChoice({ plan, setup }: { plan: Plan; setup: PlanInput }) {
   const { meter, input, kit, kitInput, ctKit } = setup;
   const { site, kits, edit, kitOf } = plan;
   const say = useSay();
+  const written = useSaid();
   const style = useNumberStyle();
   const clamp = input.clamp ?? {};
   const flows = inputFlows(site, input);
@@ -155,7 +157,7 @@ export function ClampChoice({ plan, setup }: { plan: Plan; setup: PlanInput }) {
       </div>
       <dl className="grid grid-cols-[auto_1fr] gap-x-3 gap-y-1 text-sm">
         <dt className="font-semibold">Type in</dt>
-        <dd data-entry>{say(entryText(setup))}</dd>
+        <dd data-entry>{written(saidEntry(setup))}</dd>
         {kitInput?.longestLeadM !== undefined && (
           <>
             <dt className="font-semibold">Kit&apos;s limit</dt>
@@ -227,11 +229,10 @@ function flowsText(
   return `Can flow here: ${parts.join(", ")}. The primary must hold ${amps(needA)}; ${advisedA === undefined ? "no primary of this CT that the meter takes is large enough" : `the smallest that does is ${amps(advisedA)}`}.`;
 }
 
-function entryText({ input, kitInput }: PlanInput): string {
-  if (!kitInput)
-    return `${input.primaryA} A : ${input.secondary.value} ${input.secondary.unit}, in the form that the meter asks for`;
-  const entry = ratioEntry(kitInput.ratio, input.primaryA, input.secondary);
-  return entry.kind === "entry"
-    ? `${entry.text}; the kit takes ${ratioFormText(kitInput.ratio)}`
-    : `cannot be entered: ${entry.why}; the kit takes ${ratioFormText(kitInput.ratio)}`;
+function saidEntry({ input, kitInput }: PlanInput): Sentence {
+  const { primaryA, secondary } = input;
+  if (!kitInput) return said`${primaryA} A : ${secondary.value} ${secondary.unit}, in the form that the meter asks for`;
+  const entry = ratioEntry(kitInput.ratio, primaryA, secondary);
+  const takes = said`; the kit takes ${saidRatioForm(kitInput.ratio)}`;
+  return entry.kind === "entry" ? said`${entry.text}${takes}` : said`cannot be entered: ${entry.why}${takes}`;
 }

@@ -1,7 +1,9 @@
 "use client";
 
-import { faultText } from "@/core/flows/cure";
-import { fittingWith, type Hypothesis } from "@/core/flows/diagnose";
+import { joinedSentences } from "@/core/sentence";
+import { useSaid } from "@/ui/parts/browser/useNumberStyle";
+import { saidCure, saidFaults } from "@/core/flows/cure";
+import { fittingWith } from "@/core/flows/diagnose";
 import { siteWithFitting } from "@/core/flows/fitting";
 import { percent } from "@/core/job/proveFindings";
 import { BoardSketch } from "@/ui/board/BoardSketch";
@@ -19,6 +21,7 @@ export function Explanations({ prove }: { prove: Prove }) {
     job,
     diagnosis: { diagnosis },
   } = useWorkspace();
+  const said = useSaid();
   if (!diagnosis || !prove.hasReadings) return null;
   const shown = diagnosis.hypotheses
     .filter((hypothesis, at) => at === 0 || hypothesis.probability >= LEAST_PROBABILITY)
@@ -32,13 +35,13 @@ export function Explanations({ prove }: { prove: Prove }) {
             <details className="panel p-3">
               <summary className="press grid cursor-pointer grid-cols-[6rem_1fr] items-center gap-2">
                 <span className="reading text-right font-semibold">{percent(hypothesis.probability)}</span>
-                <span>{title(prove, hypothesis)}</span>
+                <span>{said(saidFaults(prove.site, hypothesis.faults))}</span>
               </summary>
               <div className="mt-2 grid gap-3 lg:grid-cols-2">
                 <div className="space-y-1">
-                  {hypothesis.cure.map((cure) => (
-                    <p key={cure} className="font-semibold">
-                      {cure}.
+                  {hypothesis.faults.map((fault, which) => (
+                    <p key={which} className="font-semibold">
+                      {said(saidCure(prove.site, fault))}.
                     </p>
                   ))}
                   <p className="quiet text-sm">
@@ -48,10 +51,12 @@ export function Explanations({ prove }: { prove: Prove }) {
                   {hypothesis.alternatives.length > 0 && (
                     <p className="text-sm">
                       Reads the same whatever is switched on:{" "}
-                      {hypothesis.alternatives
-                        .slice(0, 4)
-                        .map((faults) => faults.map((fault) => faultText(prove.site, fault)).join(" and "))
-                        .join("; or ")}
+                      {said(
+                        joinedSentences(
+                          hypothesis.alternatives.slice(0, 4).map((faults) => saidFaults(prove.site, faults, " and ")),
+                          "; or ",
+                        ),
+                      )}
                       .
                     </p>
                   )}
@@ -60,7 +65,7 @@ export function Explanations({ prove }: { prove: Prove }) {
                   site={siteWithFitting(prove.site, fittingWith(prove.site, hypothesis.faults))}
                   scheme={job.document.job.colourScheme}
                   marked={faultTags(prove.site, hypothesis.faults)}
-                  label={`Fitted as: ${title(prove, hypothesis)}`}
+                  label={`Fitted as: ${said(saidFaults(prove.site, hypothesis.faults))}`}
                 />
               </div>
             </details>
@@ -69,8 +74,4 @@ export function Explanations({ prove }: { prove: Prove }) {
       </ol>
     </section>
   );
-}
-
-function title({ site }: Prove, { faults }: Hypothesis): string {
-  return faults.length === 0 ? "As planned" : faults.map((fault) => faultText(site, fault)).join("; ");
 }

@@ -1,7 +1,8 @@
 "use client";
 
 import { CircleCheck, CircleHelp, ClipboardPen, OctagonX, Scale, Wrench, type LucideIcon } from "lucide-react";
-import { faultText } from "@/core/flows/cure";
+import { useSaid } from "@/ui/parts/browser/useNumberStyle";
+import { saidCure, saidFault, saidFaults } from "@/core/flows/cure";
 import { fittingWith, type Hypothesis, type Verdict } from "@/core/flows/diagnose";
 import { isAllSeen } from "@/core/flows/editSheet";
 import { siteWithFitting } from "@/core/flows/fitting";
@@ -33,6 +34,7 @@ export function VerdictPanel({ prove }: { prove: Prove }) {
     diagnosis: { diagnosis, running, message, isOutdated, cancel },
   } = useWorkspace();
   const { site, hasReadings } = prove;
+  const said = useSaid();
   const best = diagnosis?.hypotheses[0];
   const { Icon, words, colour, pattern } = LOOK[!hasReadings ? "unread" : (diagnosis?.verdict ?? "weighing")];
   const showsFaults = hasReadings && best !== undefined && diagnosis?.verdict === "faults-found";
@@ -81,8 +83,8 @@ export function VerdictPanel({ prove }: { prove: Prove }) {
             <ol className="space-y-1">
               {best.faults.map((fault, at) => (
                 <li key={at}>
-                  <p>{faultText(site, fault)}.</p>
-                  <p className="text-lg font-bold text-primary">{best.cure[at]}.</p>
+                  <p>{said(saidFault(site, fault))}.</p>
+                  <p className="text-lg font-bold text-primary">{said(saidCure(site, fault))}.</p>
                 </li>
               ))}
             </ol>
@@ -101,7 +103,7 @@ export function VerdictPanel({ prove }: { prove: Prove }) {
               site={siteWithFitting(site, fittingWith(site, best.faults))}
               scheme={job.document.job.colourScheme}
               marked={faultTags(site, best.faults)}
-              label={`As it looks to be fitted: ${best.faults.map((fault) => faultText(site, fault)).join("; ")}`}
+              label={`As it looks to be fitted: ${said(saidFaults(site, best.faults))}`}
             />
             <figcaption className="quiet mt-1 text-sm">
               As it looks to be fitted. The clamps in question are filled.
@@ -122,13 +124,14 @@ export function VerdictPanel({ prove }: { prove: Prove }) {
 
 /** The likeliest explanations of an open case, each with its probability as a number and a bar. */
 function Contenders({ site, hypotheses }: { site: Site; hypotheses: readonly Hypothesis[] }) {
+  const said = useSaid();
   return (
     <ol className="space-y-1.5">
       {hypotheses.map(({ probability, faults }, at) => (
         <li key={at} className="grid grid-cols-[5.5rem_1fr] items-baseline gap-2">
           <span className="reading text-right font-semibold">{percent(probability)}</span>
           <span className="leading-snug">
-            {faults.length === 0 ? "As planned" : faults.map((fault) => faultText(site, fault)).join("; ")}
+            {said(saidFaults(site, faults))}
             <span className="mt-0.5 block h-1.5 rounded-sm bg-base-300" aria-hidden>
               <span className="block h-full rounded-sm bg-secondary" style={{ width: `${100 * probability}%` }} />
             </span>

@@ -1,5 +1,6 @@
 "use client";
 
+import { said } from "@/core/sentence";
 import { useMemo, useState } from "react";
 import { criticalPath } from "@/core/visit/schedule/criticalPath";
 import { timelineLanes } from "@/core/visit/timelineLanes";
@@ -89,7 +90,7 @@ export function SchedulePart({ desk, onShow }: { desk: VisitDesk; onShow: (step:
           key={finding.id}
           finding={{
             ...finding,
-            detail: `${finding.subject.kind === "step" ? `${titleOf(finding.subject.step)}: ` : ""}${finding.detail}`,
+            detail: said`${finding.subject.kind === "step" ? `${titleOf(finding.subject.step)}: ` : ""}${finding.detail}`,
           }}
         />
       ))}

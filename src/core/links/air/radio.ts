@@ -1,5 +1,6 @@
+import { said } from "@/core/sentence";
 import { z } from "zod";
-import { findingSchema, type Finding } from "@/core/findings";
+import { findingSchema, type Finding, type WithFindings } from "@/core/findings";
 import { linkFinding } from "@/core/links/check/linkFinding";
 import { threeDigits } from "@/core/units";
 
@@ -55,7 +56,7 @@ export const radioResponseSchema = z.object({
 });
 
 export type RadioLink = z.output<typeof radioRequestSchema>;
-export type RadioResult = z.output<typeof radioResponseSchema>;
+export type RadioResult = WithFindings<z.output<typeof radioResponseSchema>>;
 
 /**
  * A sub-GHz radio pair in numbers: what arrives, L0 + 10 · n · log10(d) + walls, against what is needed, and how long a
@@ -114,7 +115,7 @@ function radioFindings(link: RadioLink, linkMarginDb: number): readonly Finding[
         "stop",
         undefined,
         "Nothing arrives",
-        `What arrives is ${threeDigits(-linkMarginDb)} dB below what the receiver hears over ${threeDigits(link.distanceM)} m.`,
+        said`What arrives is ${threeDigits(-linkMarginDb)} dB below what the receiver hears over ${threeDigits(link.distanceM)} m.`,
         "Move the aerials, take a wire, or a larger spreading factor",
       ),
     ];
@@ -126,7 +127,7 @@ function radioFindings(link: RadioLink, linkMarginDb: number): readonly Finding[
       "fix",
       undefined,
       "Little to spare",
-      `${threeDigits(linkMarginDb)} dB above what the receiver needs; ${threeDigits(link.marginDb)} dB are wanted for weather, doors and vehicles.`,
+      said`${threeDigits(linkMarginDb)} dB above what the receiver needs; ${threeDigits(link.marginDb)} dB are wanted for weather, doors and vehicles.`,
       "Put the aerials higher and outside metal, or take a larger spreading factor",
     ),
   ];

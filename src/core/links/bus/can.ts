@@ -1,5 +1,6 @@
+import { said } from "@/core/sentence";
 import { z } from "zod";
-import { findingSchema, type Finding } from "@/core/findings";
+import { findingSchema, type Finding, type WithFindings } from "@/core/findings";
 import { linkFinding } from "@/core/links/check/linkFinding";
 import { refineWith, type Problem } from "@/core/problem";
 import { threeDigits } from "@/core/units";
@@ -63,7 +64,7 @@ export const canResponseSchema = z.object({
 });
 
 export type CanBus = z.output<typeof canRequestSchema>;
-export type CanResult = z.output<typeof canResponseSchema>;
+export type CanResult = WithFindings<z.output<typeof canResponseSchema>>;
 
 /**
  * A CAN bus in numbers: what is left of the bit before its sample point once a level went to the far end and back,
@@ -119,7 +120,7 @@ function canFindings(
             "fix",
             undefined,
             "Too long for its speed",
-            `${threeDigits(bus.lengthM)} m at ${bus.bitrate / 1000} kbit/s: the answer comes ${threeDigits(-marginNs)} ns after the sample; ${threeDigits(maxLengthM)} m would do.`,
+            said`${threeDigits(bus.lengthM)} m at ${bus.bitrate / 1000} kbit/s: the answer comes ${threeDigits(-marginNs)} ns after the sample; ${threeDigits(maxLengthM)} m would do.`,
             "Take a lower bit rate at both ends, or a shorter line",
           ),
         ]
@@ -131,7 +132,7 @@ function canFindings(
             "note",
             undefined,
             "Longer than the usual table",
-            `${threeDigits(bus.lengthM)} m; the usual table gives ${usualM} m at ${bus.bitrate / 1000} kbit/s. The margin is ${threeDigits(marginNs)} ns.`,
+            said`${threeDigits(bus.lengthM)} m; the usual table gives ${usualM} m at ${bus.bitrate / 1000} kbit/s. The margin is ${threeDigits(marginNs)} ns.`,
             "Keep it if both ends have the delays that were put in",
           ),
         ]
@@ -143,7 +144,7 @@ function canFindings(
             "fix",
             undefined,
             "A terminator is missing",
-            `${bus.terminators} of 2 terminators${bus.terminators === 1 ? ": 120 Ω across CANH and CANL instead of 60" : ""}.`,
+            said`${bus.terminators} of 2 terminators${bus.terminators === 1 ? ": 120 Ω across CANH and CANL instead of 60" : ""}.`,
             "Fit 120 Ω at each end; one is often inside the device",
           ),
         ]
@@ -155,7 +156,7 @@ function canFindings(
             "fix",
             undefined,
             "A terminator too many",
-            `${bus.terminators} terminators: ${threeDigits(TERMINATOR_OHM / bus.terminators)} Ω instead of 60.`,
+            said`${bus.terminators} terminators: ${threeDigits(TERMINATOR_OHM / bus.terminators)} Ω instead of 60.`,
             "Take out those that are not at an end",
           ),
         ]
@@ -167,7 +168,7 @@ function canFindings(
             "fix",
             undefined,
             "Too much on the bus",
-            `${threeDigits(busLoadPct)} % of the time is taken at worst.`,
+            said`${threeDigits(busLoadPct)} % of the time is taken at worst.`,
             "Take a higher bit rate, or let fewer frames be sent",
           ),
         ]
@@ -178,7 +179,7 @@ function canFindings(
               "note",
               undefined,
               "Much on the bus",
-              `${threeDigits(busLoadPct)} % of the time is taken at worst.`,
+              said`${threeDigits(busLoadPct)} % of the time is taken at worst.`,
               "Watch for frames that come late",
             ),
           ]

@@ -1,3 +1,4 @@
+import { joinedSentences, said } from "@/core/sentence";
 import type { Finding } from "@/core/findings";
 import { linkFinding } from "@/core/links/check/linkFinding";
 import type { BusDevice, BusFigures, Rs485Bus } from "@/core/links/bus/rs485Schema";
@@ -39,7 +40,7 @@ function clientFindings(devices: readonly BusDevice[]): readonly Finding[] {
         "stop",
         undefined,
         "Nobody asks on this bus",
-        `${devices.length} devices, none of them a client.`,
+        said`${devices.length} devices, none of them a client.`,
         "Set the device that is to read the others to client",
       ),
     ];
@@ -51,8 +52,8 @@ function clientFindings(devices: readonly BusDevice[]): readonly Finding[] {
         "stop",
         client.id,
         "Two clients on one bus",
-        `${clients[0]!.id} and ${client.id} both ask; each takes the other's answers for its own.`,
-        `Give ${client.id} a port of its own, a gateway, or let it read through ${clients[0]!.id}`,
+        said`${clients[0]!.id} and ${client.id} both ask; each takes the other's answers for its own.`,
+        said`Give ${client.id} a port of its own, a gateway, or let it read through ${clients[0]!.id}`,
       ),
     );
 }
@@ -68,8 +69,8 @@ function addressFindings(devices: readonly BusDevice[]): readonly Finding[] {
           "fix",
           id,
           "No address",
-          `${id} has no address.`,
-          `Give ${id} an address from ${FIRST_ADDRESS} to ${LAST_ADDRESS}`,
+          said`${id} has no address.`,
+          said`Give ${id} an address from ${FIRST_ADDRESS} to ${LAST_ADDRESS}`,
         ),
       ];
     if (address < FIRST_ADDRESS || address > LAST_ADDRESS) {
@@ -79,8 +80,8 @@ function addressFindings(devices: readonly BusDevice[]): readonly Finding[] {
           "fix",
           id,
           "Address out of range",
-          `${id} has address ${address}; a bus has ${FIRST_ADDRESS} to ${LAST_ADDRESS}.`,
-          `Set ${id} to ${freeAddress(servers)}`,
+          said`${id} has address ${address}; a bus has ${FIRST_ADDRESS} to ${LAST_ADDRESS}.`,
+          said`Set ${id} to ${freeAddress(servers)}`,
         ),
       ];
     }
@@ -92,8 +93,8 @@ function addressFindings(devices: readonly BusDevice[]): readonly Finding[] {
             "stop",
             id,
             "One address for two devices",
-            `${twin.id} and ${id} both have address ${address} and answer at once.`,
-            `Set ${id} to ${freeAddress(servers)}`,
+            said`${twin.id} and ${id} both have address ${address} and answer at once.`,
+            said`Set ${id} to ${freeAddress(servers)}`,
           ),
         ]
       : [];
@@ -110,14 +111,19 @@ function serialFindings(bus: Rs485Bus): readonly Finding[] {
   return bus.devices.flatMap((device) => {
     const odd = SERIAL_FIELDS.filter((field) => device[field] !== undefined && device[field] !== bus[field]);
     if (odd.length === 0) return [];
+    const settings = (of: typeof device | typeof bus) =>
+      joinedSentences(
+        odd.map((field) => said`${field} ${of[field]}`),
+        ", ",
+      );
     return [
       make(
         "serial-mismatch",
         "fix",
         device.id,
         "Other serial settings than the bus",
-        `${device.id} has ${odd.map((field) => `${field} ${device[field]}`).join(", ")}; the bus has ${odd.map((field) => `${field} ${bus[field]}`).join(", ")}.`,
-        `Set ${device.id} to ${odd.map((field) => `${field} ${bus[field]}`).join(", ")}`,
+        said`${device.id} has ${settings(device)}; the bus has ${settings(bus)}.`,
+        said`Set ${device.id} to ${settings(bus)}`,
       ),
     ];
   });
@@ -133,10 +139,10 @@ function lengthFindings(bus: Rs485Bus, { lengthM, maxLengthM, stubLimitM }: BusF
             "fix",
             undefined,
             "Line too long for its speed",
-            `${threeDigits(lengthM)} m at ${bus.baud} Bd; it carries ${threeDigits(maxLengthM)} m.`,
+            said`${threeDigits(lengthM)} m at ${bus.baud} Bd; it carries ${threeDigits(maxLengthM)} m.`,
             lengthM > 1200
               ? "Split the line with a repeater, or use a radio pair or the network"
-              : `Take ${fasterBaud(lengthM)} Bd or less`,
+              : said`Take ${fasterBaud(lengthM)} Bd or less`,
           ),
         ]
       : []),
@@ -148,8 +154,8 @@ function lengthFindings(bus: Rs485Bus, { lengthM, maxLengthM, stubLimitM }: BusF
           "fix",
           device.id,
           "Stub too long",
-          `${device.id} hangs on ${threeDigits(device.stubM)} m; ${threeDigits(stubLimitM)} m is the most for a rise time of ${threeDigits(bus.riseTimeNs)} ns.`,
-          `Lead the line through ${device.id}: in and out at its terminals`,
+          said`${device.id} hangs on ${threeDigits(device.stubM)} m; ${threeDigits(stubLimitM)} m is the most for a rise time of ${threeDigits(bus.riseTimeNs)} ns.`,
+          said`Lead the line through ${device.id}: in and out at its terminals`,
         ),
       ),
     ...(unitLoads > MOST_UNIT_LOADS
@@ -159,7 +165,7 @@ function lengthFindings(bus: Rs485Bus, { lengthM, maxLengthM, stubLimitM }: BusF
             "fix",
             undefined,
             "Too many devices for one driver",
-            `${threeDigits(unitLoads)} unit loads; a driver carries ${MOST_UNIT_LOADS}.`,
+            said`${threeDigits(unitLoads)} unit loads; a driver carries ${MOST_UNIT_LOADS}.`,
             "Split the bus, or put a repeater in",
           ),
         ]
@@ -179,7 +185,7 @@ function terminatorFindings(
   const isEnd = (at: number) => at === 0 || at === devices.length - 1;
   const fitted = devices.filter((device) => device.terminator).length;
   const severity = terminationMatters ? "fix" : "note";
-  const why = `the round trip of ${threeDigits(roundTripNs)} ns is ${terminationMatters ? "more" : "less"} than a tenth of a bit (${threeDigits(bitNs / 10)} ns)`;
+  const why = said`the round trip of ${threeDigits(roundTripNs)} ns is ${terminationMatters ? "more" : "less"} than a tenth of a bit (${threeDigits(bitNs / 10)} ns)`;
   const findings = devices.flatMap((device, at): readonly Finding[] => {
     if (isEnd(at) && !device.terminator && terminationMatters) {
       return [
@@ -188,8 +194,8 @@ function terminatorFindings(
           "fix",
           device.id,
           "No terminator at the end of the line",
-          `${device.id} is an end without a terminator; ${why}.`,
-          `Switch the terminator of ${device.id} on, or fit 120 Ω`,
+          said`${device.id} is an end without a terminator; ${why}.`,
+          said`Switch the terminator of ${device.id} on, or fit 120 Ω`,
         ),
       ];
     }
@@ -201,8 +207,8 @@ function terminatorFindings(
             "fix",
             device.id,
             "One terminator too many",
-            `${device.id} is in the middle and has the terminator number ${fitted}; the driver sees ${threeDigits(120 / fitted)} Ω.`,
-            `Switch the terminator of ${device.id} off`,
+            said`${device.id} is in the middle and has the terminator number ${fitted}; the driver sees ${threeDigits(120 / fitted)} Ω.`,
+            said`Switch the terminator of ${device.id} off`,
           ),
         ]
       : [
@@ -211,8 +217,8 @@ function terminatorFindings(
             severity,
             device.id,
             "Terminator in the middle of the line",
-            `${device.id} is not at an end of the line; ${why}.`,
-            `Switch the terminator of ${device.id} off and the one at the end on`,
+            said`${device.id} is not at an end of the line; ${why}.`,
+            said`Switch the terminator of ${device.id} off and the one at the end on`,
           ),
         ];
   });
@@ -224,7 +230,7 @@ function terminatorFindings(
           "note",
           undefined,
           "Terminators make no difference here",
-          `With ${fitted} of 2 fitted: ${why}. Both schools pass.`,
+          said`With ${fitted} of 2 fitted: ${why}. Both schools pass.`,
           "Leave it as it is, or follow the maker's manual",
         ),
       ]
@@ -241,7 +247,7 @@ function levelFindings(bus: Rs485Bus, { idleMv, farEndMv, loadOhm }: BusFigures)
             "fix",
             undefined,
             "Idle line not held",
-            `${threeDigits(idleMv)} mV idle across ${threeDigits(loadOhm)} Ω; ${bus.receiver} receivers need ${least} mV.`,
+            said`${threeDigits(idleMv)} mV idle across ${threeDigits(loadOhm)} Ω; ${bus.receiver} receivers need ${least} mV.`,
             bus.devices.some((device) => device.bias)
               ? "Take smaller bias resistors, or a terminator less"
               : "Switch bias on in exactly one device, usually the client",
@@ -255,7 +261,7 @@ function levelFindings(bus: Rs485Bus, { idleMv, farEndMv, loadOhm }: BusFigures)
             "fix",
             undefined,
             "Too weak at the far end",
-            `${threeDigits(farEndMv)} mV arrive; a receiver needs ${LEAST_LEVEL_MV} mV and a margin for noise.`,
+            said`${threeDigits(farEndMv)} mV arrive; a receiver needs ${LEAST_LEVEL_MV} mV and a margin for noise.`,
             "Take a thicker cable, or a repeater",
           ),
         ]

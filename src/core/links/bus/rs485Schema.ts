@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { findingSchema } from "@/core/findings";
+import { findingSchema, type WithFindings } from "@/core/findings";
 import { refineWith, type Problem } from "@/core/problem";
 import { idSchema } from "@/core/names";
 
@@ -85,7 +85,7 @@ export const rs485ResponseSchema = z.object({
 
 export type Rs485Bus = z.output<typeof rs485RequestSchema>;
 export type BusDevice = Rs485Bus["devices"][number];
-export type Rs485Result = z.output<typeof rs485ResponseSchema>;
+export type Rs485Result = WithFindings<z.output<typeof rs485ResponseSchema>>;
 /** A bus in numbers, before anything is found in them. */
 export type BusFigures = Omit<Rs485Result, "findings">;
 

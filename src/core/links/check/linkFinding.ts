@@ -1,3 +1,4 @@
+import type { Sentence } from "@/core/sentence";
 import type { Finding } from "@/core/findings";
 
 type MakeFinding = (
@@ -5,8 +6,8 @@ type MakeFinding = (
   severity: Finding["severity"],
   device: string | undefined,
   title: string,
-  detail: string,
-  cure: string,
+  detail: Sentence,
+  cure: Sentence,
 ) => Finding;
 
 /** Makes the findings of one kind of link, all with its source; of a device, or of the link as a whole. */

@@ -1,3 +1,4 @@
+import { joinedSentences, said } from "@/core/sentence";
 import type { Finding } from "@/core/findings";
 import { radioOfLink } from "@/core/links/air/airPath";
 import { busOfLink } from "@/core/links/bus/busOfLink";
@@ -39,7 +40,7 @@ export function linkFindings(plan: ResolvedPlan, link: PlanLink): readonly Findi
   const named = (finding: Finding): Finding => ({
     ...finding,
     id: `${link.id}:${finding.id}`,
-    detail: `${link.name}: ${finding.detail}`,
+    detail: said`${link.name}: ${finding.detail}`,
   });
   const gone = link.ends.filter((end) => !isWhole(end));
   if (gone.length > 0)
@@ -50,7 +51,7 @@ export function linkFindings(plan: ResolvedPlan, link: PlanLink): readonly Findi
           "fix",
           gone[0]!.member.item,
           "A port of this link is gone",
-          `${gone.map(({ member }) => member.item).join(", ")} has no such port any more.`,
+          said`${gone.map(({ member }) => member.item).join(", ")} has no such port any more.`,
           "Propose the links anew, or remove this one",
         ),
       ),
@@ -138,7 +139,7 @@ function bitrateFindings(link: PlanLink): readonly Finding[] {
           "fix",
           odd.name,
           "Both ends speak at different speeds",
-          `${odd.name} speaks at ${odd.bitrate / 1000} kbit/s, the link is for ${(link.baud ?? 0) / 1000}.`,
+          said`${odd.name} speaks at ${odd.bitrate / 1000} kbit/s, the link is for ${(link.baud ?? 0) / 1000}.`,
           "Set both to one bit rate, or choose a battery that fits",
         ),
       ]
@@ -155,7 +156,7 @@ function ethernetFindings(link: PlanLink): readonly Finding[] {
         "fix",
         undefined,
         "Network cable too long",
-        `${threeDigits(lengthM)} m; ${LONGEST_ETHERNET_M} m with both leads is the most.`,
+        said`${threeDigits(lengthM)} m; ${LONGEST_ETHERNET_M} m with both leads is the most.`,
         "Put a switch on the way, or take fibre or a radio",
       ),
     ];
@@ -166,7 +167,7 @@ function ethernetFindings(link: PlanLink): readonly Finding[] {
         "note",
         undefined,
         "Network cable near its limit",
-        `${threeDigits(lengthM)} m; ${FIXED_ETHERNET_M} m fixed and 10 m of leads.`,
+        said`${threeDigits(lengthM)} m; ${FIXED_ETHERNET_M} m fixed and 10 m of leads.`,
         "Measure the way again before the cable is cut",
       ),
     ];
@@ -192,7 +193,8 @@ function wifiFindings({ site, network }: ResolvedPlan, link: PlanLink): readonly
   const name = device?.name ?? "The device";
   const seen = settings.seenDbm;
   const levelDbm = seen ?? budget.rxDbm;
-  const says = seen === undefined ? `${threeDigits(budget.rxDbm)} dBm computed` : `the phone showed ${seen} dBm`;
+  const says =
+    seen === undefined ? said`${threeDigits(budget.rxDbm)} dBm computed` : said`the phone showed ${seen} dBm`;
   const hasOnly24 = known !== undefined && known.bandsGhz.length > 0 && !known.bandsGhz.includes(5);
   return [
     ...(levelDbm < -75
@@ -202,7 +204,7 @@ function wifiFindings({ site, network }: ResolvedPlan, link: PlanLink): readonly
             "fix",
             undefined,
             "Too little Wi-Fi at the spot",
-            `${says}; −75 dBm is the least.`,
+            said`${says}; −75 dBm is the least.`,
             "Lay a cable, or put an access point nearer",
           ),
         ]
@@ -213,7 +215,7 @@ function wifiFindings({ site, network }: ResolvedPlan, link: PlanLink): readonly
               "note",
               undefined,
               "Marginal Wi-Fi at the spot",
-              `${says}; from −67 dBm on it is good.`,
+              said`${says}; from −67 dBm on it is good.`,
               "Hold the phone at the spot with the doors closed, and prefer a cable",
             ),
           ]
@@ -225,7 +227,7 @@ function wifiFindings({ site, network }: ResolvedPlan, link: PlanLink): readonly
             "note",
             undefined,
             "The phone shows something else",
-            `${seen} dBm seen, ${threeDigits(budget.rxDbm)} dBm computed over ${threeDigits(wifiDistanceM({ site }, link))} m.`,
+            said`${seen} dBm seen, ${threeDigits(budget.rxDbm)} dBm computed over ${threeDigits(wifiDistanceM({ site }, link))} m.`,
             "Correct the walls, or look which network the phone is in",
           ),
         ]
@@ -237,8 +239,11 @@ function wifiFindings({ site, network }: ResolvedPlan, link: PlanLink): readonly
             "fix",
             device!.name,
             "Not on this band",
-            `${name} hears ${known.bandsGhz.join(" and ")} GHz; the link is for ${settings.bandGhz}.`,
-            `Take ${known.bandsGhz[0]} GHz`,
+            said`${name} hears ${joinedSentences(
+              known.bandsGhz.map((band) => said`${band}`),
+              " and ",
+            )} GHz; the link is for ${settings.bandGhz}.`,
+            said`Take ${known.bandsGhz[0]} GHz`,
           ),
         ]
       : []),
@@ -249,8 +254,8 @@ function wifiFindings({ site, network }: ResolvedPlan, link: PlanLink): readonly
             "fix",
             undefined,
             "The router does not send on this band",
-            `${settings.bandGhz} GHz is off in the router.`,
-            `Switch ${settings.bandGhz} GHz on in the router`,
+            said`${settings.bandGhz} GHz is off in the router.`,
+            said`Switch ${settings.bandGhz} GHz on in the router`,
           ),
         ]
       : []),
@@ -261,8 +266,8 @@ function wifiFindings({ site, network }: ResolvedPlan, link: PlanLink): readonly
             "note",
             device!.name,
             "One name for both bands",
-            `${name} hears 2.4 GHz only; the phone that sets it up may sit on 5.`,
-            "Give 2.4 GHz a name of its own while the device is set up",
+            said`${name} hears ${2.4} GHz only; the phone that sets it up may sit on 5.`,
+            said`Give ${2.4} GHz a name of its own while the device is set up`,
           ),
         ]
       : []),
@@ -273,7 +278,7 @@ function wifiFindings({ site, network }: ResolvedPlan, link: PlanLink): readonly
             "fix",
             device!.name,
             "Another security than the router's",
-            `${name} knows ${known.security.join(", ")}; the router asks for ${network.security}.`,
+            said`${name} knows ${known.security.join(", ")}; the router asks for ${network.security}.`,
             "Set the router to WPA2 and WPA3 together, or lay a cable",
           ),
         ]
@@ -285,7 +290,7 @@ function wifiFindings({ site, network }: ResolvedPlan, link: PlanLink): readonly
             "note",
             device?.name,
             "Hidden network name",
-            `${name} does not find the network in its list.`,
+            said`${name} does not find the network in its list.`,
             "Type the name, or show it while the device is set up",
           ),
         ]
@@ -297,7 +302,7 @@ function wifiFindings({ site, network }: ResolvedPlan, link: PlanLink): readonly
             "fix",
             device?.name,
             "A sign-in page stands before the internet",
-            `${name} cannot fill it in.`,
+            said`${name} cannot fill it in.`,
             "Ask for a network without a sign-in page, or take cellular",
           ),
         ]
@@ -330,7 +335,7 @@ function radioFindings({ site }: ResolvedPlan, link: PlanLink): readonly Finding
               "fix",
               end.name,
               "Out of radio range",
-              `${end.name} is ${threeDigits(reachM)} m from ${hub?.name}; ${rangeM} m is its range.`,
+              said`${end.name} is ${threeDigits(reachM)} m from ${hub?.name}; ${rangeM} m is its range.`,
               "Hang it nearer, or take a wired meter",
             ),
           ]
@@ -342,7 +347,7 @@ function radioFindings({ site }: ResolvedPlan, link: PlanLink): readonly Finding
               "note",
               end.name,
               "The way is longer than the pairing window",
-              `${walkMin} min of way, ${windowS} s of window.`,
+              said`${walkMin} min of way, ${windowS} s of window.`,
               "Pair it beside the hub before it is hung, or with a mate at the other end",
             ),
           ]
@@ -364,7 +369,7 @@ function coldFindings({ name, kit, place }: KitDevice): readonly Finding[] {
       "note",
       name,
       "Weather against its temperatures",
-      `${name} is for ${range.min} to ${range.max} °C; ${shelter === "outdoors" ? "outdoors" : "unheated"} it can be ${coldestC} to ${hottestC} °C.`,
+      said`${name} is for ${range.min} to ${range.max} °C; ${shelter === "outdoors" ? "outdoors" : "unheated"} it can be ${coldestC} to ${hottestC} °C.`,
       "Hang it inside where the winter is colder than it stands",
     ),
   ];
@@ -384,7 +389,7 @@ function cellularFindings(link: PlanLink): readonly Finding[] {
             "fix",
             undefined,
             "More data than the SIM's plan",
-            `${threeDigits(usedMb)} MB a month of ${settings.planMb}.`,
+            said`${threeDigits(usedMb)} MB a month of ${settings.planMb}.`,
             "Report less often, or take a larger plan",
           ),
         ]
@@ -395,7 +400,7 @@ function cellularFindings(link: PlanLink): readonly Finding[] {
               "note",
               undefined,
               "Near the end of the SIM's plan",
-              `${threeDigits(usedMb)} MB a month of ${settings.planMb}.`,
+              said`${threeDigits(usedMb)} MB a month of ${settings.planMb}.`,
               "Leave firmware to the customer's network",
             ),
           ]
@@ -407,7 +412,7 @@ function cellularFindings(link: PlanLink): readonly Finding[] {
             "fix",
             undefined,
             "Hardly any cellular signal",
-            `${signalDbm} dBm; ${NO_CELLULAR_DBM} dBm is the least.`,
+            said`${signalDbm} dBm; ${NO_CELLULAR_DBM} dBm is the least.`,
             "Put the aerial outside metal and higher, or take another provider",
           ),
         ]
@@ -418,7 +423,7 @@ function cellularFindings(link: PlanLink): readonly Finding[] {
               "note",
               undefined,
               "Weak cellular signal",
-              `${signalDbm} dBm; from ${WEAK_CELLULAR_DBM} dBm on it holds.`,
+              said`${signalDbm} dBm; from ${WEAK_CELLULAR_DBM} dBm on it holds.`,
               "Move the aerial, and look again after a minute",
             ),
           ]
@@ -430,8 +435,8 @@ function cellularFindings(link: PlanLink): readonly Finding[] {
             "note",
             undefined,
             "SIM before power, aerial outside metal",
-            `${name} looks for its SIM only when it starts.`,
-            `Put the SIM in before ${name} is powered, and write down the signal that it shows`,
+            said`${name} looks for its SIM only when it starts.`,
+            said`Put the SIM in before ${name} is powered, and write down the signal that it shows`,
           ),
         ]
       : []),
@@ -498,7 +503,7 @@ function powerLineFindings(link: PlanLink): readonly Finding[] {
             "fix",
             undefined,
             "Not every unit is heard",
-            `${settings.unitsHeard} of ${installed} heard.`,
+            said`${settings.unitsHeard} of ${installed} heard.`,
             "Wait for light on all of them, then look for the circuit of the silent ones",
           ),
         ]
@@ -526,7 +531,7 @@ function contactFindings(link: PlanLink): readonly Finding[] {
             "fix",
             undefined,
             "Both ends are alike",
-            `${giver.device.name} and ${taker.device.name} both ${giver.port.role === "server" ? "give a contact" : "wait for one"}.`,
+            said`${giver.device.name} and ${taker.device.name} both ${giver.port.role === "server" ? "give a contact" : "wait for one"}.`,
             "Join a contact that is given with an input that waits",
           ),
         ]
@@ -538,7 +543,7 @@ function contactFindings(link: PlanLink): readonly Finding[] {
             "note",
             undefined,
             "Contacts without an input",
-            `${count(giver)} contacts, ${count(taker)} inputs.`,
+            said`${count(giver)} contacts, ${count(taker)} inputs.`,
             "Ask the grid operator which of them are used here",
           ),
         ]
@@ -557,7 +562,7 @@ function weatherFindings({ site }: ResolvedPlan, link: PlanLink): readonly Findi
       "note",
       undefined,
       "Part of it is outdoors",
-      `${out.map(({ name }) => name).join(", ")}.`,
+      said`${out.map(({ name }) => name).join(", ")}.`,
       "Take a cable made for outdoors, enter from below, and seal the gland",
     ),
   ];

@@ -1,3 +1,4 @@
+import { said } from "@/core/sentence";
 import type { Finding } from "@/core/findings";
 import { linkFinding } from "@/core/links/check/linkFinding";
 import { linkFindings } from "@/core/links/check/linkFindings";
@@ -46,8 +47,8 @@ function acrossTheAir({ links }: ResolvedPlan): readonly Finding[] {
               "stop",
               b,
               "One address on both sides of the radio",
-              `${a} and ${b} both have address ${member.address}.`,
-              `Give ${a} another address`,
+              said`${a} and ${b} both have address ${member.address}.`,
+              said`Give ${a} another address`,
             ),
           ]
         : [];
@@ -79,7 +80,7 @@ function askedTwice({ links, joinableById }: ResolvedPlan): readonly Finding[] {
             "note",
             name,
             "Two read the same device",
-            `${joined([...names])} both ask ${name}, each over a port of its own.`,
+            said`${joined([...names])} both ask ${name}, each over a port of its own.`,
             "Let one of them set values, and the other only read",
           ),
         ]
@@ -107,7 +108,7 @@ function twoWaysIn({ joinable }: ResolvedPlan): readonly Finding[] {
           "note",
           item.name,
           "Two ways into the network",
-          `${item.name} by ${joined([...own.map(({ name }) => name), ...(plugged ? [plugged.name] : [])])}: left over, the older one confuses whoever reads it.`,
+          said`${item.name} by ${joined([...own.map(({ name }) => name), ...(plugged ? [plugged.name] : [])])}: left over, the older one confuses whoever reads it.`,
           "Keep the wired one, and take the other out of the device's settings",
         ),
       ];
@@ -129,7 +130,7 @@ function notRead({ joinable }: ResolvedPlan): readonly Finding[] {
         "note",
         name,
         "Nobody reads this meter",
-        `${name} is in no link.`,
+        said`${name} is in no link.`,
         "Add a link to whoever should read it",
       ),
       id: `nobody-reads:${id}`,
@@ -150,7 +151,7 @@ function networkFindings(plan: ResolvedPlan): readonly Finding[] {
             "fix",
             undefined,
             "The router is outside its own network",
-            `${network.gateway} is not in ${subnetText(subnet)}.`,
+            said`${network.gateway} is not in ${subnetText(subnet)}.`,
             "Read both from the phone again",
           ),
         ]

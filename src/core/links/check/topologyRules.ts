@@ -1,3 +1,4 @@
+import { plainText, said, type Sentence } from "@/core/sentence";
 import type { Finding } from "@/core/findings";
 import type { Kit } from "@/core/kits/kitSchema";
 import { linkFinding } from "@/core/links/check/linkFinding";
@@ -19,8 +20,8 @@ export function topologyFindings(plan: ResolvedPlan): readonly Finding[] {
     item.kit.topology.flatMap((rule): readonly Finding[] => {
       const problem = problemOf(rule, item, plan);
       // A rule of a kit that stands twice is broken once.
-      if (problem === undefined || seen.has(`${item.kit.id} ${rule.rule} ${problem}`)) return [];
-      seen.add(`${item.kit.id} ${rule.rule} ${problem}`);
+      if (problem === undefined || seen.has(`${item.kit.id} ${rule.rule} ${plainText(problem)}`)) return [];
+      seen.add(`${item.kit.id} ${rule.rule} ${plainText(problem)}`);
       return [
         linkFinding(`Kit ${item.kit.id}, topology ${rule.rule}: ${rule.why}`)(
           `topology-${rule.rule}`,
@@ -39,7 +40,7 @@ function problemOf(
   { check, most }: Rule,
   item: KitDevice,
   { links, joinable, joinableById }: ResolvedPlan,
-): string | undefined {
+): Sentence | undefined {
   const of = (id: string) => joinableById.get(id);
   switch (check) {
     case undefined:
@@ -53,7 +54,7 @@ function problemOf(
           link.members.some((member) => of(member.item)?.kit.kind === "ev-charger"),
       );
       return chargers.length > 1 && direct.length > 0
-        ? `${chargers.length} chargers, and ${direct.map(({ name }) => name).join(", ")} does not go through the router.`
+        ? said`${chargers.length} chargers, and ${direct.map(({ name }) => name).join(", ")} does not go through the router.`
         : undefined;
     }
     case "one-hub": {
@@ -64,7 +65,7 @@ function problemOf(
           .filter((id) => of(id)?.kit.kind !== "radio-pair"),
       );
       return hubs.size > 1 && hubs.has(item.id)
-        ? `${hubs.size} hubs: ${[...hubs].map((id) => of(id)?.name ?? id).join(", ")}.`
+        ? said`${hubs.size} hubs: ${[...hubs].map((id) => of(id)?.name ?? id).join(", ")}.`
         : undefined;
     }
     case "most-on-line": {
@@ -78,7 +79,7 @@ function problemOf(
         line?.kind === "power-line" ? member.item === item.id : of(member.item)?.kit.id === item.kit.id,
       );
       const count = members.reduce((sum, member) => sum + unitsOf(of(member.item)), 0);
-      return most !== undefined && count > most ? `${count} on one line; ${most} at most.` : undefined;
+      return most !== undefined && count > most ? said`${count} on one line; ${most} at most.` : undefined;
     }
     case "first-speaks": {
       const bank = joinable.filter(({ kit }) => kit.id === item.kit.id);
@@ -87,7 +88,7 @@ function problemOf(
       );
       const speaker = spoken?.members.find((member) => bank.some(({ id }) => id === member.item));
       return bank.length > 1 && speaker && speaker.item !== bank[0]!.id
-        ? `${of(speaker.item)?.name} joins the inverter, and ${bank[0]!.name} is the first of ${bank.length}.`
+        ? said`${of(speaker.item)?.name} joins the inverter, and ${bank[0]!.name} is the first of ${bank.length}.`
         : undefined;
     }
     case "one-device-a-line": {
@@ -100,7 +101,7 @@ function problemOf(
           link.members.some((member) => own.includes(member.item)) &&
           link.ends.filter(({ device, port }) => port?.role === "server" && device?.kit.kind !== "meter").length > 1,
       );
-      return crowded ? `${crowded.name} has more than one inverter.` : undefined;
+      return crowded ? said`${crowded.name} has more than one inverter.` : undefined;
     }
   }
 }

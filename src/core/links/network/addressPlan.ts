@@ -1,3 +1,4 @@
+import { said, type Sentence } from "@/core/sentence";
 import { ipv4Number, ipv4Text, isInside, parsedSubnet, subnetText, type Subnet } from "@/core/ipv4";
 import type { Network } from "@/core/plan/linkSchema";
 import type { KitDevice, PlanLink, ResolvedPlan } from "@/core/plan/resolvedPlan";
@@ -71,8 +72,8 @@ export interface AddressFault {
   readonly code: "address-outside" | "address-reserved" | "address-taken" | "address-in-pool" | "own-network-overlaps";
   readonly severity: "stop" | "fix" | "note";
   readonly title: string;
-  readonly detail: string;
-  readonly cure: string;
+  readonly detail: Sentence;
+  readonly cure: Sentence;
 }
 
 /**
@@ -101,15 +102,15 @@ export function addressFaults(
         ]),
       );
     const cure = free
-      ? `Give ${device.name} ${free}, or let the router give it one`
-      : `Let the router give ${device.name} its address`;
+      ? said`Give ${device.name} ${free}, or let the router give it one`
+      : said`Let the router give ${device.name} its address`;
     const twin = all.find((other) => other !== own && other.ipv4 !== undefined && ipv4Number(other.ipv4) === address);
     if (twin || network.gateway === own.ipv4)
       faults.push({
         code: "address-taken",
         severity: "stop",
         title: "One address for two",
-        detail: `${device.name} and ${twin?.device.name ?? "the router"} both have ${own.ipv4}.`,
+        detail: said`${device.name} and ${twin?.device.name ?? "the router"} both have ${own.ipv4}.`,
         cure,
       });
     if (subnet && !isInside(address, subnet))
@@ -117,7 +118,7 @@ export function addressFaults(
         code: "address-outside",
         severity: "fix",
         title: "Address outside the network",
-        detail: `${device.name} has ${own.ipv4}; the network is ${subnetText(subnet)}.`,
+        detail: said`${device.name} has ${own.ipv4}; the network is ${subnetText(subnet)}.`,
         cure,
       });
     else if (subnet && (address === subnet.first || address === subnet.last))
@@ -125,7 +126,7 @@ export function addressFaults(
         code: "address-reserved",
         severity: "fix",
         title: "Reserved address",
-        detail: `${own.ipv4} is ${address === subnet.first ? "the name of the network" : "for all at once"}; ${device.name} cannot have it.`,
+        detail: said`${own.ipv4} is ${address === subnet.first ? "the name of the network" : "for all at once"}; ${device.name} cannot have it.`,
         cure,
       });
     if (isInPool(address, network))
@@ -133,7 +134,7 @@ export function addressFaults(
         code: "address-in-pool",
         severity: "fix",
         title: "Fixed address where the router gives its own",
-        detail: `${device.name} has ${own.ipv4}, between ${network.poolFrom} and ${network.poolTo}: the router can give it to another.`,
+        detail: said`${device.name} has ${own.ipv4}, between ${network.poolFrom} and ${network.poolTo}: the router can give it to another.`,
         cure,
       });
   }
@@ -144,8 +145,8 @@ export function addressFaults(
       code: "own-network-overlaps",
       severity: "note",
       title: "Its own access point uses the customer's network",
-      detail: `${device.name} is at ${accessPoint} over its own access point, inside ${subnetText(subnet)}: a phone in both reaches the wrong one.`,
-      cure: `Leave the customer's Wi-Fi before ${accessPoint} is opened`,
+      detail: said`${device.name} is at ${accessPoint} over its own access point, inside ${subnetText(subnet)}: a phone in both reaches the wrong one.`,
+      cure: said`Leave the customer's Wi-Fi before ${accessPoint} is opened`,
     });
   }
   return faults;

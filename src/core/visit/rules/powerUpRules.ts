@@ -5,6 +5,7 @@ import type { KitDevice } from "@/core/plan/resolvedPlan";
 import { isOnMains, isSolar, type VisitContext } from "@/core/visit/visitContext";
 import type { VisitRule } from "@/core/visit/visitRule";
 import type { StepDraft, StepTag, ValueField } from "@/core/visit/visitStep";
+import { plainText } from "@/core/sentence";
 import { ratioEntry } from "@/core/sensing/ratioEntry";
 import { flowWord, readingTowardLoadW } from "@/core/site/flowWords";
 import { inputTag } from "@/core/site/inputTag";
@@ -448,7 +449,10 @@ function settingsOf(
       return [
         {
           label: `${inputTag(site, meter.id, input.n)} CT`,
-          value: entry.kind === "entry" ? entry.text : `${input.primaryA} A cannot be entered: ${entry.why}`,
+          value:
+            entry.kind === "entry"
+              ? plainText(entry.text)
+              : `${input.primaryA} A cannot be entered: ${plainText(entry.why)}`,
         },
       ];
     });

@@ -1,3 +1,4 @@
+import { said } from "@/core/sentence";
 import type { Finding } from "@/core/findings";
 import { exactSchedule } from "@/core/visit/schedule/exactSchedule";
 import { headsAndTails, scheduleBound } from "@/core/visit/schedule/scheduleBound";
@@ -89,7 +90,7 @@ function windowFindings(
     stage: "visit",
     subject: { kind: "step", step },
     title: "The way is longer than the window",
-    detail: `${threeDigits(walkMin)} min to walk, ${threeDigits(withinMin)} min of window, and nobody at the other end.`,
+    detail: said`${threeDigits(walkMin)} min to walk, ${threeDigits(withinMin)} min of window, and nobody at the other end.`,
     cure: "Take a mate to the other end, or pair both beside each other before they are hung",
     source: SOURCE,
   }));
@@ -106,7 +107,7 @@ function lateFindings({ lateMin }: Found): readonly Finding[] {
           stage: "visit",
           subject: { kind: "job" },
           title: "A window is missed",
-          detail: `${threeDigits(lateMin)} min too late, all windows together.`,
+          detail: said`${threeDigits(lateMin)} min too late, all windows together.`,
           cure: "Take a mate, or do the two steps at one place",
           source: SOURCE,
         },

@@ -1,6 +1,6 @@
 import { z } from "zod";
 import { boundedRecord } from "@/core/boundedRecord";
-import { findingSchema } from "@/core/findings";
+import { findingSchema, type WithFindings } from "@/core/findings";
 import { refineWith, type Problem } from "@/core/problem";
 import { text } from "@/core/text";
 
@@ -63,7 +63,7 @@ export const scheduleResponseSchema = z.object({
 });
 
 export type ScheduleRequest = z.output<typeof scheduleRequestSchema>;
-export type Schedule = z.output<typeof scheduleResponseSchema>;
+export type Schedule = WithFindings<z.output<typeof scheduleResponseSchema>>;
 
 function scheduleProblems({
   places,

@@ -2,6 +2,7 @@
 
 import { createContext, useCallback, useContext } from "react";
 import { localText, numberStyleSchema, usualNumberStyle, type NumberStyle } from "@/core/numberStyle";
+import { shownText, type Sentence } from "@/core/sentence";
 import { browserSetting, useBrowserSetting } from "@/ui/parts/browser/browserSetting";
 
 const SERVER_STYLE: NumberStyle = { decimal: "point", lengths: "metric" };
@@ -15,6 +16,12 @@ export function useNumberStyle(): NumberStyle {
 
 /** Names that somebody gave and that may stand in a sentence: they are no numbers, whatever is in them. */
 export const NamesGiven = createContext<readonly string[]>([]);
+
+/** A function that writes a sentence with its figures as the user writes them. */
+export function useSaid(): (sentence: Sentence) => string {
+  const style = useNumberStyle();
+  return useCallback((sentence: Sentence) => shownText(sentence, style), [style]);
+}
 
 /** A function that writes the decimals of a text as the user does, and leaves names as they were given. */
 export function useSay(): (text: string) => string {

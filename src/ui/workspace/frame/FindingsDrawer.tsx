@@ -9,7 +9,7 @@ import { acceptFinding, withdrawAcceptance, type SortedFindings } from "@/core/j
 import { STAGES } from "@/core/stages";
 import { FindingMark } from "@/ui/parts/show/FindingMark";
 import { usePerson } from "@/ui/parts/browser/usePerson";
-import { useSay } from "@/ui/parts/browser/useNumberStyle";
+import { useSaid } from "@/ui/parts/browser/useNumberStyle";
 import { useWorkspace } from "@/ui/workspace/workspaceContext";
 
 const SEVERITIES = ["stop", "fix", "note"] as const;
@@ -29,7 +29,7 @@ export function FindingsDrawer({
   onClose: () => void;
 }) {
   const { editor } = useWorkspace();
-  const say = useSay();
+  const said = useSaid();
   const stages = STAGES.filter(({ id }) => findings.open.some((finding) => finding.stage === id));
   return (
     <aside
@@ -66,7 +66,7 @@ export function FindingsDrawer({
             {findings.accepted.map(({ finding, reason, at, person }) => (
               <li key={finding.id} className="panel bg-base-100 p-3 text-sm">
                 <FindingMark level={finding.severity} /> <b>{finding.title}</b>
-                <p className="quiet">{say(finding.detail)}</p>
+                <p className="quiet">{said(finding.detail)}</p>
                 <p>
                   “{reason}”, {person && `${person}, `}
                   {format(parseISO(at), "d MMM yyyy HH:mm")}
@@ -88,15 +88,15 @@ export function FindingsDrawer({
 }
 
 function FindingCard({ jobId, finding }: { jobId: string; finding: Finding }) {
-  const say = useSay();
+  const said = useSaid();
   return (
     <article className="panel bg-base-100 p-3">
       <p className="flex flex-wrap items-center gap-2">
         <FindingMark level={finding.severity} />
         <b className="leading-tight">{finding.title}</b>
       </p>
-      <p className="mt-1 leading-snug">{say(finding.detail)}</p>
-      <p className="mt-1 font-semibold leading-snug">{say(finding.cure)}.</p>
+      <p className="mt-1 leading-snug">{said(finding.detail)}</p>
+      <p className="mt-1 font-semibold leading-snug">{said(finding.cure)}.</p>
       <p className="quiet mt-1 text-sm">{finding.source}</p>
       <div className="flex flex-wrap items-center gap-x-4">
         <Link className="link press inline-flex items-center text-sm" href={placeOf(jobId, finding)}>

@@ -6,6 +6,8 @@ import { useState } from "react";
 import { countFindings, type Finding } from "@/core/findings";
 import { jobNameSchema } from "@/core/job/jobDocument";
 import { supplyText } from "@/core/jobSummary";
+import type { Sentence } from "@/core/sentence";
+import { useSaid } from "@/ui/parts/browser/useNumberStyle";
 import { FindingMark } from "@/ui/parts/show/FindingMark";
 import { ThemeSwitch } from "@/ui/parts/browser/ThemeSwitch";
 import type { SaveStatus } from "@/ui/workspace/safekeeping/jobEditor";
@@ -13,7 +15,7 @@ import { useWorkspace } from "@/ui/workspace/workspaceContext";
 
 interface Props {
   readonly findings: readonly Finding[];
-  readonly next: string;
+  readonly next: Sentence;
   readonly onFindings: () => void;
   readonly findingsShown: boolean;
 }
@@ -21,6 +23,7 @@ interface Props {
 /** The job, its supply, whether it is saved, its findings, and the one next thing to do. */
 export function WorkspaceHeader({ findings, next, onFindings, findingsShown }: Props) {
   const { editor, job } = useWorkspace();
+  const said = useSaid();
   const counts = countFindings(findings);
   const levels = (["stop", "fix", "note"] as const).filter((level) => counts[level] > 0);
   return (
@@ -36,7 +39,7 @@ export function WorkspaceHeader({ findings, next, onFindings, findingsShown }: P
       <span className="order-1 basis-full md:hidden" aria-hidden />
       <p className="min-w-0 flex-1 max-md:order-2">
         <span className="quiet text-sm">Next </span>
-        <span className="font-semibold text-primary">{next}</span>
+        <span className="font-semibold text-primary">{said(next)}</span>
       </p>
       <div className="flex items-center gap-1">
         <button
