@@ -61,7 +61,7 @@ export function countFindings(findings: readonly Finding[]): FindingCounts {
   return { stop: of("stop"), fix: of("fix"), note: of("note") };
 }
 
-/** @example plainFinding({ ...finding, detail: said`${1.5} m` }).detail // "1.5 m" */
+/** For example: `plainFinding({ ...finding, detail: said`${1.5} m` }).detail` gives "1.5 m" */
 export function plainFinding(finding: Finding): PlainFinding {
   return { ...finding, detail: plainText(finding.detail), cure: plainText(finding.cure) };
 }

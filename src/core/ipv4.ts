@@ -31,7 +31,7 @@ export function isIpv4(text: string): boolean {
  * The network of "address/bits"; undefined for a text that is none. Its first address names it and its last reaches all
  * in it: neither is for a device.
  *
- * @example parsedSubnet("192.168.7.0/24") // from 192.168.7.0 to 192.168.7.255
+ * For example: `parsedSubnet("192.168.7.0/24")` gives from 192.168.7.0 to 192.168.7.255
  */
 export function parsedSubnet(text: string): Subnet | undefined {
   const [address, length, ...rest] = text.trim().split("/");
@@ -48,7 +48,7 @@ export function isInside(address: number, subnet: Subnet): boolean {
   return address >= subnet.first && address <= subnet.last;
 }
 
-/** @example subnetText(parsedSubnet("192.168.7.9/24")!) // "192.168.7.0/24" */
+/** @example subnetText(parsedSubnet("192.168.7.9/24")) // "192.168.7.0/24" */
 export function subnetText(subnet: Subnet): string {
   return `${ipv4Text(subnet.first)}/${subnet.bits}`;
 }

@@ -33,8 +33,9 @@ export type JobState = JobSummary["state"];
 /**
  * One line about a job: its supply, how far it is, its findings, and the one next thing to do.
  *
+ * For example: A job with a clamp missing: state `placing`, next "Place the clamp of input 2 round L2 of Main board".
+ *
  * @param judge Gives the verdict on the readings; whoever sums up the same job again and again may remember it.
- * @example A job with a clamp missing: state `placing`, next "Place the clamp of input 2 round L2 of Main board".
  */
 export function jobSummary(document: JobDocument, judge: Judge = quickDiagnosis): JobSummary {
   try {

@@ -40,7 +40,7 @@ export const MOST_PROBLEMS = 100;
 /**
  * What a schema found, as a sentence and the first of its problems, each at its path.
  *
- * @example problemsOf(error).message // "2 things are wrong with the request; see issues."
+ * For example: `problemsOf(error).message` gives "2 things are wrong with the request; see issues."
  */
 export function problemsOf(
   error: z.ZodError,

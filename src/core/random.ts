@@ -12,7 +12,7 @@ export function seededUniform(seed: number): () => number {
 /**
  * A seeded source of independent standard normal numbers (Box–Muller).
  *
- * @example seededNormal(1)() // the same number every time
+ * For example: `seededNormal(1)()` gives the same number every time
  */
 export function seededNormal(seed: number): () => number {
   const uniform = seededUniform(seed);

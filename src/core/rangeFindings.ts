@@ -7,7 +7,7 @@ import { pathText } from "@/core/problem";
  * What of a request that was made from a plan lies outside what its computation is made for. What a person typed is
  * never refused on the way into a computation; it is found, and the page goes on.
  *
- * @example rangeFindings(canRequestSchema, { …, bitrate: 300 }, of) // one finding: "bitrate: Too small …"
+ * For example: `rangeFindings(canRequestSchema, { …, bitrate: 300 }, of)` gives one finding: "bitrate: Too small …"
  */
 export function rangeFindings(
   schema: z.ZodType,

@@ -117,7 +117,7 @@ export function hasReadings({ tests }: Pick<JobDocument, "tests">): boolean {
 /**
  * Findings of all stages, in their order, remembering those of a stage whose ground did not change.
  *
- * @example const findingsOf = rememberedFindings(); findingsOf(view) // made; findingsOf(view) // remembered
+ * For example: `const findingsOf = rememberedFindings(); findingsOf(view)` gives made; findingsOf(view) // remembered
  */
 export function rememberedFindings(): (view: JobView) => readonly Finding[] {
   const known = new Map<FindingStage, { readonly from: readonly unknown[]; readonly findings: readonly Finding[] }>();

@@ -60,7 +60,7 @@ const forbidden: IForbiddenRuleType[] = [
     name: "no circles",
     severity: "error",
     from: { path: "^src/" },
-    to: { circular: true, viaOnly: { dependencyTypesNot: ["type-only"] } },
+    to: { circular: true },
   },
 ];
 

@@ -1,27 +1,30 @@
 import { readdirSync, readFileSync } from "node:fs";
 import path from "node:path";
 import { beforeAll, expect, it } from "vitest";
+import { z } from "zod";
+import { said as saidTag } from "@/core/sentence";
+import { text } from "@/core/text";
 
 const CORE = path.join(import.meta.dirname, "../../src/core");
-/** An example of one line: a call and what it gives, with more words behind a colon where they help. */
-const EXAMPLE = /@example (.+?) \/\/ (.+?)(?: \*\/)?$/;
 /** Fewer would mean that they are not found any more. */
 const LEAST_RUN = 70;
 
 interface Example {
   readonly file: string;
   readonly call: string;
-  readonly said: string;
+  /** What it gives, with more words behind a colon where they help; undefined where it says nothing. */
+  readonly said: string | undefined;
 }
 
 interface Ran extends Example {
+  readonly said: string;
   readonly given: unknown;
   readonly wanted: unknown;
 }
 
 const ran: Ran[] = [];
+const notRun: Example[] = [];
 
-/** Those whose call stands by itself and whose result is a value; the others speak of a plan that only words give. */
 beforeAll(async () => {
   const files = readdirSync(CORE, { recursive: true, encoding: "utf8" }).filter((file) =>
     /^(?!.*\.test).*\.ts$/.test(file),
@@ -31,11 +34,17 @@ beforeAll(async () => {
     if (examples.length === 0) continue;
     const scope = (await import(path.join(CORE, file))) as Record<string, unknown>;
     for (const example of examples) {
-      const given = evaluated(example.call, scope);
-      const wanted = saidValue(example.said);
-      if (given && wanted) ran.push({ ...example, given: given.value, wanted: wanted.value });
+      const { said } = example;
+      const given = evaluated(example.call, { ...scope, said: saidTag, text, z });
+      const wanted = said === undefined ? undefined : saidValue(said);
+      if (given && wanted && said) ran.push({ ...example, said, given: given.value, wanted: wanted.value });
+      else notRun.push(example);
     }
   }
+});
+
+it("every example of core is a call that stands by itself, and the value that it gives", () => {
+  expect(notRun).toEqual([]);
 });
 
 it("every example of core that can be called gives what it says", () => {
@@ -44,13 +53,19 @@ it("every example of core that can be called gives what it says", () => {
   expect(wrong.map(({ file, call, given, wanted }) => ({ file, call, given, wanted }))).toEqual([]);
 });
 
+/** The examples of a file, each from its tag to the next or to the end of its comment. */
 function examplesIn(file: string): readonly Example[] {
-  return readFileSync(path.join(CORE, file), "utf8")
-    .split("\n")
-    .flatMap((line) => {
-      const [, call, said] = EXAMPLE.exec(line.trimEnd()) ?? [];
-      return call && said && !call.includes("…") && !said.includes("…") ? [{ file, call, said }] : [];
-    });
+  const comments = readFileSync(path.join(CORE, file), "utf8").match(/\/\*\*[\s\S]*?\*\//g) ?? [];
+  return comments.flatMap((comment) => {
+    const text = comment.replace(/^\/\*\*|\*\/$/g, "").replace(/\s*\n\s*\* ?/g, " ");
+    return text
+      .split(/ ?@(?=\w+ )/)
+      .filter((tag) => tag.startsWith("example "))
+      .map((tag) => {
+        const [call, said] = tag.slice("example ".length).trim().split(" // ");
+        return { file, call: call!, said };
+      });
+  });
 }
 
 function saidValue(said: string): { readonly value: unknown } | undefined {

@@ -120,7 +120,7 @@ const DEVICE_LABEL_HEIGHT = 38;
  * whatever else feeds others) as posts, the ends of runs as plates in one column at the right. Rails that
  * carry clips get room for them; clips on one rail stand in slots side by side. Nothing overlaps.
  *
- * @example A house on one phase with one grid clip: 2 posts, 1 plate, 4 rails, 1 clip.
+ * For example: A house on one phase with one grid clip: 2 posts, 1 plate, 4 rails, 1 clip.
  */
 export function railBoard(site: Site, sizes: BoardSizes = WORKING_BOARD): RailBoardLayout {
   const plan = new BoardPlan(site, sizes);

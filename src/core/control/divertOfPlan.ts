@@ -20,7 +20,7 @@ const BATTERY_SIZES = [0.5, 1, 1.5, 2] as const;
  * them,
  * every order of those that there are.
  *
- * @example A plan with a diverter and a car charger, no battery: two orders.
+ * For example: A plan with a diverter and a car charger, no battery: two orders.
  */
 export function diversionOfPlan(
   { site, nodes, equipment, divert }: ResolvedPlan,
@@ -79,7 +79,7 @@ export function diversionOfPlan(
 /**
  * The variants that a sweep tries: every order with batteries of other sizes.
  *
- * @example Six orders and a battery: 24 variants.
+ * For example: Six orders and a battery: 24 variants.
  */
 export function sizeVariants(
   request: DiversionRequest,

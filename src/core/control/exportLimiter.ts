@@ -88,7 +88,7 @@ function commandMs(controller: KitDevice, inverters: readonly SiteNode[]): numbe
  * What a plan lacks so that somebody could hold a limit, each with where to add it; empty where `exportLimiter` has an
  * answer.
  *
- * @example A meter that only a logger's cloud reads: "Nobody who can limit reads Grid meter: join it to …"
+ * For example: A meter that only a logger's cloud reads: "Nobody who can limit reads Grid meter: join it to …"
  */
 export function limitLacks(plan: ResolvedPlan): readonly string[] {
   const { site } = plan;
@@ -192,7 +192,7 @@ export function limitRequest(
 /**
  * How the inverters answer a command, in words, those that answer alike together, and whether their kits say so.
  *
- * @example "Roof inverter: dead time 150 ms, lag 350 ms, 60 % a second, by the kit"
+ * For example: "Roof inverter: dead time 150 ms, lag 350 ms, 60 % a second, by the kit"
  */
 export function responseTexts(
   { deviceById }: Pick<ResolvedPlan, "deviceById">,

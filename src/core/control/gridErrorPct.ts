@@ -13,7 +13,7 @@ const LEAST_W = 500;
  * How wrong a meter with its CTs may be at a power, %: class of the CT at the current in question, and class of the
  * meter.
  *
- * @example A meter of class 1 with CTs of class 1 well loaded: 2.
+ * For example: A meter of class 1 with CTs of class 1 well loaded: 2.
  */
 export function gridErrorPct(site: Site, { meter, kit }: Pick<PlanMeter, "meter" | "kit">, powerW: number): number {
   const meterPct = meter.classPct ?? kit?.metering?.classPct ?? USUAL_METER_PCT;

@@ -29,7 +29,7 @@ export interface HeaterFacts {
  * year
  * was simulated, whether the water gets hot enough for hygiene.
  *
- * @example An element of 3600 W on a diverter of 3000 W: `element-over-rating` at `fix`.
+ * For example: An element of 3600 W on a diverter of 3000 W: `element-over-rating` at `fix`.
  */
 export function heaterChecks({ site, nodes }: ResolvedPlan, facts?: HeaterFacts): readonly Finding[] {
   return nodes.flatMap(({ node, kit }): readonly Finding[] => {

@@ -8,8 +8,9 @@ const NOTHING_BELOW_W = 1;
 /**
  * What the meters should read in an outage: the backup feeds what is behind it, everything else is dead.
  *
+ * For example: "Backup meter input 1 860 W, every other input 0 W"
+ *
  * @param loads Behind the backup output, each at its rating, or what it draws at night.
- * @example "Backup meter input 1 860 W, every other input 0 W"
  */
 export function islandReadings(site: Site, backup: SiteNode, loads: readonly SiteNode[]): Sentence {
   const drawn = loads.map((load) => ({ node: load.id, powerW: load.ratedW ?? load.nightW ?? 0, reactiveVar: 0 }));

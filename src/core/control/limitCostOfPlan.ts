@@ -10,7 +10,7 @@ import { phasesOf } from "@/core/site/tree";
  * nobody said
  * the limit. A load of all phases is even; where the plan has no load, nothing is on any.
  *
- * @example A house on L1 of three phases: houseOnPhase [1, 0, 0].
+ * For example: A house on L1 of three phases: houseOnPhase [1, 0, 0].
  */
 export function limitCostOfPlan(plan: ResolvedPlan, limiter: ExportLimiter): LimitCostRequest | undefined {
   const { site, limit } = plan;

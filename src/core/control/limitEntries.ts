@@ -24,7 +24,7 @@ export interface DeviceEntries {
 /**
  * A limit in the form that a kit takes it, rounded to what it can hold, always down: in W or in % of the capacity.
  *
- * @example 4876 W on a kit of 10 kW in steps of 1 %: 48 %.
+ * For example: 4876 W on a kit of 10 kW in steps of 1 %: 48 %.
  */
 export function entryOfLimit(
   form: NonNullable<Kit["exportLimit"]>,

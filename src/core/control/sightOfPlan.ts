@@ -2,7 +2,7 @@ import type { FlowSight, SurplusActor } from "@/core/simulation/diversionSchema"
 import type { Controller, Sight } from "@/core/control/whoSeesWhat";
 import type { SiteNode } from "@/core/site/planSchema";
 
-export type Flow = keyof FlowSight;
+export type SightFlow = keyof FlowSight;
 
 /** Whose meter each actor goes by, nearest first. */
 const ACTS_FOR: Readonly<Record<SurplusActor, readonly Controller["kind"][]>> = {
@@ -10,7 +10,7 @@ const ACTS_FOR: Readonly<Record<SurplusActor, readonly Controller["kind"][]>> = 
   heater: ["diverter"],
   vehicle: ["ev-charger"],
 };
-const FLOW_OF: Readonly<Record<Flow, readonly SiteNode["kind"][]>> = {
+const FLOW_OF: Readonly<Record<SightFlow, readonly SiteNode["kind"][]>> = {
   sun: ["pv-inverter", "hybrid-inverter"],
   house: ["load", "heat-pump"],
   battery: ["battery-inverter", "hybrid-inverter"],
@@ -33,7 +33,8 @@ export interface WrongSight {
  * counts. A
  * flow of several devices counts by their rating; one without a device counts as it should.
  *
- * @example A battery's meter with the roof's run through two of its clamps: { actor: "battery", sight: { sun: 2, … } }.
+ * For example: A battery's meter with the roof's run through two of its clamps: { actor: "battery", sight: { sun: 2, …
+ * } }.
  */
 export function wrongSights(sights: readonly Sight[]): readonly WrongSight[] {
   return (Object.keys(ACTS_FOR) as SurplusActor[]).flatMap((actor): readonly WrongSight[] => {
@@ -53,7 +54,7 @@ export function wrongSights(sights: readonly Sight[]): readonly WrongSight[] {
   });
 }
 
-function factorOf(flow: Flow, sights: readonly Sight[]): number {
+function factorOf(flow: SightFlow, sights: readonly Sight[]): number {
   const of = sights.filter(({ device }) => FLOW_OF[flow].includes(device.kind));
   const total = of.reduce((sum, { device }) => sum + (device.ratedW ?? 1), 0);
   return total === 0 ? 1 : of.reduce((sum, { device, factor }) => sum + factor * (device.ratedW ?? 1), 0) / total;
@@ -62,12 +63,12 @@ function factorOf(flow: Flow, sights: readonly Sight[]): number {
 /**
  * What a sight has wrong, in words, with its cure; nothing for a flow that counts as it should.
  *
- * @example sightMistakes({ ...RIGHT_SIGHT, sun: 2 }) // [{ flow: "sun", words: "counts the sun twice", … }]
+ * For example: `sightMistakes({ ...RIGHT_SIGHT, sun: 2 })` gives [{ flow: "sun", words: "counts the sun twice", … }]
  */
 export function sightMistakes(
   sight: FlowSight,
-): readonly { readonly flow: Flow; readonly words: string; readonly cure: string }[] {
-  return (Object.keys(RIGHT_SIGHT) as Flow[]).flatMap((flow) => {
+): readonly { readonly flow: SightFlow; readonly words: string; readonly cure: string }[] {
+  return (Object.keys(RIGHT_SIGHT) as SightFlow[]).flatMap((flow) => {
     const factor = sight[flow];
     if (Math.abs(factor - 1) < SAME) return [];
     if (Math.abs(factor) < SAME)

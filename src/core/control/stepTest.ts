@@ -24,7 +24,7 @@ export interface Recording {
  * The step test of a site, in sentences: what to switch on first, what to switch off, how long to watch and what to
  * write down.
  *
- * @example With a kettle in the plan: "Switch Kettle on and wait until the grid stands still."
+ * For example: With a kettle in the plan: "Switch Kettle on and wait until the grid stands still."
  */
 export function stepTestRecipe(
   limit: LimitSettings,
@@ -49,7 +49,7 @@ export function stepTestRecipe(
  * the
  * set-point says nothing about the limiter: it is untested, however calm it looks.
  *
- * @example A steady 4850 W under a limit of 12 000 W: untested; under 5000 W: holds.
+ * For example: A steady 4850 W under a limit of 12 000 W: untested; under 5000 W: holds.
  */
 export function judgedProof(
   recording: Recording,
@@ -94,8 +94,9 @@ export type RecordingOutcome =
  * Rows of an imported file as a recording: times as seconds, or as clock times or dates; powers with point or comma, in W
  * or with kW. Rows that make no sense are told by their number, all at once.
  *
+ * For example: Rows with "12:00:00" and "12:00:01": tS [0, 1].
+ *
  * @param rows As parsed, by column name.
- * @example Rows with "12:00:00" and "12:00:01": tS [0, 1].
  */
 export function recordingOfRows(
   rows: readonly Readonly<Record<string, string>>[],

@@ -65,7 +65,7 @@ function isReadBy({ self }: PlanMeter, reader: string): boolean {
  * or
  * with the clamps as they are fitted.
  *
- * @example A diverter whose CT is round the house's run only: the battery behind the board is "not seen".
+ * For example: A diverter whose CT is round the house's run only: the battery behind the board is "not seen".
  */
 export function whoSeesWhat(plan: ResolvedPlan, as: Fitting): readonly Sight[] {
   const { site } = plan;

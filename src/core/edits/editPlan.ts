@@ -34,7 +34,7 @@ type Edit = (document: JobDocument) => JobDocument;
 /**
  * Change the supply. Going to more phases, a run that had them all gets the new ones too.
  *
- * @example changeSupply({ system: "three-phase" }) makes a board of L1 one of L1, L2 and L3.
+ * For example: changeSupply({ system: "three-phase" }) makes a board of L1 one of L1, L2 and L3.
  */
 export function changeSupply(change: Partial<Supply>): Edit {
   return (document) => {
@@ -277,7 +277,7 @@ export function freeInputs(meter: Meter, kit: Kit | undefined): number {
  * Measure several runs of one input with a clamp each instead of through one window: the input keeps the first, and a
  * further input of the same role takes each other. Unchanged when the kit has not enough inputs.
  *
- * @example An input on East and West roof becomes input 1 on East roof and input 3 on West roof.
+ * For example: An input on East and West roof becomes input 1 on East roof and input 3 on West roof.
  */
 export function separateClamps(meterId: string, n: number, runs: readonly string[]): Edit {
   return (document) => {

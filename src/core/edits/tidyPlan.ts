@@ -10,8 +10,9 @@ import type { Phase } from "@/core/phase";
  * that, phases shrink to what the feeder has, windows, plugs, test steps and readings of what is gone go with it, and
  * a clamp that sat as planned follows the plan. What is untouched stays the same.
  *
+ * For example: After a board of three phases becomes one of L1, the devices below it are on L1.
+ *
  * @param before The job before the edit, for what was as planned.
- * @example After a board of three phases becomes one of L1, the devices below it are on L1.
  */
 export function tidyPlan(before: JobDocument, after: JobDocument): JobDocument {
   const nodes = tidyNodes(before.site, after.site);

@@ -67,7 +67,7 @@ export interface BalanceResult {
  * 2 · 60 W · √t. When neither covers the gap, the single sign flip, double count or missing device that
  * closes it best is named: a flip changes the gap by twice the value, a double count by once.
  *
- * @example Importing 1.24 kW, generating 2.0 kW, house 0.76 kW: gap 2480 W, a sign flip of the grid leaves 0 W.
+ * For example: Importing 1.24 kW, generating 2.0 kW, house 0.76 kW: gap 2480 W, a sign flip of the grid leaves 0 W.
  */
 export function balance(values: readonly ShownValue[]): BalanceResult {
   const signed = values.map((value) => ({

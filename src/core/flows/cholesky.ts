@@ -3,7 +3,7 @@
  * Returns ln det A, or NaN when a pivot is not positive (the matrix is then useless).
  *
  * @param a Row-major n × n; only the lower triangle is read and written.
- * @example choleskyInPlace(new Float64Array([4, 0, 2, 5]), 2) // ln 16; a becomes [2, 0, 1, 2]
+ * For example: `choleskyInPlace(new Float64Array([4, 0, 2, 5]), 2)` gives ln 16; a becomes [2, 0, 1, 2]
  */
 export function choleskyInPlace(a: Float64Array, n: number): number {
   let logDet = 0;

@@ -1,4 +1,4 @@
-import { predict, type Flow } from "@/core/flows/predict";
+import { predict, type FlowDirection } from "@/core/flows/predict";
 import type { SiteState } from "@/core/flows/stateSchema";
 import { readingTowardLoadW } from "@/core/site/flowWords";
 import type { Site } from "@/core/site/planSchema";
@@ -17,13 +17,13 @@ export interface ComparedReading {
   readonly readsW: number | undefined;
   readonly readsTowardLoadW: number | undefined;
   readonly differs: boolean;
-  readonly flow: Flow;
+  readonly flow: FlowDirection;
 }
 
 /**
  * What every input reads as fitted beside what it should read as planned, in one state of the site.
  *
- * @example A turned clamp on 900 W of import: should 900, reads −900, differs.
+ * For example: A turned clamp on 900 W of import: should 900, reads −900, differs.
  */
 export function compareReadings(site: Site, state: SiteState): readonly ComparedReading[] {
   const fitted = predict(site, "fitted", state).inputs;

@@ -8,7 +8,8 @@ import { threeDigits } from "@/core/units";
 /**
  * What to do about each fault, in a technician's words, in the order in which to do it.
  *
- * @example cures(site, [{ kind: "reversed", meter: "m1", input: 2 }]) // ["Turn the clamp of input 2 round, or swap its two leads"]
+ * For example: `cures(site, [{ kind: "reversed", meter: "m1", input: 2 }])` gives ["Turn the clamp of input 2 round,
+ * or swap its two leads"]
  */
 export function cures(site: Site, faults: readonly Fault[]): readonly string[] {
   return faults.map((fault) => plainText(saidCure(site, fault)));

@@ -12,7 +12,8 @@ export type RunCurrents = Readonly<Partial<Record<Conductor, Complex>>>;
  * One phase: I = conj(S / V). Two: line to line, I_p = conj(S / (V_p − V_q)) and I_q = −I_p. Three: S / 3 on
  * each. `perPhase` entries are phase to neutral. The neutral carries minus the sum of the phase currents.
  *
- * @example deviceCurrents(site, { node: "kettle", powerW: 2300, reactiveVar: 0 }) // at 230 V: { L2: 10 A in phase, N: −10 A }
+ * For example: `deviceCurrents(site, { node: "kettle", powerW: 2300, reactiveVar: 0 })` gives at 230 V: { L2: 10 A in
+ * phase, N: −10 A }
  */
 export function deviceCurrents(site: Site, node: SiteNode, state: DeviceState): RunCurrents {
   const currents: Partial<Record<Conductor, Complex>> = {};

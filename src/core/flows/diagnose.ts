@@ -5,7 +5,8 @@ import { cures } from "@/core/flows/cure";
 import { EvidenceScorer } from "@/core/flows/evidence";
 import { applyFault, plannedFitting, type SiteFitting } from "@/core/flows/fitting";
 import type { Fault } from "@/core/flows/faults";
-import { combinationCount, hypothesisSet, type HypothesisSet } from "@/core/flows/hypotheses";
+import { combinationCount, hypothesisSet } from "@/core/flows/hypotheses";
+import type { HypothesisSet } from "@/core/flows/hypothesisSet";
 import { MAX_WEIGHED, nextTests, type NextTest } from "@/core/flows/nextTests";
 import { testProblem, type TestProblem } from "@/core/flows/testProblem";
 import { testSheetProblems, testSheetShape, type TestSheet } from "@/core/flows/testSheetSchema";
@@ -84,9 +85,10 @@ export interface DiagnosisProgress {
  * linear in device powers that are Gaussian, so its evidence is exact: ln N(readings; μ, Σ). Posterior
  * ∝ (sum of the priors of all equivalents) × evidence.
  *
+ * For example: Input 1 reads −2410 W with a 2200 W kettle on and solar off, and −195 W without: `faults-found`, best
+ * explanation `reversed`, cure "Turn the clamp of input 1 round, or swap its two leads".
+ *
  * @returns The ranked explanations, or `too-many` when there are over `MAX_COMBINATIONS`.
- * @example Input 1 reads −2410 W with a 2200 W kettle on and solar off, and −195 W without: `faults-found`,
- * best explanation `reversed`, cure "Turn the clamp of input 1 round, or swap its two leads".
  */
 export function diagnose(site: Site, sheet: TestSheet): DiagnosisOutcome {
   return inOneGo(diagnoseInSlices(site, sheet));

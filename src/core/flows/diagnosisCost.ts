@@ -13,7 +13,7 @@ const MAX_WEIGHED = 24;
  * About how long a diagnosis takes, ms: combinations of faults × (readings + inputs) × (lasting loads + 2)^1.5. Never
  * far too little; several times too much where combinations read alike, since those are looked at once.
  *
- * @example Three inputs, one load, twelve readings, 4006 combinations: 98.
+ * For example: Three inputs, one load, twelve readings, 4006 combinations: 98.
  */
 export function diagnosisCostMs(site: Site, sheet: Pick<TestSheet, "steps" | "background" | "maxFaults">): number {
   const combinations = combinationCount(candidateFaults(site).length, sheet.maxFaults);

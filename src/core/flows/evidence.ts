@@ -9,7 +9,7 @@ import {
   type ScoredStep,
   type SeenStep,
 } from "@/core/flows/factoredStep";
-import type { HypothesisSet } from "@/core/flows/hypotheses";
+import type { HypothesisSet } from "@/core/flows/hypothesisSet";
 import type { Noise } from "@/core/flows/testSheetSchema";
 
 const LN_TWO_PI = Math.log(2 * Math.PI);

@@ -29,7 +29,7 @@ export interface ExpectedReading {
  * Latents z ~ N(0, I): the lasting background once and the passing ones of every step. Under the
  * explaining fitting y = m + A z + noise, so z | y is Gaussian with precision I + Aᵀ Σ⁻¹ A.
  *
- * @example A 2200 ± 110 W kettle on a background of 400 ± 500 W: should 2600 ± 1030 W before any reading.
+ * For example: A 2200 ± 110 W kettle on a background of 400 ± 500 W: should 2600 ± 1030 W before any reading.
  */
 export function expectedReadings(
   site: Site,

@@ -21,7 +21,7 @@ export const READING_FORMULA = "P = sign · gain · Re(V · I*)";
  * A reading as fitted, taken apart into the factors of its formula with the site's values in them. Empty for
  * an input without a clamp, or with one of another kind of signal.
  *
- * @example A turned clamp on 10 A at 230 V: sign "−1" because "arrow against what the kit wants", …, "−2.30 kW".
+ * For example: A turned clamp on 10 A at 230 V: sign "−1" because "arrow against what the kit wants", …, "−2.30 kW".
  */
 export function explainReading(site: Site, state: SiteState, at: InputRef): readonly ReadingFactor[] {
   const { meter, input } = inputOf(site, at);

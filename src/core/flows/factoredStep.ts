@@ -1,4 +1,4 @@
-import type { HypothesisSet } from "@/core/flows/hypotheses";
+import type { HypothesisSet } from "@/core/flows/hypothesisSet";
 import type { StepPowers } from "@/core/flows/powerModel";
 import { readingVariance, stepTables, type StepTables } from "@/core/flows/stepTables";
 import type { Noise } from "@/core/flows/testSheetSchema";

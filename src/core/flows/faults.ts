@@ -48,7 +48,8 @@ export interface CandidateFault {
  *
  * `meter-reversed` needs two inputs: on a meter with one it is the same as `reversed`.
  *
- * @example A three-phase meter of three 200 A inputs on a board that feeds a house, an inverter and test loads: 75 faults.
+ * For example: A three-phase meter of three 200 A inputs on a board that feeds a house, an inverter and test loads: 75
+ * faults.
  */
 export function candidateFaults(site: Site): readonly CandidateFault[] {
   const moving = site.meters.flatMap((meter): readonly Fault[] => {

@@ -44,7 +44,8 @@ export function plannedFitting(site: Site): SiteFitting {
  * A clamp that moves to another input keeps its own arrow and ratio. The result may be one that cannot
  * exist (see `inputCanExist`); that is asked of the whole combination, not of each fault on the way.
  *
- * @example applyFault(site, plannedFitting(site), { kind: "dead", meter: "m1", input: 2 }).inputs[1]?.gain // 0
+ * For example: `applyFault(site, plannedFitting(site), { kind: "dead", meter: "m1", input: 2 }).inputs[1]?.gain` gives
+ * 0
  */
 export function applyFault(site: Site, fitting: SiteFitting, fault: Fault): SiteFitting {
   switch (fault.kind) {

@@ -1,5 +1,5 @@
 import { CANNOT_EXIST, type InputStates } from "@/core/flows/inputStates";
-import type { HypothesisSet } from "@/core/flows/hypotheses";
+import type { HypothesisSet } from "@/core/flows/hypothesisSet";
 
 /** Faults in one combination at most; the storage has a slot for each. */
 export const MAX_FAULTS = 3;

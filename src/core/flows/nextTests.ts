@@ -2,7 +2,7 @@ import { choleskyInPlace, solveLowerInPlace, solveUpperInPlace } from "@/core/fl
 import { faultText } from "@/core/flows/cure";
 import type { EvidenceScorer } from "@/core/flows/evidence";
 import { readingVariance, stepTables, type StepTables } from "@/core/flows/stepTables";
-import type { HypothesisSet } from "@/core/flows/hypotheses";
+import type { HypothesisSet } from "@/core/flows/hypothesisSet";
 import { possibleTests, type PossibleTest } from "@/core/flows/possibleTests";
 import { normalPoints } from "@/core/flows/normalPoints";
 import { stepPowers, type StepPowers } from "@/core/flows/powerModel";

@@ -19,7 +19,7 @@ export interface StepPowers {
  * What is believed about all device powers in a step. A device that is known in the step replaces what the
  * background says of it.
  *
- * @example With a house on three phases of 400 ± 500 W, ± 150 var, drift 40 W: 6 lasting and 3 passing latents.
+ * For example: With a house on three phases of 400 ± 500 W, ± 150 var, drift 40 W: 6 lasting and 3 passing latents.
  */
 export function stepPowers(
   responses: SiteResponses,

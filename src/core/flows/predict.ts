@@ -21,7 +21,7 @@ export const predictRequestSchema = z
   .superRefine(refineWith(predictProblems));
 
 export type Fitting = "planned" | "fitted";
-export type Flow = "to-load" | "to-grid" | "none";
+export type FlowDirection = "to-load" | "to-grid" | "none";
 
 export interface InputReading {
   readonly meter: string;
@@ -30,7 +30,7 @@ export interface InputReading {
   readonly reactiveVar: number;
   readonly currentA: number;
   /** The true direction on what the input is meant to measure, whatever its reading says. */
-  readonly flow: Flow;
+  readonly flow: FlowDirection;
 }
 
 export interface RunFlow {
@@ -55,13 +55,14 @@ export interface Prediction {
  * What every meter input reads in a state of the site: S = sign · gain · V_tap · conj(I), with I the CT's
  * turns times the sum of the run currents through its window.
  *
+ * For example: A house drawing 900 W and solar giving 4200 W, both balanced on three phases: input 1, on the main
+ * run's L1 and positive toward the loads, reads (900 − 4200) / 3 = −1100 W, flow `to-grid`.
+ *
  * @param site A valid plan.
  * @param as `planned` puts an ideal CT on every input and every tap on its planned phase; `fitted` uses
  *   the plan's CTs and taps, and an input without a CT reads 0.
  * @returns Readings in W, var and A. An input whose CT gives another kind of signal than it takes
  *   (volts against amperes) has no reading but a finding that stops.
- * @example A house drawing 900 W and solar giving 4200 W, both balanced on three phases: input 1, on
- * the main run's L1 and positive toward the loads, reads (900 − 4200) / 3 = −1100 W, flow `to-grid`.
  */
 export function predict(site: Site, as: Fitting, state: SiteState): Prediction {
   const currents = runCurrents(site, state.devices);
@@ -125,7 +126,7 @@ function inputReading(
   };
 }
 
-function trueFlow(site: Site, input: MeterInput, currents: ReadonlyMap<string, RunCurrents>): Flow {
+function trueFlow(site: Site, input: MeterInput, currents: ReadonlyMap<string, RunCurrents>): FlowDirection {
   const powerW = input.measures.reduce(
     (sum, entry) => sum + conductorPowerW(site, entry.conductor, currents.get(entry.run) ?? {}),
     0,

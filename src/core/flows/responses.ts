@@ -34,9 +34,10 @@ export interface SiteResponses {
 /**
  * Work out once how every meter window answers to every possible device power.
  *
+ * For example: A window round the main run's L2 answers to a kettle on L2, with the tap on L2, by 1 + 0j.
+ *
  * @param perPhaseNodes Nodes whose phases vary on their own although they have two (background loads, and
  *   devices given per phase); any other two-phase node is one load across both.
- * @example A window round the main run's L2 answers to a kettle on L2, with the tap on L2, by 1 + 0j.
  */
 export function siteResponses(site: Site, perPhaseNodes: ReadonlySet<string>): SiteResponses {
   const tree = siteTree(site);

@@ -14,7 +14,7 @@ export type NormalSource = () => number;
  * the devices' true powers and the noise are drawn from what the sheet assumes. Inputs that cannot be
  * predicted stay without a reading. Whole watts, as displays show them.
  *
- * @example With every draw zero, a 2000 W kettle on a background of 400 W: input reads 2400.
+ * For example: With every draw zero, a 2000 W kettle on a background of 400 W: input reads 2400.
  */
 export function simulateSeen(site: Site, sheet: TestSheet, normal: NormalSource): TestStep[] {
   const background = sheet.background ?? defaultBackground(site);

@@ -18,7 +18,7 @@ export interface StatePreset {
  * The states that this site can be looked at in: night, sun, each test load, each battery charging and
  * discharging, generator. Only those that its devices allow.
  *
- * @example A site with a house and solar: Night (loads only) and Sun (solar at 60 % of its rating).
+ * For example: A site with a house and solar: Night (loads only) and Sun (solar at 60 % of its rating).
  */
 export function statePresets(site: Site): readonly StatePreset[] {
   const resting = site.nodes

@@ -5,7 +5,7 @@ import type { Link } from "@/core/plan/linkSchema";
  * Change the links of a job. What a multimeter showed belongs to a line as it was wired: where its devices or their
  * order changed, the readings go with the old line. Ticks of cores stay with the cores that are still there.
  *
- * @example After two devices of a line change places, its readings are gone and those of other lines stay.
+ * For example: After two devices of a line change places, its readings are gone and those of other lines stay.
  */
 export function changeLinks(document: JobDocument, change: (links: readonly Link[]) => Link[]): JobDocument {
   const links = change(document.links);

@@ -7,7 +7,7 @@ const LONGEST_SUFFIX = " (copy 99999)".length;
 /**
  * The same job under a name that is still free.
  *
- * @example copyOfJob(tollgate, ["Tollgate Cottage"]).job.name // "Tollgate Cottage (copy)"
+ * For example: `copyOfJob(tollgate, ["Tollgate Cottage"]).job.name` gives "Tollgate Cottage (copy)"
  */
 export function copyOfJob(document: JobDocument, takenNames: readonly string[]): JobDocument {
   const base = withoutSuffix(document.job.name);
@@ -27,7 +27,7 @@ export function nameWithoutCopy(name: string): string {
 /**
  * A file name for a job that every system takes.
  *
- * @example jobFileName of "Tollgate Cottage" is "tollgate-cottage.gormit-job.json"
+ * For example: jobFileName of "Tollgate Cottage" is "tollgate-cottage.gormit-job.json"
  */
 export function jobFileName(document: JobDocument): string {
   const plain = document.job.name

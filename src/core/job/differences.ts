@@ -16,7 +16,7 @@ const LONGEST = 60;
 /**
  * Where two versions of a job differ, for a person to choose by.
  *
- * @example differences(mine, theirs) // [{ path: "site.cts[1].arrow", mine: "to-load", theirs: "to-grid" }]
+ * For example: `differences(mine, theirs)` gives [{ path: "site.cts[1].arrow", mine: "to-load", theirs: "to-grid" }]
  */
 export function differences(mine: JobDocument, theirs: JobDocument): readonly Difference[] {
   return microdiff(theirs, mine).map((change) => ({

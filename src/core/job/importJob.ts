@@ -11,7 +11,7 @@ export type ImportOutcome =
  * Read a `gormit-job` file. All of it or nothing: every problem is listed with its path, a field that the
  * format does not know among them, since it would be lost without a word.
  *
- * @example importJob("{") // { kind: "bad-file", problems: [{ path: [], message: "this is not JSON: …" }] }
+ * For example: `importJob("{")` gives { kind: "bad-file", problems: [{ path: [], message: "this is not JSON: …" }] }
  */
 export function importJob(text: string): ImportOutcome {
   let raw: unknown;

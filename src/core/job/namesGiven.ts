@@ -7,7 +7,7 @@ const NONE: readonly string[] = [];
  * The names in a job that could be taken for a number or a length where they stand in a sentence: of devices, meters,
  * places, kits, links and steps.
  *
- * @example A job with a device "Roof 2.1": ["Roof 2.1"].
+ * For example: A job with a device "Roof 2.1": ["Roof 2.1"].
  */
 export function namesGiven({ site, kits, links, tests, job }: JobDocument): readonly string[] {
   const named = [...site.nodes, ...site.meters, ...site.places, ...site.equipment, ...kits, ...links, job];

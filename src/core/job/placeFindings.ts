@@ -31,7 +31,8 @@ type PlaceCode = keyof typeof TITLES;
  * What about the clamps as fitted is not as the plan wants it: missing, on another conductor, the wrong way
  * round, of another ratio, or not plugged in. One finding for each thing, each with one cure.
  *
- * @example A clamp whose arrow points the other way: `fix`, cure "Turn the clamp of input 2 round, or swap its two leads".
+ * For example: A clamp whose arrow points the other way: `fix`, cure "Turn the clamp of input 2 round, or swap its two
+ * leads".
  */
 export function placeFindings({ site, inputs, meters }: ResolvedPlan): readonly Finding[] {
   return [

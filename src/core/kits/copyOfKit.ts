@@ -8,7 +8,7 @@ const COPY = " (copy)";
 /**
  * The text of a kit under an id and a name that are still free, to be edited. Comments and order stay.
  *
- * @example copyOfKit(meter, ["meter-three-5a"]) // … id: meter-three-5a-copy, name: … (copy)
+ * For example: `copyOfKit(meter, ["meter-three-5a"])` gives … id: meter-three-5a-copy, name: … (copy)
  */
 export function copyOfKit({ kit, text }: LibraryKit, takenIds: readonly string[]): string {
   const document = parseDocument(text);

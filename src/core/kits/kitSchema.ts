@@ -1,6 +1,6 @@
 import { z } from "zod";
 import { boundedRecord } from "@/core/boundedRecord";
-import { canSchema, networkSchema, portSchema, radioSchema, serialSchema } from "@/core/kits/portSchema";
+import { canSchema, kitNetworkSchema, portSchema, radioSchema, kitSerialSchema } from "@/core/kits/portSchema";
 import {
   environmentSchema,
   exportLimitSchema,
@@ -77,9 +77,9 @@ export const kitSchema = z
     metering: meteringSchema.optional(),
     clamp: clampKitSchema.optional(),
     ports: z.array(portSchema).max(40).default([]),
-    serial: serialSchema.optional(),
+    serial: kitSerialSchema.optional(),
     can: canSchema.optional(),
-    network: networkSchema.optional(),
+    network: kitNetworkSchema.optional(),
     radio: radioSchema.optional(),
     lamps: z.array(lampSchema).max(60).default([]),
     powerUp: z.array(powerUpSchema).max(20).default([]),

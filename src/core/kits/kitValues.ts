@@ -73,7 +73,8 @@ const HEAD_FIELDS = new Set(["format", "version", "id", "name", "summary", "sour
 /**
  * Every value of a kit in the order of its file, each with its source and use.
  *
- * @example kitValues(kit).find(({ path }) => path === "metering.classPct") // { value: "1", usedFor: "Plan: error of the reading", … }
+ * For example: `kitValues(kit).find(({ path }) => path === "metering.classPct")` gives { value: "1", usedFor: "Plan:
+ * error of the reading", … }
  */
 export function kitValues(kit: Kit): readonly KitValue[] {
   return Object.entries(kit)

@@ -70,7 +70,7 @@ export const portSchema = z.strictObject({
   shieldHere: z.boolean().optional(),
 });
 
-export const serialSchema = z.strictObject({
+export const kitSerialSchema = z.strictObject({
   baud: z.int().min(300).max(1_000_000),
   dataBits: z.union([z.literal(7), z.literal(8)]).default(8),
   parity: z.enum(["none", "even", "odd"]),
@@ -111,7 +111,7 @@ export const canSchema = z.strictObject({
     .default([]),
 });
 
-export const networkSchema = z.strictObject({
+export const kitNetworkSchema = z.strictObject({
   wired: z.boolean().default(false),
   bandsGhz: z
     .array(z.union([z.literal(2.4), z.literal(5)]))

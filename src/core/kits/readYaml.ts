@@ -20,7 +20,8 @@ export type YamlOutcome<T> =
  * Read a YAML text by a schema. All of its problems are given, each with its line and path: of the syntax,
  * else of the values.
  *
- * @example readYaml("kind: tree", kitSchema) // { kind: "bad-file", problems: [{ line: 1, path: ["kind"], … }, …] }
+ * For example: `readYaml("kind: tree", kitSchema)` gives { kind: "bad-file", problems: [{ line: 1, path: ["kind"], …
+ * }, …] }
  */
 export function readYaml<S extends z.ZodType>(text: string, schema: S): YamlOutcome<z.output<S>> {
   if (text.length > MAX_TEXT)

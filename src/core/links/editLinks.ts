@@ -23,7 +23,7 @@ export function changeMember(links: readonly Link[], id: string, at: number, cha
  * that
  * was typed for the old neighbour is worked out anew.
  *
- * @example moveMember(links, "rs485-1", 1, 2) // the second device becomes the third
+ * For example: `moveMember(links, "rs485-1", 1, 2)` gives the second device becomes the third
  */
 export function moveMember(links: readonly Link[], id: string, at: number, to: number): Link[] {
   return links.map((link) => {
@@ -52,7 +52,7 @@ export function removeMember(links: readonly Link[], id: string, at: number): Li
  * A new link between two ports, or from one to a provider, with an id that is free and terminators where the kind has
  * them.
  *
- * @example addLink(links, "rs485", controllerPort, meterPort) // "rs485-3"
+ * For example: `addLink(links, "rs485", controllerPort, meterPort)` gives "rs485-3"
  */
 export function addLink(links: readonly Link[], kind: LinkKind, from: FreePort, to: FreePort | undefined): Link[] {
   let number = links.filter((link) => link.kind === kind).length + 1;

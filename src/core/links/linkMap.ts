@@ -51,7 +51,7 @@ export interface LinkMap {
  * the
  * order of their lines, an edge for each cable. Nothing lies on anything, and no two columns touch.
  *
- * @example A meter in the hall and a hybrid with its battery in the garage: two columns, three devices, two edges.
+ * For example: A meter in the hall and a hybrid with its battery in the garage: two columns, three devices, two edges.
  */
 export function linkMap({ site, links, joinableById }: ResolvedPlan): LinkMap {
   const order = [...new Set(links.flatMap((link) => link.members.map((member) => member.item)))];

@@ -28,7 +28,8 @@ export type PatternOutcome =
  * and that the kit can be set to; and a clamp on every input, placed as planned.
  *
  * @param kits The library to take kits from; those used are copied into the job.
- * @example planFromPattern(s03, usualAnswers(s03), kits) // a grid and a generation input, both with their clamps
+ * For example: `planFromPattern(s03, usualAnswers(s03), kits)` gives a grid and a generation input, both with their
+ * clamps
  */
 export function planFromPattern(pattern: Pattern, answers: PatternAnswers, kits: readonly Kit[]): PatternOutcome {
   const supply: Supply = {

@@ -15,7 +15,7 @@ const SHELTER_WORDS: Readonly<Record<Shelter, string>> = {
 /**
  * Whether the devices of a plan are used as their kits allow: rating, number of phases, the weather at their place.
  *
- * @example A charger of 7.4 kW planned with 11 kW: `over-rating`.
+ * For example: A charger of 7.4 kW planned with 11 kW: `over-rating`.
  */
 export function deviceChecks({ nodes, meters, equipment, site }: ResolvedPlan): readonly Finding[] {
   return [

@@ -37,7 +37,7 @@ const known = new WeakMap<Site, ResolvedPlan & { readonly from: PlanParts }>();
  *
  * Never fails on a document of the job's schema. A part that a document names and does not have is undefined.
  *
- * @example resolve(job).deviceById.get("hybrid")?.place?.name // "Garage"
+ * For example: `resolve(job).deviceById.get("hybrid")?.place?.name` gives "Garage"
  */
 export function resolve(parts: PlanParts): ResolvedPlan {
   const last = known.get(parts.site);

@@ -9,8 +9,9 @@ import { STANDARD_PRIMARIES_A } from "@/core/site/standardPrimaries";
  * standard
  * one) and can be set in the meter.
  *
+ * For example: A main run behind 63 A, a CT sold in 60, 80 and 100 A, a meter that takes steps of 5 A: 80.
+ *
  * @returns Undefined when the plan does not say what can flow, or when none is large enough.
- * @example A main run behind 63 A, a CT sold in 60, 80 and 100 A, a meter that takes steps of 5 A: 80.
  */
 export function advisedPrimaryA(
   site: Site,

@@ -31,7 +31,7 @@ type Make = (
  * Whether the CT chosen for each input fits the run, the window, the lead and the kit: size, family, class at night,
  * ratio setting, burden, lead, window, built-in measuring, tap, shared window, radio transmitter, and the schools.
  *
- * @example A 200 A CT on an input whose list stops at 100: `ratio-entry`, "Fit a CT of 100, 60 A".
+ * For example: A 200 A CT on an input whose list stops at 100: `ratio-entry`, "Fit a CT of 100, 60 A".
  */
 export function clampChecks({ site, inputs }: ResolvedPlan): readonly Finding[] {
   return inputs.flatMap((setup) => inputChecks(site, setup));

@@ -51,8 +51,9 @@ export type CtResponse = WithFindings<z.output<typeof ctResponseSchema>>;
  * What a CT and meter make of a current: the largest errors that their classes allow, the burden of the lead, and the
  * number to type for the ratio. `null` where the class promises nothing, or where the question was not asked.
  *
- * @example computeCt({ class: "1", meterClassPct: 1, primaryA: 100, secondary: { value: 0.333, unit: "V" }, currentA: 20, powerFactor: 1, voltageV: 230, meterVa: 0 })
- * // ratioErrorPct 1.5, displacementMin 90, powerErrorPct 2.534, powerErrorW 116.6, promised
+ * For example: `computeCt({ class: "1", meterClassPct: 1, primaryA: 100, secondary: { value: 0.333, unit: "V" },
+ * currentA: 20, powerFactor: 1, voltageV: 230, meterVa: 0 })` gives ratioErrorPct 1.5, displacementMin 90,
+ * powerErrorPct 2.534, powerErrorW 116.6, promised
  */
 export function computeCt(request: CtRequest): CtResponse {
   const currentPct = (100 * request.currentA) / request.primaryA;

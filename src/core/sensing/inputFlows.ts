@@ -31,7 +31,7 @@ export interface InputFlows {
 /**
  * How much can flow where an input measures. Loads can add up to more than a fuse passes, generation is counted whole.
  *
- * @example A main run behind 63 A with 3.6 kW of solar at 230 V: fuse 63, generation 15.7, need 63 A.
+ * For example: A main run behind 63 A with 3.6 kW of solar at 230 V: fuse 63, generation 15.7, need 63 A.
  */
 export function inputFlows(site: Site, input: MeterInput): InputFlows {
   const tree = siteTree(site);
@@ -71,7 +71,7 @@ export function runFuseA(site: Site, node: SiteNode | undefined): number | undef
  * The current of a device on each of its conductors, A: P / V on one phase, P / |V_p − V_q| across two, P / 3V on
  * three.
  *
- * @example deviceCurrentA(site, solar, 3600) // 15.65 on one phase of 230 V
+ * For example: `deviceCurrentA(site, solar, 3600)` gives 15.65 on one phase of 230 V
  */
 export function deviceCurrentA(site: Site, node: SiteNode, powerW: number): number {
   const phases = phasesOf(node, site);

@@ -1,8 +1,8 @@
 /** How a meter can reach the device that reads it. */
-export type LinkKind = "wire" | "radio-pair" | "network";
+export type ReadingWay = "wire" | "radio-pair" | "network";
 
 export interface LinkOption {
-  readonly kind: LinkKind;
+  readonly kind: ReadingWay;
   readonly possible: boolean;
   /** Why, with the numbers. */
   readonly why: string;

@@ -21,7 +21,7 @@ export type RatioEntry =
  * A list is looked up by primary amperes, then by ratio.
  *
  * @example ratioEntry({ kind: "ratio", min: 1, max: 1000, step: 1 }, 600, { value: 5, unit: "A" })
- * // { kind: "entry", value: 120, text: "120 (600 A : 5 A)" }
+ * // { kind: "entry", value: 120 }
  */
 export function ratioEntry(form: RatioForm, primaryA: number, secondary: Secondary): RatioEntry {
   const value = entryIn(form, primaryA, secondary);

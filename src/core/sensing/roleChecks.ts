@@ -21,7 +21,8 @@ interface RoleGroup {
  * Whether the runs that the plan measures for each role hold what the role asks for, phase by phase. Inputs of one
  * meter with the same role add up. One finding for a role and meter, with the run that would be right.
  *
- * @example A grid input on the run to a sub-board: "would miss the Garage inverter", cure "Measure L1 of Main board instead".
+ * For example: A grid input on the run to a sub-board: "would miss the Garage inverter", cure "Measure L1 of Main
+ * board instead".
  */
 export function roleChecks({ site }: ResolvedPlan): readonly Finding[] {
   const groups = roleGroups(site);

@@ -14,7 +14,7 @@ export interface RunChoice {
  * Where no single run is right, the fewest runs whose sum is: through one window, or a clamp each.
  * Of two right runs the one nearer the grid comes first: nothing can later be added between it and its parent unseen.
  *
- * @example For the generation of a roof and a garage inverter on runs of their own: first the two runs together.
+ * For example: For the generation of a roof and a garage inverter on runs of their own: first the two runs together.
  */
 export function roleRuns(site: Site, question: RoleQuestion, conductor: Conductor): readonly RunChoice[] {
   const tree = siteTree(site);

@@ -44,7 +44,7 @@ export const ROLE_NAMES: Readonly<Record<SensingRole, string>> = {
  * The devices whose sum a role asks for: those named in `of`, else all of its kinds. The grid is the sum of
  * everything on the site; a hybrid inverter counts as generation, and as battery only when it is named.
  *
- * @example roleDevices(site, { role: "generation" }).map((node) => node.id) // ["pv", "garage-pv"]
+ * For example: `roleDevices(site, { role: "generation" }).map((node) => node.id)` gives ["pv", "garage-pv"]
  */
 export function roleDevices(site: Site, { role, of }: RoleQuestion): readonly SiteNode[] {
   if (of && of.length > 0) return site.nodes.filter((node) => of.includes(node.id));
@@ -55,7 +55,7 @@ export function roleDevices(site: Site, { role, of }: RoleQuestion): readonly Si
  * How often each device is in the sum of some conductors: once for every run in the list that feeds it on that
  * conductor. By Kirchhoff a run's current is the sum over the devices below it, so this is what `predict` makes of it.
  *
- * @example With the runs to the main board and to the shed on it, the shed's inverter counts 2.
+ * For example: With the runs to the main board and to the shed on it, the shed's inverter counts 2.
  */
 export function countedDevices(
   site: Site,
@@ -76,7 +76,8 @@ export function countedDevices(
  * What would be missed or counted wrongly if these conductors were measured for a role, on the phase of
  * each conductor among them.
  *
- * @example roleMismatch(site, { role: "grid" }, [{ run: "sub-board", conductor: "L1" }]).missed // [the garage inverter]
+ * For example: `roleMismatch(site, { role: "grid" }, [{ run: "sub-board", conductor: "L1" }]).missed` gives [the
+ * garage inverter]
  */
 export function roleMismatch(
   site: Site,
@@ -109,7 +110,7 @@ export function isRight({ missed, extra, twice }: RoleMismatch): boolean {
 /**
  * A mismatch in words, as the end of a sentence.
  *
- * @example mismatchText(…) // "would miss the Garage inverter and would count the Battery twice"
+ * For example: `mismatchText(…)` gives "would miss the Garage inverter and would count the Battery twice"
  */
 export function mismatchText({ missed, extra, twice }: RoleMismatch): string {
   const parts = [

@@ -12,7 +12,8 @@ const MINUTES_A_DAY = 1440;
  * of
  * the first order, where they are asked for. In slices, with the share of the orders that is done.
  *
- * @example diversion({ days: 1, orders: [["battery", "heater"], ["heater", "battery"]], … }).totals.length // 2
+ * For example: `diversion({ days: 1, orders: [["battery", "heater"], ["heater", "battery"]], … }).totals.length` gives
+ * 2
  */
 export function* diversionInSlices(request: DiversionRequest): Slices<DiversionResult, number> {
   const { days, stepMin } = request;

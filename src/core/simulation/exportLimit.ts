@@ -48,7 +48,7 @@ export interface ExportJudgement {
  * fallback,
  * what delays it, how much gain it bears, and the set-point that keeps the true export within the limit.
  *
- * @example A limit of 5000 W with a set-point of 4900 and a meter that is 1.5 % off: recommendedSetPointW 4876.
+ * For example: A limit of 5000 W with a set-point of 4900 and a meter that is 1.5 % off: recommendedSetPointW 4876.
  */
 export function exportLimit(request: ExportLimitRequest): ExportLimitResult {
   return inOneGo(exportLimitInSlices(request));
@@ -114,8 +114,9 @@ export function traceOf({ gridW, phaseW, stepS, steps }: ExportTraces, basis: "s
 /**
  * A trace against the rule: above the limit for no longer than allowed, settled within it, not hunting.
  *
+ * For example: 6200 W for 2 s, then 4900 W, under 5000 W with 5 s allowed: holds.
+ *
  * @param quietFromS When the last thing happened; from then on it must come to rest.
- * @example 6200 W for 2 s, then 4900 W, under 5000 W with 5 s allowed: holds.
  */
 export function judgeExport(
   { tS, exportW }: ExportTrace,
@@ -236,7 +237,7 @@ export function delayBudget({
  * band, are
  * taken off: limit / (1 + error) − dead band.
  *
- * @example 5000 W, 1.5 %, 50 W: 4876.
+ * For example: 5000 W, 1.5 %, 50 W: 4876.
  */
 export function safeSetPointW(limitW: number, errorPct: number, deadBandW: number): number {
   return Math.max(0, limitW / (1 + Math.abs(errorPct) / 100) - deadBandW);

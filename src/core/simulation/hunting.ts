@@ -35,8 +35,9 @@ const SLOWER = [1, 2, 4, 8] as const;
  * Two integrators on one grid CT after the surplus changes: whether they hunt, and whether one ends up feeding the
  * other.
  *
+ * For example: Two of the same speed and set-point share without end: they drift, and a battery can feed a heater.
+ *
  * @param surplusW Before and after a third of the time.
- * @example Two of the same speed and set-point share without end: they drift, and a battery can feed a heater.
  */
 export function simulateHunt(a: Integrator, b: Integrator, surplusW: readonly [number, number]): HuntTrace {
   const steps = Math.round(TRACE_S / STEP_S);
@@ -103,7 +104,7 @@ export interface Apart {
  * The smallest change to the second controller that keeps the two apart: its set-point so far below the first's, and as
  * slow, that neither hunts nor feeds the other, whether surplus comes or goes. Undefined when none of those tried does.
  *
- * @example A heater beside a battery at 0 W: content with −50 W, four times slower.
+ * For example: A heater beside a battery at 0 W: content with −50 W, four times slower.
  */
 export function settingsApart(first: Integrator, second: Integrator, surplusW: number): Apart | undefined {
   for (const slower of SLOWER)

@@ -38,7 +38,7 @@ export interface LimitCost {
  * and, for
  * a house that draws mostly on one phase, by limiting each phase.
  *
- * @example A limit above everything that is ever exported: nothing.
+ * For example: A limit above everything that is ever exported: nothing.
  */
 export function limitCost(request: LimitCostRequest): LimitCost {
   const { limitW, setPointW, houseOnPhase } = request;

@@ -11,8 +11,9 @@ export type SeriesOutcome =
  * passed
  * over. Each step takes the value that stands for its time.
  *
+ * For example: 24 values for 1440 steps: each stands for an hour.
+ *
  * @param rows As parsed, without names.
- * @example 24 values for 1440 steps: each stands for an hour.
  */
 export function seriesOfValues(rows: readonly (readonly string[])[], steps: number): SeriesOutcome {
   const texts = rows.map((row) => row.at(-1) ?? "");

@@ -34,9 +34,10 @@ export interface SunPosition {
 /**
  * Where the sun stands, by declination and equation of time (Spencer 1971), good to about a quarter of a degree.
  *
+ * For example: At 52° N on 21 June at true noon: elevation 61.4°.
+ *
  * @param dayOfYear 1 for the first of January.
  * @param minuteOfDay By the site's clock.
- * @example At 52° N on 21 June at true noon: elevation 61.4°.
  */
 export function sunPosition(place: SunPlace, dayOfYear: number, minuteOfDay: number): SunPosition {
   const angle = (2 * Math.PI * (dayOfYear - 1 + (minuteOfDay / MINUTES_A_DAY - 0.5))) / 365;
@@ -75,8 +76,9 @@ export function sunPosition(place: SunPlace, dayOfYear: number, minuteOfDay: num
  * Erbs
  * (1982), on a tilted surface with an even sky.
  *
+ * For example: 5 kWp flat under a clear sky with the sun at 60°: about 3.9 kW.
+ *
  * @param clearness 1 clear, about 0.2 overcast.
- * @example 5 kWp flat under a clear sky with the sun at 60°: about 3.9 kW.
  */
 export function fieldPowerW(field: PvField, sun: SunPosition, dayOfYear: number, clearness: number): number {
   if (sun.elevationDeg <= 0) return 0;
@@ -109,7 +111,7 @@ export function fieldPowerW(field: PvField, sun: SunPosition, dayOfYear: number,
  * from a seeded generator: a clearness for each day, and passing clouds within it.
  *
  * @param cloudiness 0 always clear, 1 mostly cloudy.
- * @example sunSeries(place, [field], 172, 1, 1, 0, 1) // a clear day, 1440 values
+ * For example: `sunSeries(place, [field], 172, 1, 1, 0, 1)` gives a clear day, 1440 values
  */
 export function sunSeries(
   place: SunPlace,

@@ -8,8 +8,9 @@ const USUAL_LOAD_W = 2000;
  * Add a test load on a phase to a plan, fed like the first plain load there (else from the first board that
  * has the phase).
  *
+ * For example: `addTestLoad(site, "L3")` gives { site: …, id: "test-l3" }
+ *
  * @returns The plan and the new node's id; undefined when nothing on the site has the phase.
- * @example addTestLoad(site, "L3") // { site: …, id: "test-l3" }
  */
 export function addTestLoad(site: Site, phase: Phase): { readonly site: Site; readonly id: string } | undefined {
   const { runs, grid } = siteTree(site);

@@ -13,7 +13,7 @@ export interface Distance {
  * way.
  * Each is the shortest of its own kind.
  *
- * @example With ways hall–garage 12 m and garage–carport 9 m: hall to carport 21 m of cable.
+ * For example: With ways hall–garage 12 m and garage–carport 9 m: hall to carport 21 m of cable.
  */
 export function distanceBetween(site: Site, from: string | undefined, to: string | undefined): Distance {
   if (from === undefined || to === undefined) return { walkMin: undefined, cableM: undefined, straightM: undefined };

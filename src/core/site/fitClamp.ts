@@ -76,7 +76,8 @@ export function changeClamp(site: Site, ctId: string, change: Partial<Omit<Ct, "
  * The conductor one step away on the board: along the tree on the same conductor, or across to the next
  * rail in the order in which they are drawn. Undefined at the edge.
  *
- * @example steppedEntry(site, { run: "board", conductor: "L3" }, "across-down") // { run: "board", conductor: "N" }
+ * For example: `steppedEntry(site, { run: "board", conductor: "L3" }, "across-down")` gives { run: "board", conductor:
+ * "N" }
  */
 export function steppedEntry(site: Site, from: WindowEntry, step: Step): WindowEntry | undefined {
   const tree = siteTree(site);

@@ -9,7 +9,7 @@ const NOTHING_BELOW_W = 0.5;
  * charging and discharging, consuming.
  *
  * @param towardLoadW Power toward the load side, W.
- * @example flowWord(site, "board", -860) // "exporting"
+ * For example: `flowWord(site, "board", -860)` gives "exporting"
  */
 export function flowWord(site: Site, run: string, towardLoadW: number): string {
   if (Math.abs(towardLoadW) < NOTHING_BELOW_W) return "no flow";

@@ -3,7 +3,7 @@ import type { Site } from "@/core/site/planSchema";
 /**
  * The short tag of a meter input, unique on a site: a letter for the meter, then the input's number.
  *
- * @example inputTag(site, "m2", 3) // "B3"
+ * For example: `inputTag(site, "m2", 3)` gives "B3"
  */
 export function inputTag(site: Site, meter: string, input: number): string {
   return `${meterLetter(site, meter)}${input}`;

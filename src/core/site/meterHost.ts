@@ -17,7 +17,7 @@ export function possibleHosts(site: Site, { kit }: Pick<Meter, "kit">): readonly
  * The device that a meter is most likely a part of; undefined where the plan leaves it open: none of its kit, or
  * several of which not just one is at its place.
  *
- * @example Two inverters of one kit in two places, a meter of that kit in the barn: the inverter in the barn.
+ * For example: Two inverters of one kit in two places, a meter of that kit in the barn: the inverter in the barn.
  */
 export function likelyHost(site: Site, meter: Pick<Meter, "kit" | "place">): string | undefined {
   const hosts = possibleHosts(site, meter);

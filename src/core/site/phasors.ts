@@ -33,8 +33,8 @@ export function phasesOfSupply(supply: Supply): readonly Phase[] {
  * L3 at +120°, exchanged when the rotation is L1-L3-L2. The angles are exact, not from a cosine of a
  * rounded angle, so that balanced sums cancel.
  *
- * @example phaseVoltage({ system: "three-phase", voltageV: 230, frequencyHz: 50, rotation: "L1-L2-L3" }, "L2")
- * // { re: -115, im: -199.18… }
+ * For example: `phaseVoltage({ system: "three-phase", voltageV: 230, frequencyHz: 50, rotation: "L1-L2-L3" }, "L2")`
+ * gives { re: -115, im: -199.18… }
  */
 export function phaseVoltage(supply: Supply, phase: Phase): Complex {
   const volts = supply.voltageV;

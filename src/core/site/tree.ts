@@ -23,7 +23,7 @@ const known = new WeakMap<Site, SiteTree>();
 /**
  * Index a valid site. Throws when there is no grid node, which `siteSchema` has ruled out.
  *
- * @example siteTree(site).belowRun.get("board") // Set { "board", "house", "pv" }
+ * For example: `siteTree(site).belowRun.get("board")` gives Set { "board", "house", "pv" }
  */
 export function siteTree(site: Site): SiteTree {
   const tree = known.get(site) ?? indexed(site);
@@ -53,7 +53,7 @@ function indexed(site: Site): SiteTree {
 /**
  * The phases of a node: its own, or the supply's for the grid.
  *
- * @example phasesOf({ id: "kettle", kind: "test-load", name: "Kettle", phases: ["L2"] }, site) // ["L2"]
+ * For example: `phasesOf({ id: "kettle", kind: "test-load", name: "Kettle", phases: ["L2"] }, site)` gives ["L2"]
  */
 export function phasesOf(node: SiteNode, site: Site): readonly Phase[] {
   return node.phases ?? phasesOfSupply(site.supply);

@@ -17,7 +17,7 @@ import {
   type Recorded,
 } from "@/core/visit/visitState";
 import { TOUCHES } from "@/core/visit/rules/orderRules";
-import { VISIT_STAGES, type VisitStep } from "@/core/visit/visitStep";
+import { VISIT_PHASES, type VisitStep } from "@/core/visit/visitStep";
 import { visitProgress } from "@/core/visit/sheetSchedule";
 import { searchLog, visitLog } from "@/core/visit/visitLog";
 import { anyRecipe, documentOf } from "../../../tests/fixtures/anyDocument";
@@ -121,7 +121,7 @@ describe("a visit to every kind of site", () => {
         expect(step.activeMin).toBeGreaterThan(0);
         expect(step.waitMin).toBeGreaterThanOrEqual(0);
         expect(step.waiting === undefined || step.waitMin > 0).toBe(true);
-        expect(VISIT_STAGES).toContain(step.stage);
+        expect(VISIT_PHASES).toContain(step.stage);
         if (step.tag.startsWith("on-") || step.tag === "restore") expect(step.caution).toBeDefined();
         if (step.evidence.kind === "values") {
           expect(new Set(step.evidence.fields.map((field) => field.id)).size).toBe(step.evidence.fields.length);

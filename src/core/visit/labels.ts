@@ -24,8 +24,10 @@ export interface Label {
  * round, one on every invert setting that is used. They say what is fitted; an input without a clamp gets what is
  * planned.
  *
+ * For example: The clamp of A1: "A1", "CT round L1 of Main board", "arrow toward the loads", "100 A : 0.333 V", "Grid
+ * meter, input 1", date.
+ *
  * @param date As printed, for example "2026-11-25".
- * @example The clamp of A1: "A1", "CT round L1 of Main board", "arrow toward the loads", "100 A : 0.333 V", "Grid meter, input 1", date.
  */
 export function labels(
   { job, ...parts }: Pick<JobDocument, "site" | "kits" | "links" | "job">,

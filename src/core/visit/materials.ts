@@ -56,7 +56,7 @@ const LINK_CABLES: Readonly<Partial<Record<LinkKind, { readonly id: string; read
  * What to bring, from the plan: devices that are not there yet, clamps with their ratio, cable by type and length with
  * slack, ferrules by size, labels, aerials, tools, and help where something is heavy. What exists is left out.
  *
- * @example A link of 12 m: 15.2 m of data cable (12 m + 10 % + 2 m).
+ * For example: A link of 12 m: 15.2 m of data cable (12 m + 10 % + 2 m).
  */
 export function materials(document: Plan): readonly Material[] {
   const plan = resolve(document);

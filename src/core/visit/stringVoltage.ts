@@ -14,7 +14,7 @@ const WEAK_LIGHT_SHARE = 0.95;
  * the
  * string is reversed (a negative reading).
  *
- * @example 10 modules of 41 V: from 344.3 V (hot, weak light) to 451.6 V (cold).
+ * For example: 10 modules of 41 V: from 344.3 V (hot, weak light) to 451.6 V (cold).
  */
 export function stringVoltageV({ modules, vocV }: Pick<PvString, "modules" | "vocV">): {
   readonly least: number;

@@ -17,7 +17,7 @@ export interface Lane {
 /**
  * A schedule as rows to draw: one for each technician with work and walks, then as many rows of waits as run at once.
  *
- * @example Two technicians and a boot beside them: three lanes.
+ * For example: Two technicians and a boot beside them: three lanes.
  */
 export function timelineLanes(
   { steps, walkMin, technicians }: ScheduleRequest,

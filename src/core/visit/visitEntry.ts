@@ -6,7 +6,7 @@ export const MOST_TITLE_CHARACTERS = 300;
 export const MOST_SAID_CHARACTERS = 2000;
 
 export const personSchema = text().trim().min(1, "say who works").max(60, "at most 60 characters");
-export const serialSchema = text().trim().min(1, "type the serial number").max(60, "at most 60 characters");
+export const serialNumberSchema = text().trim().min(1, "type the serial number").max(60, "at most 60 characters");
 const stepSchema = text().min(1).max(300);
 const reasonSchema = text().trim().min(1, "say why").max(500, "at most 500 characters");
 const textSchema = text().trim().min(1, "write something").max(4000, "at most 4000 characters");
@@ -26,7 +26,7 @@ export const visitEntrySchema = z.discriminatedUnion("kind", [
     kind: z.literal("result"),
     values: boundedRecord(text().max(60), z.number().min(-1e9).max(1e9), 80).optional(),
     choice: text().max(60).optional(),
-    serial: serialSchema.optional(),
+    serial: serialNumberSchema.optional(),
     /** The same with its labels and units, as it was shown; a log is read long after its sheet is gone. */
     said: text().max(MOST_SAID_CHARACTERS).default(""),
     /** What was outside its limits, in words; empty when all was good. */

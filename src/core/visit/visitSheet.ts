@@ -3,7 +3,7 @@ import type { Finding } from "@/core/findings";
 import { findCycle } from "@/core/visit/schedule/constraintGraph";
 import { isOnMains, isSolar, visitContext, type VisitContext, type VisitPlan } from "@/core/visit/visitContext";
 import type { KitDevice } from "@/core/plan/resolvedPlan";
-import { VISIT_STAGES, type Need, type VisitStep, type StepDraft, type StepTag } from "@/core/visit/visitStep";
+import { VISIT_PHASES, type Need, type VisitStep, type StepDraft, type StepTag } from "@/core/visit/visitStep";
 import type { VisitRule } from "@/core/visit/visitRule";
 import { ORDER_RULES, TOUCHES } from "@/core/visit/rules/orderRules";
 import { POWER_UP_RULES } from "@/core/visit/rules/powerUpRules";
@@ -24,7 +24,8 @@ export interface VisitSheet {
  * them; the
  * last of them is then left out, so that there is a sheet.
  *
- * @example Of a pattern with a hybrid and a battery: battery polarity before the battery's breaker, both before the proof.
+ * For example: Of a pattern with a hybrid and a battery: battery polarity before the battery's breaker, both before
+ * the proof.
  */
 export function visitSheet(plan: VisitPlan): VisitSheet {
   const context = visitContext(plan);
@@ -245,7 +246,7 @@ function inOrder(steps: readonly VisitStep[]): readonly VisitStep[] {
   const order: VisitStep[] = [];
   while (ready.length > 0) {
     const here = order.at(-1)?.place;
-    const rank = (step: VisitStep) => 2 * VISIT_STAGES.indexOf(step.stage) + (step.place === here ? 0 : 1);
+    const rank = (step: VisitStep) => 2 * VISIT_PHASES.indexOf(step.stage) + (step.place === here ? 0 : 1);
     const at = ready.reduce((best, step, which) => (rank(step) < rank(ready[best]!) ? which : best), 0);
     const [step] = ready.splice(at, 1);
     order.push(step!);

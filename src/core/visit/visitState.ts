@@ -31,7 +31,7 @@ const OPEN: StepState = { status: "open", entry: undefined, waitsUntilMs: undefi
  * it
  * has now is marked for another look; what was recorded stays.
  *
- * @example A result whose value is outside its limits: `stopped`, until another result or a skip with its reason.
+ * For example: A result whose value is outside its limits: `stopped`, until another result or a skip with its reason.
  */
 export function visitState(sheet: VisitSheet, entries: readonly VisitEntry[]): VisitState {
   const state = new Map<string, StepState>(sheet.steps.map((step) => [step.id, OPEN]));
@@ -97,7 +97,7 @@ export interface Recorded {
 /**
  * What of a recording is outside its limits, each with what to check next; empty when all is good.
  *
- * @example 0.8 Ω where a bond is at most 0.5: one line.
+ * For example: 0.8 Ω where a bond is at most 0.5: one line.
  */
 export function outsideLimits(step: Pick<VisitStep, "evidence">, recorded: Recorded): readonly string[] {
   return saidOutside(step, recorded).map(plainText);
@@ -134,7 +134,7 @@ function saidOutside({ evidence }: Pick<VisitStep, "evidence">, recorded: Record
 /**
  * A recording with its labels and units; nothing for a tick.
  *
- * @example recordedText(bond, { values: { bond: 0.2 } }) // "Bond 0.2 Ω"
+ * For example: `recordedText(bond, { values: { bond: 0.2 } })` gives "Bond 0.2 Ω"
  */
 export function recordedText({ evidence }: Pick<VisitStep, "evidence">, { values, choice, serial }: Recorded): string {
   switch (evidence.kind) {
@@ -275,7 +275,7 @@ function tooLong({ steps }: VisitSheet, source: string): readonly Finding[] {
 /**
  * Safety gates that must be over before a step is recorded: those among all that comes before it, however far.
  *
- * @example Of a clamp whose leads are not in yet: the step of its leads.
+ * For example: Of a clamp whose leads are not in yet: the step of its leads.
  */
 export function openGates(sheet: VisitSheet, state: VisitState, step: VisitStep): readonly VisitStep[] {
   const byId = new Map(sheet.steps.map((own) => [own.id, own]));

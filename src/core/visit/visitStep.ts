@@ -1,5 +1,5 @@
 /** The parts of a visit, in the order in which most of it is done. */
-export const VISIT_STAGES = [
+export const VISIT_PHASES = [
   "arrive",
   "isolate",
   "mount",
@@ -13,7 +13,7 @@ export const VISIT_STAGES = [
   "close",
 ] as const;
 
-export type VisitStage = (typeof VISIT_STAGES)[number];
+export type VisitPhase = (typeof VISIT_PHASES)[number];
 
 /** What kinds of step there are: rules make them, order rules choose them. */
 export type StepTag =
@@ -53,7 +53,7 @@ export type StepTag =
   | "wire-link"
   | "wire-power";
 
-export const RUN_STAGE_WORDS: Readonly<Record<VisitStage, string>> = {
+export const RUN_STAGE_WORDS: Readonly<Record<VisitPhase, string>> = {
   arrive: "Arrive and look",
   isolate: "Isolate and prove dead",
   mount: "Fix",
@@ -85,7 +85,7 @@ export interface Choice {
 }
 
 /** What shows that a step was done. */
-export type Evidence =
+export type AskedEvidence =
   | { readonly kind: "tick" }
   | { readonly kind: "values"; readonly fields: readonly ValueField[] }
   | {
@@ -97,7 +97,7 @@ export type Evidence =
   | { readonly kind: "serial"; readonly pattern: string | undefined };
 
 /** A timer that runs by itself once a step's active part is done. */
-export interface Waiting {
+export interface StepWait {
   readonly what: "boot" | "bleed" | "firmware" | "pairing" | "built-in-test" | "reconnect" | "first-data";
   readonly label: string;
 }
@@ -113,7 +113,7 @@ export interface VisitStep {
   readonly id: string;
   /** What kind of step it is; order rules choose by it. */
   readonly tag: StepTag;
-  readonly stage: VisitStage;
+  readonly stage: VisitPhase;
   readonly title: string;
   readonly place: string | undefined;
   /** The device, meter, equipment, board or link that it is about. */
@@ -121,11 +121,11 @@ export interface VisitStep {
   readonly why: string;
   readonly content: readonly { readonly label: string; readonly value: string }[];
   readonly caution: string | undefined;
-  readonly evidence: Evidence;
+  readonly evidence: AskedEvidence;
   readonly wantsPhoto: boolean;
   readonly activeMin: number;
   readonly waitMin: number;
-  readonly waiting: Waiting | undefined;
+  readonly waiting: StepWait | undefined;
   readonly needs: readonly Need[];
   /** A safety gate: skipped only with a reason, and nothing behind it is recorded before. */
   readonly isGate: boolean;

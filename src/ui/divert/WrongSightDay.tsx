@@ -3,7 +3,7 @@
 import { useMemo, useState } from "react";
 import type { FlowSight, SurplusActor } from "@/core/simulation/diversionSchema";
 import type { Sight } from "@/core/control/whoSeesWhat";
-import { RIGHT_SIGHT, sightMistakes, wrongSights, type Flow } from "@/core/control/sightOfPlan";
+import { RIGHT_SIGHT, sightMistakes, wrongSights, type SightFlow } from "@/core/control/sightOfPlan";
 import { fixedText } from "@/core/units";
 import { useDiversion, type DivertDesk } from "@/ui/divert/useDivert";
 import { Failure } from "@/ui/parts/show/Failure";
@@ -11,7 +11,7 @@ import { LineChart } from "@/ui/parts/show/LineChart";
 import { SelectField } from "@/ui/parts/form/SelectField";
 import { useSay } from "@/ui/parts/browser/useNumberStyle";
 
-const FLOWS: readonly Flow[] = ["sun", "house", "battery", "heater", "vehicle"];
+const FLOWS: readonly SightFlow[] = ["sun", "house", "battery", "heater", "vehicle"];
 const HOW = [
   { value: "2", label: "counted twice" },
   { value: "0", label: "not seen" },
@@ -35,7 +35,7 @@ export function WrongSightDay({ desk: { dayRequest }, sights }: { desk: DivertDe
   const actors = dayRequest.orders[0]!;
   const fitted = useMemo(() => wrongSights(sights).filter(({ actor }) => actors.includes(actor)), [sights, actors]);
   const [chosen, setChosen] = useState<
-    { readonly who: SurplusActor | "fitted"; readonly flow: Flow; readonly factor: string } | undefined
+    { readonly who: SurplusActor | "fitted"; readonly flow: SightFlow; readonly factor: string } | undefined
   >();
   const choice = chosen ?? {
     who: fitted.length > 0 ? ("fitted" as const) : (actors[0] ?? ("fitted" as const)),

@@ -19,7 +19,7 @@ export interface JobRow {
 export type JobSort = "changed" | "name" | "supply" | "state" | "findings";
 
 /** What is looked for, and in which order. */
-export interface JobSearch {
+export interface ShownSearch {
   readonly search: string;
   readonly sort: JobSort;
   readonly order: "up" | "down";
@@ -27,7 +27,7 @@ export interface JobSearch {
 }
 
 /** One page of what was found. */
-export interface JobPage {
+export interface ShownJobs {
   readonly jobs: readonly JobRow[];
   readonly total: number;
   readonly page: number;
@@ -35,9 +35,9 @@ export interface JobPage {
 }
 
 interface Props {
-  readonly found: JobPage;
-  readonly search: JobSearch;
-  readonly onSearch: (search: JobSearch) => void;
+  readonly found: ShownJobs;
+  readonly search: ShownSearch;
+  readonly onSearch: (search: ShownSearch) => void;
   readonly actions: (job: JobRow) => ReactNode;
 }
 
@@ -179,7 +179,7 @@ function Row({ job, actions }: { job: JobRow; actions: Props["actions"] }) {
   );
 }
 
-function Pages({ found: { page, pages }, onPage }: { found: JobPage; onPage: (page: number) => void }) {
+function Pages({ found: { page, pages }, onPage }: { found: ShownJobs; onPage: (page: number) => void }) {
   if (pages < 2) return null;
   return (
     <nav aria-label="Pages" className="flex items-center gap-3">
@@ -210,7 +210,7 @@ function FindingCounts({ summary: { findings } }: { summary: JobSummary }) {
   );
 }
 
-function SortIcon({ order }: { order: JobSearch["order"] | undefined }) {
+function SortIcon({ order }: { order: ShownSearch["order"] | undefined }) {
   if (order === "up") return <ArrowUp size={16} aria-hidden />;
   return order === "down" ? (
     <ArrowDown size={16} aria-hidden />

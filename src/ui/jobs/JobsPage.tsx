@@ -6,15 +6,15 @@ import { useRouter } from "next/navigation";
 import { useState } from "react";
 import { ImportJob } from "@/ui/jobs/ImportJob";
 import { NewJobForm } from "@/ui/jobs/NewJobForm";
-import { JobTable, type JobPage, type JobRow, type JobSearch } from "@/ui/jobs/JobTable";
+import { JobTable, type ShownJobs, type JobRow, type ShownSearch } from "@/ui/jobs/JobTable";
 import { callApi, UNREACHABLE, type ApiProblem } from "@/ui/parts/server/apiClient";
 import { ProblemList } from "@/ui/parts/show/ProblemList";
 import { useRepeatableId } from "@/ui/parts/server/useRepeatableId";
 import { ThemeSwitch } from "@/ui/parts/browser/ThemeSwitch";
 
 interface Props {
-  readonly found: JobPage;
-  readonly search: JobSearch;
+  readonly found: ShownJobs;
+  readonly search: ShownSearch;
 }
 
 /** All jobs, and everything that can be done with one as a whole. */
@@ -31,7 +31,7 @@ export function JobsPage({ found, search }: Props) {
     router.refresh();
     return answer?.kind === "ok";
   };
-  const look = ({ search: words, sort, order, page }: JobSearch) => {
+  const look = ({ search: words, sort, order, page }: ShownSearch) => {
     const query = new URLSearchParams({
       ...(words === "" ? {} : { search: words }),
       ...(sort === "changed" && order === "down" ? {} : { sort, order }),

@@ -14,11 +14,11 @@ import { inputTag } from "@/core/site/inputTag";
 import { FindingLine } from "@/ui/parts/show/FindingLine";
 import { NumberField } from "@/ui/parts/form/NumberField";
 import { Say } from "@/ui/parts/show/Say";
-import type { Picked, Place } from "@/ui/place/usePlace";
+import type { Picked, PlaceDesk } from "@/ui/place/usePlace";
 import { useWorkspace } from "@/ui/workspace/workspaceContext";
 
 /** All that can be done with what is picked, with its findings and the caution that belongs to the act. */
-export function ClampPanel({ place }: { place: Place }) {
+export function ClampPanel({ place }: { place: PlaceDesk }) {
   const { picked } = place;
   return (
     <section
@@ -41,7 +41,7 @@ export function ClampPanel({ place }: { place: Place }) {
   );
 }
 
-function ClipActions({ place, picked }: { place: Place; picked: Picked & { kind: "clip" } }) {
+function ClipActions({ place, picked }: { place: PlaceDesk; picked: Picked & { kind: "clip" } }) {
   const { site } = place;
   const {
     findings: { open },
@@ -125,7 +125,7 @@ function SchoolLine({ at }: { at: InputRef }) {
 }
 
 /** The reading's formula with this site's values in it. */
-function WhyItReads({ place, at }: { place: Place; at: InputRef }) {
+function WhyItReads({ place, at }: { place: PlaceDesk; at: InputRef }) {
   return (
     <details className="text-sm">
       <summary className="press flex cursor-pointer items-center font-semibold">
@@ -145,7 +145,7 @@ function WhyItReads({ place, at }: { place: Place; at: InputRef }) {
 }
 
 /** Run and conductor by large buttons, and which further conductors share the window. */
-function WindowChoice({ place, ct, windowAt }: { place: Place; ct: Ct; windowAt: number }) {
+function WindowChoice({ place, ct, windowAt }: { place: PlaceDesk; ct: Ct; windowAt: number }) {
   const { site } = place;
   const { runs, nodeById } = siteTree(site);
   const here = ct.around[windowAt] ?? ct.around[0];
@@ -224,7 +224,7 @@ function WindowChoice({ place, ct, windowAt }: { place: Place; ct: Ct; windowAt:
   );
 }
 
-function PlugChoice({ place, ct }: { place: Place; ct: Ct }) {
+function PlugChoice({ place, ct }: { place: PlaceDesk; ct: Ct }) {
   const { site } = place;
   const sockets = site.meters.flatMap((meter) =>
     meter.inputs.map((input) => ({ meter: meter.id, input: input.n, tag: inputTag(site, meter.id, input.n) })),
@@ -254,7 +254,7 @@ function PlugChoice({ place, ct }: { place: Place; ct: Ct }) {
   );
 }
 
-function EmptyInput({ place, picked }: { place: Place; picked: Picked & { kind: "input" } }) {
+function EmptyInput({ place, picked }: { place: PlaceDesk; picked: Picked & { kind: "input" } }) {
   const { site } = place;
   const input = site.meters
     .find((meter) => meter.id === picked.meter)
@@ -277,7 +277,7 @@ function EmptyInput({ place, picked }: { place: Place; picked: Picked & { kind: 
   );
 }
 
-function PanelTitle({ place, hint, children }: { place: Place; hint: string; children: React.ReactNode }) {
+function PanelTitle({ place, hint, children }: { place: PlaceDesk; hint: string; children: React.ReactNode }) {
   return (
     <div className="flex items-start justify-between">
       <div>

@@ -9,7 +9,7 @@ import { arrowWords } from "@/core/site/arrowWords";
 import type { Step } from "@/core/site/fitClamp";
 import type { Ct, Site } from "@/core/site/planSchema";
 import { inputTag } from "@/core/site/inputTag";
-import type { Picked, Place } from "@/ui/place/usePlace";
+import type { Picked, PlaceDesk } from "@/ui/place/usePlace";
 
 const STEP_KEYS: Readonly<Record<string, Step>> = {
   ArrowLeft: "along-to-grid",
@@ -19,7 +19,7 @@ const STEP_KEYS: Readonly<Record<string, Step>> = {
 };
 
 /** A clamp on a rail: tap to pick, drag to move, and the keys of the legend while it has the focus. */
-export function Clip({ place, clip }: { place: Place; clip: DrawnClip }) {
+export function Clip({ place, clip }: { place: PlaceDesk; clip: DrawnClip }) {
   const { site, picked } = place;
   const what: Picked = { kind: "clip", ct: clip.ct, windowAt: clip.windowAt };
   const { setNodeRef, listeners, isDragging } = useDraggable({ id: `clip ${clip.ct} ${clip.windowAt}`, data: what });
@@ -83,7 +83,7 @@ export function ClipFace({ site, picked, lifted }: { site: Site; picked: Picked;
 }
 
 /** A digit chooses the input of the clip's own meter, or of the first for one that is not plugged in. */
-function plugByDigit(place: Place, what: Picked, ct: Ct, digit: number): void {
+function plugByDigit(place: PlaceDesk, what: Picked, ct: Ct, digit: number): void {
   const meter = place.site.meters.find((candidate) => candidate.id === ct.plug?.meter) ?? place.site.meters[0];
   if (meter?.inputs.some((input) => input.n === digit)) place.plugInto(what, { meter: meter.id, input: digit });
 }

@@ -7,10 +7,10 @@ import { clampOf } from "@/core/site/fitClamp";
 import type { Meter, MeterInput } from "@/core/site/planSchema";
 import { inputTag, meterLetter } from "@/core/site/inputTag";
 import { ReadsLine } from "@/ui/place/ReadingTag";
-import type { Picked, Place } from "@/ui/place/usePlace";
+import type { Picked, PlaceDesk } from "@/ui/place/usePlace";
 
 /** The meters with their inputs in order: what each should read and reads, and a place to plug a clip in. */
-export function MeterTray({ place }: { place: Place }) {
+export function MeterTray({ place }: { place: PlaceDesk }) {
   const { site } = place;
   const loose = site.cts.filter((ct) => !ct.plug);
   return (
@@ -46,7 +46,7 @@ export function MeterTray({ place }: { place: Place }) {
 }
 
 /** One input: tap it to find its clip, to plug the picked clip in, or to pick it up when it has none. */
-function Socket({ place, meter, input }: { place: Place; meter: Meter; input: MeterInput }) {
+function Socket({ place, meter, input }: { place: PlaceDesk; meter: Meter; input: MeterInput }) {
   const { site, picked, readings } = place;
   const at: Picked & { kind: "input" } = { kind: "input", meter: meter.id, input: input.n };
   const ct = clampOf(site, at);

@@ -11,13 +11,13 @@ import { FlowArrow } from "@/ui/parts/show/FlowValue";
 import { Say } from "@/ui/parts/show/Say";
 import { Clip } from "@/ui/place/Clip";
 import { ReadingTag } from "@/ui/place/ReadingTag";
-import type { Place } from "@/ui/place/usePlace";
+import type { PlaceDesk } from "@/ui/place/usePlace";
 import { useWorkspace } from "@/ui/workspace/workspaceContext";
 
 const RAIL_WIDTH = 5;
 
 interface Props {
-  readonly place: Place;
+  readonly place: PlaceDesk;
   readonly layout: RailBoardLayout;
   readonly frame: RefObject<HTMLDivElement | null>;
   readonly zoom: number;
@@ -68,7 +68,7 @@ export function RailBoardView({ place, layout, frame, zoom }: Props) {
 }
 
 /** One conductor of a run, as a place to put a clamp. */
-function RailStrip({ place, rail }: { place: Place; rail: DrawnRail }) {
+function RailStrip({ place, rail }: { place: PlaceDesk; rail: DrawnRail }) {
   const { run, conductor, strip } = rail;
   const { setNodeRef, isOver } = useDroppable({
     id: `rail ${run} ${conductor}`,
@@ -97,7 +97,7 @@ function NodeLabel({
   powerW,
 }: {
   drawn: DrawnNode;
-  place: Place;
+  place: PlaceDesk;
   powerW: number;
 }) {
   if (shape === "post") {
@@ -132,7 +132,7 @@ function NodeLabel({
 }
 
 /** A device's present power, with arrow and word. */
-function PowerLine({ place, run, powerW }: { place: Place; run: string; powerW: number }) {
+function PowerLine({ place, run, powerW }: { place: PlaceDesk; run: string; powerW: number }) {
   return (
     <span className="flex items-center gap-1 text-sm">
       <FlowArrow towardLoadW={powerW} size={15} />

@@ -8,12 +8,12 @@ import { flowWord } from "@/core/site/flowWords";
 import { ZoomButtons } from "@/ui/board/ZoomButtons";
 import { FlowArrow } from "@/ui/parts/show/FlowValue";
 import { Say } from "@/ui/parts/show/Say";
-import type { Place } from "@/ui/place/usePlace";
+import type { PlaceDesk } from "@/ui/place/usePlace";
 
 const SLIDER_STEP_W = 50;
 
 interface Props {
-  readonly place: Place;
+  readonly place: PlaceDesk;
   readonly zoomBy: (factor: number) => void;
   readonly fit: () => void;
 }
@@ -95,7 +95,7 @@ export function StateBar({ place, zoomBy, fit }: Props) {
   );
 }
 
-function withPower(state: Place["state"], node: string, powerW: number): Place["state"] {
+function withPower(state: PlaceDesk["state"], node: string, powerW: number): PlaceDesk["state"] {
   const others = state.devices.filter((device) => device.node !== node);
   return { devices: [...others, { node, powerW, reactiveVar: 0 }] };
 }

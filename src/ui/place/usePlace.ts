@@ -26,7 +26,7 @@ export type Picked =
   | { readonly kind: "clip"; readonly ct: string; readonly windowAt: number }
   | { readonly kind: "input"; readonly meter: string; readonly input: number };
 
-export interface Place {
+export interface PlaceDesk {
   readonly site: Site;
   readonly state: SiteState;
   readonly setState: (state: SiteState) => void;
@@ -46,7 +46,7 @@ export interface Place {
 }
 
 /** Binds the clamp edits of the core to the open job, with what is picked and the state that is looked at. */
-export function usePlace(start: InputRef | undefined): Place {
+export function usePlace(start: InputRef | undefined): PlaceDesk {
   const { editor, job } = useWorkspace();
   const { site } = job.document;
   const [state, setState] = useState<SiteState>(

@@ -4,11 +4,11 @@ import { Download, Printer } from "lucide-react";
 import { lengthText } from "@/core/numberStyle";
 import { materials, MATERIAL_GROUPS, type Material, type MaterialGroup } from "@/core/visit/materials";
 import { useNumberStyle, useSay } from "@/ui/parts/browser/useNumberStyle";
-import type { Plan } from "@/ui/plan/usePlan";
+import type { PlanDesk } from "@/ui/plan/usePlan";
 import { useWorkspace } from "@/ui/workspace/workspaceContext";
 
 /** What to bring, worked out from the plan; ticked as it is packed. */
-export function BringList({ plan }: { plan: Plan }) {
+export function BringList({ plan }: { plan: PlanDesk }) {
   const { document, edit } = plan;
   const { job } = useWorkspace();
   const list = materials(document);

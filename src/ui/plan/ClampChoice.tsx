@@ -8,16 +8,16 @@ import { said, type Sentence } from "@/core/sentence";
 import type { PlanInput } from "@/core/plan/resolvedPlan";
 import { ratioEntry, saidRatioForm } from "@/core/sensing/ratioEntry";
 import { lengthInM, lengthShown, lengthText, sectionText } from "@/core/numberStyle";
-import { ctClassSchema, type ClampChoice as Clamp } from "@/core/site/planSchema";
+import { ctClassSchema, type PlannedClamp as Clamp } from "@/core/site/planSchema";
 import { withoutEmpty } from "@/core/withoutEmpty";
 import { threeDigits } from "@/core/units";
 import { NumberField } from "@/ui/parts/form/NumberField";
 import { SelectField } from "@/ui/parts/form/SelectField";
 import { useNumberStyle, useSaid, useSay } from "@/ui/parts/browser/useNumberStyle";
-import type { Plan } from "@/ui/plan/usePlan";
+import type { PlanDesk } from "@/ui/plan/usePlan";
 
 /** The CT: kit, primary, class, turns, window and lead; what has to be typed into the meter for it. */
-export function ClampChoice({ plan, setup }: { plan: Plan; setup: PlanInput }) {
+export function ClampChoice({ plan, setup }: { plan: PlanDesk; setup: PlanInput }) {
   const { meter, input, kit, kitInput, ctKit } = setup;
   const { site, kits, edit, kitOf } = plan;
   const say = useSay();

@@ -9,7 +9,7 @@ import type { PlanInput } from "@/core/plan/resolvedPlan";
 import { threeDigits } from "@/core/units";
 import { NumberField } from "@/ui/parts/form/NumberField";
 import { useSay } from "@/ui/parts/browser/useNumberStyle";
-import type { Plan } from "@/ui/plan/usePlan";
+import type { PlanDesk } from "@/ui/plan/usePlan";
 
 const USUAL_METER_CLASS_PCT = 1;
 const ErrorChart = dynamic(() => import("@/ui/plan/ErrorChart").then((module) => module.ErrorChart), {
@@ -20,7 +20,7 @@ const ErrorChart = dynamic(() => import("@/ui/plan/ErrorChart").then((module) =>
 /**
  * How far a reading of this CT and meter may be off: at night, as usual, and at full flow, and over the whole range.
  */
-export function ErrorBand({ plan: { site }, setup: { meter, input } }: { plan: Plan; setup: PlanInput }) {
+export function ErrorBand({ plan: { site }, setup: { meter, input } }: { plan: PlanDesk; setup: PlanInput }) {
   const [powerFactor, setPowerFactor] = useState(1);
   const say = useSay();
   const ctClass = input.clamp?.class;

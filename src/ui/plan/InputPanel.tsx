@@ -12,13 +12,13 @@ import { LinkAdvice } from "@/ui/plan/LinkAdvice";
 import { RoleChoice } from "@/ui/plan/RoleChoice";
 import { SchoolChoice } from "@/ui/plan/SchoolChoice";
 import { useWorkspace } from "@/ui/workspace/workspaceContext";
-import type { Plan, PlanPick } from "@/ui/plan/usePlan";
+import type { PlanDesk, PlanPick } from "@/ui/plan/usePlan";
 
 /**
  * One input of a meter: what it is for and where that is measured, the CT, its errors, its schools, the way to the
  * reader.
  */
-export function InputPanel({ plan, picked }: { plan: Plan; picked: PlanPick & { kind: "input" } }) {
+export function InputPanel({ plan, picked }: { plan: PlanDesk; picked: PlanPick & { kind: "input" } }) {
   const { site, document, findings, edit, pick } = plan;
   const { job } = useWorkspace();
   const setup = resolve(document)

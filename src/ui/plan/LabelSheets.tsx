@@ -5,7 +5,7 @@ import { useState } from "react";
 import { labels, type LabelKind } from "@/core/visit/labels";
 import { SelectField } from "@/ui/parts/form/SelectField";
 import { useSay } from "@/ui/parts/browser/useNumberStyle";
-import type { Plan } from "@/ui/plan/usePlan";
+import type { PlanDesk } from "@/ui/plan/usePlan";
 import { useWorkspace } from "@/ui/workspace/workspaceContext";
 
 const FORMS = [
@@ -21,7 +21,7 @@ const KINDS: Readonly<Record<LabelKind, string>> = {
 };
 
 /** Every label of the site as it will be printed, by sheet or one by one, each with a QR code of its text. */
-export function LabelSheets({ plan: { document } }: { plan: Plan }) {
+export function LabelSheets({ plan: { document } }: { plan: PlanDesk }) {
   const { job } = useWorkspace();
   const say = useSay();
   const [form, setForm] = useState<string>(FORMS[0].value);

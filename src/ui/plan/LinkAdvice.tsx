@@ -4,14 +4,14 @@ import { readerOf } from "@/core/links/check/readerOf";
 import { resolve } from "@/core/plan/resolve";
 import type { PlanInput } from "@/core/plan/resolvedPlan";
 import { useSay } from "@/ui/parts/browser/useNumberStyle";
-import type { Plan } from "@/ui/plan/usePlan";
+import type { PlanDesk } from "@/ui/plan/usePlan";
 
 const NAMES = { wire: "Wire", "radio-pair": "Radio pair", network: "The customer’s network" } as const;
 
 /**
  * How the meter reaches what acts on its readings: wire, radio pair or network, by the distance between their places.
  */
-export function LinkAdvice({ plan: { document }, setup: { meter, kit } }: { plan: Plan; setup: PlanInput }) {
+export function LinkAdvice({ plan: { document }, setup: { meter, kit } }: { plan: PlanDesk; setup: PlanInput }) {
   const say = useSay();
   if (kit?.metering?.transmitter) {
     const { rangeM, supply, reportS } = kit.metering.transmitter;

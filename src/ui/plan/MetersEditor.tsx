@@ -18,10 +18,10 @@ import { KitLink } from "@/ui/plan/KitLink";
 import { TextField } from "@/ui/parts/form/TextField";
 import { useSay } from "@/ui/parts/browser/useNumberStyle";
 import { ROLE_WORDS } from "@/ui/plan/planWords";
-import type { Plan, PlanPick } from "@/ui/plan/usePlan";
+import type { PlanDesk, PlanPick } from "@/ui/plan/usePlan";
 
 /** Meters with their inputs; an input opens beside the board, to choose its run, its CT and its school. */
-export function MetersEditor({ plan, onPick }: { plan: Plan; onPick: (picked: PlanPick | undefined) => void }) {
+export function MetersEditor({ plan, onPick }: { plan: PlanDesk; onPick: (picked: PlanPick | undefined) => void }) {
   return (
     <div className="space-y-4">
       {plan.site.meters.map((meter) => (
@@ -46,7 +46,7 @@ function MeterCard({
   meter,
   onPick,
 }: {
-  plan: Plan;
+  plan: PlanDesk;
   meter: Meter;
   onPick: (picked: PlanPick | undefined) => void;
 }) {
@@ -172,7 +172,7 @@ function MeterCard({
   );
 }
 
-function AddMeter({ plan, onPick }: { plan: Plan; onPick: (picked: PlanPick | undefined) => void }) {
+function AddMeter({ plan, onPick }: { plan: PlanDesk; onPick: (picked: PlanPick | undefined) => void }) {
   const { site, kits, edit, kitOf } = plan;
   const runs = siteTree(site).runs.filter((node) => node.kind !== "test-load");
   const [kitId, setKitId] = useState("");

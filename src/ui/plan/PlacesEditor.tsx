@@ -12,10 +12,10 @@ import { SelectField } from "@/ui/parts/form/SelectField";
 import { TextField } from "@/ui/parts/form/TextField";
 import { useNumberStyle } from "@/ui/parts/browser/useNumberStyle";
 import { SHELTER_WORDS } from "@/ui/plan/planWords";
-import type { Plan } from "@/ui/plan/usePlan";
+import type { PlanDesk } from "@/ui/plan/usePlan";
 
 /** Rooms, outbuildings and walls, and how far it is between them: on foot, along a cable, through the air. */
-export function PlacesEditor({ plan }: { plan: Plan }) {
+export function PlacesEditor({ plan }: { plan: PlanDesk }) {
   const { site, edit } = plan;
   const [name, setName] = useState("");
   const good = nameSchema.safeParse(name);
@@ -95,7 +95,7 @@ export function PlacesEditor({ plan }: { plan: Plan }) {
   );
 }
 
-function WayRow({ plan, from, to }: { plan: Plan; from: Place; to: Place }) {
+function WayRow({ plan, from, to }: { plan: PlanDesk; from: Place; to: Place }) {
   const { site, edit } = plan;
   const style = useNumberStyle();
   const way = directWay(site, from.id, to.id);

@@ -11,12 +11,12 @@ import { RailDrawing } from "@/ui/board/RailDrawing";
 import { ZoomButtons } from "@/ui/board/ZoomButtons";
 import { useSay } from "@/ui/parts/browser/useNumberStyle";
 import { useZoom } from "@/ui/place/useZoom";
-import type { Plan, PlanPick } from "@/ui/plan/usePlan";
+import type { PlanDesk, PlanPick } from "@/ui/plan/usePlan";
 
 const RAIL_WIDTH = 4;
 
 interface Props {
-  readonly plan: Plan;
+  readonly plan: PlanDesk;
   readonly onPick: (picked: PlanPick) => void;
   /** Leaves room for a panel below. */
   readonly isLow: boolean;
@@ -90,7 +90,7 @@ function NodeButton({
   isPicked,
   onPick,
 }: {
-  plan: Plan;
+  plan: PlanDesk;
   node: SiteNode;
   isPost: boolean;
   box: Box;

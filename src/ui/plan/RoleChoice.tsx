@@ -11,12 +11,12 @@ import { siteTree } from "@/core/site/tree";
 import { joined } from "@/core/words";
 import { SelectField } from "@/ui/parts/form/SelectField";
 import { ROLE_WORDS } from "@/ui/plan/planWords";
-import type { Plan } from "@/ui/plan/usePlan";
+import type { PlanDesk } from "@/ui/plan/usePlan";
 
 const SHOWN_AT_FIRST = 4;
 
 /** What the input is for, and every run that it could be round: what each would miss or count wrongly. */
-export function RoleChoice({ plan, setup: { meter, input, kit } }: { plan: Plan; setup: PlanInput }) {
+export function RoleChoice({ plan, setup: { meter, input, kit } }: { plan: PlanDesk; setup: PlanInput }) {
   const { site, edit } = plan;
   const [showAll, setShowAll] = useState(false);
   const conductor = input.measures[0]!.conductor;

@@ -5,7 +5,7 @@ import type { PlanInput } from "@/core/plan/resolvedPlan";
 import { arrowSchool, positiveSchool } from "@/core/sensing/schools";
 import type { Direction } from "@/core/site/planSchema";
 import { SelectField } from "@/ui/parts/form/SelectField";
-import type { Plan } from "@/ui/plan/usePlan";
+import type { PlanDesk } from "@/ui/plan/usePlan";
 
 const ARROWS = { "to-load": "toward the loads", "to-grid": "toward the grid" } as const;
 const POSITIVES = {
@@ -14,7 +14,7 @@ const POSITIVES = {
 } as const;
 
 /** Where makers and technicians disagree: the kit's way is taken, and can be overridden for this input. */
-export function SchoolChoice({ plan: { edit }, setup }: { plan: Plan; setup: PlanInput }) {
+export function SchoolChoice({ plan: { edit }, setup }: { plan: PlanDesk; setup: PlanInput }) {
   const { meter, input, kit, kitInput } = setup;
   const arrow = arrowSchool(setup);
   const positive = positiveSchool(setup);

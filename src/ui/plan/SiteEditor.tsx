@@ -27,7 +27,7 @@ import { SelectField } from "@/ui/parts/form/SelectField";
 import { TextField } from "@/ui/parts/form/TextField";
 import { useSay } from "@/ui/parts/browser/useNumberStyle";
 import { kitKindsOf, NODE_KIND_WORDS } from "@/ui/plan/planWords";
-import type { Plan } from "@/ui/plan/usePlan";
+import type { PlanDesk } from "@/ui/plan/usePlan";
 
 const SYSTEMS = [
   { value: "single-phase", label: "Single phase" },
@@ -37,7 +37,7 @@ const SYSTEMS = [
 const VOLTAGE_V = { "single-phase": 230, "split-phase": 120, "three-phase": 230 } as const;
 
 /** Supply, devices and boards as a tree, and what stands on no run. */
-export function SiteEditor({ plan }: { plan: Plan }) {
+export function SiteEditor({ plan }: { plan: PlanDesk }) {
   return (
     <div className="space-y-4">
       <SupplyForm plan={plan} />
@@ -47,7 +47,7 @@ export function SiteEditor({ plan }: { plan: Plan }) {
   );
 }
 
-function SupplyForm({ plan }: { plan: Plan }) {
+function SupplyForm({ plan }: { plan: PlanDesk }) {
   const { site, document, edit } = plan;
   const { supply } = site;
   const scheme = COLOUR_SCHEMES[document.job.colourScheme];
@@ -120,7 +120,7 @@ function SupplyForm({ plan }: { plan: Plan }) {
   );
 }
 
-function DeviceTree({ plan }: { plan: Plan }) {
+function DeviceTree({ plan }: { plan: PlanDesk }) {
   const { site, picked, pick } = plan;
   const say = useSay();
   const tree = siteTree(site);
@@ -159,7 +159,7 @@ function DeviceTree({ plan }: { plan: Plan }) {
   );
 }
 
-function NodeForm({ plan, node }: { plan: Plan; node: SiteNode }) {
+function NodeForm({ plan, node }: { plan: PlanDesk; node: SiteNode }) {
   const { site, kits, edit, pick, kitOf, findings } = plan;
   const tree = siteTree(site);
   const kit = kitOf(node.kit);
@@ -323,7 +323,7 @@ function NodeForm({ plan, node }: { plan: Plan; node: SiteNode }) {
   );
 }
 
-function AddNode({ plan }: { plan: Plan }) {
+function AddNode({ plan }: { plan: PlanDesk }) {
   const { site, kits, edit, pick, kitOf } = plan;
   const [choice, setChoice] = useState("");
   const boards = [siteTree(site).grid, ...siteTree(site).runs.filter((node) => node.kind === "board")];
@@ -371,7 +371,7 @@ function AddNode({ plan }: { plan: Plan }) {
   );
 }
 
-function EquipmentList({ plan }: { plan: Plan }) {
+function EquipmentList({ plan }: { plan: PlanDesk }) {
   const { site, kits, edit, kitOf } = plan;
   const loose = kits.filter((kit) => !nodeKindSchema.safeParse(kit.kind).success && kit.kind !== "ct" && !kit.metering);
   return (

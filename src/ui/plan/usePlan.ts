@@ -12,7 +12,7 @@ export type PlanPick =
   | { readonly kind: "node"; readonly id: string }
   | { readonly kind: "input"; readonly meter: string; readonly input: number };
 
-export interface Plan {
+export interface PlanDesk {
   readonly document: JobDocument;
   readonly site: Site;
   /** The kits of the job, then those of the library that it does not have yet. */
@@ -26,7 +26,7 @@ export interface Plan {
 }
 
 /** Binds the plan's edits of the core to the open job. */
-export function usePlan(start: PlanPick | undefined): Plan {
+export function usePlan(start: PlanPick | undefined): PlanDesk {
   const { editor, job, findings, library } = useWorkspace();
   const { document } = job;
   const [picked, pick] = useState<PlanPick | undefined>(start);

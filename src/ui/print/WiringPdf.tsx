@@ -1,6 +1,6 @@
 import { Document, Page, StyleSheet, Text, View } from "@react-pdf/renderer";
 import type { Link } from "@/core/plan/linkSchema";
-import { ROLE_WORDS, type CoreEnd, type CoreRow } from "@/core/links/wiring/wiringSchedule";
+import { SIGNAL_WORDS, type CoreEnd, type CoreRow } from "@/core/links/wiring/wiringSchedule";
 import { PDF_FONTS } from "@/ui/print/LabelSheetPdf";
 
 const styles = StyleSheet.create({
@@ -51,7 +51,7 @@ export function WiringPdf({
                   <View key={row.id} style={styles.row} wrap={false}>
                     <View style={styles.box}>{done.has(row.id) && <Text style={{ fontSize: 9 }}>✓</Text>}</View>
                     <View style={styles.signal}>
-                      <Text>{ROLE_WORDS[row.role] ?? row.role}</Text>
+                      <Text>{SIGNAL_WORDS[row.role] ?? row.role}</Text>
                       <Text>{row.colour}</Text>
                       <Text>{row.pair}</Text>
                     </View>

@@ -3,14 +3,14 @@
 import type { Background } from "@/core/flows/testSheetSchema";
 import { nodeName } from "@/core/site/tree";
 import { PowerField } from "@/ui/prove/PowerField";
-import type { Prove } from "@/ui/prove/useProve";
+import type { ProveDesk } from "@/ui/prove/useProve";
 import { Say } from "@/ui/parts/show/Say";
 
 /**
  * What a verdict rests on: the background nobody knows, the noise of a display, and how many faults are looked for at
  * once.
  */
-export function Assumptions({ prove }: { prove: Prove }) {
+export function Assumptions({ prove }: { prove: ProveDesk }) {
   const { sheet, background } = prove;
   const put = (at: number, change: Partial<Background>, field: string) =>
     prove.assume({ background: background.with(at, { ...background[at]!, ...change }) }, `background ${at} ${field}`);

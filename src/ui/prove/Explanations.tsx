@@ -8,7 +8,7 @@ import { siteWithFitting } from "@/core/flows/fitting";
 import { percent } from "@/core/job/proveFindings";
 import { BoardSketch } from "@/ui/board/BoardSketch";
 import { faultTags } from "@/ui/prove/faultTags";
-import type { Prove } from "@/ui/prove/useProve";
+import type { ProveDesk } from "@/ui/prove/useProve";
 import { useWorkspace } from "@/ui/workspace/workspaceContext";
 import { Say } from "@/ui/parts/show/Say";
 
@@ -16,7 +16,7 @@ const MOST_SHOWN = 6;
 const LEAST_PROBABILITY = 0.0005;
 
 /** All explanations worth naming, likeliest first, each with its cure and its picture. */
-export function Explanations({ prove }: { prove: Prove }) {
+export function Explanations({ prove }: { prove: ProveDesk }) {
   const {
     job,
     diagnosis: { diagnosis },

@@ -4,12 +4,12 @@ import { X } from "lucide-react";
 import type { KnownDevice, TestStep } from "@/core/flows/testSheetSchema";
 import { nodeName } from "@/core/site/tree";
 import { PowerField } from "@/ui/prove/PowerField";
-import type { Prove } from "@/ui/prove/useProve";
+import type { ProveDesk } from "@/ui/prove/useProve";
 
 const USUAL_TOLERANCE = 0.05;
 
 /** The devices whose power is known in a step, each with its power and how well it is known. */
-export function KnownDevices({ prove, step, at }: { prove: Prove; step: TestStep; at: number }) {
+export function KnownDevices({ prove, step, at }: { prove: ProveDesk; step: TestStep; at: number }) {
   const { site } = prove;
   const known = new Set(step.devices.map((device) => device.node));
   const background = new Set(prove.background.map((load) => load.node));

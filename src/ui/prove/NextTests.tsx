@@ -3,11 +3,11 @@
 import { Zap } from "lucide-react";
 import { useState } from "react";
 import type { NextTest } from "@/core/flows/nextTests";
-import type { Prove } from "@/ui/prove/useProve";
+import type { ProveDesk } from "@/ui/prove/useProve";
 import { Say } from "@/ui/parts/show/Say";
 
 /** What to switch on next, why, and how much it would tell; the others behind it. */
-export function NextTests({ prove, tests }: { prove: Prove; tests: readonly NextTest[] }) {
+export function NextTests({ prove, tests }: { prove: ProveDesk; tests: readonly NextTest[] }) {
   const [all, setAll] = useState(false);
   const [first, ...others] = tests;
   if (!first) return null;
@@ -34,7 +34,7 @@ export function NextTests({ prove, tests }: { prove: Prove; tests: readonly Next
   );
 }
 
-function Test({ prove, test, most, isFirst }: { prove: Prove; test: NextTest; most: number; isFirst: boolean }) {
+function Test({ prove, test, most, isFirst }: { prove: ProveDesk; test: NextTest; most: number; isFirst: boolean }) {
   return (
     <div className="border-b border-base-300 py-2 last:border-b-0">
       <p className={isFirst ? "text-lg font-bold text-primary" : "font-semibold"}>{test.label}</p>

@@ -8,11 +8,11 @@ import { powerText } from "@/core/units";
 import { FlowValue } from "@/ui/parts/show/FlowValue";
 import { inputTag } from "@/core/site/inputTag";
 import { PowerField } from "@/ui/prove/PowerField";
-import type { Prove } from "@/ui/prove/useProve";
+import type { ProveDesk } from "@/ui/prove/useProve";
 import { Say } from "@/ui/parts/show/Say";
 
 interface Props {
-  readonly prove: Prove;
+  readonly prove: ProveDesk;
   readonly step: number;
   readonly meter: Meter;
   readonly input: MeterInput;

@@ -9,11 +9,11 @@ import { nodeName } from "@/core/site/tree";
 import { inputTag } from "@/core/site/inputTag";
 import { KnownDevices } from "@/ui/prove/KnownDevices";
 import { SeenCell } from "@/ui/prove/SeenCell";
-import type { Prove } from "@/ui/prove/useProve";
+import type { ProveDesk } from "@/ui/prove/useProve";
 import { Say } from "@/ui/parts/show/Say";
 
 /** Test steps × meter inputs: what each should show and what was seen. On a phone every step is a card. */
-export function TestGrid({ prove }: { prove: Prove }) {
+export function TestGrid({ prove }: { prove: ProveDesk }) {
   const { site, sheet } = prove;
   const inputs = site.meters.flatMap((meter) => meter.inputs.map((input) => ({ meter, input })));
   return (
@@ -100,7 +100,7 @@ export function TestGrid({ prove }: { prove: Prove }) {
   );
 }
 
-function StepHead({ prove, step, at }: { prove: Prove; step: TestStep; at: number }) {
+function StepHead({ prove, step, at }: { prove: ProveDesk; step: TestStep; at: number }) {
   const [open, setOpen] = useState(false);
   const [label, setLabel] = useState<string | undefined>();
   return (

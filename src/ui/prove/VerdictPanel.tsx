@@ -11,7 +11,7 @@ import type { Site } from "@/core/site/planSchema";
 import { BoardSketch } from "@/ui/board/BoardSketch";
 import { faultTags } from "@/ui/prove/faultTags";
 import { NextTests } from "@/ui/prove/NextTests";
-import type { Prove } from "@/ui/prove/useProve";
+import type { ProveDesk } from "@/ui/prove/useProve";
 import { useWorkspace } from "@/ui/workspace/workspaceContext";
 
 const MOST_CONTENDERS = 4;
@@ -28,7 +28,7 @@ const LOOK: Readonly<
 };
 
 /** The verdict with its cure and its picture, and what to switch on next. */
-export function VerdictPanel({ prove }: { prove: Prove }) {
+export function VerdictPanel({ prove }: { prove: ProveDesk }) {
   const {
     job,
     diagnosis: { diagnosis, running, message, isOutdated, cancel },

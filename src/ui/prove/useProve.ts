@@ -10,7 +10,7 @@ import { seededNormal } from "@/core/random";
 import type { Site } from "@/core/site/planSchema";
 import { useWorkspace } from "@/ui/workspace/workspaceContext";
 
-export interface Prove {
+export interface ProveDesk {
   readonly site: Site;
   readonly sheet: TestSheet;
   readonly background: readonly Background[];
@@ -30,7 +30,7 @@ export interface Prove {
 }
 
 /** Binds the test sheet of the core to the open job. */
-export function useProve(): Prove {
+export function useProve(): ProveDesk {
   const { editor, job, diagnosis } = useWorkspace();
   const { site, tests: sheet } = job.document;
   const faults = sureFaults(diagnosis.diagnosis);

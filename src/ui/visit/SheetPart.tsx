@@ -1,6 +1,6 @@
 "use client";
 
-import { VISIT_STAGES, RUN_STAGE_WORDS } from "@/core/visit/visitStep";
+import { VISIT_PHASES, RUN_STAGE_WORDS } from "@/core/visit/visitStep";
 import { stateOf } from "@/core/visit/visitState";
 import { visitProgress } from "@/core/visit/sheetSchedule";
 import { FindingLine } from "@/ui/parts/show/FindingLine";
@@ -22,7 +22,7 @@ export function SheetPart({ desk, onShow }: { desk: VisitDesk; onShow: (step: st
         {progress.over} of {progress.all} steps done or skipped
         {progress.stopped > 0 ? `, ${progress.stopped} stopped` : ""}
       </p>
-      {VISIT_STAGES.filter((stage) => sheet.steps.some((step) => step.stage === stage)).map((stage) => (
+      {VISIT_PHASES.filter((stage) => sheet.steps.some((step) => step.stage === stage)).map((stage) => (
         <section key={stage} aria-label={RUN_STAGE_WORDS[stage]}>
           <h3 className="mb-1 font-bold">{RUN_STAGE_WORDS[stage]}</h3>
           <ol className="divide-y divide-base-300 rounded-md border border-base-300">

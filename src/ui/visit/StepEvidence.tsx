@@ -2,7 +2,7 @@
 
 import { Check, ScanLine } from "lucide-react";
 import { useState } from "react";
-import { serialSchema } from "@/core/visit/visitEntry";
+import { serialNumberSchema } from "@/core/visit/visitEntry";
 import {
   isComplete,
   isOver,
@@ -203,7 +203,7 @@ function Fields({
 /** What is wrong with a serial number that was typed or scanned: a code may hold far more than the number. */
 function serialProblem(serial: string | undefined): string | undefined {
   if (serial === undefined || serial.trim() === "") return undefined;
-  return serialSchema.safeParse(serial).error?.issues[0]?.message;
+  return serialNumberSchema.safeParse(serial).error?.issues[0]?.message;
 }
 
 interface ReasonProps {

@@ -6,10 +6,10 @@ import { addLink } from "@/core/links/editLinks";
 import { freeOf, portsOf, type FreePort } from "@/core/links/propose/freePort";
 import { LINK_WORDS, linkKindSchema, type LinkKind } from "@/core/plan/linkSchema";
 import { SelectField } from "@/ui/parts/form/SelectField";
-import type { Wire } from "@/ui/wire/useWire";
+import type { WireDesk } from "@/ui/wire/useWire";
 
 /** A link that nobody proposed: its kind and the two ports that it joins. */
-export function AddLink({ wire }: { wire: Wire }) {
+export function AddLink({ wire }: { wire: WireDesk }) {
   const { document, plan, edit } = wire;
   const [kind, setKind] = useState<LinkKind>("rs485");
   const [ends, setEnds] = useState<readonly [string, string]>(["", ""]);

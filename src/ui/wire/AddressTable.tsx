@@ -8,7 +8,7 @@ import { accessPointName } from "@/core/links/air/wifi";
 import { FindingLine } from "@/ui/parts/show/FindingLine";
 import { SelectField } from "@/ui/parts/form/SelectField";
 import { TextField } from "@/ui/parts/form/TextField";
-import type { Wire } from "@/ui/wire/useWire";
+import type { WireDesk } from "@/ui/wire/useWire";
 
 /** An address, a network, or nothing. */
 const orEmpty = (schema: z.ZodType<unknown>) =>
@@ -28,7 +28,7 @@ const ADDRESS_FIELDS = [
 const EXAMPLE_SERIAL = "0000123456";
 
 /** Who is in the customer's network, at which address, and what must get out for it. */
-export function AddressTable({ wire }: { wire: Wire }) {
+export function AddressTable({ wire }: { wire: WireDesk }) {
   const { plan, findings, edit, setNetwork } = wire;
   const { network } = plan;
   const devices = addressPlan(plan);
@@ -119,7 +119,7 @@ export function AddressTable({ wire }: { wire: Wire }) {
   );
 }
 
-function NetworkAsFound({ network, onChange }: { network: Network; onChange: Wire["setNetwork"] }) {
+function NetworkAsFound({ network, onChange }: { network: Network; onChange: WireDesk["setNetwork"] }) {
   const band = network.bandsGhz.length === 2 ? "both" : network.bandsGhz[0] === 5 ? "5" : "2.4";
   return (
     <fieldset className="panel flex flex-wrap items-end gap-3 p-3">

@@ -13,13 +13,13 @@ import { wifiBudget } from "@/core/links/air/wifi";
 import { threeDigits } from "@/core/units";
 import { useSay } from "@/ui/parts/browser/useNumberStyle";
 import type { PlanLink, ResolvedPlan } from "@/core/plan/resolvedPlan";
-import type { Wire } from "@/ui/wire/useWire";
+import type { WireDesk } from "@/ui/wire/useWire";
 
 /** A frame with 20 registers. */
 const FRAME_BYTES = 45;
 
 /** The numbers of a link as they can be measured. */
-export function BusNumbers({ wire, link }: { wire: Wire; link: PlanLink }) {
+export function BusNumbers({ wire, link }: { wire: WireDesk; link: PlanLink }) {
   const say = useSay();
   const rows = numbersOf(wire.plan, link);
   if (rows.length === 0) return null;

@@ -9,7 +9,7 @@ import { readMultimeter } from "@/core/links/bus/multimeter";
 import { NumberField } from "@/ui/parts/form/NumberField";
 import { useSay } from "@/ui/parts/browser/useNumberStyle";
 import { measuredBus } from "@/ui/wire/Multimeter";
-import type { Wire } from "@/ui/wire/useWire";
+import type { WireDesk } from "@/ui/wire/useWire";
 
 const USUAL_BITRATE = 500_000;
 const MOST_LINES_NAMED = 12;
@@ -18,7 +18,7 @@ const MOST_LINES_NAMED = 12;
  * A CAN log in candump's text form: load, identifiers and rates, which frames of the kits are missing, and why a
  * battery gave up. It stays on this page.
  */
-export function CanLogReader({ wire }: { wire: Wire }) {
+export function CanLogReader({ wire }: { wire: WireDesk }) {
   const { busReadings } = wire.document;
   const say = useSay();
   const link = wire.plan.links.find(({ kind }) => kind === "can");

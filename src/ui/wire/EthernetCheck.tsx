@@ -10,10 +10,10 @@ import {
 } from "@/core/links/network/ethernet";
 import { leadForPorts } from "@/core/links/network/leadForPorts";
 import { isWhole } from "@/core/plan/linkEnds";
-import { ROLE_WORDS } from "@/core/links/wiring/wiringSchedule";
+import { SIGNAL_WORDS } from "@/core/links/wiring/wiringSchedule";
 import { SelectField } from "@/ui/parts/form/SelectField";
 import { LeadDrawing } from "@/ui/wire/LeadDrawing";
-import type { Wire } from "@/ui/wire/useWire";
+import type { WireDesk } from "@/ui/wire/useWire";
 
 const CHOICES = [...T568B, "open"] as const;
 const VERDICTS: Readonly<Record<EthernetVerdict["verdict"], string>> = {
@@ -33,7 +33,7 @@ export function EthernetCheck({
     plan: { links },
   },
 }: {
-  wire: Wire;
+  wire: WireDesk;
 }) {
   const [lead, setLead] = useState<EthernetLead>({ endA: [...T568B], endB: [...T568B] });
   const [use, setUse] = useState("network");
@@ -112,7 +112,7 @@ export function EthernetCheck({
             </p>
             {forBus.signals.map(({ role, fromPin, toPin, wantedPin }) => (
               <p key={role}>
-                {ROLE_WORDS[role as keyof typeof ROLE_WORDS] ?? role}: pin {fromPin} comes out on{" "}
+                {SIGNAL_WORDS[role as keyof typeof SIGNAL_WORDS] ?? role}: pin {fromPin} comes out on{" "}
                 {toPin === undefined ? "no pin" : `pin ${toPin}`}
                 {toPin === wantedPin ? "" : `, and should be on pin ${wantedPin}`}.
               </p>

@@ -15,10 +15,10 @@ import { useNumberStyle } from "@/ui/parts/browser/useNumberStyle";
 import { BusNumbers } from "@/ui/wire/BusNumbers";
 import { LinkSettings } from "@/ui/wire/LinkSettings";
 import { MemberRow } from "@/ui/wire/MemberRow";
-import type { Wire } from "@/ui/wire/useWire";
+import type { WireDesk } from "@/ui/wire/useWire";
 
 /** One link: its members in their order, what is wrong with it, and its numbers. */
-export function LinkCard({ wire, link }: { wire: Wire; link: PlanLink }) {
+export function LinkCard({ wire, link }: { wire: WireDesk; link: PlanLink }) {
   const { findings, edit } = wire;
   const style = useNumberStyle();
   const own = findings.filter((finding) => finding.id.startsWith(`${link.id}:`));
@@ -92,7 +92,7 @@ export function LinkCard({ wire, link }: { wire: Wire; link: PlanLink }) {
 }
 
 /** One device more on a line or a shared medium. */
-function JoinMore({ wire: { document, plan, edit }, link }: { wire: Wire; link: PlanLink }) {
+function JoinMore({ wire: { document, plan, edit }, link }: { wire: WireDesk; link: PlanLink }) {
   const [chosen, setChosen] = useState("");
   if (!["rs485", "can", "radio", "power-line"].includes(link.kind)) return null;
   const here = new Set(link.members.map((member) => member.item));

@@ -7,10 +7,10 @@ import { FindingLine } from "@/ui/parts/show/FindingLine";
 import { AddLink } from "@/ui/wire/AddLink";
 import { LinkCard } from "@/ui/wire/LinkCard";
 import { LinkMapView } from "@/ui/wire/LinkMapView";
-import type { Wire } from "@/ui/wire/useWire";
+import type { WireDesk } from "@/ui/wire/useWire";
 
 /** The links as lines, device by device in their order, with what is wrong and the numbers of each. */
-export function LinkLines({ wire }: { wire: Wire }) {
+export function LinkLines({ wire }: { wire: WireDesk }) {
   const { plan, edit } = wire;
   const { links } = plan;
   const proposed = useMemo(() => proposeLinks(plan), [plan]);

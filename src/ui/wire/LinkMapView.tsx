@@ -7,7 +7,7 @@ import { DEVICE_PX, linkMap, type MapEdge } from "@/core/links/linkMap";
 import type { LinkKind } from "@/core/plan/linkSchema";
 import { lengthText } from "@/core/numberStyle";
 import { useNumberStyle } from "@/ui/parts/browser/useNumberStyle";
-import type { Wire } from "@/ui/wire/useWire";
+import type { WireDesk } from "@/ui/wire/useWire";
 
 /** How each kind of link is drawn: what has a cable is solid, what has none is broken. */
 const DASHES: Readonly<Partial<Record<LinkKind, string>>> = {
@@ -39,7 +39,7 @@ const SIDES = [Position.Left, Position.Right, Position.Top, Position.Bottom];
 const NODE_TYPES = { device: DeviceBox, place: PlaceBox };
 
 /** Devices at their places with the cables between them, laid out by the program. */
-export function LinkMapView({ wire: { plan } }: { wire: Wire }) {
+export function LinkMapView({ wire: { plan } }: { wire: WireDesk }) {
   const style = useNumberStyle();
   const map = useMemo(() => linkMap(plan), [plan]);
   const nodes = useMemo(

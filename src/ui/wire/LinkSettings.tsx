@@ -6,10 +6,10 @@ import { WALL_KINDS, WALL_LOSS_DB, type Walls } from "@/core/plan/walls";
 import { NumberField } from "@/ui/parts/form/NumberField";
 import { SelectField } from "@/ui/parts/form/SelectField";
 import type { PlanLink } from "@/core/plan/resolvedPlan";
-import type { Wire } from "@/ui/wire/useWire";
+import type { WireDesk } from "@/ui/wire/useWire";
 
 interface Props {
-  readonly wire: Wire;
+  readonly wire: WireDesk;
   readonly link: PlanLink;
 }
 

@@ -9,10 +9,10 @@ import type { PlanLink } from "@/core/plan/resolvedPlan";
 import { lengthInM, lengthShown } from "@/core/numberStyle";
 import { NumberField } from "@/ui/parts/form/NumberField";
 import { useNumberStyle } from "@/ui/parts/browser/useNumberStyle";
-import type { Wire } from "@/ui/wire/useWire";
+import type { WireDesk } from "@/ui/wire/useWire";
 
 interface Props {
-  readonly wire: Wire;
+  readonly wire: WireDesk;
   readonly link: PlanLink;
   readonly at: number;
   readonly distanceM: number | undefined;

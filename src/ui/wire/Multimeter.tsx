@@ -11,7 +11,7 @@ import { rs485Model } from "@/core/links/bus/rs485Model";
 import { threeDigits } from "@/core/units";
 import { NumberField } from "@/ui/parts/form/NumberField";
 import { useSay } from "@/ui/parts/browser/useNumberStyle";
-import type { Wire } from "@/ui/wire/useWire";
+import type { WireDesk } from "@/ui/wire/useWire";
 
 const LEAST_SHOWN = 0.02;
 const MOST_SHOWN = 4;
@@ -29,7 +29,7 @@ interface Measured {
 }
 
 /** What a multimeter shows at a bus, what that means, and where to measure next. */
-export function Multimeter({ wire }: { wire: Wire }) {
+export function Multimeter({ wire }: { wire: WireDesk }) {
   const buses = wire.plan.links.flatMap((link) => measuredBus(link) ?? []);
   if (buses.length === 0)
     return (
@@ -61,7 +61,7 @@ export function measuredBus(link: PlanLink): Measured | undefined {
   };
 }
 
-function BusMeasurement({ wire, bus: { link, kind, model } }: { wire: Wire; bus: Measured }) {
+function BusMeasurement({ wire, bus: { link, kind, model } }: { wire: WireDesk; bus: Measured }) {
   const { document, measure } = wire;
   const say = useSay();
   const readings = document.busReadings.filter((reading) => reading.link === link.id);

@@ -5,7 +5,7 @@ import { cyclesAtSpeeds, cyclesAtSpreading } from "@/core/links/bus/otherSetting
 import { pollOfLink, type LinkPollCost } from "@/core/links/bus/pollOfLink";
 import { readingAges } from "@/core/links/bus/readingAges";
 import { useSay } from "@/ui/parts/browser/useNumberStyle";
-import type { Wire } from "@/ui/wire/useWire";
+import type { WireDesk } from "@/ui/wire/useWire";
 
 const PARTS = [
   { key: "requestMs", name: "request", className: "bg-primary" },
@@ -16,7 +16,7 @@ const PARTS = [
 ] as const satisfies readonly { key: keyof LinkPollCost; name: string; className: string }[];
 
 /** How long a cycle of each bus takes, device by device, and with devices that do not answer: the age of a reading. */
-export function PollTiming({ wire }: { wire: Wire }) {
+export function PollTiming({ wire }: { wire: WireDesk }) {
   const { plan } = wire;
   const say = useSay();
   const ms = (value: number) => say(`${value < 100 ? value.toFixed(1) : String(Math.round(value))} ms`);

@@ -2,13 +2,13 @@
 
 import { Download, Printer, ZoomIn } from "lucide-react";
 import { useState } from "react";
-import { ROLE_WORDS, wiringSchedule, type CoreEnd, type CoreRow } from "@/core/links/wiring/wiringSchedule";
-import type { Wire } from "@/ui/wire/useWire";
+import { SIGNAL_WORDS, wiringSchedule, type CoreEnd, type CoreRow } from "@/core/links/wiring/wiringSchedule";
+import type { WireDesk } from "@/ui/wire/useWire";
 
 /**
  * One row a core, from terminal to terminal, ticked as it is terminated; or one at a time in large type for the ladder.
  */
-export function WiringList({ wire }: { wire: Wire }) {
+export function WiringList({ wire }: { wire: WireDesk }) {
   const { document, plan, jobId, tick } = wire;
   const [isLarge, setLarge] = useState(false);
   const rows = wiringSchedule(plan);
@@ -49,7 +49,7 @@ export function WiringList({ wire }: { wire: Wire }) {
   );
 }
 
-function CoreTable({ rows, done, wire }: { rows: readonly CoreRow[]; done: ReadonlySet<string>; wire: Wire }) {
+function CoreTable({ rows, done, wire }: { rows: readonly CoreRow[]; done: ReadonlySet<string>; wire: WireDesk }) {
   return (
     <div className="overflow-x-auto" role="region" aria-label="Wiring schedule" tabIndex={0}>
       <table className="w-full text-left text-sm">
@@ -97,7 +97,7 @@ function CoreTable({ rows, done, wire }: { rows: readonly CoreRow[]; done: Reado
                         <span className="sr-only">{coreName(row)}</span>
                       </label>
                     </td>
-                    <td className="py-2 pr-3">{ROLE_WORDS[row.role] ?? row.role}</td>
+                    <td className="py-2 pr-3">{SIGNAL_WORDS[row.role] ?? row.role}</td>
                     <td className="py-2 pr-3">
                       {row.colour}
                       <span className="quiet block">{row.pair}</span>
@@ -136,7 +136,7 @@ function OneCore({ row, onDone }: { row: CoreRow | undefined; onDone: (core: str
   return (
     <section aria-label="Next core" className="panel space-y-4 p-6">
       <p className="text-xl">
-        {ROLE_WORDS[row.role] ?? row.role}: <b>{row.colour}</b>, {row.pair}
+        {SIGNAL_WORDS[row.role] ?? row.role}: <b>{row.colour}</b>, {row.pair}
       </p>
       <div className="grid gap-6 sm:grid-cols-2">
         {[row.from, row.to].map(
@@ -169,5 +169,5 @@ function OneCore({ row, onDone }: { row: CoreRow | undefined; onDone: (core: str
 }
 
 function coreName(row: CoreRow): string {
-  return `${row.from.item} ${row.from.terminal}${row.to ? ` to ${row.to.item} ${row.to.terminal}` : ""}, ${ROLE_WORDS[row.role] ?? row.role}`;
+  return `${row.from.item} ${row.from.terminal}${row.to ? ` to ${row.to.item} ${row.to.terminal}` : ""}, ${SIGNAL_WORDS[row.role] ?? row.role}`;
 }

@@ -9,7 +9,7 @@ import { resolve } from "@/core/plan/resolve";
 import type { ResolvedPlan } from "@/core/plan/resolvedPlan";
 import { useWorkspace } from "@/ui/workspace/workspaceContext";
 
-export interface Wire {
+export interface WireDesk {
   readonly jobId: string;
   readonly document: JobDocument;
   readonly plan: ResolvedPlan;
@@ -24,7 +24,7 @@ export interface Wire {
 }
 
 /** Binds the edits of links to the open job. */
-export function useWire(): Wire {
+export function useWire(): WireDesk {
   const { editor, job, findings } = useWorkspace();
   const { document } = job;
   return {

@@ -1,4 +1,11 @@
-import type { PoolLimits } from "@/workers/pool/threadPool";
+export interface PoolLimits {
+  readonly threads: number;
+  /** Running at once for one person, and waiting for their turn; and waiting of everybody. */
+  readonly perPerson: number;
+  readonly waitingPerPerson: number;
+  readonly waiting: number;
+  readonly timeMs: number;
+}
 
 type Turn =
   | { readonly kind: "entered"; readonly leave: () => void }
@@ -21,7 +28,7 @@ const RETRY_EVERYBODY_S = 5;
  * Who may compute now, who waits, and who is sent away. Of those who wait, the first whose person has room goes in: one
  * person's long queue holds nobody else up.
  *
- * @example Two threads, two a person: the third task of one person waits though a thread is free for others.
+ * For example: Two threads, two a person: the third task of one person waits though a thread is free for others.
  */
 export function admission({
   threads,

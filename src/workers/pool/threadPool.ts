@@ -1,19 +1,10 @@
 import { Pool } from "tarn";
 import type { Worker } from "node:worker_threads";
-import { admission, type Admission } from "@/workers/pool/admission";
+import { admission, type Admission, type PoolLimits } from "@/workers/pool/admission";
 import { threadAnswerSchema, type ThreadTask } from "@/workers/pool/threadMessages";
 
 /** A thread that was told to stop has this long to hear it, then it is ended. */
 const GRACE_MS = 250;
-
-export interface PoolLimits {
-  readonly threads: number;
-  /** Running at once for one person, and waiting for their turn; and waiting of everybody. */
-  readonly perPerson: number;
-  readonly waitingPerPerson: number;
-  readonly waiting: number;
-  readonly timeMs: number;
-}
 
 export type PoolAnswer =
   | { readonly kind: "done"; readonly value: unknown }

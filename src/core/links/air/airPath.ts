@@ -65,7 +65,7 @@ export function airPath({ beyond }: PlanLink): AirPath | undefined {
  * What the air adds to a block of registers, ms: the request and the reply as frames of their own, and twice the
  * handling.
  *
- * @example At SF 7 and 125 kHz, 20 registers (8 and 45 bytes): 36 ms + 93 ms, and the handling.
+ * For example: At SF 7 and 125 kHz, 20 registers (8 and 45 bytes): 36 ms + 93 ms, and the handling.
  */
 export function blockOverAirMs(
   { settings, handlingMs }: Pick<AirPath, "settings" | "handlingMs">,

@@ -62,7 +62,7 @@ export type RadioResult = WithFindings<z.output<typeof radioResponseSchema>>;
  * A sub-GHz radio pair in numbers: what arrives, L0 + 10 · n · log10(d) + walls, against what is needed, and how long a
  * frame is in the air, which every reading waits for.
  *
- * @example At 868 MHz, SF 7, 125 kHz, 4/5, preamble 8, 20 bytes: airTimeMs 56.576.
+ * For example: At 868 MHz, SF 7, 125 kHz, 4/5, preamble 8, 20 bytes: airTimeMs 56.576.
  */
 export function radio(link: RadioLink): RadioResult {
   const gains = typeof link.gainsDbi === "number" ? link.gainsDbi : link.gainsDbi.reduce((sum, gain) => sum + gain, 0);

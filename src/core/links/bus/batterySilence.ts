@@ -48,8 +48,9 @@ const USUAL: Readonly<Record<SilenceCause["cause"], number>> = {
  * all
  * speaks for pins and bit rate; frames of both for the model setting; of the battery alone for a silent inverter.
  *
+ * For example: A log in which the battery's frames end and the inverter's go on: model setting first.
+ *
  * @param batterySenders Names in the log's expectations that are the battery.
- * @example A log in which the battery's frames end and the inverter's go on: model setting first.
  */
 export function batterySilence(
   log: CanLog | undefined,

@@ -6,7 +6,7 @@ const CORES = { rs485: ["A/+", "B/−"], can: ["CANH", "CANL"] } as const;
 /**
  * A fault in words, with what to do.
  *
- * @example busFaultText(model, "can", { kind: "short" }).text // "CANH and CANL touch somewhere."
+ * For example: `busFaultText(model, "can", { kind: "short" }).text` gives "CANH and CANL touch somewhere."
  */
 export function busFaultText(
   { deviceNames }: BusModel,

@@ -71,7 +71,7 @@ export type CanResult = WithFindings<z.output<typeof canResponseSchema>>;
  * 2 · (L · 5 ns/m + loop delay); the longest line for that; the load of its frames with the most stuffing.
  *
  * @example can({ bitrate: 500000, samplePoint: 0.875, lengthM: 20, loopDelayNs: 250, terminators: 2, frames: [] })
- * // marginNs 1050, maxLengthM 125, resistanceOffOhm 60
+ * // { marginNs: 1050, maxLengthM: 125, resistanceOffOhm: 60 }
  */
 export function can(bus: CanBus): CanResult {
   const bitNs = 1e9 / bus.bitrate;

@@ -39,7 +39,7 @@ export interface CanLine {
  * A CAN line as a multimeter meets it: 60 Ω between CANH and CANL with everything off; with supplies on both at 2.5 V,
  * drawn apart a little by what is sent, CANH up and CANL down.
  *
- * @example Two terminators, 10 m: 60.3 Ω at either end; CANH about 2505 mV at one hundredth of load.
+ * For example: Two terminators, 10 m: 60.3 Ω at either end; CANH about 2505 mV at one hundredth of load.
  */
 export function canModel(line: CanLine): BusModel {
   const kinds: readonly BusFault[] = [

@@ -22,7 +22,7 @@ export interface ExpectedFrame {
   readonly sender: string;
 }
 
-export interface LogLine {
+export interface CanLogLine {
   readonly id: number;
   readonly isExtended: boolean;
   readonly name: string | undefined;
@@ -36,7 +36,7 @@ export interface CanLog {
   readonly frames: number;
   readonly durationS: number;
   readonly busLoadPct: number;
-  readonly lines: readonly LogLine[];
+  readonly lines: readonly CanLogLine[];
   /** Expected frames that never came, or fell silent before the end. */
   readonly missing: readonly {
     readonly frame: ExpectedFrame;
@@ -99,7 +99,7 @@ export function writeCandump(frames: readonly LoggedFrame[]): string {
  * missing
  * or fell silent, with the time of the last one. A battery that shut itself down shows as its frames ending.
  *
- * @example With the battery's frames expected once a second and the last at 41.2 s of 60: silentS 18.8.
+ * For example: With the battery's frames expected once a second and the last at 41.2 s of 60: silentS 18.8.
  */
 export function judgeCanLog(text: string, bitrate: number, expected: readonly ExpectedFrame[]): CanLog {
   const { frames, unreadable } = readCandump(text);
@@ -112,7 +112,7 @@ export function judgeCanLog(text: string, bitrate: number, expected: readonly Ex
     byId.set(key, [...(byId.get(key) ?? []), frame]);
   }
   const lines = [...byId.values()]
-    .map((own): LogLine => {
+    .map((own): CanLogLine => {
       const [start, end] = [own[0]!.timeS - firstS, own.at(-1)!.timeS - firstS];
       return {
         id: own[0]!.id,

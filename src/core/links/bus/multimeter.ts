@@ -67,7 +67,7 @@ interface Hypothesis {
  * What the readings of a multimeter say about a bus: the planned bus with up to two faults, ranked by how well each
  * explains what was seen, and what to measure next. Faults that no probe can tell apart share their probability.
  *
- * @example 120 Ω where 60 were planned: a terminator is missing; which one, the far end tells.
+ * For example: 120 Ω where 60 were planned: a terminator is missing; which one, the far end tells.
  */
 export function readMultimeter(model: BusModel, readings: readonly BusReading[]): BusVerdict {
   const scored = hypotheses(model).map(({ faults, share }) => {

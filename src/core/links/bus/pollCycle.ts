@@ -39,7 +39,7 @@ export function gapMs(settings: SerialSettings): number {
  * What each polled server takes of a cycle. A block of n registers takes (8 + 5 + 2n) characters, two gaps and the
  * device's turnaround; a dead device takes (retries + 1) · (request + time-out) for each of its blocks.
  *
- * @example At 9600 8N1, one block of 20 registers, turnaround 12 ms: 53 characters + 2 gaps + 12 ms = 74.5 ms.
+ * For example: At 9600 8N1, one block of 20 registers, turnaround 12 ms: 53 characters + 2 gaps + 12 ms = 74.5 ms.
  */
 export function pollCosts(bus: SerialSettings & { readonly devices: readonly BusDevice[] }): readonly PollCost[] {
   const character = characterMs(bus);
@@ -70,7 +70,7 @@ export function pollCosts(bus: SerialSettings & { readonly devices: readonly Bus
 /**
  * The time of one cycle when the devices whose death costs most are dead, ms. Never less than with all alive.
  *
- * @example cycleMs(costs, 0) is the cycle of a healthy bus.
+ * For example: cycleMs(costs, 0) is the cycle of a healthy bus.
  */
 export function cycleMs(costs: readonly PollCost[], dead: number): number {
   const alive = costs.reduce((sum, cost) => sum + cost.aliveMs, 0);

@@ -23,7 +23,7 @@ export interface LinkPoll {
  * so
  * they stand in its cycle. Undefined for what is no line, and for the far side, whose devices are counted here.
  *
- * @example A meter behind a radio pair at SF 7: its block takes its time on the wire and about 130 ms in the air.
+ * For example: A meter behind a radio pair at SF 7: its block takes its time on the wire and about 130 ms in the air.
  */
 export function pollOfLink(
   link: PlanLink,

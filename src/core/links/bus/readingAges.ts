@@ -20,7 +20,7 @@ const INSIDE_MS = 200;
  * The age of each meter's reading at whoever uses it: a cycle of its line, with the air in it; the report interval of a
  * radio transmitter; next to nothing where the meter is part of the device.
  *
- * @example A transmitter that reports every 10 s: up to 10 000 ms at its hub.
+ * For example: A transmitter that reports every 10 s: up to 10 000 ms at its hub.
  */
 export function readingAges(plan: ResolvedPlan): readonly ReadingAge[] {
   return plan.meters.flatMap((planMeter): readonly ReadingAge[] => {

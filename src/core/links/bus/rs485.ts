@@ -19,7 +19,8 @@ const DRIVER_MV = 1500;
  * the far end, stubs, and the time of a poll cycle with 0, 1 and 2 dead devices. Devices stand in the order of the
  * line.
  *
- * @example A client and a meter 38 m on at 9600 Bd, both terminated: roundTripNs 384, terminationMatters false, loadOhm 59.7.
+ * For example: A client and a meter 38 m on at 9600 Bd, both terminated: roundTripNs 384, terminationMatters false,
+ * loadOhm 59.7.
  */
 export function rs485(bus: Rs485Bus): Rs485Result {
   const figures = busFigures(bus);

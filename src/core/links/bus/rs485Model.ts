@@ -31,7 +31,7 @@ const PROBES: readonly BusProbe[] = (["ohm", "idle-mv", "plus-ground-mv", "minus
  * that
  * hold the idle line, and what faults make of them.
  *
- * @example Two terminators and two inputs of an eighth: 59.8 Ω at either end.
+ * For example: Two terminators and two inputs of an eighth: 59.8 Ω at either end.
  */
 export function rs485Model(bus: Rs485Bus): BusModel {
   const kinds: readonly BusFault[] = [

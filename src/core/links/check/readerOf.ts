@@ -14,7 +14,7 @@ export interface ReaderAdvice {
  * pair and network ranked by the distance between their places. Undefined when nobody reads it or both are at one
  * place.
  *
- * @example A meter in the hall and the hybrid that reads it in the garage: wire first.
+ * For example: A meter in the hall and the hybrid that reads it in the garage: wire first.
  */
 export function readerOf(
   { site, links, joinable }: ResolvedPlan,

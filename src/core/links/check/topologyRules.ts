@@ -12,7 +12,7 @@ type Rule = Kit["topology"][number];
  * the
  * kit's own reason. Rules without a check are for the eye and stand in the run sheet.
  *
- * @example Two chargers, one straight at the energy manager and one behind the router: `topology` at `fix`.
+ * For example: Two chargers, one straight at the energy manager and one behind the router: `topology` at `fix`.
  */
 export function topologyFindings(plan: ResolvedPlan): readonly Finding[] {
   const seen = new Set<string>();

@@ -24,7 +24,7 @@ const FIRST_FIXED = 200;
  * are
  * free, inside the network, and outside what the router gives by itself.
  *
- * @example In 192.168.7.0/24 with a pool from .100 to .199: the first fixed address proposed is 192.168.7.200.
+ * For example: In 192.168.7.0/24 with a pool from .100 to .199: the first fixed address proposed is 192.168.7.200.
  */
 export function addressPlan({ links, network }: ResolvedPlan): readonly NetworkDevice[] {
   const subnet = network.subnet === undefined ? undefined : parsedSubnet(network.subnet);

@@ -76,7 +76,7 @@ type Fault = z.output<typeof faultSchema>;
  * What a lead is, from the colours seen in both plugs, pin 1 to 8: straight, crossed, a split pair (every pin comes out
  * right, but two pins of a pair are not twisted together), a miswire, or open. Names the pins.
  *
- * @example T568A at one end and T568B at the other: crossed.
+ * For example: T568A at one end and T568B at the other: crossed.
  */
 export function ethernet({ endA, endB }: EthernetLead): EthernetVerdict {
   const standardA = standardOf(endA);

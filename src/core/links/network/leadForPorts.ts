@@ -18,7 +18,7 @@ const ROLES = ["non-inverting", "inverting", "can-high", "can-low", "signal-grou
 /**
  * Whether a lead of these colours joins the signals of two ports with plugs, whatever it would be as a network lead.
  *
- * @example CANH on pin 1 at one end and pin 4 at the other: a straight lead is wrong for it.
+ * For example: CANH on pin 1 at one end and pin 4 at the other: a straight lead is wrong for it.
  */
 export function leadForPorts({ endA, endB }: EthernetLead, a: KitPort, b: KitPort): LeadForPorts {
   const signals = ROLES.flatMap((role) => {

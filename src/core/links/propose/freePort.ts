@@ -7,7 +7,7 @@ export interface FreePort {
   readonly port: KitPort;
 }
 
-/** @example memberOf(port) // { item: "hybrid", port: "meter" } */
+/** For example: `memberOf(port)` gives { item: "hybrid", port: "meter" } */
 export function memberOf({ device, port }: FreePort): LinkMember {
   return { item: device.id, port: port.id };
 }

@@ -34,7 +34,8 @@ interface Bus {
  * air
  * between them: two lines and a radio link.
  *
- * @example A meter in the house, an inverter in the outbuilding, a radio pair: inverter to pair, pair to meter, pair to pair.
+ * For example: A meter in the house, an inverter in the outbuilding, a radio pair: inverter to pair, pair to meter,
+ * pair to pair.
  */
 export function proposeBuses({ site, joinable }: Pick<ResolvedPlan, "site" | "joinable">): readonly DraftLink[] {
   const ports = portsOf(joinable, "rs485");

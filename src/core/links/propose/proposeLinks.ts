@@ -11,7 +11,7 @@ import { cutText } from "@/core/text";
  * go,
  * wire where a cable can be laid and radio where none can. Ids number the links of each kind.
  *
- * @example A hybrid with a METER port, a meter and a battery: one RS-485 line of two and one CAN line of two.
+ * For example: A hybrid with a METER port, a meter and a battery: one RS-485 line of two and one CAN line of two.
  */
 export function proposeLinks(plan: ResolvedPlan): readonly Link[] {
   const buses = proposeBuses(plan);

@@ -11,7 +11,7 @@ export const LONGEST_ETHERNET_M = 100;
  * module
  * brings it in does not come in twice, and a cellular module needs no router.
  *
- * @example A gateway beside the router: a network cable to its first free socket.
+ * For example: A gateway beside the router: a network cable to its first free socket.
  */
 export function proposeNetwork(
   { site, joinable }: Pick<ResolvedPlan, "site" | "joinable">,

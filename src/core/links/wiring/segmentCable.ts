@@ -28,7 +28,7 @@ const PAIR_OF_PIN = [2, 2, 3, 1, 1, 3, 4, 4] as const;
  * The cable of one stretch of a link and the colours of its cores: a network cable where a plug is at either end, its
  * colours by the pins; else shielded twisted pairs, or control cores for contacts.
  *
- * @example From terminals to terminals over RS-485: 2 × 2 × 0.25 mm² with white and brown as pair 1.
+ * For example: From terminals to terminals over RS-485: 2 × 2 × 0.25 mm² with white and brown as pair 1.
  */
 export function segmentCable(link: Link, from: KitPort, to: KitPort): SegmentCable {
   switch (link.kind) {

@@ -48,7 +48,7 @@ const TERMINATOR_WORDS = {
   none: "fit 120 Ω across the two cores",
 } as const;
 
-export const ROLE_WORDS: Readonly<Partial<Record<CoreRow["role"], string>>> = {
+export const SIGNAL_WORDS: Readonly<Partial<Record<CoreRow["role"], string>>> = {
   "non-inverting": "non-inverting (+)",
   inverting: "inverting (−)",
   "signal-ground": "signal ground",
@@ -70,7 +70,7 @@ export const ROLE_WORDS: Readonly<Partial<Record<CoreRow["role"], string>>> = {
  * unused
  * cores, and terminators. A network lead is one row with its eight colours; a module is one row.
  *
- * @example A kit whose A inverts, joined to one whose A does not: A to B and B to A, each with a note.
+ * For example: A kit whose A inverts, joined to one whose A does not: A to B and B to A, each with a note.
  */
 export function wiringSchedule({ links }: Pick<ResolvedPlan, "links">): readonly CoreRow[] {
   return links.flatMap((link) => [

@@ -34,7 +34,7 @@ export interface ExportTraces {
  * and first-order lag (discretised exactly: 1 − e^(−Δt/τ)), the meter sampled and late, the controller in its own
  * period. On every phase load + battery + diverter = grid + inverters, at every step.
  *
- * @example No load and 9500 W of sun under a limit of 5000 W: the grid settles at the set-point.
+ * For example: No load and 9500 W of sun under a limit of 5000 W: the grid settles at the set-point.
  */
 export function simulateExport(request: ExportLimitRequest): ExportTraces {
   return inOneGo(simulateExportInSlices(request));

@@ -7,7 +7,7 @@ const CLOSE_MIN = 1e-6;
  * by
  * a need or because the same technician was busy or walking.
  *
- * @example Boot of 3 min, then configure: both, when nothing else takes longer.
+ * For example: Boot of 3 min, then configure: both, when nothing else takes longer.
  */
 export function criticalPath(
   { steps }: Pick<ScheduleRequest, "steps">,

@@ -26,7 +26,7 @@ export type ScheduleOutcome =
  * ones
  * are proven; larger ones are improved from good orders, the same for the same seed. Runs in slices with its progress.
  *
- * @example Two steps of 10 min at two places 3 min apart, one technician: makespanMin 23.
+ * For example: Two steps of 10 min at two places 3 min apart, one technician: makespanMin 23.
  */
 export function* scheduleInSlices(request: ScheduleRequest): Slices<ScheduleOutcome, number> {
   const outcome = scheduleProblem(request);

@@ -57,7 +57,7 @@ export function headsAndTails(problem: ScheduleProblem): HeadsAndTails {
  * A time that no schedule beats, min: the longest chain of needs, and for every set of steps that begin late and are
  * followed by much, its least head, its work shared by all with the walking between its places, and its least tail.
  *
- * @example Two steps of 10 min at one place for one technician, the first with a wait of 5: 20.
+ * For example: Two steps of 10 min at one place for one technician, the first with a wait of 5: 20.
  */
 export function scheduleBound(
   problem: ScheduleProblem,

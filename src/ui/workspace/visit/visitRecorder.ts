@@ -24,7 +24,7 @@ export interface VisitTransport {
 /** What happened to a stored entry in another tab of this browser. */
 export interface StoreNews {
   readonly kind: "added" | "sent" | "let-go" | "set-aside";
-  readonly waiting: Waiting;
+  readonly waiting: WaitingEntry;
 }
 
 /** Where what is not acknowledged yet outlives the page: one record an entry, shared by the tabs of a browser. */
@@ -32,9 +32,9 @@ export interface VisitStore {
   /** All that lies here; undefined when it cannot be looked at. */
   all(
     jobId: string,
-  ): Promise<{ readonly waiting: readonly Waiting[]; readonly broken: readonly BrokenEntry[] } | undefined>;
+  ): Promise<{ readonly waiting: readonly WaitingEntry[]; readonly broken: readonly BrokenEntry[] } | undefined>;
   /** Keep one entry; false when this browser keeps nothing. */
-  put(jobId: string, waiting: Waiting): Promise<boolean>;
+  put(jobId: string, waiting: WaitingEntry): Promise<boolean>;
   drop(jobId: string, id: string): Promise<void>;
   /** Let a record go that cannot be read. */
   dropBroken(jobId: string, key: string): Promise<void>;
@@ -45,7 +45,7 @@ export interface VisitStore {
 }
 
 /** An entry on its way, with its photo where it has one. */
-export interface Waiting {
+export interface WaitingEntry {
   readonly entry: VisitEntry;
   readonly photo?: Blob | undefined;
   /** Why the server would not have it; it is kept here until somebody decides. */
@@ -64,7 +64,7 @@ export interface VisitSnapshot {
   /** Acknowledged and on their way, in order. */
   readonly entries: readonly VisitEntry[];
   readonly changes: readonly PlanChange[];
-  readonly waiting: readonly Waiting[];
+  readonly waiting: readonly WaitingEntry[];
   readonly broken: readonly BrokenEntry[];
   readonly isLoaded: boolean;
   /** The server cannot be reached; what is recorded waits in this browser. */
@@ -143,7 +143,7 @@ export class VisitRecorder {
   async add(entry: VisitEntry, photo?: Blob): Promise<void> {
     const problem = visitEntrySchema.safeParse(entry).error?.issues[0];
     const refused = problem && `${problem.path.join(".")}: ${problem.message}`;
-    const waiting: Waiting = { entry, ...(photo ? { photo } : {}), ...(refused === undefined ? {} : { refused }) };
+    const waiting: WaitingEntry = { entry, ...(photo ? { photo } : {}), ...(refused === undefined ? {} : { refused }) };
     this.show(waiting);
     await this.keep(waiting);
     this.store.tell(this.jobId, { kind: "added", waiting });
@@ -197,11 +197,11 @@ export class VisitRecorder {
     this.deafen = undefined;
   }
 
-  private next(): Waiting | undefined {
+  private next(): WaitingEntry | undefined {
     return this.snapshot.waiting.find(({ refused }) => refused === undefined);
   }
 
-  private async sendAndSettle(next: Waiting): Promise<void> {
+  private async sendAndSettle(next: WaitingEntry): Promise<void> {
     const answer = await this.sendOne(next);
     switch (answer.kind) {
       case "kept":
@@ -223,7 +223,7 @@ export class VisitRecorder {
     this.update({ isAway: false });
   }
 
-  private async sendOne({ entry, photo }: Waiting): Promise<SendAnswer> {
+  private async sendOne({ entry, photo }: WaitingEntry): Promise<SendAnswer> {
     if (entry.kind === "photo" && photo) {
       const answer = await this.transport.sendPhoto(this.jobId, entry.photo, photo);
       if (answer.kind !== "kept") return answer;
@@ -231,7 +231,7 @@ export class VisitRecorder {
     return this.transport.send(this.jobId, entry);
   }
 
-  private async setAside(waiting: Waiting, refused: string): Promise<void> {
+  private async setAside(waiting: WaitingEntry, refused: string): Promise<void> {
     const aside = { ...waiting, refused };
     await this.replace(aside);
     this.store.tell(this.jobId, { kind: "set-aside", waiting: aside });
@@ -251,7 +251,7 @@ export class VisitRecorder {
     }
   }
 
-  private async keep(waiting: Waiting): Promise<void> {
+  private async keep(waiting: WaitingEntry): Promise<void> {
     this.changes++;
     const isKept = await this.store.put(this.jobId, waiting);
     this.changes++;
@@ -260,12 +260,12 @@ export class VisitRecorder {
     this.update({ isKept: this.unkept.size === 0 });
   }
 
-  private async replace(by: Waiting): Promise<void> {
+  private async replace(by: WaitingEntry): Promise<void> {
     this.show(by);
     await this.keep(by);
   }
 
-  private async forget({ entry }: Waiting, kind: "sent" | "let-go"): Promise<void> {
+  private async forget({ entry }: WaitingEntry, kind: "sent" | "let-go"): Promise<void> {
     this.hide(entry.id);
     this.unkept.delete(entry.id);
     this.changes++;
@@ -290,7 +290,7 @@ export class VisitRecorder {
     }
   }
 
-  private show(waiting: Waiting): void {
+  private show(waiting: WaitingEntry): void {
     const isThere = this.snapshot.waiting.some(({ entry }) => entry.id === waiting.entry.id);
     this.update({
       waiting: isThere
