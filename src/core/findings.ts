@@ -49,7 +49,9 @@ export type WithFindings<Answer extends { readonly findings: unknown }> = Omit<A
   readonly findings: readonly Finding[];
 };
 
+/** How much a finding matters. */
 export type FindingSeverity = z.output<typeof severitySchema>;
+/** The stage whose work a finding belongs to. */
 export type FindingStage = z.output<typeof stageSchema>;
 
 /** How many findings there are of each severity. */

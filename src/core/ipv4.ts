@@ -23,6 +23,7 @@ export function ipv4Text(address: number): string {
   return [24, 16, 8, 0].map((shift) => Math.floor(address / 2 ** shift) % 256).join(".");
 }
 
+/** Whether a text is an IPv4 address of four numbers. */
 export function isIpv4(text: string): boolean {
   return ipv4Number(text) !== undefined;
 }
@@ -44,6 +45,7 @@ export function parsedSubnet(text: string): Subnet | undefined {
   return { first, last: first + size - 1, bits };
 }
 
+/** Whether an address is in a network. */
 export function isInside(address: number, subnet: Subnet): boolean {
   return address >= subnet.first && address <= subnet.last;
 }

@@ -17,6 +17,7 @@ const MOST_NEXT_CHARACTERS = 300;
 const PLANNING: readonly FindingStage[] = ["plan", "place", "wire"];
 const BEFORE_PROVING: readonly FindingStage[] = [...PLANNING, "visit"];
 
+/** One line about a job, as it is kept beside it. */
 export const jobSummarySchema = z.object({
   supply: z.string(),
   state: z.enum(["placing", "to-prove", "proving", "faults-found", "proved"]),
@@ -24,10 +25,12 @@ export const jobSummarySchema = z.object({
   next: z.string(),
 });
 
+/** One line about a job. */
 export type JobSummary = z.output<typeof jobSummarySchema>;
 /** What a summary asks for its verdict. */
 export type Judge = (job: Pick<JobDocument, "site" | "tests">) => Diagnosis | undefined;
 
+/** How far a job is. */
 export type JobState = JobSummary["state"];
 
 /**

@@ -1,5 +1,6 @@
 import { z } from "zod";
 
+/** Decimal sign and unit of lengths. */
 export const numberStyleSchema = z.object({
   decimal: z.enum(["point", "comma"]),
   lengths: z.enum(["metric", "us"]),

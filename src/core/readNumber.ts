@@ -1,7 +1,9 @@
 import type { NumberStyle } from "@/core/numberStyle";
 
+/** What a person writes before decimals. */
 export type DecimalSign = NumberStyle["decimal"];
 
+/** A number, nothing, no number, or a text that can be read in two ways. */
 export type ReadNumber =
   | {
       readonly kind: "number";

@@ -21,6 +21,7 @@ export interface JobView {
   readonly diagnosis: Diagnosis | undefined;
 }
 
+/** One stage of a job, with what it finds and how far it is. */
 export interface Stage {
   readonly id: FindingStage;
   readonly name: string;

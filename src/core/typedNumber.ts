@@ -8,6 +8,7 @@ export interface NumberLimits {
   readonly optional: boolean;
 }
 
+/** A typed number within its limits, nothing, or what is wrong with it. */
 export type TypedNumber =
   | { readonly kind: "number"; readonly value: number }
   | { readonly kind: "nothing" }

@@ -49,6 +49,7 @@ export function fixedText(value: number, decimals: number, as: "amount" | "diffe
   return `${value < 0 ? MINUS : as === "difference" ? "+" : ""}${text}`;
 }
 
+/** A typed power in W, nothing, or what is wrong with it. */
 export type TypedPower =
   | { readonly kind: "power"; readonly powerW: number }
   | { readonly kind: "nothing" }

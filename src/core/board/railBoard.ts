@@ -67,6 +67,7 @@ export const SMALL_BOARD: BoardSizes = {
   margin: 6,
 };
 
+/** A rectangle of the drawing, px. */
 export interface Box {
   readonly x: number;
   readonly y: number;
@@ -74,6 +75,7 @@ export interface Box {
   readonly height: number;
 }
 
+/** A conductor of a run as a line, px. */
 export interface DrawnRail {
   readonly run: string;
   readonly conductor: Conductor;
@@ -84,6 +86,7 @@ export interface DrawnRail {
   readonly strip: Box;
 }
 
+/** A clamp as it sits on its rail, px. */
 export interface DrawnClip {
   readonly ct: string;
   /** Which conductor of the clamp's window this is; 0 carries the tag. */
@@ -94,6 +97,7 @@ export interface DrawnClip {
   readonly tag: Box | undefined;
 }
 
+/** The plate of a device, a board or the supply, px. */
 export interface DrawnNode {
   readonly node: SiteNode;
   /** A post feeds others to its right; a plate is where a run ends. */
@@ -103,6 +107,7 @@ export interface DrawnNode {
   readonly label: Box;
 }
 
+/** Where everything of a board is drawn, px. */
 export interface RailBoardLayout {
   readonly width: number;
   readonly height: number;

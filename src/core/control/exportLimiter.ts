@@ -49,6 +49,7 @@ export const SCENARIOS = [
   { id: "own", name: "Own list" },
 ] as const;
 
+/** The id of a scenario. */
 export type ScenarioId = (typeof SCENARIOS)[number]["id"];
 
 /**

@@ -15,6 +15,7 @@ export interface LimitEntry {
   readonly isProblem: boolean;
 }
 
+/** What is typed into one device. */
 export interface DeviceEntries {
   readonly device: string;
   readonly kit: string;

@@ -2,6 +2,7 @@ import type { FlowSight, SurplusActor } from "@/core/simulation/diversionSchema"
 import type { Controller, Sight } from "@/core/control/whoSeesWhat";
 import type { SiteNode } from "@/core/site/planSchema";
 
+/** A flow that an actor should see in its measured sum. */
 export type SightFlow = keyof FlowSight;
 
 /** Whose meter each actor goes by, nearest first. */
@@ -19,6 +20,7 @@ const FLOW_OF: Readonly<Record<SightFlow, readonly SiteNode["kind"][]>> = {
 };
 const SAME = 0.05;
 
+/** Every flow counted once, as it should be. */
 export const RIGHT_SIGHT: FlowSight = { sun: 1, house: 1, battery: 1, heater: 1, vehicle: 1 };
 
 /** An actor whose controller does not see the flows as they are. */

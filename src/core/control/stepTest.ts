@@ -86,6 +86,7 @@ export function standingProof({ powerW, basis, secondsAllowed, proofs }: LimitSe
   );
 }
 
+/** A recording, or every row that could not be read. */
 export type RecordingOutcome =
   | { readonly kind: "recording"; readonly recording: Recording }
   | { readonly kind: "bad"; readonly problems: readonly string[] };

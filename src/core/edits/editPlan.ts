@@ -110,6 +110,7 @@ export function removeNode(id: string): Edit {
     edited(document, { nodes: document.site.nodes.filter((node) => node.id !== id || node.kind === "grid") });
 }
 
+/** Add a room or a wall. */
 export function addPlace(name: string, shelter: Place["shelter"]): Edit {
   return (document) =>
     edited(document, {
@@ -127,6 +128,7 @@ export function addPlace(name: string, shelter: Place["shelter"]): Edit {
     });
 }
 
+/** Change the name or the shelter of a place. */
 export function changePlace(id: string, change: Partial<Omit<Place, "id">>): Edit {
   return (document) =>
     edited(document, {
@@ -134,6 +136,7 @@ export function changePlace(id: string, change: Partial<Omit<Place, "id">>): Edi
     });
 }
 
+/** Take a place away; what was there has none then. */
 export function removePlace(id: string): Edit {
   return (document) => edited(document, { places: document.site.places.filter((place) => place.id !== id) });
 }
@@ -148,6 +151,7 @@ export function setWay(from: string, to: string, way: Omit<Way, "from" | "to"> |
   };
 }
 
+/** Add what stands on no run. */
 export function addEquipment(name: string, kit: Kit): Edit {
   return (document) =>
     edited(withKit(document, kit), {
@@ -165,6 +169,7 @@ export function addEquipment(name: string, kit: Kit): Edit {
     });
 }
 
+/** Change a piece of equipment. */
 export function changeEquipment(id: string, change: Partial<Omit<Equipment, "id">>): Edit {
   return (document) =>
     edited(document, {
@@ -172,6 +177,7 @@ export function changeEquipment(id: string, change: Partial<Omit<Equipment, "id"
     });
 }
 
+/** Take a piece of equipment away, from its links too. */
 export function removeEquipment(id: string): Edit {
   return (document) => edited(document, { equipment: document.site.equipment.filter((item) => item.id !== id) });
 }
@@ -219,6 +225,7 @@ export function addMeter({
   };
 }
 
+/** Change what is said of a meter as a whole. */
 export function changeMeter(id: string, change: Partial<Omit<Meter, "id">>, kit?: Kit): Edit {
   return (document) =>
     edited(withKit(document, kit), {
@@ -226,6 +233,7 @@ export function changeMeter(id: string, change: Partial<Omit<Meter, "id">>, kit?
     });
 }
 
+/** Take a meter away, with its clamps and readings. */
 export function removeMeter(id: string): Edit {
   return (document) =>
     edited(document, {
@@ -313,6 +321,7 @@ export function changeInput(meterId: string, n: number, change: Partial<Omit<Met
     });
 }
 
+/** Take one input of a meter away, with its clamp and readings. */
 export function removeInput(meterId: string, n: number): Edit {
   return (document) =>
     edited(document, {

@@ -9,22 +9,33 @@ const MAX_VALUES = 12;
 /** What a displayed value is of. Its sign is that of the load convention on the site's own side of the meter. */
 export const balanceRoleSchema = z.enum(["grid", "solar", "battery", "house", "heater", "vehicle"]);
 
+/** What one display shows, W as it is shown, and of what. */
 export const shownValueSchema = z.object({
-  role: balanceRoleSchema,
+  role: balanceRoleSchema.describe("What it is for"),
   /** What the display shows, in watts; the meaning of its sign is in `positive`. */
-  shownW: z.number().min(-1e9).max(1e9),
-  /** Which way a positive number flows for the site: as a source (importing, generating, discharging) or as a sink. */
-  positive: z.enum(["source", "sink"]),
-  /** The smallest step that the display can show, watts: 10 for kilowatts with two decimals. */
-  resolutionW: z.number().positive().max(1e6).default(1),
-  /** When it was read, seconds from any moment. */
-  atS: z.number().min(0).max(86_400).default(0),
+  shownW: z.number().min(-1e9).max(1e9).describe("What is shown, W"),
+  positive: z
+    .enum(["source", "sink"])
+    .describe(
+      "Which way a positive number flows for the site: as a source (importing, generating, discharging) or as a sink",
+    ),
+  resolutionW: z
+    .number()
+    .positive()
+    .max(1e6)
+    .default(1)
+    .describe("The smallest step that the display can show, watts: 10 for kilowatts with two decimals"),
+  atS: z.number().min(0).max(86_400).default(0).describe("When it was read, seconds from any moment"),
 });
 
 /** The request of the balance check. */
 export const balanceRequestSchema = z
   .object({
-    values: z.array(shownValueSchema).min(2, "a balance needs at least two values").max(MAX_VALUES),
+    values: z
+      .array(shownValueSchema)
+      .min(2, "a balance needs at least two values")
+      .max(MAX_VALUES)
+      .describe("The values that it takes"),
   })
   .superRefine(({ values }, context) => {
     values.forEach((value, at) => {
@@ -38,9 +49,12 @@ export const balanceRequestSchema = z
     });
   });
 
+/** What a shown value is of. */
 export type BalanceRole = z.output<typeof balanceRoleSchema>;
+/** A value as a display shows it. */
 export type ShownValue = z.output<typeof shownValueSchema>;
 
+/** Whether the shown values add up, or what would make them. */
 export type BalanceVerdict = "balances" | "within-rounding" | "lag-would-explain" | "does-not-balance";
 
 /** What would close a gap best. */
@@ -49,6 +63,7 @@ export type BalanceCause =
   | { readonly kind: "counted-twice"; readonly role: BalanceRole; readonly leftW: number }
   | { readonly kind: "missing-device"; readonly flow: "source" | "sink"; readonly powerW: number; readonly leftW: 0 };
 
+/** The verdict on shown values, with the balance that they leave, W. */
 export interface BalanceResult {
   readonly verdict: BalanceVerdict;
   /** Sources minus sinks, watts; zero when everything adds up. */

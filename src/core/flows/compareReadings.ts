@@ -6,6 +6,7 @@ import type { Site } from "@/core/site/planSchema";
 /** A display in whole watts shows no smaller difference. */
 const SAME_W = 0.5;
 
+/** What an input should read and what it reads with the clamps as fitted. */
 export interface ComparedReading {
   readonly meter: string;
   readonly input: number;

@@ -43,6 +43,7 @@ const faultSchema = z.discriminatedUnion("kind", [
   z.strictObject({ kind: z.literal("taps-exchanged"), meter: z.string(), taps: z.tuple([z.string(), z.string()]) }),
 ]);
 
+/** The answer of the route `diagnose`. */
 export const diagnoseResponseSchema = z.strictObject({
   verdict: z.enum(["as-planned", "faults-found", "ambiguous", "not-explained"]),
   hypotheses: z.array(
@@ -75,6 +76,7 @@ export const diagnoseResponseSchema = z.strictObject({
   fitProbability: z.number(),
 });
 
+/** The answer of the route `balance`. */
 export const balanceResponseSchema = z.strictObject({
   verdict: z.enum(["balances", "within-rounding", "lag-would-explain", "does-not-balance"]),
   gapW: z.number(),
@@ -84,6 +86,7 @@ export const balanceResponseSchema = z.strictObject({
   text: z.string(),
 });
 
+/** What every compute route answers when it cannot. */
 export const computeErrorSchema = z.object({
   error: z.object({
     code: z.string(),

@@ -30,12 +30,15 @@ const SLICE_MS = 15;
 const SLICE = 2_000;
 const RANKED_A_SLICE = 200_000;
 
+/** What the route `diagnose` takes: a site and its test sheet. */
 export const diagnoseRequestSchema = z
   .object({ site: siteSchema, ...testSheetShape.shape })
   .superRefine(refineWith(({ site, ...sheet }) => testSheetProblems(sheet, site)));
 
+/** What the readings come to. */
 export type Verdict = "as-planned" | "faults-found" | "ambiguous" | "not-explained";
 
+/** One explanation of the readings, with its probability from 0 to 1. */
 export interface Hypothesis {
   readonly probability: number;
   readonly faults: readonly Fault[];
@@ -56,6 +59,7 @@ export interface Hypothesis {
   readonly cure: readonly string[];
 }
 
+/** Explanations, likeliest first, the verdict, and the tests that would tell them apart. */
 export interface Diagnosis {
   readonly verdict: Verdict;
   readonly hypotheses: readonly Hypothesis[];
@@ -66,6 +70,7 @@ export interface Diagnosis {
   readonly fitProbability: number;
 }
 
+/** A diagnosis, or why it was not begun. */
 export type DiagnosisOutcome =
   | { readonly kind: "diagnosed"; readonly diagnosis: Diagnosis }
   | { readonly kind: "too-many"; readonly combinations: number; readonly limit: number }

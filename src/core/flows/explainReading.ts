@@ -15,6 +15,7 @@ export interface ReadingFactor {
   readonly because: string;
 }
 
+/** How a reading comes about, in words. */
 export const READING_FORMULA = "P = sign · gain · Re(V · I*)";
 
 /**

@@ -37,6 +37,7 @@ export type Fault =
 /** A fault of one input alone; the others move clamps or taps between places. */
 export type InputFault = Extract<Fault, { readonly input: number }>;
 
+/** A fault that could be there, with its prior probability. */
 export interface CandidateFault {
   readonly fault: Fault;
   readonly prior: number;

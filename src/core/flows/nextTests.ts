@@ -34,6 +34,7 @@ export interface NextTest {
   readonly devices: readonly KnownDevice[];
 }
 
+/** An explanation by its index, with its probability from 0 to 1. */
 export interface RankedHypothesis {
   readonly id: number;
   readonly probability: number;

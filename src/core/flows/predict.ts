@@ -20,9 +20,12 @@ export const predictRequestSchema = z
   .object({ site: siteSchema, as: z.enum(["planned", "fitted"]), state: siteStateShape })
   .superRefine(refineWith(predictProblems));
 
+/** Whether the clamps are taken as the plan wants them or as they are fitted. */
 export type Fitting = "planned" | "fitted";
+/** Which way power goes in a window. */
 export type FlowDirection = "to-load" | "to-grid" | "none";
 
+/** What one input shows, W and var in its own sign, and A. */
 export interface InputReading {
   readonly meter: string;
   readonly input: number;
@@ -33,6 +36,7 @@ export interface InputReading {
   readonly flow: FlowDirection;
 }
 
+/** What flows in one conductor of a run, A and W toward the load side. */
 export interface RunFlow {
   readonly run: string;
   readonly conductor: Conductor;
@@ -43,6 +47,7 @@ export interface RunFlow {
   readonly powerW: number;
 }
 
+/** What every input reads and every run carries in a state. */
 export interface Prediction {
   readonly inputs: readonly InputReading[];
   readonly meters: readonly { readonly meter: string; readonly powerW: number }[];

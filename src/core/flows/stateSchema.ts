@@ -6,11 +6,12 @@ import { siteTree, phasesOf } from "@/core/site/tree";
 
 const MAX_POWER_W = 1e9;
 
+/** A power, W, far above any real site's. */
 export const powerWSchema = z.number().min(-MAX_POWER_W).max(MAX_POWER_W);
 
 const complexPowerSchema = z.object({
-  powerW: powerWSchema,
-  reactiveVar: powerWSchema.default(0),
+  powerW: powerWSchema.describe("Power, W"),
+  reactiveVar: powerWSchema.default(0).describe("Reactive power, var"),
 });
 
 /**
@@ -18,15 +19,23 @@ const complexPowerSchema = z.object({
  * inductive. `perPhase` replaces the balanced split; then powerW may be left out.
  */
 export const deviceStateShape = z.object({
-  node: idSchema,
-  powerW: powerWSchema.default(0),
-  reactiveVar: powerWSchema.default(0),
-  perPhase: z.partialRecord(z.enum(["L1", "L2", "L3"]), complexPowerSchema).optional(),
+  node: idSchema.describe("The device"),
+  powerW: powerWSchema.default(0).describe("Power, W"),
+  reactiveVar: powerWSchema.default(0).describe("Reactive power, var"),
+  perPhase: z
+    .partialRecord(z.enum(["L1", "L2", "L3"]), complexPowerSchema)
+    .optional()
+    .describe("The power of each phase"),
 });
 
-export const siteStateShape = z.object({ devices: z.array(deviceStateShape).max(200).default([]) });
+/** What is on: devices with their powers, the rest as it is. */
+export const siteStateShape = z.object({
+  devices: z.array(deviceStateShape).max(200).default([]).describe("The devices that are known"),
+});
 
+/** One device of a state, W and var by the load convention. */
 export type DeviceState = z.output<typeof deviceStateShape>;
+/** Which devices are on, and with what power. */
 export type SiteState = z.output<typeof siteStateShape>;
 
 /**

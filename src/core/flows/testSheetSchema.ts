@@ -11,17 +11,25 @@ const MAX_READINGS = 200;
 
 /** What is known about one device in one step; `toleranceW` is the standard deviation of its power. */
 export const knownDeviceShape = deviceStateShape.extend({
-  toleranceW: z.number().min(0).max(1e9).default(0),
+  toleranceW: z.number().min(0).max(1e9).default(0).describe("How far the power may be off, W"),
 });
 
-export const seenReadingShape = z.object({ meter: idSchema, input: z.int().min(1).max(99), powerW: powerWSchema });
+/** One reading as it was seen, W in the input's own sign. */
+export const seenReadingShape = z.object({
+  meter: idSchema.describe("The meter"),
+  input: z.int().min(1).max(99).describe("The input"),
+  powerW: powerWSchema.describe("Power, W"),
+});
 
+/** One step of a test sheet: what is on, and what was read. */
 export const testStepShape = z.object({
-  label: text().trim().min(1, "say what is switched in this step").max(120),
-  devices: z.array(knownDeviceShape).max(200).default([]),
-  readings: z.array(seenReadingShape).max(MAX_READINGS).default([]),
-  /** Readings that were computed to try the page are never taken for ones that somebody saw. */
-  source: z.enum(["seen", "simulated"]).default("seen"),
+  label: text().trim().min(1, "say what is switched in this step").max(120).describe("What it is called"),
+  devices: z.array(knownDeviceShape).max(200).default([]).describe("The devices that are known"),
+  readings: z.array(seenReadingShape).max(MAX_READINGS).default([]).describe("What was read"),
+  source: z
+    .enum(["seen", "simulated"])
+    .default("seen")
+    .describe("Readings that were computed to try the page are never taken for ones that somebody saw"),
 });
 
 /**
@@ -29,11 +37,11 @@ export const testStepShape = z.object({
  * N(0, sdVar²), the same in every step, plus a drift N(0, driftSdW²) of its own in each.
  */
 export const backgroundShape = z.object({
-  node: idSchema,
-  meanW: powerWSchema.default(400),
-  sdW: z.number().min(0).max(1e9).default(500),
-  sdVar: z.number().min(0).max(1e9).default(150),
-  driftSdW: z.number().min(0).max(1e9).default(40),
+  node: idSchema.describe("The device"),
+  meanW: powerWSchema.default(400).describe("Mean, W"),
+  sdW: z.number().min(0).max(1e9).default(500).describe("Spread, W"),
+  sdVar: z.number().min(0).max(1e9).default(150).describe("Spread, var"),
+  driftSdW: z.number().min(0).max(1e9).default(40).describe("Drift from step to step, W"),
 });
 
 /**
@@ -41,22 +49,32 @@ export const backgroundShape = z.object({
  * decides.
  */
 export const noiseShape = z.object({
-  absoluteW: z.number().min(0.01, "a reading is never more exact than 0.01 W").max(1e9).default(8),
-  relative: z.number().min(0).max(1).default(0.01),
+  absoluteW: z
+    .number()
+    .min(0.01, "a reading is never more exact than 0.01 W")
+    .max(1e9)
+    .default(8)
+    .describe("In any case, W"),
+  relative: z.number().min(0).max(1).default(0.01).describe("As a share of the reading"),
 });
 
 /** Test steps with what was seen, and the assumptions that a verdict rests on. */
 export const testSheetShape = z.object({
-  steps: z.array(testStepShape).max(MAX_STEPS).default([]),
-  background: z.array(backgroundShape).max(50).optional(),
-  noise: noiseShape.default({ absoluteW: 8, relative: 0.01 }),
-  maxFaults: z.int().min(0).max(3).default(2),
+  steps: z.array(testStepShape).max(MAX_STEPS).default([]).describe("The steps"),
+  background: z.array(backgroundShape).max(50).optional().describe("What is assumed of loads that are not switched"),
+  noise: noiseShape.default({ absoluteW: 8, relative: 0.01 }).describe("How far a reading is from what flows"),
+  maxFaults: z.int().min(0).max(3).default(2).describe("How many faults at once are looked for"),
 });
 
+/** A device whose power in a step is known, W, within a tolerance. */
 export type KnownDevice = z.output<typeof knownDeviceShape>;
+/** One step of a test sheet. */
 export type TestStep = z.output<typeof testStepShape>;
+/** What a load draws by itself, W: mean, spread and drift. */
 export type Background = z.output<typeof backgroundShape>;
+/** How far a reading is from what flows, W and as a share. */
 export type Noise = z.output<typeof noiseShape>;
+/** The steps of a proof with what is assumed beside them. */
 export type TestSheet = z.output<typeof testSheetShape>;
 
 /** The background that is assumed when none is given: every plain load of the site, with the default spread. */

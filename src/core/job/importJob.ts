@@ -2,6 +2,7 @@ import { jobDocumentSchema, type JobDocument } from "@/core/job/jobDocument";
 import { upgradeJob } from "@/core/job/upgradeJob";
 import type { Problem } from "@/core/problem";
 
+/** A job with what is to be asked of it, or every problem of the file. */
 export type ImportOutcome =
   /** With what an earlier version of the format left open, for a person to answer. */
   | { readonly kind: "job"; readonly document: JobDocument; readonly questions: readonly string[] }

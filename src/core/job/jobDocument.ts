@@ -11,33 +11,38 @@ import { colourSchemeSchema } from "@/core/site/conductorColours";
 import { siteSchema } from "@/core/site/siteSchema";
 import { text } from "@/core/text";
 
+/** What a job's file calls itself. */
 export const JOB_FORMAT = "gormit-job";
+/** The version of the format that this program writes. */
 export const JOB_VERSION = 3;
 
+/** What a job's name has at most, in characters. */
 export const MOST_JOB_NAME_CHARACTERS = 80;
 
+/** The name of a job: trimmed, 1 to 80 characters. */
 export const jobNameSchema = text()
   .trim()
   .min(1, "give the job a name")
   .max(MOST_JOB_NAME_CHARACTERS, `a job's name has at most ${MOST_JOB_NAME_CHARACTERS} characters`);
 
 const jobDetailsShape = z.object({
-  name: jobNameSchema,
-  place: text().trim().max(120, "at most 120 characters").default(""),
-  notes: text().max(20_000, "at most 20 000 characters").default(""),
-  colourScheme: colourSchemeSchema.default("iec"),
-  /** The site pattern that the plan was made from. */
-  pattern: text().max(64).optional(),
+  name: jobNameSchema.describe("Its name"),
+  place: text().trim().max(120, "at most 120 characters").default("").describe("Where it is"),
+  notes: text().max(20_000, "at most 20 000 characters").default("").describe("Free notes"),
+  colourScheme: colourSchemeSchema.default("iec").describe("Colours of conductors where the site is"),
+  pattern: text().max(64).optional().describe("The site pattern that the plan was made from"),
 });
 
 /** A finding that somebody looked at and lets stand, with the reason. It stays open to be taken back. */
 const acceptedSchema = z.object({
-  finding: text().min(1).max(300),
-  /** What it said when it was accepted; it is told in the log after it is gone. */
-  title: text().max(300).default(""),
-  person: text().trim().max(60).default(""),
-  reason: text().trim().min(1, "say why it may stand").max(300, "at most 300 characters"),
-  at: z.iso.datetime(),
+  finding: text().min(1).max(300).describe("The finding"),
+  title: text()
+    .max(300)
+    .default("")
+    .describe("What it said when it was accepted; it is told in the log after it is gone"),
+  person: text().trim().max(60).default("").describe("Who"),
+  reason: text().trim().min(1, "say why it may stand").max(300, "at most 300 characters").describe("The reason"),
+  at: z.iso.datetime().describe("When"),
 });
 
 /**
@@ -46,29 +51,38 @@ const acceptedSchema = z.object({
  */
 export const jobDocumentSchema = z
   .object({
-    format: z.literal(JOB_FORMAT, `this is no ${JOB_FORMAT} file: "format" must be "${JOB_FORMAT}"`),
-    version: z.literal(JOB_VERSION, `this program reads version ${JOB_VERSION} of the format`),
-    job: jobDetailsShape,
-    site: siteSchema,
-    tests: testSheetShape.default(() => testSheetShape.parse({})),
-    /** What the displays showed, for the balance check. */
-    displays: z.array(shownValueSchema).max(12).default([]),
-    /** The kits that the plan uses, whole: a change in the library does not change a job behind anyone's back. */
-    kits: z.array(kitSchema).max(80).default([]),
-    /** How the devices are joined for data. */
-    links: linksSchema.default([]),
-    /** The customer's network as it is found. */
-    network: networkSchema.default(() => networkSchema.parse({})),
-    busReadings: busReadingsSchema.default([]),
-    /** Ids of the cores that are terminated at both ends. */
-    terminated: z.array(text().min(1).max(300)).max(2000).default([]),
-    /** How the visit is done: technicians, strings, schools. */
-    visit: visitSettingsSchema.default(() => visitSettingsSchema.parse({})),
-    limit: limitSettingsSchema.default(() => limitSettingsSchema.parse({})),
-    divert: divertSettingsSchema.default(() => divertSettingsSchema.parse({})),
-    accepted: z.array(acceptedSchema).max(500).default([]),
-    /** Materials and tools that are packed. */
-    packed: z.array(text().min(1).max(200)).max(500).default([]),
+    format: z
+      .literal(JOB_FORMAT, `this is no ${JOB_FORMAT} file: "format" must be "${JOB_FORMAT}"`)
+      .describe("What the file is"),
+    version: z
+      .literal(JOB_VERSION, `this program reads version ${JOB_VERSION} of the format`)
+      .describe("Version of the format"),
+    job: jobDetailsShape.describe("What is said of the job as a whole"),
+    site: siteSchema.describe("The plan of the site, with the clamps as they are fitted"),
+    tests: testSheetShape.default(() => testSheetShape.parse({})).describe("The test sheet, with what was seen"),
+    displays: z.array(shownValueSchema).max(12).default([]).describe("What the displays showed, for the balance check"),
+    kits: z
+      .array(kitSchema)
+      .max(80)
+      .default([])
+      .describe(
+        "The kits that the plan uses, whole: a change in the library does not change a job behind anyone's back",
+      ),
+    links: linksSchema.default([]).describe("How the devices are joined for data"),
+    network: networkSchema.default(() => networkSchema.parse({})).describe("The customer's network as it is found"),
+    busReadings: busReadingsSchema.default([]).describe("What a multimeter showed at the buses"),
+    terminated: z
+      .array(text().min(1).max(300))
+      .max(2000)
+      .default([])
+      .describe("Ids of the cores that are terminated at both ends"),
+    visit: visitSettingsSchema
+      .default(() => visitSettingsSchema.parse({}))
+      .describe("How the visit is done: technicians, strings, schools"),
+    limit: limitSettingsSchema.default(() => limitSettingsSchema.parse({})).describe("The export limit"),
+    divert: divertSettingsSchema.default(() => divertSettingsSchema.parse({})).describe("The surplus"),
+    accepted: z.array(acceptedSchema).max(500).default([]).describe("Findings that stand with a reason"),
+    packed: z.array(text().min(1).max(200)).max(500).default([]).describe("Materials and tools that are packed"),
   })
   .superRefine(
     refineWith((document) => [
@@ -113,4 +127,5 @@ function kitProblems({
   ];
 }
 
+/** A whole job, checked. */
 export type JobDocument = z.output<typeof jobDocumentSchema>;

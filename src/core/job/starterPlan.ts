@@ -32,6 +32,7 @@ export const starterSchema = z.object({
   arrow: directionSchema.default("to-load"),
 });
 
+/** What somebody says of a site before there is a plan; powers in kW. */
 export type StarterAnswers = z.output<typeof starterSchema>;
 
 /**

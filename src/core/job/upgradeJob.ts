@@ -7,6 +7,7 @@ const BEFORE_PART_OF = 1;
 /** Until then the settings of the visit stood under `run`. */
 const BEFORE_VISIT = 2;
 
+/** A document brought to this version, with what it could not tell. */
 export interface Upgrade {
   /** Of this version of the format, where it could be read as one of an earlier version; else as it was. */
   readonly document: unknown;

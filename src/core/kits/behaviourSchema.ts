@@ -4,70 +4,93 @@ import { text } from "@/core/text";
 const textSchema = text().trim().min(1).max(300);
 const secondsSchema = z.number().positive().max(86_400).optional();
 
+/** A lamp of a device: colour, pattern, and what it means. */
 export const lampSchema = z.strictObject({
-  lamp: text().trim().min(1).max(40),
-  colour: text().trim().min(1).max(20),
-  pattern: z.enum(["off", "steady", "slow-blink", "fast-blink", "double-blink", "alternating"]),
-  means: textSchema,
+  lamp: text().trim().min(1).max(40).describe("Which lamp"),
+  colour: text().trim().min(1).max(20).describe("Its colour"),
+  pattern: z
+    .enum(["off", "steady", "slow-blink", "fast-blink", "double-blink", "alternating"])
+    .describe("The site pattern that the plan was made from"),
+  means: textSchema.describe("What it means"),
 });
 
 const sourceSchema = z.enum(["battery", "dc", "ac", "meter", "network", "this"]);
 
 /** One constraint on the order of switching on, with the reason. */
 export const powerUpSchema = z
-  .strictObject({ first: sourceSchema, then: sourceSchema, why: textSchema })
+  .strictObject({
+    first: sourceSchema.describe("What comes first"),
+    then: sourceSchema.describe("What comes after it"),
+    why: textSchema.describe("Why"),
+  })
   .refine(({ first, then }) => first !== then, { path: ["then"], message: "the two are the same" });
 
+/** How long a device takes by itself, s. */
 export const timersSchema = z
   .strictObject({
-    bootS: secondsSchema,
-    pairingWindowS: secondsSchema,
-    builtInTestS: secondsSchema,
-    reconnectDelayS: secondsSchema,
-    commsLossShutdownS: secondsSchema,
-    dischargeS: secondsSchema,
-    firmwareS: secondsSchema,
+    bootS: secondsSchema.describe("To start, s"),
+    pairingWindowS: secondsSchema.describe("The pairing window, s"),
+    builtInTestS: secondsSchema.describe("Its built-in CT test, s"),
+    reconnectDelayS: secondsSchema.describe("Until it is on the grid again, s"),
+    commsLossShutdownS: secondsSchema.describe("Until it stops without its partner, s"),
+    dischargeS: secondsSchema.describe("Until its DC link is down, s"),
+    firmwareS: secondsSchema.describe("New firmware, s"),
   })
   .default({});
 
+/** What a device stands: shelter, temperatures in °C, weight in kg, holes in mm. */
 export const environmentSchema = z
   .strictObject({
-    /** Outdoors only if it says so. */
-    shelter: z.enum(["indoors", "unheated", "outdoors"]).default("indoors"),
-    weightKg: z.number().positive().max(2000).optional(),
+    shelter: z.enum(["indoors", "unheated", "outdoors"]).default("indoors").describe("Outdoors only if it says so"),
+    weightKg: z.number().positive().max(2000).optional().describe("Weight, kg"),
     clearanceMm: z
       .strictObject({
-        above: z.number().min(0).max(5000),
-        below: z.number().min(0).max(5000),
-        side: z.number().min(0).max(5000),
+        above: z.number().min(0).max(5000).describe("Above, mm"),
+        below: z.number().min(0).max(5000).describe("Below, mm"),
+        side: z.number().min(0).max(5000).describe("At each side, mm"),
       })
-      .optional(),
-    temperatureC: z.strictObject({ min: z.number().min(-60).max(60), max: z.number().min(-20).max(90) }).optional(),
-    drillMm: z.number().positive().max(200).optional(),
+      .optional()
+      .describe("Free space around it, mm"),
+    temperatureC: z
+      .strictObject({
+        min: z.number().min(-60).max(60).describe("At least"),
+        max: z.number().min(-20).max(90).describe("At most"),
+      })
+      .optional()
+      .describe("Temperatures that it is for, °C"),
+    drillMm: z.number().positive().max(200).optional().describe("Holes to drill, mm"),
   })
   .default({ shelter: "indoors" });
 
+/** How a device holds an export limit: its unit, steps, bases, fail-safe and response. */
 export const exportLimitSchema = z
   .strictObject({
     basis: z
       .array(z.enum(["sum", "per-phase"]))
       .min(1)
-      .max(2),
-    unit: z.enum(["W", "percent"]),
-    min: z.number().min(0).max(1e8),
-    max: z.number().positive().max(1e8),
-    step: z.number().positive().max(1e6),
+      .max(2)
+      .describe("The sum of the phases, or each phase"),
+    unit: z.enum(["W", "percent"]).describe("Unit of the value"),
+    min: z.number().min(0).max(1e8).describe("At least"),
+    max: z.number().positive().max(1e8).describe("At most"),
+    step: z.number().positive().max(1e6).describe("In steps of"),
     failSafe: z
-      .strictObject({ timeS: z.number().positive().max(3600), fallbackPct: z.number().min(0).max(100) })
-      .optional(),
-    /** How an inverter answers a command: nothing at first, then as a first-order lag, no faster than its ramp. */
+      .strictObject({
+        timeS: z.number().positive().max(3600).describe("After so many seconds"),
+        fallbackPct: z.number().min(0).max(100).describe("To so many percent of its rating"),
+      })
+      .optional()
+      .describe("What it does without its meter"),
     response: z
       .strictObject({
-        deadTimeMs: z.number().min(0).max(10_000),
-        lagMs: z.number().positive().max(60_000),
-        rampPctPerS: z.number().positive().max(1000),
+        deadTimeMs: z.number().min(0).max(10_000).describe("Until anything happens, ms"),
+        lagMs: z.number().positive().max(60_000).describe("Time constant, ms"),
+        rampPctPerS: z.number().positive().max(1000).describe("Largest change, % of its rating a second"),
       })
-      .optional(),
+      .optional()
+      .describe(
+        "How an inverter answers a command: nothing at first, then as a first-order lag, no faster than its ramp",
+      ),
   })
   .refine(({ min, max }) => min <= max, { path: ["max"], message: "max is below min" });
 
@@ -79,11 +102,14 @@ export const exportLimitSchema = z
  */
 export const topologyRuleSchema = z
   .strictObject({
-    rule: text().trim().min(1).max(60),
-    text: textSchema,
-    why: textSchema,
-    check: z.enum(["all-behind-router", "one-hub", "most-on-line", "first-speaks", "one-device-a-line"]).optional(),
-    most: z.int().min(1).max(247).optional(),
+    rule: text().trim().min(1).max(60).describe("The rule, or where it comes from"),
+    text: textSchema.describe("What it asks for"),
+    why: textSchema.describe("Why"),
+    check: z
+      .enum(["all-behind-router", "one-hub", "most-on-line", "first-speaks", "one-device-a-line"])
+      .optional()
+      .describe("How it is told from the links"),
+    most: z.int().min(1).max(247).optional().describe("At most so many"),
   })
   .refine(({ check, most }) => check !== "most-on-line" || most !== undefined, {
     path: ["most"],

@@ -42,18 +42,13 @@ export const kitKindSchema = z.enum([
 
 const ratingsSchema = z
   .strictObject({
-    /** Continuous AC power. */
-    powerW: z.number().positive().max(1e8).optional(),
-    /** For the kinds that have a backup output: for seconds. */
-    surgeW: z.number().positive().max(1e8).optional(),
-    /** Of the current through it, each phase. */
-    currentA: z.number().positive().max(1e5).optional(),
-    /** How many phases it can be wired to. */
-    phases: z.array(z.int().min(1).max(3)).min(1).max(3).optional(),
-    voltageV: z.number().positive().max(2000).optional(),
-    storageKwh: z.number().positive().max(1e5).optional(),
-    /** How many of them can be joined. */
-    unitsMax: z.int().min(1).max(100).optional(),
+    powerW: z.number().positive().max(1e8).optional().describe("Continuous AC power"),
+    surgeW: z.number().positive().max(1e8).optional().describe("For the kinds that have a backup output: for seconds"),
+    currentA: z.number().positive().max(1e5).optional().describe("Of the current through it, each phase"),
+    phases: z.array(z.int().min(1).max(3)).min(1).max(3).optional().describe("How many phases it can be wired to"),
+    voltageV: z.number().positive().max(2000).optional().describe("Voltage, V"),
+    storageKwh: z.number().positive().max(1e5).optional().describe("What it stores, kWh"),
+    unitsMax: z.int().min(1).max(100).optional().describe("How many of them can be joined"),
   })
   .default({});
 
@@ -64,33 +59,49 @@ const ratingsSchema = z
  */
 export const kitSchema = z
   .strictObject({
-    format: z.literal("gormit-kit", 'this is no kit file: "format" must be "gormit-kit"'),
-    version: z.literal(1, "this program reads version 1 of the format"),
-    id: idSchema.regex(/^[a-z0-9][a-z0-9-]*$/, "small letters, digits and hyphens"),
-    kind: kitKindSchema,
+    format: z.literal("gormit-kit", 'this is no kit file: "format" must be "gormit-kit"').describe("What the file is"),
+    version: z.literal(1, "this program reads version 1 of the format").describe("Version of the format"),
+    id: idSchema.regex(/^[a-z0-9][a-z0-9-]*$/, "small letters, digits and hyphens").describe("Identifier"),
+    kind: kitKindSchema.describe("What it is"),
     name: nameSchema,
-    summary: text().trim().min(1, "say in a sentence what it is").max(400, "at most 400 characters"),
-    source: text().trim().min(1, "say where the values come from").max(300, "at most 300 characters"),
-    sources: boundedRecord(text().max(200), text().trim().min(1).max(300), 300).default({}),
-    serialPattern: text().max(200).refine(isPattern, "this is no regular expression").optional(),
-    ratings: ratingsSchema,
-    metering: meteringSchema.optional(),
-    clamp: clampKitSchema.optional(),
-    ports: z.array(portSchema).max(40).default([]),
-    serial: kitSerialSchema.optional(),
-    can: canSchema.optional(),
-    network: kitNetworkSchema.optional(),
-    radio: radioSchema.optional(),
-    lamps: z.array(lampSchema).max(60).default([]),
-    powerUp: z.array(powerUpSchema).max(20).default([]),
-    timers: timersSchema,
-    environment: environmentSchema,
-    exportLimit: exportLimitSchema.optional(),
-    topology: z.array(topologyRuleSchema).max(20).default([]),
+    summary: text()
+      .trim()
+      .min(1, "say in a sentence what it is")
+      .max(400, "at most 400 characters")
+      .describe("What it is, in a sentence"),
+    source: text()
+      .trim()
+      .min(1, "say where the values come from")
+      .max(300, "at most 300 characters")
+      .describe("Where it comes from"),
+    sources: boundedRecord(text().max(200), text().trim().min(1).max(300), 300)
+      .default({})
+      .describe("Where the values come from"),
+    serialPattern: text()
+      .max(200)
+      .refine(isPattern, "this is no regular expression")
+      .optional()
+      .describe("What a serial number of it looks like, as a regular expression"),
+    ratings: ratingsSchema.describe("What it is rated for"),
+    metering: meteringSchema.optional().describe("How it measures"),
+    clamp: clampKitSchema.optional().describe("The CT that is to be fitted, or what the kit is as one"),
+    ports: z.array(portSchema).max(40).default([]).describe("Its ports"),
+    serial: kitSerialSchema.optional().describe("Its serial line"),
+    can: canSchema.optional().describe("Its CAN port"),
+    network: kitNetworkSchema.optional().describe("The network, or what it can do in one"),
+    radio: radioSchema.optional().describe("Its sub-GHz radio, or the settings of a radio link"),
+    lamps: z.array(lampSchema).max(60).default([]).describe("Its lamps"),
+    powerUp: z.array(powerUpSchema).max(20).default([]).describe("What comes before what when it is powered"),
+    timers: timersSchema.describe("How long it takes by itself"),
+    environment: environmentSchema.describe("What it stands"),
+    exportLimit: exportLimitSchema.optional().describe("How it holds an export limit"),
+    topology: z.array(topologyRuleSchema).max(20).default([]).describe("How it may be joined"),
   })
   .superRefine(refineWith(kitProblems));
 
+/** What is known of a type of device. */
 export type Kit = z.output<typeof kitSchema>;
+/** What a type of device is. */
 export type KitKind = Kit["kind"];
 
 function kitProblems(kit: Kit): readonly Problem[] {

@@ -13,6 +13,7 @@ export interface LineProblem {
   readonly message: string;
 }
 
+/** A file's value, or its problems with their lines. */
 export type YamlOutcome<T> =
   { readonly kind: "ok"; readonly value: T } | { readonly kind: "bad-file"; readonly problems: readonly LineProblem[] };
 

@@ -12,6 +12,7 @@ const CABLED: readonly Link["kind"][] = ["rs485", "can", "ethernet", "dry-contac
 /** How large a device is drawn. */
 export const DEVICE_PX = { width: 190, height: 62 } as const;
 
+/** A device of the map, px. */
 export interface MapNode {
   readonly id: string;
   readonly name: string;
@@ -20,8 +21,10 @@ export interface MapNode {
   readonly y: number;
 }
 
+/** A side of a device where a cable can leave. */
 export type Side = "left" | "right" | "top" | "bottom";
 
+/** A cable of the map. */
 export interface MapEdge {
   readonly id: string;
   readonly from: string;
@@ -34,6 +37,7 @@ export interface MapEdge {
   readonly hasCable: boolean;
 }
 
+/** Places, devices and cables, laid out in px. */
 export interface LinkMap {
   readonly places: readonly {
     readonly id: string;

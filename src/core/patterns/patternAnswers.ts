@@ -26,6 +26,7 @@ export const patternAnswersSchema = z.object({
   ways: z.array(waySchema).max(60),
 });
 
+/** What somebody answers to a pattern's questions. */
 export type PatternAnswers = z.output<typeof patternAnswersSchema>;
 
 /** The answers that a pattern starts with: everything present, as usual. */

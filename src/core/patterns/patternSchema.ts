@@ -12,45 +12,48 @@ const patternPhasesSchema = z.enum(["all", "one", "two", "each"]);
 
 const patternNodeSchema = z.strictObject({
   id: idSchema,
-  kind: nodeKindSchema,
+  kind: nodeKindSchema.describe("What it is"),
   name: nameSchema,
-  fedFrom: idSchema.default("grid"),
-  phases: patternPhasesSchema.default("all"),
-  kit: idSchema.optional(),
-  place: idSchema.optional(),
-  ratedW: z.number().positive().max(1e8).optional(),
-  fuseA: z.number().positive().max(1e5).optional(),
-  nightW: z.number().min(0).max(1e6).optional(),
-  cableMm2: z.number().positive().max(2000).optional(),
-  cableOuterMm: z.number().positive().max(500).optional(),
-  /** Can be left out of a site of this pattern. */
-  optional: z.boolean().default(false),
-  existing: z.boolean().default(false),
-  owner: text().trim().max(80).optional(),
+  fedFrom: idSchema.default("grid").describe("What feeds its run"),
+  phases: patternPhasesSchema.default("all").describe("The phases that it is on"),
+  kit: idSchema.optional().describe("The kit"),
+  place: idSchema.optional().describe("Where it is"),
+  ratedW: z.number().positive().max(1e8).optional().describe("Rated power, W"),
+  fuseA: z.number().positive().max(1e5).optional().describe("Breaker or fuse of its run, A"),
+  nightW: z.number().min(0).max(1e6).optional().describe("What it draws when nobody does anything, W, all phases"),
+  cableMm2: z.number().positive().max(2000).optional().describe("Section of one conductor of its run, mm²"),
+  cableOuterMm: z.number().positive().max(500).optional().describe("Diameter of one conductor over its insulation, mm"),
+  optional: z.boolean().default(false).describe("Can be left out of a site of this pattern"),
+  existing: z.boolean().default(false).describe("Stood there before this visit"),
+  owner: text().trim().max(80).optional().describe("Whose it is"),
 });
 
 const patternInputSchema = z.strictObject({
-  role: sensingRoleSchema,
-  of: z.array(idSchema).max(40).optional(),
-  /** The runs that share its window. */
-  runs: z.array(idSchema).min(1).max(12),
-  /** One input for each phase that the runs have, or this conductor only. */
-  conductor: z.union([z.literal("each"), conductorSchema]).default("each"),
-  clamp: idSchema.optional(),
-  /** Measured direct where the main fuse allows it, else by the clamp. */
-  builtIn: z.boolean().default(false),
-  leadM: z.number().positive().max(1000).optional(),
-  leadMm2: z.number().positive().max(50).optional(),
+  role: sensingRoleSchema.describe("What it is for"),
+  of: z.array(idSchema).max(40).optional().describe("Of which devices, where not of all of that kind"),
+  runs: z.array(idSchema).min(1).max(12).describe("The runs that share its window"),
+  conductor: z
+    .union([z.literal("each"), conductorSchema])
+    .default("each")
+    .describe("One input for each phase that the runs have, or this conductor only"),
+  clamp: idSchema.optional().describe("The CT that is to be fitted, or what the kit is as one"),
+  builtIn: z.boolean().default(false).describe("Measured direct where the main fuse allows it, else by the clamp"),
+  leadM: z.number().positive().max(1000).optional().describe("Lead, m"),
+  leadMm2: z.number().positive().max(50).optional().describe("Section of the lead, mm²"),
 });
 
 const patternMeterSchema = z.strictObject({
   id: idSchema,
   name: nameSchema,
-  kit: idSchema,
-  place: idSchema.optional(),
-  /** The device whose own inputs these are, where several of its kit could be meant; null for a unit by itself. */
-  partOf: idSchema.nullable().optional(),
-  inputs: z.array(patternInputSchema).min(1).max(24),
+  kit: idSchema.describe("The kit"),
+  place: idSchema.optional().describe("Where it is"),
+  partOf: idSchema
+    .nullable()
+    .optional()
+    .describe(
+      "The device whose own inputs these are, where several of its kit could be meant; null for a unit by itself",
+    ),
+  inputs: z.array(patternInputSchema).min(1).max(24).describe("The inputs of a meter"),
 });
 
 /**
@@ -59,39 +62,53 @@ const patternMeterSchema = z.strictObject({
  */
 export const patternSchema = z
   .strictObject({
-    format: z.literal("gormit-pattern", 'this is no pattern file: "format" must be "gormit-pattern"'),
-    version: z.literal(1, "this program reads version 1 of the format"),
-    id: patternIdSchema,
-    title: nameSchema,
-    summary: text().trim().min(1).max(500),
-    /** What to look out for on such a site, a sentence each. */
-    watch: z.array(text().trim().min(1).max(300)).max(8).default([]),
-    supply: z.strictObject({
-      systems: z.array(systemSchema).min(1).max(3),
-      mainFuseA: z.number().positive().max(1e5),
-    }),
-    places: z.array(placeSchema.strict()).min(1).max(20),
-    ways: z.array(waySchema.strict()).max(60).default([]),
-    nodes: z.array(patternNodeSchema).min(1).max(40),
-    meters: z.array(patternMeterSchema).min(1).max(8),
-    /** What stands on no run: batteries, gateways, plug-in modules. */
+    format: z
+      .literal("gormit-pattern", 'this is no pattern file: "format" must be "gormit-pattern"')
+      .describe("What the file is"),
+    version: z.literal(1, "this program reads version 1 of the format").describe("Version of the format"),
+    id: patternIdSchema.describe("Identifier"),
+    title: nameSchema.describe("What it says"),
+    summary: text().trim().min(1).max(500).describe("What it is, in a sentence"),
+    watch: z
+      .array(text().trim().min(1).max(300))
+      .max(8)
+      .default([])
+      .describe("What to look out for on such a site, a sentence each"),
+    supply: z
+      .strictObject({
+        systems: z.array(systemSchema).min(1).max(3).describe("The supplies that it is for"),
+        mainFuseA: z.number().positive().max(1e5).describe("Fuse or breaker of the supply, each phase, A"),
+      })
+      .describe("The supply of the site, or how something is fed"),
+    places: z.array(placeSchema.strict()).min(1).max(20).describe("Rooms, outbuildings, walls"),
+    ways: z
+      .array(waySchema.strict())
+      .max(60)
+      .default([])
+      .describe("The ways between places, the same in both directions"),
+    nodes: z.array(patternNodeSchema).min(1).max(40).describe("Everything on a run: supply, boards, devices"),
+    meters: z.array(patternMeterSchema).min(1).max(8).describe("The meters, with what each input should measure"),
     equipment: z
       .array(
         z.strictObject({
           id: idSchema,
           name: nameSchema,
-          kit: idSchema,
-          place: idSchema,
-          existing: z.boolean().default(false),
+          kit: idSchema.describe("The kit"),
+          place: idSchema.describe("Where it is"),
+          existing: z.boolean().default(false).describe("Stood there before this visit"),
         }),
       )
       .max(20)
-      .default([]),
+      .default([])
+      .describe("What stands on no run: batteries, gateways, plug-in modules"),
   })
   .superRefine(refineWith(patternProblems));
 
+/** A site pattern: places, devices, meters and what is asked. */
 export type Pattern = z.output<typeof patternSchema>;
+/** A device of a pattern. */
 export type PatternNode = Pattern["nodes"][number];
+/** An input of a pattern's meter, by what it is for. */
 export type PatternInput = Pattern["meters"][number]["inputs"][number];
 
 function patternProblems(pattern: Pattern): readonly Problem[] {

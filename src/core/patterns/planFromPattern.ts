@@ -18,6 +18,7 @@ const VOLTAGE_V = { "single-phase": 230, "split-phase": 120, "three-phase": 230 
 /** What a CT is set to until the plan says how much can flow. */
 const PRIMARY_WITHOUT_KNOWLEDGE_A = 100;
 
+/** A job made from a pattern, or what it lacks. */
 export type PatternOutcome =
   | { readonly kind: "job"; readonly document: JobDocument }
   | { readonly kind: "not-possible"; readonly problems: readonly Problem[] };

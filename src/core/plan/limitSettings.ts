@@ -6,57 +6,70 @@ const MOST_POINTS = 700;
 
 /** One happening of a list that somebody built: a load, the sun, or a loss. */
 export const ownEventSchema = z.object({
-  atS: z.number().min(0).max(3600),
-  what: z.enum([
-    "load",
-    "sun",
-    "meter-lost",
-    "meter-back",
-    "inverter-lost",
-    "inverter-back",
-    "grid-lost",
-    "grid-return",
-  ]),
-  phase: z.enum(["L1", "L2", "L3"]).default("L1"),
-  inverter: text().max(64).default(""),
-  powerW: z.number().min(0).max(1e7).default(0),
+  atS: z.number().min(0).max(3600).describe("When, s"),
+  what: z
+    .enum(["load", "sun", "meter-lost", "meter-back", "inverter-lost", "inverter-back", "grid-lost", "grid-return"])
+    .describe("What was measured, or what happens"),
+  phase: z.enum(["L1", "L2", "L3"]).default("L1").describe("The phase"),
+  inverter: text().max(64).default("").describe("The inverter"),
+  powerW: z.number().min(0).max(1e7).default(0).describe("Power, W"),
 });
 
 /** A step test on site, as it was recorded and judged. */
 const proofSchema = z.object({
-  id: z.uuid(),
-  at: z.iso.datetime(),
-  person: text().max(60).default(""),
-  label: text().trim().min(1, "say what was switched").max(120),
-  limitW: z.number(),
-  secondsAllowed: z.number(),
-  basis: z.enum(["sum", "per-phase"]),
-  tS: z.array(z.number()).max(MOST_POINTS),
-  exportW: z.array(z.number()).max(MOST_POINTS),
-  /** Untested: the export never came near what is set, so nothing had to hold. */
-  verdict: z.enum(["holds", "too-long", "too-high", "hunts", "untested"]),
-  maxExportW: z.number(),
-  longestOverS: z.number(),
-  settledExportW: z.number(),
+  id: z.uuid().describe("Identifier"),
+  at: z.iso.datetime().describe("When"),
+  person: text().max(60).default("").describe("Who"),
+  label: text().trim().min(1, "say what was switched").max(120).describe("What it is called"),
+  limitW: z.number().describe("The limit, W"),
+  secondsAllowed: z.number().describe("How long it may be above, s"),
+  basis: z.enum(["sum", "per-phase"]).describe("The sum of the phases, or each phase"),
+  tS: z.array(z.number()).max(MOST_POINTS).describe("Times, s"),
+  exportW: z.array(z.number()).max(MOST_POINTS).describe("Export at each time, W"),
+  verdict: z
+    .enum(["holds", "too-long", "too-high", "hunts", "untested"])
+    .describe("Untested: the export never came near what is set, so nothing had to hold"),
+  maxExportW: z.number().describe("Largest export, W"),
+  longestOverS: z.number().describe("Longest time above, s"),
+  settledExportW: z.number().describe("Where it settled, W"),
 });
 
+/** What is allowed, W and s, how it is held, and the step tests that prove it. */
 export const limitSettingsSchema = z.object({
-  /** What the network operator allows; undefined while nobody said. */
-  powerW: z.number().min(0).max(1e8).optional(),
-  basis: exportLimitRequestSchema.shape.limit.shape.basis.unwrap().default("sum"),
-  secondsAllowed: z.number().min(0).max(3600).default(5),
-  /** Where the rule comes from, in the technician's words. */
-  rule: text().trim().max(200, "at most 200 characters").default(""),
-  gainPerS: z.number().positive().max(1000).default(0.5),
-  deadBandW: z.number().min(0).max(1e6).default(50),
-  /** Typed instead of the safe one. */
-  setPointW: z.number().min(0).max(1e8).optional(),
-  events: z.array(ownEventSchema).max(60).default([]),
-  /** Column names of the last import of readings. */
-  columns: z.object({ time: text().max(80), power: text().max(80), isExportPositive: z.boolean() }).optional(),
-  proofs: z.array(proofSchema).max(40).default([]),
+  powerW: z
+    .number()
+    .min(0)
+    .max(1e8)
+    .optional()
+    .describe("What the network operator allows; undefined while nobody said"),
+  basis: exportLimitRequestSchema.shape.limit.shape.basis
+    .unwrap()
+    .default("sum")
+    .describe("The sum of the phases, or each phase"),
+  secondsAllowed: z.number().min(0).max(3600).default(5).describe("How long it may be above, s"),
+  rule: text()
+    .trim()
+    .max(200, "at most 200 characters")
+    .default("")
+    .describe("Where the rule comes from, in the technician's words"),
+  gainPerS: z.number().positive().max(1000).default(0.5).describe("Gain, 1/s"),
+  deadBandW: z.number().min(0).max(1e6).default(50).describe("Dead band, W"),
+  setPointW: z.number().min(0).max(1e8).optional().describe("Typed instead of the safe one"),
+  events: z.array(ownEventSchema).max(60).default([]).describe("What happens in one's own scenario"),
+  columns: z
+    .object({
+      time: text().max(80).describe("Column of the time"),
+      power: text().max(80).describe("Column of the power"),
+      isExportPositive: z.boolean().describe("Export is positive in the file"),
+    })
+    .optional()
+    .describe("Column names of the last import of readings"),
+  proofs: z.array(proofSchema).max(40).default([]).describe("Step tests as they were recorded and judged"),
 });
 
+/** What is said of the export limit beside the plan. */
 export type LimitSettings = z.output<typeof limitSettingsSchema>;
+/** One happening of a list that somebody built. */
 export type OwnEvent = z.output<typeof ownEventSchema>;
+/** A step test as it was recorded and judged. */
 export type LimitProof = z.output<typeof proofSchema>;

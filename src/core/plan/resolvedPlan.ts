@@ -16,7 +16,9 @@ export interface PlanParts {
   readonly divert?: DivertSettings | undefined;
 }
 
+/** A port of a kit. */
 export type KitPort = Kit["ports"][number];
+/** What a kit says of one of its inputs. */
 export type KitInput = NonNullable<Kit["metering"]>["inputs"][number];
 
 /** Something of a plan that is worked on: a device on a run, a meter, or equipment. */

@@ -4,22 +4,27 @@ import { text } from "@/core/text";
 
 /** A string of modules, from which its voltage follows. */
 const stringSchema = z.object({
-  device: idSchema,
-  name: text().trim().min(1, "give the string a name").max(40, "at most 40 characters"),
-  modules: z.int().min(1).max(60),
-  /** Open-circuit voltage of one module at 25 °C, V. */
-  vocV: z.number().positive().max(200),
+  device: idSchema.describe("The device"),
+  name: text().trim().min(1, "give the string a name").max(40, "at most 40 characters").describe("Its name"),
+  modules: z.int().min(1).max(60).describe("Modules in the string"),
+  vocV: z.number().positive().max(200).describe("Open-circuit voltage of one module at 25 °C, V"),
 });
 
 /** What of a visit cannot be derived from plan and kits. */
 export const visitSettingsSchema = z.object({
-  technicians: z.int().min(1).max(2).default(1),
-  strings: z.array(stringSchema).max(60).default([]),
-  /** Set-up by the maker's app, or on the device's own web page. */
-  setUpBy: z.enum(["app", "web-page"]).default("app"),
-  /** The built-in CT test is run as well, or the flows are only proved by load steps. */
-  ctTest: z.enum(["built-in", "load-steps"]).default("load-steps"),
+  technicians: z.int().min(1).max(2).default(1).describe("How many technicians"),
+  strings: z.array(stringSchema).max(60).default([]).describe("The strings of modules"),
+  setUpBy: z
+    .enum(["app", "web-page"])
+    .default("app")
+    .describe("Set-up by the maker's app, or on the device's own web page"),
+  ctTest: z
+    .enum(["built-in", "load-steps"])
+    .default("load-steps")
+    .describe("The built-in CT test is run as well, or the flows are only proved by load steps"),
 });
 
+/** What is said of the visit beside the plan. */
 export type VisitSettings = z.output<typeof visitSettingsSchema>;
+/** A string of modules. */
 export type PvString = z.output<typeof stringSchema>;

@@ -9,19 +9,21 @@ export const WALL_LOSS_DB = {
   floor: { name: "Floor", 0.868: 7, 2.4: 11, 5: 17 },
 } as const;
 
+/** The kinds of walls that a radio goes through. */
 export const WALL_KINDS = ["wood", "brick", "concrete", "metal", "floor"] as const;
 
 const countSchema = z.int().min(0).max(20).default(0);
 
 /** How many walls of each kind lie between two ends. */
 export const wallsSchema = z.object({
-  wood: countSchema,
-  brick: countSchema,
-  concrete: countSchema,
-  metal: countSchema,
-  floor: countSchema,
+  wood: countSchema.describe("Walls of wood or plasterboard"),
+  brick: countSchema.describe("Walls of brick"),
+  concrete: countSchema.describe("Walls of concrete"),
+  metal: countSchema.describe("Walls of metal"),
+  floor: countSchema.describe("Floors"),
 });
 
+/** How many walls of each kind. */
 export type Walls = z.output<typeof wallsSchema>;
 
 /**

@@ -11,6 +11,7 @@ import { threeDigits } from "@/core/units";
 const ACCURACY_SOURCE = "IEC 61869-2, limits of the class";
 const BURDEN_SOURCE = "I²·(2·ρ·L/A) + meter + contacts 0.1 VA; copper 0.0172 Ω·mm²/m at 20 °C";
 
+/** What the route `ct` takes: a CT, its load in A, its lead in m and mm². */
 export const ctRequestSchema = z.object({
   class: ctClassSchema,
   meterClassPct: z.number().min(0).max(20),
@@ -30,6 +31,7 @@ export const ctRequestSchema = z.object({
   ratioForm: ratioFormSchema.optional(),
 });
 
+/** The answer of the route `ct`. */
 export const ctResponseSchema = z.object({
   ratioErrorPct: z.number().nullable(),
   displacementMin: z.number().nullable(),
@@ -44,7 +46,9 @@ export const ctResponseSchema = z.object({
   findings: z.array(findingSchema),
 });
 
+/** A CT with what it is asked of it. */
 export type CtRequest = z.output<typeof ctRequestSchema>;
+/** Errors in % and W, burden in VA, the number to type. */
 export type CtResponse = WithFindings<z.output<typeof ctResponseSchema>>;
 
 /**

@@ -7,11 +7,13 @@ export const WARM_FACTOR = 1.2;
 /** What the terminals take, VA. */
 const CONTACTS_VA = 0.1;
 
+/** What a lead costs, VA, and how long it may be, m. */
 export interface LeadBurden {
   readonly burdenVa: number;
   readonly longestLeadM: number | undefined;
 }
 
+/** A lead with its CT: m, mm², VA. */
 export interface LeadOf {
   readonly secondary: Secondary;
   /** Of the pair, one way. */

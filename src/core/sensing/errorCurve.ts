@@ -1,12 +1,14 @@
 import { classRange, powerErrorPct } from "@/core/sensing/ctAccuracy";
 import type { CtClass } from "@/core/site/planSchema";
 
+/** The error at one current, % and W. */
 export interface ErrorPoint {
   readonly currentA: number;
   readonly errorPct: number;
   readonly errorW: number;
 }
 
+/** What an error curve is asked of: class, primary in A, supply. */
 export interface ErrorQuestion {
   readonly ctClass: CtClass;
   readonly primaryA: number;

@@ -1,6 +1,7 @@
 /** How a meter can reach the device that reads it. */
 export type ReadingWay = "wire" | "radio-pair" | "network";
 
+/** One way to the reader, whether it is possible, and why. */
 export interface LinkOption {
   readonly kind: ReadingWay;
   readonly possible: boolean;
@@ -8,6 +9,7 @@ export interface LinkOption {
   readonly why: string;
 }
 
+/** What the choice of a way depends on; lengths in m. */
 export interface LinkQuestion {
   /** Along the route of a cable; undefined where none can be laid. */
   readonly cableM: number | undefined;

@@ -6,6 +6,7 @@ import { STANDARD_PRIMARIES_A } from "@/core/site/standardPrimaries";
 /** A value that is on a step but for rounding is on it. */
 const ON_STEP = 1e-6;
 
+/** The number to type for a CT, or why there is none. */
 export type RatioEntry =
   | { readonly kind: "entry"; readonly value: number; readonly text: Sentence }
   | {

@@ -12,6 +12,7 @@ export interface RoleMismatch {
   readonly twice: readonly SiteNode[];
 }
 
+/** What a sum of inputs is for, and of which devices. */
 export interface RoleQuestion {
   readonly role: SensingRole;
   /** Only these devices, where not all of the role's kind are meant. */
@@ -31,6 +32,7 @@ const ROLE_KINDS: Readonly<Record<SensingRole, readonly NodeKind[]>> = {
   vehicle: ["ev-charger"],
 };
 
+/** What a sum is for, in words. */
 export const ROLE_NAMES: Readonly<Record<SensingRole, string>> = {
   grid: "grid",
   generation: "generation",

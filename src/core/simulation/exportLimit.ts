@@ -34,6 +34,7 @@ export interface ExportTrace {
   readonly exportW: ArrayLike<number>;
 }
 
+/** How an export stands to its limit, W and s. */
 export interface ExportJudgement {
   readonly maxExportW: number;
   readonly secondsOver: number;

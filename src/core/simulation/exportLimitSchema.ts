@@ -47,6 +47,7 @@ const eventShape = z.discriminatedUnion("kind", [
   z.object({ atS: second, kind: z.literal("sun"), id: idSchema.optional(), availableW: wattUp }),
 ]);
 
+/** What the route `export-limit` takes: limit, inverters, meter, controller, happenings. */
 export const exportLimitRequestSchema = z
   .object({
     system: z.enum(["single-phase", "split-phase", "three-phase"]),
@@ -83,6 +84,7 @@ export const exportLimitRequestSchema = z
 
 const nullableSecond = z.number().nullable();
 
+/** The answer of the route `export-limit`. */
 export const exportLimitResponseSchema = z.object({
   maxExportW: z.number(),
   worstPhase: phaseSchema,
@@ -120,8 +122,11 @@ export const exportLimitResponseSchema = z.object({
   }),
 });
 
+/** A limit with everything that acts on it; W, ms, s. */
 export type ExportLimitRequest = z.output<typeof exportLimitRequestSchema>;
+/** Whether a limit holds, how close, and why not. */
 export type ExportLimitResult = WithFindings<z.output<typeof exportLimitResponseSchema>>;
+/** One happening at a time, s. */
 export type ExportEvent = ExportLimitRequest["events"][number];
 
 function requestProblems({

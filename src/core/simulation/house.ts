@@ -20,6 +20,7 @@ export const ARCHETYPES = {
   },
 } as const;
 
+/** A kind of household. */
 export type Archetype = keyof typeof ARCHETYPES;
 
 /** Things that are switched on for a while: W, min, how often in a day. */

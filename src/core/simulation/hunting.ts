@@ -12,6 +12,7 @@ export interface Integrator {
   readonly mostW: number;
 }
 
+/** Grid and both actors over time, W, and whether they hunt. */
 export interface HuntTrace {
   readonly tS: readonly number[];
   readonly gridW: readonly number[];
@@ -95,6 +96,7 @@ function turns(values: Float64Array, from: number): number {
   return count;
 }
 
+/** A set-point and speed that keep two controllers apart. */
 export interface Apart {
   readonly setPointW: number;
   readonly gainPerS: number;

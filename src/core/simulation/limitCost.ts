@@ -8,6 +8,7 @@ const STEP_MIN = 5;
 
 const shape = diversionRequestSchema.shape;
 
+/** What a year of a limit is costed by. */
 export const limitCostRequestSchema = z.object({
   place: shape.place,
   fields: shape.fields,
@@ -20,6 +21,7 @@ export const limitCostRequestSchema = z.object({
   houseOnPhase: z.array(z.number().min(0).max(1)).max(3),
 });
 
+/** Sun, house and limit, W. */
 export type LimitCostRequest = z.output<typeof limitCostRequestSchema>;
 
 /** What a limit takes in a year, kWh. */

@@ -3,6 +3,7 @@ import { decimalSignOf, readNumber, withPoint, type DecimalSign } from "@/core/r
 const FEWEST = 12;
 const MOST_W = 1e7;
 
+/** Values at each step, W, or what could not be read. */
 export type SeriesOutcome =
   { readonly kind: "series"; readonly values: readonly number[] } | { readonly kind: "bad"; readonly message: string };
 

@@ -10,6 +10,7 @@ const ALBEDO = 0.2;
 /** Inverter, cable, heat and dirt. */
 const SYSTEM_SHARE = 0.86;
 
+/** Where the sun shines: degrees, and hours from UTC. */
 export interface SunPlace {
   readonly latDeg: number;
   readonly lonDeg: number;
@@ -17,6 +18,7 @@ export interface SunPlace {
   readonly utcOffsetH: number;
 }
 
+/** A field of modules: kWp, tilt and azimuth in degrees. */
 export interface PvField {
   readonly kwp: number;
   /** 0 flat, 90 upright. */
@@ -25,6 +27,7 @@ export interface PvField {
   readonly azimuthDeg: number;
 }
 
+/** Elevation and azimuth of the sun, degrees. */
 export interface SunPosition {
   readonly elevationDeg: number;
   /** From north over east. */

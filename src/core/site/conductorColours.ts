@@ -1,8 +1,10 @@
 import { z } from "zod";
 import type { Conductor, Supply } from "@/core/site/planSchema";
 
+/** The colours of conductors where the site is. */
 export const colourSchemeSchema = z.enum(["iec", "older-uk", "north-america", "australia-nz"]);
 
+/** A scheme of conductor colours. */
 export type ColourScheme = z.output<typeof colourSchemeSchema>;
 
 interface ConductorColour {

@@ -2,11 +2,13 @@ import { conductorsOf, siteTree } from "@/core/site/tree";
 import { idealCt } from "@/core/site/idealCt";
 import type { Ct, Site, SiteNode, WindowEntry } from "@/core/site/planSchema";
 
+/** An input by its meter and number. */
 export interface InputRef {
   readonly meter: string;
   readonly input: number;
 }
 
+/** A step on the board: along the run, or across to the next rail. */
 export type Step = "along-to-grid" | "along-to-load" | "across-up" | "across-down";
 
 /**
@@ -110,6 +112,7 @@ export function clampOf(site: Site, at: InputRef): Ct | undefined {
   return site.cts.find((ct) => ct.plug?.meter === at.meter && ct.plug.input === at.input);
 }
 
+/** Whether two entries are the same conductor of the same run. */
 export function sameEntry(a: WindowEntry, b: WindowEntry): boolean {
   return a.run === b.run && a.conductor === b.conductor;
 }

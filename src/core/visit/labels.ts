@@ -7,6 +7,7 @@ import { inputTag } from "@/core/site/inputTag";
 import type { Site } from "@/core/site/planSchema";
 import { nodeName, siteTree } from "@/core/site/tree";
 
+/** What a label is on. */
 export type LabelKind = "clamp" | "leads" | "breaker" | "invert";
 
 /** One printed label. Its QR code holds `text`. */

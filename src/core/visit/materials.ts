@@ -12,6 +12,7 @@ import type { Site } from "@/core/site/planSchema";
 import { phasesOf } from "@/core/site/tree";
 import { threeDigits } from "@/core/units";
 
+/** What a line of the list is. */
 export type MaterialGroup = "devices" | "clamps" | "cable" | "small-parts" | "labels" | "tools" | "help";
 
 type Plan = Pick<JobDocument, "site" | "kits" | "job" | "links">;
@@ -28,6 +29,7 @@ export interface Material {
   readonly why: string;
 }
 
+/** The groups of the list, in words and in order. */
 export const MATERIAL_GROUPS: Readonly<Record<MaterialGroup, string>> = {
   devices: "Devices and meters",
   clamps: "Clamps",

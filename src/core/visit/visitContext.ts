@@ -4,6 +4,7 @@ import type { KitDevice, ResolvedPlan } from "@/core/plan/resolvedPlan";
 import { isOwnUnit } from "@/core/site/meterHost";
 import type { Site, SiteNode } from "@/core/site/planSchema";
 
+/** What of a document a visit is made from. */
 export type VisitPlan = Pick<JobDocument, "site" | "kits" | "links" | "visit" | "job">;
 
 /** What every rule is told. */
@@ -18,6 +19,7 @@ export interface VisitContext {
   readonly placeName: (id: string | undefined) => string;
 }
 
+/** What every rule is told of a document, worked out once. */
 export function visitContext(document: VisitPlan): VisitContext {
   const plan = resolve(document);
   const { site, nodes, meters, equipment, tree } = plan;

@@ -2,10 +2,14 @@ import { z } from "zod";
 import { boundedRecord } from "@/core/boundedRecord";
 import { text } from "@/core/text";
 
+/** What the title of a step has at most in an entry. */
 export const MOST_TITLE_CHARACTERS = 300;
+/** What was recorded has at most, in characters. */
 export const MOST_SAID_CHARACTERS = 2000;
 
+/** Who does it: trimmed, 1 to 60 characters. */
 export const personSchema = text().trim().min(1, "say who works").max(60, "at most 60 characters");
+/** A serial number as it was read: trimmed, at least one character. */
 export const serialNumberSchema = text().trim().min(1, "type the serial number").max(60, "at most 60 characters");
 const stepSchema = text().min(1).max(300);
 const reasonSchema = text().trim().min(1, "say why").max(500, "at most 500 characters");
@@ -45,9 +49,12 @@ export const visitEntrySchema = z.discriminatedUnion("kind", [
   z.object({ ...common, kind: z.literal("correction"), corrects: z.uuid(), text: textSchema }),
 ]);
 
+/** What a browser sends at once. */
 export const visitEntriesSchema = z.object({
   entries: z.array(visitEntrySchema).min(1, "send at least one entry").max(500, "at most 500 at once"),
 });
 
+/** One line of a visit's log. */
 export type VisitEntry = z.output<typeof visitEntrySchema>;
+/** What a line of the log says. */
 export type VisitEntryKind = VisitEntry["kind"];

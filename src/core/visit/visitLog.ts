@@ -21,6 +21,7 @@ export interface LogLine {
   readonly isCorrected: boolean;
 }
 
+/** The lines of a log, in words. */
 export const LOG_WORDS: Readonly<Record<LogLine["kind"], string>> = {
   start: "started",
   result: "recorded",

@@ -6,6 +6,7 @@ import type { VisitStep } from "@/core/visit/visitStep";
 import { MAX_STEPS } from "@/core/visit/schedule/scheduleSchema";
 import { joined } from "@/core/words";
 
+/** Where a step stands. */
 export type StepStatus = "open" | "waiting" | "done" | "stopped" | "skipped";
 
 /** Where a step stands by the log. */
@@ -19,6 +20,7 @@ export interface StepState {
   readonly needsLook: boolean;
 }
 
+/** Where every step stands by the log. */
 export type VisitState = ReadonlyMap<string, StepState>;
 
 const MINUTE_MS = 60_000;
@@ -68,6 +70,7 @@ export function visitState(sheet: VisitSheet, entries: readonly VisitEntry[]): V
   return state;
 }
 
+/** Where one step stands; open where the log says nothing of it. */
 export function stateOf(state: VisitState, step: string): StepState {
   return state.get(step) ?? OPEN;
 }

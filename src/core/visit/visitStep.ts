@@ -13,6 +13,7 @@ export const VISIT_PHASES = [
   "close",
 ] as const;
 
+/** A part of the visit, in the order of work. */
 export type VisitPhase = (typeof VISIT_PHASES)[number];
 
 /** What kinds of step there are: rules make them, order rules choose them. */
@@ -53,7 +54,8 @@ export type StepTag =
   | "wire-link"
   | "wire-power";
 
-export const RUN_STAGE_WORDS: Readonly<Record<VisitPhase, string>> = {
+/** The parts of the visit, in words. */
+export const PHASE_WORDS: Readonly<Record<VisitPhase, string>> = {
   arrive: "Arrive and look",
   isolate: "Isolate and prove dead",
   mount: "Fix",
@@ -78,6 +80,7 @@ export interface ValueField {
   readonly outside: string;
 }
 
+/** One answer to a step's question, and whether it is the good one. */
 export interface Choice {
   readonly id: string;
   readonly label: string;
@@ -102,6 +105,7 @@ export interface StepWait {
   readonly label: string;
 }
 
+/** A step that comes first, and the rule that says so. */
 export interface Need {
   readonly step: string;
   /** The rule that asks for it. */

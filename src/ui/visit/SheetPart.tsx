@@ -1,6 +1,6 @@
 "use client";
 
-import { VISIT_PHASES, RUN_STAGE_WORDS } from "@/core/visit/visitStep";
+import { VISIT_PHASES, PHASE_WORDS } from "@/core/visit/visitStep";
 import { stateOf } from "@/core/visit/visitState";
 import { visitProgress } from "@/core/visit/sheetSchedule";
 import { FindingLine } from "@/ui/parts/show/FindingLine";
@@ -23,8 +23,8 @@ export function SheetPart({ desk, onShow }: { desk: VisitDesk; onShow: (step: st
         {progress.stopped > 0 ? `, ${progress.stopped} stopped` : ""}
       </p>
       {VISIT_PHASES.filter((stage) => sheet.steps.some((step) => step.stage === stage)).map((stage) => (
-        <section key={stage} aria-label={RUN_STAGE_WORDS[stage]}>
-          <h3 className="mb-1 font-bold">{RUN_STAGE_WORDS[stage]}</h3>
+        <section key={stage} aria-label={PHASE_WORDS[stage]}>
+          <h3 className="mb-1 font-bold">{PHASE_WORDS[stage]}</h3>
           <ol className="divide-y divide-base-300 rounded-md border border-base-300">
             {sheet.steps
               .filter((step) => step.stage === stage)

@@ -3,7 +3,7 @@
 import { MapPin, Play, TriangleAlert } from "lucide-react";
 import { useState } from "react";
 import { isOver, openGates, openGatesText, stateOf } from "@/core/visit/visitState";
-import { RUN_STAGE_WORDS, type VisitStep } from "@/core/visit/visitStep";
+import { PHASE_WORDS, type VisitStep } from "@/core/visit/visitStep";
 import { useSay } from "@/ui/parts/browser/useNumberStyle";
 import { PhotoButton } from "@/ui/visit/PhotoButton";
 import { StatusMark } from "@/ui/visit/StatusMark";
@@ -38,7 +38,7 @@ export function StepCard({ desk, step, number, onOver }: Props) {
     <article aria-label={step.title} data-step={step.id} className="panel space-y-3 p-4">
       <p className="flex flex-wrap items-center gap-x-3 text-sm">
         <span className="quiet">
-          {number} of {sheet.steps.length}, {RUN_STAGE_WORDS[step.stage]}
+          {number} of {sheet.steps.length}, {PHASE_WORDS[step.stage]}
         </span>
         <StatusMark state={own} />
         {step.isGate && <span className="rounded border-2 border-warning px-1.5 font-bold">safety gate</span>}

@@ -27,6 +27,7 @@ const FREE_SPACE_OFFSET_DB = -27.55;
 const SOURCE =
   "Log-distance path loss; published LoRa air time; receiver noise −174 dBm/Hz + 10·log10(BW) + 6 dB + required SNR";
 
+/** What the route `radio` takes: a pair and its path; dB, dBm, m. */
 export const radioRequestSchema = z.object({
   frequencyMhz: z.number().min(1).max(100_000),
   txDbm: z.number().min(-50).max(60),
@@ -45,6 +46,7 @@ export const radioRequestSchema = z.object({
   payloadBytes: z.int().min(0).max(255),
 });
 
+/** The answer of the route `radio`. */
 export const radioResponseSchema = z.object({
   pathLossDb: z.number(),
   rxDbm: z.number(),
@@ -55,7 +57,9 @@ export const radioResponseSchema = z.object({
   findings: z.array(findingSchema),
 });
 
+/** A radio pair with its path. */
 export type RadioLink = z.output<typeof radioRequestSchema>;
+/** What arrives, dBm, what is to spare, dB, and the air time, ms. */
 export type RadioResult = WithFindings<z.output<typeof radioResponseSchema>>;
 
 /**

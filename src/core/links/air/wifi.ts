@@ -11,6 +11,7 @@ const NEAREST_M = 1;
 const GOOD_DBM = -67;
 const MARGINAL_DBM = -75;
 
+/** What arrives at the spot, dBm, and whether that is good. */
 export interface WifiBudget {
   readonly bandGhz: 2.4 | 5;
   readonly lossDb: number;

@@ -36,6 +36,7 @@ const busShape = z.object({
   frames: z.array(frameShape).max(2000).default([]),
 });
 
+/** What the route `can` takes: bit rate in bit/s, length in m, delays in ns. */
 export const canRequestSchema = busShape.superRefine(
   refineWith(({ frames }) =>
     frames.flatMap(({ id, extended }, at): readonly Problem[] =>
@@ -54,6 +55,7 @@ export const canRequestSchema = busShape.superRefine(
 /** A bus where nobody said otherwise. */
 export const USUAL_CAN_BUS = busShape.parse({ bitrate: 500_000, lengthM: 0, terminators: 0 });
 
+/** The answer of the route `can`. */
 export const canResponseSchema = z.object({
   marginNs: z.number(),
   maxLengthM: z.number(),
@@ -63,7 +65,9 @@ export const canResponseSchema = z.object({
   findings: z.array(findingSchema),
 });
 
+/** A CAN bus as it is computed with. */
 export type CanBus = z.output<typeof canRequestSchema>;
+/** Margin in ns, largest length in m, load in %, resistance in Ω. */
 export type CanResult = WithFindings<z.output<typeof canResponseSchema>>;
 
 /**

@@ -5,6 +5,7 @@ const MAX_LINES = 200_000;
 const SILENT_PERIODS = 3;
 const LINE = /^\s*\((\d+(?:\.\d+)?)\)\s+(\S+)\s+([0-9A-Fa-f]{3}|[0-9A-Fa-f]{8})#(R?)([0-9A-Fa-f]{0,16})\s*([RT])?\s*$/;
 
+/** A frame of a log: its time in s, identifier and bytes. */
 export interface LoggedFrame {
   readonly timeS: number;
   readonly channel: string;
@@ -22,6 +23,7 @@ export interface ExpectedFrame {
   readonly sender: string;
 }
 
+/** What a log says of one identifier, with its rate a second. */
 export interface CanLogLine {
   readonly id: number;
   readonly isExtended: boolean;
@@ -32,6 +34,7 @@ export interface CanLogLine {
   readonly lastS: number;
 }
 
+/** What a log says of a bus. */
 export interface CanLog {
   readonly frames: number;
   readonly durationS: number;

@@ -5,6 +5,7 @@ export type BusFault =
   | { readonly kind: "open"; readonly at: number }
   | { readonly kind: "short" | "bias-missing" | "no-supply" | "plus-to-ground" | "minus-to-ground" };
 
+/** What can be wrong with a bus that a multimeter shows. */
 export type FaultKind = BusFault["kind"];
 
 /**
@@ -17,6 +18,7 @@ export interface BusProbe {
   readonly where: "first" | "last";
 }
 
+/** What a multimeter showed: Ω or mV, at which end. */
 export interface BusReading extends BusProbe {
   readonly value: number;
 }
@@ -33,6 +35,7 @@ export interface BusModel {
   readonly openOhm: number;
 }
 
+/** One explanation of what a multimeter showed, with its probability from 0 to 1. */
 export interface BusExplanation {
   readonly probability: number;
   readonly faults: readonly BusFault[];
@@ -40,6 +43,7 @@ export interface BusExplanation {
   readonly expected: readonly number[];
 }
 
+/** Explanations, likeliest first, and where to measure next. */
 export interface BusVerdict {
   readonly kind: "as-planned" | "fault" | "ambiguous" | "not-explained";
   readonly explanations: readonly BusExplanation[];

@@ -9,6 +9,7 @@ export interface LinkPollCost extends PollCost {
   readonly radioMs: number;
 }
 
+/** What a line asks in a cycle, and how long that takes, ms. */
 export interface LinkPoll {
   readonly bus: Rs485Bus;
   readonly costs: readonly LinkPollCost[];

@@ -59,12 +59,15 @@ const busShape = z.object({
   devices: z.array(busDeviceShape).min(1, "a bus has at least one device").max(MAX_DEVICES),
 });
 
+/** What the route `rs485` takes: a line with its devices; Bd, m, mV, ns. */
 export const rs485RequestSchema = busShape.superRefine(refineWith(({ devices }) => repeatedIds(devices)));
 
 /** A bus and a device of it where nobody said otherwise. */
 export const USUAL_BUS = busShape.omit({ devices: true }).parse({ baud: 9600 });
+/** What is taken of a device on a line where nobody said. */
 export const USUAL_BUS_DEVICE = busDeviceShape.omit({ id: true, role: true, distanceM: true }).parse({});
 
+/** The answer of the route `rs485`. */
 export const rs485ResponseSchema = z.object({
   lengthM: z.number(),
   maxLengthM: z.number(),
@@ -83,8 +86,11 @@ export const rs485ResponseSchema = z.object({
   findings: z.array(findingSchema),
 });
 
+/** An RS-485 line as it is computed with. */
 export type Rs485Bus = z.output<typeof rs485RequestSchema>;
+/** A device on a line. */
 export type BusDevice = Rs485Bus["devices"][number];
+/** Lengths in m, levels in mV, resistances in Ω, the cycle in ms. */
 export type Rs485Result = WithFindings<z.output<typeof rs485ResponseSchema>>;
 /** A bus in numbers, before anything is found in them. */
 export type BusFigures = Omit<Rs485Result, "findings">;

@@ -19,6 +19,7 @@ const PIN_PAIRS = [
   [7, 8],
 ] as const;
 
+/** The colours of a plug by T568A, pin 1 first (ANSI/TIA-568). */
 export const T568A = [
   "white-green",
   "green",
@@ -29,6 +30,7 @@ export const T568A = [
   "white-brown",
   "brown",
 ] as const;
+/** The colours of a plug by T568B, pin 1 first (ANSI/TIA-568). */
 export const T568B = [
   "white-orange",
   "orange",
@@ -48,6 +50,7 @@ const CROSSED = [
 const colourSchema = z.enum([...COLOURS, "open"]);
 const endSchema = z.array(colourSchema).length(8, 'give the colours of pins 1 to 8; "open" for an empty pin');
 
+/** What the route `ethernet` takes: the colours in both plugs. */
 export const ethernetRequestSchema = z
   .object({ endA: endSchema, endB: endSchema })
   .superRefine(refineWith(({ endA, endB }) => [...twice("endA", endA), ...twice("endB", endB)]));
@@ -60,6 +63,7 @@ const faultSchema = z.object({
   text: z.string(),
 });
 
+/** The answer of the route `ethernet`. */
 export const ethernetResponseSchema = z.object({
   verdict: z.enum(["straight", "crossed", "split-pair", "miswire", "open"]),
   standardA: z.enum(["T568A", "T568B"]).nullable(),
@@ -67,7 +71,9 @@ export const ethernetResponseSchema = z.object({
   faults: z.array(faultSchema),
 });
 
+/** A lead by the colours in its plugs. */
 export type EthernetLead = z.output<typeof ethernetRequestSchema>;
+/** What a lead is. */
 export type EthernetVerdict = z.output<typeof ethernetResponseSchema>;
 type Colour = z.output<typeof colourSchema>;
 type Fault = z.output<typeof faultSchema>;

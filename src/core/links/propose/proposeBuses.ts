@@ -19,6 +19,7 @@ const METER_LABEL = /m(e?t(e)?r|eter)|port m|^m$/i;
 const MOST_TRIED = 7;
 const LAST_ADDRESS = 247;
 
+/** A proposed link, before it has its id. */
 export type DraftLink = Omit<Link, "id">;
 
 /** A client and what it reads along one line; `isAir` where the line ends in one half of a radio pair. */

@@ -8,6 +8,7 @@ interface CableCore {
   readonly pair: string;
 }
 
+/** The cable of one stretch: type, and the colours and pairs of its cores. */
 export interface SegmentCable {
   readonly name: string;
   /** Every core, in the order in which signals take them. */

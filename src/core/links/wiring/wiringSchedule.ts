@@ -48,6 +48,7 @@ const TERMINATOR_WORDS = {
   none: "fit 120 Ω across the two cores",
 } as const;
 
+/** What a core carries, in words. */
 export const SIGNAL_WORDS: Readonly<Partial<Record<CoreRow["role"], string>>> = {
   "non-inverting": "non-inverting (+)",
   inverting: "inverting (−)",

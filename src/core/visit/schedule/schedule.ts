@@ -17,6 +17,7 @@ const ORDER_STEPS = 4_000_000;
 const CLOSE_MIN = 1e-6;
 const SOURCE = "Needs, windows and walking of the steps; longest chain and shared work as the bound";
 
+/** A schedule, or the circle in its needs. */
 export type ScheduleOutcome =
   | { readonly kind: "schedule"; readonly schedule: Schedule }
   | { readonly kind: "cycle"; readonly steps: readonly string[] };

@@ -24,6 +24,7 @@ export interface ScheduleProblem {
   readonly freeMin: Float64Array;
 }
 
+/** A request made ready to be solved, or the circle in its needs. */
 export type ProblemOutcome =
   | {
       readonly kind: "problem";

@@ -4,6 +4,7 @@ import { findingSchema, type WithFindings } from "@/core/findings";
 import { refineWith, type Problem } from "@/core/problem";
 import { text } from "@/core/text";
 
+/** What a schedule has at most, in steps. */
 export const MAX_STEPS = 300;
 const MAX_PLACES = 60;
 
@@ -25,6 +26,7 @@ const stepShape = z.object({
   earliestMin: minutes.default(0),
 });
 
+/** What the route `schedule` takes: steps, needs, windows, technicians; min. */
 export const scheduleRequestSchema = z
   .object({
     technicians: z.int().min(1).max(4),
@@ -51,6 +53,7 @@ export const scheduleRequestSchema = z
   })
   .superRefine(refineWith(scheduleProblems));
 
+/** The answer of the route `schedule`. */
 export const scheduleResponseSchema = z.object({
   makespanMin: z.number(),
   lowerBoundMin: z.number(),
@@ -62,7 +65,9 @@ export const scheduleResponseSchema = z.object({
   findings: z.array(findingSchema),
 });
 
+/** Steps with their needs and windows, and who does them; min. */
 export type ScheduleRequest = z.output<typeof scheduleRequestSchema>;
+/** Who does what when, min, with a bound below which no plan can be. */
 export type Schedule = WithFindings<z.output<typeof scheduleResponseSchema>>;
 
 function scheduleProblems({

@@ -4,6 +4,7 @@ import { ScheduleDecoder } from "@/core/visit/schedule/decodeSchedule";
 import type { HeadsAndTails } from "@/core/visit/schedule/scheduleBound";
 import type { ScheduleProblem } from "@/core/visit/schedule/scheduleProblem";
 
+/** The best order that was found, and its time in min. */
 export interface Found {
   readonly makespanMin: number;
   readonly lateMin: number;
