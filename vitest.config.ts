@@ -25,6 +25,7 @@ export default defineConfig({
           testTimeout: BROWSER_TIMEOUT_MS,
           hookTimeout: BROWSER_TIMEOUT_MS,
           fileParallelism: false,
+          globalSetup: "./tests/setup/sharedBrowser.ts",
           include: ["tests/database/**/*.test.ts", "tests/routes/**/*.test.ts", "tests/browser/**/*.test.ts"],
         },
       },

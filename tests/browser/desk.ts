@@ -1,20 +1,8 @@
-import { mkdtempSync, readFileSync, rmSync } from "node:fs";
-import { tmpdir } from "node:os";
-import path from "node:path";
-import puppeteer, { type Browser, type Page } from "puppeteer-core";
-import { expect } from "vitest";
+import { readFileSync } from "node:fs";
+import puppeteer, { type Browser, type BrowserContext, type Page } from "puppeteer-core";
+import { expect, inject } from "vitest";
 import { fromTestRun } from "../setup/environment";
 
-const CHROMIUM_FLAGS = [
-  "--no-sandbox",
-  "--disable-gpu",
-  "--disable-quic",
-  "--no-first-run",
-  "--disable-background-networking",
-  "--disable-component-update",
-  "--disable-sync",
-  "--accept-lang=en-GB",
-];
 const WAIT_MS = 40_000;
 /** By a timer: a tab behind another gets no animation frames to look at. */
 const POLLING = { polling: 50 };
@@ -22,35 +10,29 @@ const POLLING = { polling: 50 };
 export const LAPTOP = { width: 1280, height: 800 };
 export const PHONE = { width: 390, height: 844, isMobile: true, hasTouch: true };
 
-/** A browser with the app, and what a person does in it. */
+/** A profile of the shared browser with the app, and what a person does in it. */
 export class Desk {
   readonly app = fromTestRun("GORMIT_TEST_APP");
   readonly faults: string[] = [];
 
   private constructor(
     private readonly browser: Browser,
-    private readonly folder: string,
+    private readonly profile: BrowserContext,
   ) {}
 
   static async open(): Promise<Desk> {
-    const folder = mkdtempSync(path.join(tmpdir(), "gormit-browser-"));
-    const browser = await puppeteer.launch({
-      executablePath: fromTestRun("GORMIT_TEST_CHROMIUM"),
-      headless: true,
-      userDataDir: folder,
-      args: CHROMIUM_FLAGS,
-    });
-    return new Desk(browser, folder);
+    const browser = await puppeteer.connect({ browserWSEndpoint: inject("browserEndpoint") });
+    return new Desk(browser, await browser.createBrowserContext());
   }
 
   async close(): Promise<void> {
-    await this.browser.close();
-    rmSync(this.folder, { recursive: true, force: true });
+    await this.profile.close();
+    await this.browser.disconnect();
   }
 
   /** A tab of the given size; whatever goes wrong in its scripts is collected in `faults`. */
   async tab(url: string, viewport: typeof LAPTOP | typeof PHONE = LAPTOP): Promise<Page> {
-    const page = await this.browser.newPage();
+    const page = await this.profile.newPage();
     page.setDefaultTimeout(WAIT_MS);
     page.on("pageerror", (error) => this.faults.push(String(error)));
     page.on("console", (message) => {
@@ -63,7 +45,7 @@ export class Desk {
 
   /** A page of another site, with scripts of its own. */
   async foreignPage(address: string): Promise<Page> {
-    const page = await this.browser.newPage();
+    const page = await this.profile.newPage();
     await page.goto(address);
     return page;
   }
