@@ -2,6 +2,7 @@
 
 import {
   Cable,
+  CircleDot,
   ClipboardCheck,
   DraftingCompass,
   Gauge,
@@ -22,7 +23,8 @@ interface Props {
   readonly findings: readonly Finding[];
 }
 
-const ICONS: Readonly<Record<FindingStage, LucideIcon>> = {
+/** A stage without a picture of its own gets a plain one. */
+const ICONS: Readonly<Partial<Record<FindingStage, LucideIcon>>> = {
   plan: DraftingCompass,
   place: LocateFixed,
   wire: Cable,
@@ -43,7 +45,7 @@ export function Spine({ jobId, view, findings }: Props) {
       className="border-base-300 bg-base-200 max-md:flex max-md:border-t md:w-36 md:border-r md:py-2"
     >
       {STAGES.map(({ id, name, state }) => {
-        const Icon = ICONS[id];
+        const Icon = ICONS[id] ?? CircleDot;
         const here = path.endsWith(`/${id}`);
         return (
           <Link
