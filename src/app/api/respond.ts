@@ -55,6 +55,11 @@ export function errorResponse(
 /** Nothing of a job or a person is kept by a proxy or a browser's disk. */
 export const PRIVATE = { "cache-control": "private, no-store" } as const;
 
+/** An answer by its schema, which whoever asks parses it with too: a defect shows here first. */
+export function answerBy<S extends z.ZodType>(schema: S, value: z.input<S>, init: ResponseInit = {}): Response {
+  return jsonResponse(schema.parse(value), init);
+}
+
 /** An answer of this app: of one person, and of now. */
 export function jsonResponse(value: unknown, init: ResponseInit = {}): Response {
   return Response.json(value, { ...init, headers: { ...PRIVATE, ...init.headers } });

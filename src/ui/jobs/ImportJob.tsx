@@ -2,6 +2,7 @@
 
 import { useRouter } from "next/navigation";
 import { useState } from "react";
+import { madeJobSchema } from "@/core/answers/jobAnswers";
 import { callApi, UNREACHABLE, type ApiProblem } from "@/ui/parts/server/apiClient";
 import { ProblemList } from "@/ui/parts/show/ProblemList";
 import { useRepeatableId } from "@/ui/parts/server/useRepeatableId";
@@ -19,7 +20,7 @@ export function ImportJob({ onClose }: { onClose: () => void }) {
     setProblem(undefined);
     const answer = await file
       .text()
-      .then((text) => callApi<{ id: string }>("POST", `/api/v1/jobs/import?id=${idFor(text)}`, text))
+      .then((text) => callApi("POST", `/api/v1/jobs/import?id=${idFor(text)}`, madeJobSchema, text))
       .catch(() => undefined);
     setBusy(false);
     if (answer?.kind === "ok") {

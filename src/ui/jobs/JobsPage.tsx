@@ -1,5 +1,6 @@
 "use client";
 
+import { z } from "zod";
 import { Download, Copy, FilePlus2, FolderOpen, LayoutTemplate, Library, Trash2, Undo2, Upload } from "lucide-react";
 import Link from "next/link";
 import { useRouter } from "next/navigation";
@@ -26,7 +27,7 @@ export function JobsPage({ found, search }: Props) {
   const [problem, setProblem] = useState<ApiProblem | undefined>();
 
   const call = async (method: "POST" | "DELETE", path: string): Promise<boolean> => {
-    const answer = await callApi(method, path).catch(() => undefined);
+    const answer = await callApi(method, path, z.unknown()).catch(() => undefined);
     setProblem(!answer ? UNREACHABLE : answer.kind === "failed" ? answer.problem : undefined);
     router.refresh();
     return answer?.kind === "ok";

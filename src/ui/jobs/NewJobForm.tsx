@@ -1,5 +1,6 @@
 "use client";
 
+import { madeJobSchema } from "@/core/answers/jobAnswers";
 import { zodResolver } from "@hookform/resolvers/zod";
 import { useRouter } from "next/navigation";
 import { useState } from "react";
@@ -38,7 +39,7 @@ export function NewJobForm({ onClose }: { onClose: () => void }) {
 
   const create = handleSubmit(async (answers) => {
     const body = JSON.stringify(answers);
-    const answer = await callApi<{ id: string }>("POST", `/api/v1/jobs?id=${idFor(body)}`, body).catch(() => undefined);
+    const answer = await callApi("POST", `/api/v1/jobs?id=${idFor(body)}`, madeJobSchema, body).catch(() => undefined);
     if (answer?.kind === "ok") router.push(`/jobs/${answer.value.id}/place`);
     else setProblem(answer ? answer.problem : UNREACHABLE);
   });

@@ -10,6 +10,7 @@ import { z } from "zod";
 import { kitSchema } from "@/core/kits/kitSchema";
 import { readYaml, type LineProblem } from "@/core/kits/readYaml";
 import { pathText } from "@/core/problem";
+import { savedKitSchema } from "@/core/answers/kitAnswers";
 import { sendApi, UNREACHABLE, type ApiProblem } from "@/ui/parts/server/apiClient";
 import { browserSetting, useBrowserSetting } from "@/ui/parts/browser/browserSetting";
 import { ProblemList } from "@/ui/parts/show/ProblemList";
@@ -62,9 +63,10 @@ export function KitEditor({
   );
 
   const save = async () => {
-    const answer = await sendApi<{ id: string }>(
+    const answer = await sendApi(
       "POST",
       `/api/v1/kits${replaces ? `?replace=${replaces.id}&revision=${madeFrom}` : ""}`,
+      savedKitSchema,
       text,
       "application/yaml",
     ).catch(() => undefined);

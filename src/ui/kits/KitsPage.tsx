@@ -1,5 +1,7 @@
 "use client";
 
+import { z } from "zod";
+import { savedKitSchema } from "@/core/answers/kitAnswers";
 import { Search, Undo2, Upload } from "lucide-react";
 import Link from "next/link";
 import { useRouter } from "next/navigation";
@@ -33,13 +35,13 @@ export function KitsPage({
     if (!file) return;
     const answer = await file
       .text()
-      .then((text) => sendApi<{ id: string }>("POST", "/api/v1/kits", text, "application/yaml"))
+      .then((text) => sendApi("POST", "/api/v1/kits", savedKitSchema, text, "application/yaml"))
       .catch(() => undefined);
     if (answer?.kind === "ok") router.push(`/kits/${answer.value.id}`);
     else setProblem(answer ? answer.problem : UNREACHABLE);
   };
   const call = async (method: "POST" | "DELETE", path: string) => {
-    const answer = await callApi(method, path).catch(() => undefined);
+    const answer = await callApi(method, path, z.unknown()).catch(() => undefined);
     setProblem(!answer ? UNREACHABLE : answer.kind === "failed" ? answer.problem : undefined);
     router.refresh();
     return answer?.kind === "ok";

@@ -1,5 +1,6 @@
 "use client";
 
+import { madeJobSchema } from "@/core/answers/jobAnswers";
 import { useRouter } from "next/navigation";
 import { useMemo, useState } from "react";
 import { countFindings } from "@/core/findings";
@@ -45,9 +46,10 @@ export function PatternQuestions({ pattern, kits }: { pattern: Pattern; kits: re
 
   const make = async () => {
     setBusy(true);
-    const answer = await callApi<{ id: string }>(
+    const answer = await callApi(
       "POST",
       `/api/v1/jobs?from=pattern&id=${idFor(JSON.stringify(answers))}`,
+      madeJobSchema,
       JSON.stringify(answers),
     ).catch(() => undefined);
     setBusy(false);

@@ -1,9 +1,9 @@
 import { z } from "zod";
 import type { AnswerDescription, RouteDescription } from "@/app/api/description/routeDescription";
-import { jobSummarySchema } from "@/core/jobSummary";
+import { jobPageSchema, keptEntriesSchema, keptPhotoSchema, visitLogSchema } from "@/core/answers/jobAnswers";
 import { starterSchema } from "@/core/job/starterPlan";
 import { patternAnswersSchema } from "@/core/patterns/patternAnswers";
-import { visitEntriesSchema, visitEntrySchema } from "@/core/visit/visitEntry";
+import { visitEntriesSchema } from "@/core/visit/visitEntry";
 import { jobSearchSchema } from "@/db/job";
 
 const JOB: AnswerDescription = { status: 200, description: "The job", type: "application/json", schema: "Job" };
@@ -17,20 +17,6 @@ const ID_QUERY = z.object({
 const CHOSEN_ID_ERRORS = [400, 409, 413, 415, 429] as const;
 const NEW_JOB = { name: "Harbour cottage", system: "single-phase", solarKw: 3.6 };
 
-const listSchema = z.object({
-  jobs: z.array(
-    z.object({ id: z.uuid(), name: z.string(), place: z.string(), summary: jobSummarySchema, savedAt: z.string() }),
-  ),
-  total: z.int(),
-  page: z.int(),
-  pages: z.int(),
-});
-
-const logSchema = z.object({
-  entries: z.array(visitEntrySchema),
-  changes: z.array(z.object({ revision: z.int(), at: z.string(), parts: z.array(z.string()) }).loose()),
-});
-
 const csv = (what: string): AnswerDescription => ({ status: 200, description: what, type: "text/csv" });
 const pdf = (what: string): AnswerDescription => ({ status: 200, description: what, type: "application/pdf" });
 
@@ -42,7 +28,7 @@ export const JOB_ROUTES: readonly RouteDescription[] = [
     operationId: "listJobs",
     summary: "One page of the jobs, searched and sorted.",
     query: jobSearchSchema,
-    answers: [{ status: 200, description: "The page", type: "application/json", schema: listSchema }],
+    answers: [{ status: 200, description: "The page", type: "application/json", schema: jobPageSchema }],
     errors: [400],
   },
   {
@@ -126,7 +112,7 @@ export const JOB_ROUTES: readonly RouteDescription[] = [
     operationId: "getLog",
     summary: "The log of the visit: what was recorded, and which revisions changed what.",
     headers: { "If-None-Match": "The mark that the client has already" },
-    answers: [{ status: 200, description: "The log", type: "application/json", schema: logSchema }, NO_NEWS],
+    answers: [{ status: 200, description: "The log", type: "application/json", schema: visitLogSchema }, NO_NEWS],
     errors: [404],
   },
   {
@@ -140,7 +126,7 @@ export const JOB_ROUTES: readonly RouteDescription[] = [
         status: 200,
         description: "The ids that are kept",
         type: "application/json",
-        schema: z.object({ kept: z.array(z.uuid()) }),
+        schema: keptEntriesSchema,
       },
     ],
     errors: [400, 404, 409, 413, 415, 507],
@@ -228,9 +214,7 @@ export const JOB_ROUTES: readonly RouteDescription[] = [
     operationId: "addPhoto",
     summary: "Keep a photograph, made anew without its position, under an id that the client chose.",
     body: { type: "image/*" },
-    answers: [
-      { status: 200, description: "It is kept", type: "application/json", schema: z.object({ kept: z.uuid() }) },
-    ],
+    answers: [{ status: 200, description: "It is kept", type: "application/json", schema: keptPhotoSchema }],
     errors: [400, 404, 408, 409, 413, 507],
   },
 ];

@@ -1,4 +1,5 @@
 import { z } from "zod";
+import { savedKitSchema } from "@/core/answers/kitAnswers";
 import type { RouteDescription } from "@/app/api/description/routeDescription";
 
 /** The routes of the kit library, and of the app's health. */
@@ -33,7 +34,7 @@ export const KIT_ROUTES: readonly RouteDescription[] = [
         status: 201,
         description: "It is kept",
         type: "application/json",
-        schema: z.object({ id: z.string(), revision: z.int() }),
+        schema: savedKitSchema,
       },
     ],
     errors: [400, 409, 413, 415, 422, 429],

@@ -1,44 +1,50 @@
+import type { z } from "zod";
+import { errorAnswerSchema, type ErrorAnswer } from "@/core/answers/errorAnswer";
+
 /** What a route said was wrong. */
-export interface ApiProblem {
-  readonly message: string;
-  readonly issues: readonly { readonly path: string; readonly message: string }[];
-}
+export type ApiProblem = Pick<ErrorAnswer["error"], "message" | "issues">;
 
 export type ApiAnswer<T> =
   | { readonly kind: "ok"; readonly value: T }
   | { readonly kind: "failed"; readonly status: number; readonly problem: ApiProblem; readonly body: unknown };
 
+type Method = "GET" | "POST" | "PUT" | "DELETE";
+
 const TIMEOUT_MS = 60_000;
+const NOTHING = 204;
+const DEFECT = 500;
 
 /** Call a route of this app with JSON. Throws only when the server cannot be reached, or does not answer. */
-export function callApi<T>(
-  method: "GET" | "POST" | "PUT" | "DELETE",
+export function callApi<S extends z.ZodType>(
+  method: Method,
   path: string,
+  schema: S,
   body?: string,
-): Promise<ApiAnswer<T>> {
-  return sendApi(method, path, body, body === undefined ? undefined : "application/json");
+): Promise<ApiAnswer<z.output<S>>> {
+  return sendApi(method, path, schema, body, body === undefined ? undefined : "application/json");
 }
 
-/** Call a route of this app with a body of any type. */
-export async function sendApi<T>(
-  method: string,
+/** Call a route of this app with a body of any type; its answer is parsed by the schema that the route has too. */
+export async function sendApi<S extends z.ZodType>(
+  method: Method,
   path: string,
+  schema: S,
   body: BodyInit | undefined,
   type: string | undefined,
   timeoutMs = TIMEOUT_MS,
-): Promise<ApiAnswer<T>> {
+): Promise<ApiAnswer<z.output<S>>> {
   const headers = type === undefined ? undefined : { "content-type": type };
   const response = await fetch(path, { method, body, headers, signal: AbortSignal.timeout(timeoutMs) });
-  const answer: unknown = response.status === 204 ? undefined : await response.json().catch(() => undefined);
-  // The routes are our own and typed by what they return; a cast here, once, stands for the shared knowledge of both
-  // sides.
-  if (response.ok) return { kind: "ok", value: answer as T };
-  return { kind: "failed", status: response.status, problem: problemOf(answer), body: answer };
+  const answer: unknown = response.status === NOTHING ? undefined : await response.json().catch(() => undefined);
+  if (!response.ok) return { kind: "failed", status: response.status, problem: problemOf(answer), body: answer };
+  const parsed = schema.safeParse(answer);
+  if (parsed.success) return { kind: "ok", value: parsed.data };
+  return { kind: "failed", status: DEFECT, problem: NO_SENSE, body: answer };
 }
 
 /** Whether an answer of this status may be another one when asked again: busy, away, or a defect. */
 export function isPassing(status: number): boolean {
-  return status >= 500 || status === 429 || status === 408;
+  return status >= DEFECT || status === 429 || status === 408;
 }
 
 /** What to say when the server did not answer at all. */
@@ -47,18 +53,12 @@ export const UNREACHABLE: ApiProblem = {
   issues: [],
 };
 
-function problemOf(answer: unknown): ApiProblem {
-  const error = isRecord(answer) && isRecord(answer.error) ? answer.error : {};
-  const issues = Array.isArray(error.issues) ? error.issues.filter(isRecord) : [];
-  return {
-    message:
-      typeof error.message === "string"
-        ? error.message
-        : "The server gave an answer that makes no sense. Nothing was changed; try again.",
-    issues: issues.map((issue) => ({ path: String(issue.path), message: String(issue.message) })),
-  };
-}
+const NO_SENSE: ApiProblem = {
+  message: "The server gave an answer that makes no sense. Load the page again before you go on.",
+  issues: [],
+};
 
-function isRecord(value: unknown): value is Record<string, unknown> {
-  return typeof value === "object" && value !== null && !Array.isArray(value);
+function problemOf(answer: unknown): ApiProblem {
+  const parsed = errorAnswerSchema.safeParse(answer);
+  return parsed.success ? parsed.data.error : NO_SENSE;
 }

@@ -1,5 +1,6 @@
 "use client";
 
+import { madeJobSchema } from "@/core/answers/jobAnswers";
 import { format, parseISO } from "date-fns";
 import { useState } from "react";
 import { copyOfJob } from "@/core/job/copyOfJob";
@@ -22,7 +23,9 @@ export function ConflictPanel({ theirs }: { theirs: ServerJob }) {
   const keepBoth = async () => {
     const copy = copyOfJob(job.document, [job.document.job.name]);
     const body = JSON.stringify(copy);
-    const answer = await callApi("POST", `/api/v1/jobs/import?id=${idFor(body)}`, body).catch(() => undefined);
+    const answer = await callApi("POST", `/api/v1/jobs/import?id=${idFor(body)}`, madeJobSchema, body).catch(
+      () => undefined,
+    );
     setFailed(answer?.kind !== "ok");
     if (answer?.kind === "ok") editor.resolve("theirs");
   };

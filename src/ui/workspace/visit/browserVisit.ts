@@ -1,6 +1,7 @@
 import { createStore, del, entries as allRecords, get, update, type UseStore } from "idb-keyval";
 import { z } from "zod";
 import { visitEntrySchema } from "@/core/visit/visitEntry";
+import { keptEntriesSchema, keptPhotoSchema, visitLogSchema } from "@/core/answers/jobAnswers";
 import { callApi, isPassing, sendApi, type ApiAnswer } from "@/ui/parts/server/apiClient";
 import type { BrokenEntry, VisitStore, VisitTransport, SendAnswer } from "@/ui/workspace/visit/visitRecorder";
 
@@ -20,17 +21,13 @@ const waitingShape = {
   failures: z.int().optional(),
 };
 const recordSchema = z.object({ ...waitingShape, order: z.number() });
-const logSchema = z.object({
-  entries: z.array(visitEntrySchema),
-  changes: z.array(z.object({ revision: z.int(), at: z.string(), parts: z.array(z.string()) })),
-});
 const newsSchema = z.object({
   kind: z.enum(["added", "sent", "let-go", "set-aside"]),
   waiting: z.object(waitingShape),
 });
 
 /** The last log of each job that this page got: whoever asks without news gets an empty answer. */
-const seen = new Map<string, { readonly etag: string; readonly log: z.output<typeof logSchema> }>();
+const seen = new Map<string, { readonly etag: string; readonly log: z.output<typeof visitLogSchema> }>();
 
 /** The recorder's server: this app's routes of a visit. */
 export const serverVisit: VisitTransport = {
@@ -43,16 +40,20 @@ export const serverVisit: VisitTransport = {
     });
     if (response.status === NOT_MODIFIED && known) return known.log;
     if (!response.ok) throw new Error(`The log cannot be had (${response.status}).`);
-    const log = logSchema.parse(await response.json());
+    const log = visitLogSchema.parse(await response.json());
     seen.set(jobId, { etag: response.headers.get("etag") ?? "", log });
     return log;
   },
   async send(jobId, entry) {
-    return sent(await callApi("POST", `/api/v1/jobs/${jobId}/visit`, JSON.stringify({ entries: [entry] })));
+    return sent(
+      await callApi("POST", `/api/v1/jobs/${jobId}/visit`, keptEntriesSchema, JSON.stringify({ entries: [entry] })),
+    );
   },
   async sendPhoto(jobId, id, photo) {
     const type = photo.type || "application/octet-stream";
-    return sent(await sendApi("PUT", `/api/v1/jobs/${jobId}/photos/${id}`, photo, type, PHOTO_TIMEOUT_MS));
+    return sent(
+      await sendApi("PUT", `/api/v1/jobs/${jobId}/photos/${id}`, keptPhotoSchema, photo, type, PHOTO_TIMEOUT_MS),
+    );
   },
 };
 

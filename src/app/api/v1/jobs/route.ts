@@ -1,7 +1,8 @@
 import { createdFrom } from "@/app/api/createdJob";
-import { answered, errorResponse, jsonResponse, parseBody } from "@/app/api/respond";
+import { answerBy, answered, errorResponse, parseBody } from "@/app/api/respond";
 import { kitLibrary } from "@/app/library/kitLibrary";
 import { patternLibrary } from "@/app/library/patternLibrary";
+import { jobPageSchema } from "@/core/answers/jobAnswers";
 import { starterPlan, starterSchema } from "@/core/job/starterPlan";
 import { patternAnswersSchema, type PatternAnswers } from "@/core/patterns/patternAnswers";
 import { planFromPattern } from "@/core/patterns/planFromPattern";
@@ -14,7 +15,8 @@ export function GET(request: Request): Promise<Response> {
     const query = jobSearchSchema.safeParse(Object.fromEntries(new URL(request.url).searchParams));
     if (!query.success)
       return errorResponse("invalid", "The jobs cannot be listed like this.", problemsOf(query.error).problems);
-    return jsonResponse(await onePageOfJobs(query.data));
+    const page = await onePageOfJobs(query.data);
+    return answerBy(jobPageSchema, { ...page, jobs: [...page.jobs] });
   });
 }
 

@@ -1,7 +1,8 @@
 import { z } from "zod";
 import { asking } from "@/app/api/asking";
-import { answered, errorResponse, fromThread, jsonResponse, readBytesOf } from "@/app/api/respond";
+import { answerBy, answered, errorResponse, fromThread, jsonResponse, readBytesOf } from "@/app/api/respond";
 import { kitLibrary, shippedKits } from "@/app/library/kitLibrary";
+import { savedKitSchema } from "@/core/answers/kitAnswers";
 import type { LineProblem } from "@/core/kits/readYaml";
 import { pathText, problemsOf } from "@/core/problem";
 import { saveKit } from "@/db/kit";
@@ -47,7 +48,8 @@ export function POST(request: Request): Promise<Response> {
     }
     const { replace, revision } = query.data;
     const outcome = await saveKit(kit, text, replace === kit.id ? revision : 0);
-    if (outcome.kind === "saved") return jsonResponse({ id: kit.id, revision: outcome.revision }, { status: 201 });
+    if (outcome.kind === "saved")
+      return answerBy(savedKitSchema, { id: kit.id, revision: outcome.revision }, { status: 201 });
     return replace === kit.id
       ? errorResponse(
           "conflict",

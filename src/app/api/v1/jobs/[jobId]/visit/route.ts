@@ -1,6 +1,7 @@
 import { z } from "zod";
-import { answered, errorResponse, jsonResponse, parseBody, PRIVATE } from "@/app/api/respond";
+import { answerBy, answered, errorResponse, parseBody, PRIVATE } from "@/app/api/respond";
 import { noSuchJob, type JobContext } from "@/app/api/v1/jobs/withJob";
+import { keptEntriesSchema, visitLogSchema } from "@/core/answers/jobAnswers";
 import { visitEntriesSchema } from "@/core/visit/visitEntry";
 import { addVisitEntries, manyPlanChanges, manyVisitEntries, maybeVisitMark } from "@/db/visitEntry";
 
@@ -16,7 +17,11 @@ export function GET(request: Request, { params }: JobContext): Promise<Response>
     const headers = { etag: `"${mark}"`, ...PRIVATE };
     if (request.headers.get("if-none-match") === headers.etag) return new Response(null, { status: 304, headers });
     const [entries, changes] = await Promise.all([manyVisitEntries(jobId), manyPlanChanges(jobId)]);
-    return Response.json({ entries, changes }, { headers });
+    return answerBy(
+      visitLogSchema,
+      { entries: [...entries], changes: changes.map((change) => ({ ...change, parts: [...change.parts] })) },
+      { headers },
+    );
   });
 }
 
@@ -32,7 +37,7 @@ export function POST(request: Request, { params }: JobContext): Promise<Response
       : ({ kind: "no-job" } as const);
     switch (outcome.kind) {
       case "kept":
-        return jsonResponse({ kept: outcome.ids });
+        return answerBy(keptEntriesSchema, { kept: [...outcome.ids] });
       case "no-job":
         return noSuchJob();
       case "taken":

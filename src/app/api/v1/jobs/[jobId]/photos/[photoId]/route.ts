@@ -1,5 +1,6 @@
 import { z } from "zod";
-import { answered, errorResponse, jsonResponse, PRIVATE, readBytes } from "@/app/api/respond";
+import { keptPhotoSchema } from "@/core/answers/jobAnswers";
+import { answerBy, answered, errorResponse, readBytes } from "@/app/api/respond";
 import { noSuchJob } from "@/app/api/v1/jobs/withJob";
 import { cleanPhoto } from "@/app/library/cleanPhoto";
 import { addPhoto, maybePhoto } from "@/db/photo";
@@ -44,7 +45,7 @@ export function PUT(request: Request, { params }: Context): Promise<Response> {
     const outcome = await addPhoto(ids.data.jobId, ids.data.photoId, { ...clean, sent: body.value });
     switch (outcome.kind) {
       case "kept":
-        return jsonResponse({ kept: ids.data.photoId }, { headers: PRIVATE });
+        return answerBy(keptPhotoSchema, { kept: ids.data.photoId });
       case "no-job":
         return noSuchJob();
       case "taken":
