@@ -10,11 +10,12 @@ import { kills } from "./soak/kills";
 import { much } from "./soak/much";
 import { nonsense } from "./soak/nonsense";
 import { people } from "./soak/people";
+import { typing } from "./soak/typing";
 
 // Bounded, on loopback: what many people, much data, nonsense and kills do to the app, in figures. `npm run soak` takes
 // all parts; `npm run soak -- people` some of them. SOAK_SHARE=0.1 takes a tenth of the time and of the counts.
 
-const PARTS = { people, heavy, much, nonsense };
+const PARTS = { people, heavy, much, nonsense, typing };
 
 const share = Number(process.env.SOAK_SHARE ?? 1);
 const wanted = process.argv.slice(2);

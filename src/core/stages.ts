@@ -6,9 +6,11 @@ import { placeFindings } from "@/core/job/placeFindings";
 import { planFindings } from "@/core/job/planFindings";
 import { proveFindings } from "@/core/job/proveFindings";
 import { wireFindings } from "@/core/job/wireFindings";
+import { inOneGo, type Slices } from "@/core/slices";
 import { resolve } from "@/core/plan/resolve";
-import type { VisitSheet } from "@/core/visit/visitSheet";
-import { visitFindings, type VisitState } from "@/core/visit/visitState";
+import type { VisitEntry } from "@/core/visit/visitEntry";
+import { visitSheet, type VisitSheet } from "@/core/visit/visitSheet";
+import { visitFindings, visitState, type VisitState } from "@/core/visit/visitState";
 import { visitProgress } from "@/core/visit/sheetSchedule";
 
 /** A job with what was worked out from it: all that its stages look at. */
@@ -115,22 +117,73 @@ export function hasReadings({ tests }: Pick<JobDocument, "tests">): boolean {
   return tests.steps.some((step) => step.readings.length > 0);
 }
 
+/** What is worked out of a job. */
+export interface WorkedOut {
+  readonly view: JobView;
+  /** The log that the visit's state was told by. */
+  readonly entries: readonly VisitEntry[];
+  /** Findings of all stages, in their order. */
+  readonly findings: readonly Finding[];
+}
+
 /**
- * Findings of all stages, in their order, remembering those of a stage whose ground did not change.
- *
- * For example: `const findingsOf = rememberedFindings(); findingsOf(view)` gives made; findingsOf(view) // remembered
+ * Findings of all stages, in their order, remembering those of a stage whose ground did not change. For example: asked
+ * twice of the same view, the second answer is the first.
  */
 export function rememberedFindings(): (view: JobView) => readonly Finding[] {
-  const known = new Map<FindingStage, { readonly from: readonly unknown[]; readonly findings: readonly Finding[] }>();
-  return (view) =>
-    STAGES.flatMap(({ id, from, findings }) => {
-      const ground = from(view);
-      const last = known.get(id);
-      const isSame = last !== undefined && ground.every((part, at) => Object.is(part, last.from[at]));
-      const made = isSame ? last.findings : findings(view);
-      known.set(id, { from: ground, findings: made });
-      return made;
-    });
+  const findingsOf = findingsInSlices();
+  return (view) => inOneGo(findingsOf(view));
+}
+
+/**
+ * All that is worked out of a job, in slices, remembering what its last change did not touch: the sheet, where the
+ * visit stands, the findings of each stage.
+ */
+export function rememberedWork(): (
+  document: JobDocument,
+  entries: readonly VisitEntry[],
+  diagnosis: Diagnosis | undefined,
+) => Slices<WorkedOut> {
+  const sheetOf = remembered(
+    ({ site, kits, links, visit, job }: JobDocument) => [site, kits, links, visit, job],
+    visitSheet,
+  );
+  const stateOf = remembered(
+    ({ sheet, entries }: { readonly sheet: VisitSheet; readonly entries: readonly VisitEntry[] }) => [sheet, entries],
+    ({ sheet, entries }) => visitState(sheet, entries),
+  );
+  const findingsOf = findingsInSlices();
+  return function* (document, entries, diagnosis) {
+    const sheet = sheetOf(document);
+    yield;
+    const visit = stateOf({ sheet, entries });
+    yield;
+    const view: JobView = { document, sheet, visit, diagnosis };
+    return { view, entries, findings: yield* findingsOf(view) };
+  };
+}
+
+function findingsInSlices(): (view: JobView) => Slices<readonly Finding[]> {
+  const of = STAGES.map(({ from, findings }) => remembered(from, findings));
+  return function* (view) {
+    const all: Finding[] = [];
+    for (const findingsOf of of) {
+      all.push(...findingsOf(view));
+      yield;
+    }
+    return all;
+  };
+}
+
+/** A function that gives its last value again while what that was made from is the same. */
+function remembered<Q, T>(from: (question: Q) => readonly unknown[], make: (question: Q) => T): (question: Q) => T {
+  let last: { readonly from: readonly unknown[]; readonly value: T } | undefined;
+  return (question) => {
+    const ground = from(question);
+    if (last?.from.every((part, at) => Object.is(part, ground[at]))) return last.value;
+    last = { from: ground, value: make(question) };
+    return last.value;
+  };
 }
 
 function toPutRight(wrong: number): string | undefined {

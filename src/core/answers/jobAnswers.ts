@@ -34,8 +34,3 @@ export const visitLogSchema = z.object({
 export const keptEntriesSchema = z.object({ kept: z.array(z.uuid()) });
 /** The photograph that is kept by now. */
 export const keptPhotoSchema = z.object({ kept: z.uuid() });
-
-/** A job as the routes give it. */
-export type JobAnswer = z.output<typeof jobAnswerSchema>;
-/** The log of a job. */
-export type VisitLogAnswer = z.output<typeof visitLogSchema>;

@@ -9,7 +9,7 @@ import { Failure } from "@/ui/parts/show/Failure";
 import { FindingLine } from "@/ui/parts/show/FindingLine";
 import { SelectField } from "@/ui/parts/form/SelectField";
 import { useSay } from "@/ui/parts/browser/useNumberStyle";
-import { useWorkspace } from "@/ui/workspace/workspaceContext";
+import { useFindings } from "@/ui/workspace/workspaceContext";
 
 const MARKS: Readonly<Record<Sight["words"], { readonly sign: string; readonly look: string }>> = {
   seen: { sign: "+1", look: "" },
@@ -22,7 +22,7 @@ const MARKS: Readonly<Record<Sight["words"], { readonly sign: string; readonly l
 /** What each controller's CT sees of each device, as fitted or as planned; and what follows from it. */
 export function SightPart({ desk }: { desk: DivertDesk }) {
   const { plan } = desk;
-  const { findings } = useWorkspace();
+  const findings = useFindings();
   const [as, setAs] = useState<"fitted" | "planned">("fitted");
   const sights = useMemo(() => whoSeesWhat(plan, as), [plan, as]);
   const controllers = useMemo(

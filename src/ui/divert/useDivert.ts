@@ -10,7 +10,7 @@ import type { ResolvedPlan } from "@/core/plan/resolvedPlan";
 import type { JobDocument } from "@/core/job/jobDocument";
 import { controlThread } from "@/ui/limit/useLimit";
 import { failureText, useWorkerAnswer, type WorkerAnswer } from "@/ui/parts/worker/useWorkerAnswer";
-import { useWorkspace } from "@/ui/workspace/workspaceContext";
+import { useEditor, useJob } from "@/ui/workspace/workspaceContext";
 import type { ControlWorker } from "@/workers/control.worker";
 
 /** Values of a file instead of sun or house; they stay on the page. */
@@ -32,7 +32,8 @@ export interface DivertDesk {
 
 /** Binds the surplus of the open job to the page. */
 export function useDivert(): DivertDesk {
-  const { editor, job } = useWorkspace();
+  const editor = useEditor();
+  const job = useJob();
   const { document } = job;
   const { divert } = document;
   const plan = resolve(document);

@@ -10,12 +10,12 @@ import { NumberField } from "@/ui/parts/form/NumberField";
 import { SelectField } from "@/ui/parts/form/SelectField";
 import { TextField } from "@/ui/parts/form/TextField";
 import { useSay } from "@/ui/parts/browser/useNumberStyle";
-import { useWorkspace } from "@/ui/workspace/workspaceContext";
+import { useFindings } from "@/ui/workspace/workspaceContext";
 
 /** The operator's rule, what follows from it, and every value to type, device by device. */
 export function LimitSettingsPart({ desk }: { desk: LimitDesk }) {
   const { limit, plan, limiter, safeW, set } = desk;
-  const { findings } = useWorkspace();
+  const findings = useFindings();
   const { result: cost, failure } = useLimitCost(desk);
   const say = useSay();
   if (!limiter) return null;

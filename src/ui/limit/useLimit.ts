@@ -12,7 +12,7 @@ import { safeSetPointW } from "@/core/simulation/exportLimit";
 import type { JobDocument } from "@/core/job/jobDocument";
 import type { LimitSettings } from "@/core/plan/limitSettings";
 import { useWorkerAnswer, type WorkerAnswer } from "@/ui/parts/worker/useWorkerAnswer";
-import { useWorkspace } from "@/ui/workspace/workspaceContext";
+import { useEditor, useJob } from "@/ui/workspace/workspaceContext";
 import type { ControlWorker } from "@/workers/control.worker";
 
 export interface LimitDesk {
@@ -31,7 +31,8 @@ export const controlThread = () =>
 
 /** Binds the limit of the open job to the page. */
 export function useLimit(): LimitDesk {
-  const { editor, job } = useWorkspace();
+  const editor = useEditor();
+  const job = useJob();
   const { document } = job;
   const { limit } = document;
   const plan = resolve(document);

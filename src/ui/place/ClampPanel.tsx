@@ -15,7 +15,7 @@ import { FindingLine } from "@/ui/parts/show/FindingLine";
 import { NumberField } from "@/ui/parts/form/NumberField";
 import { Say } from "@/ui/parts/show/Say";
 import type { Picked, PlaceDesk } from "@/ui/place/usePlace";
-import { useWorkspace } from "@/ui/workspace/workspaceContext";
+import { useFindings, useJob } from "@/ui/workspace/workspaceContext";
 
 /** All that can be done with what is picked, with its findings and the caution that belongs to the act. */
 export function ClampPanel({ place }: { place: PlaceDesk }) {
@@ -43,9 +43,7 @@ export function ClampPanel({ place }: { place: PlaceDesk }) {
 
 function ClipActions({ place, picked }: { place: PlaceDesk; picked: Picked & { kind: "clip" } }) {
   const { site } = place;
-  const {
-    findings: { open },
-  } = useWorkspace();
+  const { open } = useFindings();
   const ct = site.cts.find((candidate) => candidate.id === picked.ct);
   if (!ct) return null;
   const findings = open.filter(
@@ -105,9 +103,7 @@ function ClipActions({ place, picked }: { place: PlaceDesk; picked: Picked & { k
 
 /** Which school this input follows, and whose it is. */
 function SchoolLine({ at }: { at: InputRef }) {
-  const {
-    job: { document },
-  } = useWorkspace();
+  const { document } = useJob();
   const setup = resolve(document)
     .meterById.get(at.meter)
     ?.inputs.find(({ input }) => input.n === at.input);

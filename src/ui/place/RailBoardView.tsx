@@ -12,7 +12,7 @@ import { Say } from "@/ui/parts/show/Say";
 import { Clip } from "@/ui/place/Clip";
 import { ReadingTag } from "@/ui/place/ReadingTag";
 import type { PlaceDesk } from "@/ui/place/usePlace";
-import { useWorkspace } from "@/ui/workspace/workspaceContext";
+import { useJob } from "@/ui/workspace/workspaceContext";
 
 const RAIL_WIDTH = 5;
 
@@ -25,7 +25,7 @@ interface Props {
 
 /** The board to work on: scrolls and zooms; rails take what is picked or dragged. */
 export function RailBoardView({ place, layout, frame, zoom }: Props) {
-  const { job } = useWorkspace();
+  const job = useJob();
   const { site, state, readings } = place;
   // In the order of their ids, so that a clip that moves keeps its element and with it the keyboard's focus.
   const clips = layout.clips.toSorted((a, b) => a.ct.localeCompare(b.ct) || a.windowAt - b.windowAt);

@@ -19,7 +19,7 @@ import {
 } from "@/core/site/fitClamp";
 import type { Ct, Site, WindowEntry } from "@/core/site/planSchema";
 import { statePresets } from "@/core/flows/statePresets";
-import { useWorkspace } from "@/ui/workspace/workspaceContext";
+import { useEditor, useJob } from "@/ui/workspace/workspaceContext";
 
 /** What is picked up to be put somewhere: a clip on the board, or an input that has no clamp yet. */
 export type Picked =
@@ -47,7 +47,8 @@ export interface PlaceDesk {
 
 /** Binds the clamp edits of the core to the open job, with what is picked and the state that is looked at. */
 export function usePlace(start: InputRef | undefined): PlaceDesk {
-  const { editor, job } = useWorkspace();
+  const editor = useEditor();
+  const job = useJob();
   const { site } = job.document;
   const [state, setState] = useState<SiteState>(
     () => (statePresets(site).find((preset) => preset.id === "sun") ?? statePresets(site)[0])?.state ?? { devices: [] },

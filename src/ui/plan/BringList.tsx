@@ -5,12 +5,12 @@ import { lengthText } from "@/core/numberStyle";
 import { materials, MATERIAL_GROUPS, type Material, type MaterialGroup } from "@/core/visit/materials";
 import { useNumberStyle, useSay } from "@/ui/parts/browser/useNumberStyle";
 import type { PlanDesk } from "@/ui/plan/usePlan";
-import { useWorkspace } from "@/ui/workspace/workspaceContext";
+import { useJob } from "@/ui/workspace/workspaceContext";
 
 /** What to bring, worked out from the plan; ticked as it is packed. */
 export function BringList({ plan }: { plan: PlanDesk }) {
   const { document, edit } = plan;
-  const { job } = useWorkspace();
+  const job = useJob();
   const list = materials(document);
   const packed = new Set(document.packed);
   const done = list.filter((item) => packed.has(item.id)).length;

@@ -11,7 +11,7 @@ import { ErrorBand } from "@/ui/plan/ErrorBand";
 import { LinkAdvice } from "@/ui/plan/LinkAdvice";
 import { RoleChoice } from "@/ui/plan/RoleChoice";
 import { SchoolChoice } from "@/ui/plan/SchoolChoice";
-import { useWorkspace } from "@/ui/workspace/workspaceContext";
+import { useJob } from "@/ui/workspace/workspaceContext";
 import type { PlanDesk, PlanPick } from "@/ui/plan/usePlan";
 
 /**
@@ -20,7 +20,7 @@ import type { PlanDesk, PlanPick } from "@/ui/plan/usePlan";
  */
 export function InputPanel({ plan, picked }: { plan: PlanDesk; picked: PlanPick & { kind: "input" } }) {
   const { site, document, findings, edit, pick } = plan;
-  const { job } = useWorkspace();
+  const job = useJob();
   const setup = resolve(document)
     .meterById.get(picked.meter)
     ?.inputs.find(({ input }) => input.n === picked.input);

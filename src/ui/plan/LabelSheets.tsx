@@ -6,7 +6,7 @@ import { labels, type LabelKind } from "@/core/visit/labels";
 import { SelectField } from "@/ui/parts/form/SelectField";
 import { useSay } from "@/ui/parts/browser/useNumberStyle";
 import type { PlanDesk } from "@/ui/plan/usePlan";
-import { useWorkspace } from "@/ui/workspace/workspaceContext";
+import { useJob } from "@/ui/workspace/workspaceContext";
 
 const FORMS = [
   { value: "a4-24", label: "A4, 24 labels (70 × 37 mm)" },
@@ -22,7 +22,7 @@ const KINDS: Readonly<Record<LabelKind, string>> = {
 
 /** Every label of the site as it will be printed, by sheet or one by one, each with a QR code of its text. */
 export function LabelSheets({ plan: { document } }: { plan: PlanDesk }) {
-  const { job } = useWorkspace();
+  const job = useJob();
   const say = useSay();
   const [form, setForm] = useState<string>(FORMS[0].value);
   const list = labels(document, "date of printing");

@@ -5,7 +5,7 @@ import type { Finding } from "@/core/findings";
 import type { JobDocument } from "@/core/job/jobDocument";
 import type { Kit } from "@/core/kits/kitSchema";
 import type { Site } from "@/core/site/planSchema";
-import { useWorkspace } from "@/ui/workspace/workspaceContext";
+import { useEditor, useFindings, useJob, useLibrary } from "@/ui/workspace/workspaceContext";
 
 /** What is picked in the plan: in the list and on the board at once. */
 export type PlanPick =
@@ -27,7 +27,10 @@ export interface PlanDesk {
 
 /** Binds the plan's edits of the core to the open job. */
 export function usePlan(start: PlanPick | undefined): PlanDesk {
-  const { editor, job, findings, library } = useWorkspace();
+  const editor = useEditor();
+  const job = useJob();
+  const findings = useFindings();
+  const library = useLibrary();
   const { document } = job;
   const [picked, pick] = useState<PlanPick | undefined>(start);
   const kits = useMemo(

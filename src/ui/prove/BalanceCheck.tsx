@@ -3,7 +3,7 @@
 import { CircleAlert, CircleCheck, X } from "lucide-react";
 import { balance, balanceRoleSchema, type BalanceRole, type ShownValue } from "@/core/flows/balance";
 import { PowerField } from "@/ui/prove/PowerField";
-import { useWorkspace } from "@/ui/workspace/workspaceContext";
+import { useEditor, useJob } from "@/ui/workspace/workspaceContext";
 
 const SIGN_WORDS: Readonly<Record<BalanceRole, { source: string; sink: string }>> = {
   grid: { source: "importing", sink: "exporting" },
@@ -22,7 +22,8 @@ const RESOLUTIONS_W = [
 
 /** Whether the values that displays show at one moment add up, and what it looks like when they do not. */
 export function BalanceCheck() {
-  const { editor, job } = useWorkspace();
+  const editor = useEditor();
+  const job = useJob();
   const { displays } = job.document;
   const put = (values: ShownValue[], field?: string) =>
     editor.edit((document) => ({ ...document, displays: values }), field);

@@ -9,7 +9,7 @@ import { percent } from "@/core/job/proveFindings";
 import { BoardSketch } from "@/ui/board/BoardSketch";
 import { faultTags } from "@/ui/prove/faultTags";
 import type { ProveDesk } from "@/ui/prove/useProve";
-import { useWorkspace } from "@/ui/workspace/workspaceContext";
+import { useJob, useVerdict } from "@/ui/workspace/workspaceContext";
 import { Say } from "@/ui/parts/show/Say";
 
 const MOST_SHOWN = 6;
@@ -17,10 +17,8 @@ const LEAST_PROBABILITY = 0.0005;
 
 /** All explanations worth naming, likeliest first, each with its cure and its picture. */
 export function Explanations({ prove }: { prove: ProveDesk }) {
-  const {
-    job,
-    diagnosis: { diagnosis },
-  } = useWorkspace();
+  const job = useJob();
+  const { diagnosis } = useVerdict();
   const said = useSaid();
   if (!diagnosis || !prove.hasReadings) return null;
   const shown = diagnosis.hypotheses

@@ -12,7 +12,7 @@ import { BoardSketch } from "@/ui/board/BoardSketch";
 import { faultTags } from "@/ui/prove/faultTags";
 import { NextTests } from "@/ui/prove/NextTests";
 import type { ProveDesk } from "@/ui/prove/useProve";
-import { useWorkspace } from "@/ui/workspace/workspaceContext";
+import { useJob, useVerdict } from "@/ui/workspace/workspaceContext";
 
 const MOST_CONTENDERS = 4;
 
@@ -29,10 +29,8 @@ const LOOK: Readonly<
 
 /** The verdict with its cure and its picture, and what to switch on next. */
 export function VerdictPanel({ prove }: { prove: ProveDesk }) {
-  const {
-    job,
-    diagnosis: { diagnosis, running, message, isOutdated, cancel },
-  } = useWorkspace();
+  const job = useJob();
+  const { diagnosis, running, message, isOutdated, cancel } = useVerdict();
   const { site, hasReadings } = prove;
   const said = useSaid();
   const best = diagnosis?.hypotheses[0];

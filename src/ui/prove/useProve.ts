@@ -8,7 +8,7 @@ import { simulateSeen } from "@/core/flows/simulateSeen";
 import { defaultBackground, type Background, type TestSheet, type TestStep } from "@/core/flows/testSheetSchema";
 import { seededNormal } from "@/core/random";
 import type { Site } from "@/core/site/planSchema";
-import { useWorkspace } from "@/ui/workspace/workspaceContext";
+import { useEditor, useJob, useVerdict } from "@/ui/workspace/workspaceContext";
 
 export interface ProveDesk {
   readonly site: Site;
@@ -31,7 +31,9 @@ export interface ProveDesk {
 
 /** Binds the test sheet of the core to the open job. */
 export function useProve(): ProveDesk {
-  const { editor, job, diagnosis } = useWorkspace();
+  const editor = useEditor();
+  const job = useJob();
+  const diagnosis = useVerdict();
   const { site, tests: sheet } = job.document;
   const faults = sureFaults(diagnosis.diagnosis);
   const hasReadings = sheet.steps.some((step) => step.readings.length > 0);

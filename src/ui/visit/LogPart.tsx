@@ -7,14 +7,14 @@ import { LOG_WORDS, searchLog, visitLog, type LogLine } from "@/core/visit/visit
 import { SelectField } from "@/ui/parts/form/SelectField";
 import { PhotoButton } from "@/ui/visit/PhotoButton";
 import type { VisitDesk } from "@/ui/visit/useVisitStage";
-import { useWorkspace } from "@/ui/workspace/workspaceContext";
+import { useJob } from "@/ui/workspace/workspaceContext";
 
 /**
  * Everything that happened, newest first; notes and photos at any moment; what was wrong is corrected by a new line.
  */
 export function LogPart({ desk }: { desk: VisitDesk }) {
   const { log, jobId, person, note, photo } = desk;
-  const { job } = useWorkspace();
+  const job = useJob();
   const [words, setWords] = useState("");
   const [kind, setKind] = useState("");
   const [who, setWho] = useState("");

@@ -5,7 +5,7 @@ import { visitSettingsSchema, type PvString } from "@/core/plan/visitSettings";
 import { NumberField } from "@/ui/parts/form/NumberField";
 import { SelectField } from "@/ui/parts/form/SelectField";
 import { TextField } from "@/ui/parts/form/TextField";
-import { useWorkspace } from "@/ui/workspace/workspaceContext";
+import { useJob } from "@/ui/workspace/workspaceContext";
 import type { VisitDesk } from "@/ui/visit/useVisitStage";
 
 const MOST_STRINGS = 60;
@@ -13,7 +13,7 @@ const nameSchema = visitSettingsSchema.shape.strings.unwrap().element.shape.name
 
 /** What of the visit cannot be derived: how many work, which school, and the strings on the roof. */
 export function VisitSettingsForm({ desk: { settings, setSettings } }: { desk: VisitDesk }) {
-  const { job } = useWorkspace();
+  const job = useJob();
   const solar = job.document.site.nodes.filter(({ kind }) => kind === "pv-inverter" || kind === "hybrid-inverter");
   const setString = (at: number, change: Partial<PvString>, field: string) =>
     setSettings(

@@ -12,7 +12,7 @@ import { cutText } from "@/core/text";
 import { useNow } from "@/ui/visit/useNow";
 import { usePerson } from "@/ui/parts/browser/usePerson";
 import { useWorkerAnswer } from "@/ui/parts/worker/useWorkerAnswer";
-import { useWorkspace } from "@/ui/workspace/workspaceContext";
+import { useEditor, useJob, useVisitWork } from "@/ui/workspace/workspaceContext";
 import type { VisitWork } from "@/ui/workspace/visit/useVisit";
 import type { ScheduleWorker } from "@/workers/schedule.worker";
 
@@ -49,7 +49,9 @@ const scheduleThread = () =>
 
 /** Binds the run sheet, its log and its schedule to the page. */
 export function useVisitStage(): VisitDesk {
-  const { editor, job, visit } = useWorkspace();
+  const editor = useEditor();
+  const job = useJob();
+  const visit = useVisitWork();
   const { person, setPerson } = usePerson();
   const { site, visit: settings } = job.document;
   const { sheet, state, log, recorder } = visit;

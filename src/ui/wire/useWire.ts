@@ -7,7 +7,7 @@ import type { BusProbe } from "@/core/links/bus/multimeter";
 import type { Link, Network } from "@/core/plan/linkSchema";
 import { resolve } from "@/core/plan/resolve";
 import type { ResolvedPlan } from "@/core/plan/resolvedPlan";
-import { useWorkspace } from "@/ui/workspace/workspaceContext";
+import { useEditor, useFindings, useJob } from "@/ui/workspace/workspaceContext";
 
 export interface WireDesk {
   readonly jobId: string;
@@ -25,7 +25,9 @@ export interface WireDesk {
 
 /** Binds the edits of links to the open job. */
 export function useWire(): WireDesk {
-  const { editor, job, findings } = useWorkspace();
+  const editor = useEditor();
+  const job = useJob();
+  const findings = useFindings();
   const { document } = job;
   return {
     jobId: job.id,

@@ -7,7 +7,7 @@ import { readJsonText, type JsonText } from "@/core/jsonText";
 import type { JobDocument } from "@/core/job/jobDocument";
 import { namesGiven } from "@/core/job/namesGiven";
 import { nextThing } from "@/core/jobSummary";
-import { hasReadings, rememberedFindings } from "@/core/stages";
+import { hasReadings } from "@/core/stages";
 import { NamesGiven } from "@/ui/parts/browser/useNumberStyle";
 import { browserClock, serverTransport } from "@/ui/workspace/safekeeping/browserDesk";
 import { BrowserDrafts } from "@/ui/workspace/safekeeping/browserDrafts";
@@ -18,9 +18,10 @@ import { JobBoundary } from "@/ui/workspace/safekeeping/JobBoundary";
 import { JobEditor, type ServerJob } from "@/ui/workspace/safekeeping/jobEditor";
 import { Spine } from "@/ui/workspace/frame/Spine";
 import { UnreadableDrafts } from "@/ui/workspace/safekeeping/UnreadableDrafts";
-import { useVisit } from "@/ui/workspace/visit/useVisit";
+import { useVisitLog } from "@/ui/workspace/visit/useVisit";
 import { useDiagnosis } from "@/ui/workspace/useDiagnosis";
-import { WorkspaceContext } from "@/ui/workspace/workspaceContext";
+import { useWorkedOut } from "@/ui/workspace/useWorkedOut";
+import { JobContexts } from "@/ui/workspace/JobContexts";
 import { WorkspaceHeader } from "@/ui/workspace/frame/WorkspaceHeader";
 
 /**
@@ -82,35 +83,23 @@ interface OpenProps {
 /** Spine, header, and the stage that is shown. The job lives here while its stages change. */
 function OpenJob({ editor, drafts, library, children }: OpenProps) {
   const job = useSyncExternalStore(editor.subscribe, editor.getSnapshot, editor.getSnapshot);
-  const diagnosis = useDiagnosis(job.document);
-  const visit = useVisit(job.id, job.document);
-  const [showFindings, setShowFindings] = useState(false);
-
   const { document } = job;
-  const [findingsOf] = useState(rememberedFindings);
-  const view = useMemo(
-    () => ({
-      document,
-      sheet: visit.sheet,
-      visit: visit.state,
-      diagnosis: hasReadings(document) ? diagnosis.diagnosis : undefined,
-    }),
-    [document, visit.sheet, visit.state, diagnosis.diagnosis],
-  );
-  const findings = useMemo(
-    () => sortFindings(findingsOf(view), document.accepted),
-    [findingsOf, view, document.accepted],
-  );
-  const workspace = useMemo(
-    () => ({ editor, job, diagnosis, visit, findings, library }),
-    [editor, job, diagnosis, visit, findings, library],
+  const diagnosis = useDiagnosis(document);
+  const { recorder, log } = useVisitLog(job.id);
+  const verdict = hasReadings(document) ? diagnosis.diagnosis : undefined;
+  const { view, findings: found } = useWorkedOut(document, log.entries, verdict);
+  const [showFindings, setShowFindings] = useState(false);
+  const findings = useMemo(() => sortFindings(found, document.accepted), [found, document.accepted]);
+  const visit = useMemo(
+    () => ({ recorder, log, sheet: view.sheet, state: view.visit }),
+    [recorder, log, view.sheet, view.visit],
   );
   const names = useMemo(() => namesGiven(document), [document]);
   const toggleFindings = () => setShowFindings(!showFindings);
   const next = nextThing(document, findings.open, view.diagnosis);
 
   return (
-    <WorkspaceContext.Provider value={workspace}>
+    <JobContexts editor={editor} job={job} diagnosis={diagnosis} visit={visit} findings={findings} library={library}>
       <NamesGiven.Provider value={names}>
         <div className="flex h-dvh flex-col">
           <WorkspaceHeader
@@ -135,7 +124,7 @@ function OpenJob({ editor, drafts, library, children }: OpenProps) {
           <CommandPalette onFindings={toggleFindings} />
         </div>
       </NamesGiven.Provider>
-    </WorkspaceContext.Provider>
+    </JobContexts>
   );
 }
 

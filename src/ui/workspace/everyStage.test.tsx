@@ -22,7 +22,7 @@ import { ProveStage } from "@/ui/prove/ProveStage";
 import { VisitStage } from "@/ui/visit/VisitStage";
 import { WireStage } from "@/ui/wire/WireStage";
 import { JobWorkspace } from "@/ui/workspace/JobWorkspace";
-import { useWorkspace } from "@/ui/workspace/workspaceContext";
+import { useJob } from "@/ui/workspace/workspaceContext";
 import { anyRecipe, documentOf } from "../../../tests/fixtures/anyDocument";
 import { jobFromPattern, shippedKits } from "../../../tests/fixtures/shipped";
 
@@ -47,7 +47,7 @@ const STAGES: Readonly<Record<string, { readonly stage: () => ReactNode; readonl
 
 /** The first input of the plan as it is picked on the board. */
 function FirstInput() {
-  const [meter] = useWorkspace().job.document.site.meters;
+  const [meter] = useJob().document.site.meters;
   return meter ? <PlanStage start={{ kind: "input", meter: meter.id, input: meter.inputs[0]!.n }} /> : <p>no meter</p>;
 }
 

@@ -10,7 +10,7 @@ import { switchTheme } from "@/ui/parts/browser/ThemeSwitch";
 import { ShortcutSheet } from "@/ui/workspace/frame/ShortcutSheet";
 import { STAGES } from "@/core/stages";
 import { useShortcuts } from "@/ui/workspace/frame/useShortcuts";
-import { useWorkspace } from "@/ui/workspace/workspaceContext";
+import { useEditor, useJob } from "@/ui/workspace/workspaceContext";
 
 interface Entry {
   readonly name: string;
@@ -20,7 +20,8 @@ interface Entry {
 
 /** Everything that can be done from anywhere in a job, found by typing a few letters of it. */
 export function CommandPalette({ onFindings }: { onFindings: () => void }) {
-  const { editor, job } = useWorkspace();
+  const editor = useEditor();
+  const job = useJob();
   const router = useRouter();
   const style = useNumberStyle();
   const [shown, setShown] = useState<"palette" | "shortcuts" | undefined>();

@@ -10,7 +10,7 @@ import { STAGES } from "@/core/stages";
 import { FindingMark } from "@/ui/parts/show/FindingMark";
 import { usePerson } from "@/ui/parts/browser/usePerson";
 import { useSaid } from "@/ui/parts/browser/useNumberStyle";
-import { useWorkspace } from "@/ui/workspace/workspaceContext";
+import { useEditor } from "@/ui/workspace/workspaceContext";
 
 const SEVERITIES = ["stop", "fix", "note"] as const;
 const LONGEST_REASON = 300;
@@ -28,7 +28,7 @@ export function FindingsDrawer({
   findings: SortedFindings;
   onClose: () => void;
 }) {
-  const { editor } = useWorkspace();
+  const editor = useEditor();
   const said = useSaid();
   const stages = STAGES.filter(({ id }) => findings.open.some((finding) => finding.stage === id));
   return (
@@ -110,7 +110,7 @@ function FindingCard({ jobId, finding }: { jobId: string; finding: Finding }) {
 
 /** Let a finding stand, with the reason that the report will show. */
 function AcceptForm({ finding }: { finding: Finding }) {
-  const { editor } = useWorkspace();
+  const editor = useEditor();
   const { person } = usePerson();
   const [reason, setReason] = useState<string | undefined>();
   if (reason === undefined)

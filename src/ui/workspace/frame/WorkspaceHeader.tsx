@@ -11,7 +11,7 @@ import { useSaid } from "@/ui/parts/browser/useNumberStyle";
 import { FindingMark } from "@/ui/parts/show/FindingMark";
 import { ThemeSwitch } from "@/ui/parts/browser/ThemeSwitch";
 import type { SaveStatus } from "@/ui/workspace/safekeeping/jobEditor";
-import { useWorkspace } from "@/ui/workspace/workspaceContext";
+import { useEditor, useJob } from "@/ui/workspace/workspaceContext";
 
 interface Props {
   readonly findings: readonly Finding[];
@@ -22,7 +22,8 @@ interface Props {
 
 /** The job, its supply, whether it is saved, its findings, and the one next thing to do. */
 export function WorkspaceHeader({ findings, next, onFindings, findingsShown }: Props) {
-  const { editor, job } = useWorkspace();
+  const editor = useEditor();
+  const job = useJob();
   const said = useSaid();
   const counts = countFindings(findings);
   const levels = (["stop", "fix", "note"] as const).filter((level) => counts[level] > 0);
@@ -82,7 +83,8 @@ export function WorkspaceHeader({ findings, next, onFindings, findingsShown }: P
 
 /** The job's name; press it to change it. */
 function JobName() {
-  const { editor, job } = useWorkspace();
+  const editor = useEditor();
+  const job = useJob();
   const [typed, setTyped] = useState<string | undefined>();
   const { name } = job.document.job;
   if (typed === undefined) {

@@ -8,14 +8,15 @@ import { differences } from "@/core/job/differences";
 import { callApi } from "@/ui/parts/server/apiClient";
 import { useRepeatableId } from "@/ui/parts/server/useRepeatableId";
 import type { ServerJob } from "@/ui/workspace/safekeeping/jobEditor";
-import { useWorkspace } from "@/ui/workspace/workspaceContext";
+import { useEditor, useJob } from "@/ui/workspace/workspaceContext";
 
 /**
  * Both versions of a job that was changed in two places, with where they differ, and the choices. Nothing is lost by
  * any.
  */
 export function ConflictPanel({ theirs }: { theirs: ServerJob }) {
-  const { editor, job } = useWorkspace();
+  const editor = useEditor();
+  const job = useJob();
   const [failed, setFailed] = useState(false);
   const { idFor } = useRepeatableId();
   const found = differences(job.document, theirs.document);

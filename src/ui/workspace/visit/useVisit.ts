@@ -1,9 +1,8 @@
 "use client";
 
 import { useEffect, useMemo, useState, useSyncExternalStore } from "react";
-import type { JobDocument } from "@/core/job/jobDocument";
-import { visitSheet, type VisitSheet } from "@/core/visit/visitSheet";
-import { visitState, type VisitState } from "@/core/visit/visitState";
+import type { VisitSheet } from "@/core/visit/visitSheet";
+import type { VisitState } from "@/core/visit/visitState";
 import { browserVisit, serverVisit } from "@/ui/workspace/visit/browserVisit";
 import { browserClock } from "@/ui/workspace/safekeeping/browserDesk";
 import { VisitRecorder, type VisitSnapshot } from "@/ui/workspace/visit/visitRecorder";
@@ -19,8 +18,8 @@ export interface VisitWork {
   readonly state: VisitState;
 }
 
-/** The visit's log lives as long as the job is open; the sheet follows the plan. */
-export function useVisit(jobId: string, { site, kits, links, visit, job }: JobDocument): VisitWork {
+/** The visit's log, which lives as long as the job is open. */
+export function useVisitLog(jobId: string): Pick<VisitWork, "recorder" | "log"> {
   const [recorder] = useState(() => new VisitRecorder(jobId, serverVisit, browserVisit, browserClock));
   const log = useSyncExternalStore(recorder.subscribe, recorder.getSnapshot, recorder.getSnapshot);
   useEffect(() => {
@@ -39,7 +38,5 @@ export function useVisit(jobId: string, { site, kits, links, visit, job }: JobDo
       recorder.close();
     };
   }, [recorder]);
-  const sheet = useMemo(() => visitSheet({ site, kits, links, visit, job }), [site, kits, links, visit, job]);
-  const state = useMemo(() => visitState(sheet, log.entries), [sheet, log.entries]);
-  return useMemo(() => ({ recorder, log, sheet, state }), [recorder, log, sheet, state]);
+  return useMemo(() => ({ recorder, log }), [recorder, log]);
 }
