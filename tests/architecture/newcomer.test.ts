@@ -23,7 +23,6 @@ import { materials } from "@/core/visit/materials";
 import type { VisitRule } from "@/core/visit/visitRule";
 import { visitSheet } from "@/core/visit/visitSheet";
 import { FindingsDrawer } from "@/ui/workspace/frame/FindingsDrawer";
-import { ShortcutSheet } from "@/ui/workspace/frame/ShortcutSheet";
 import { Spine } from "@/ui/workspace/frame/Spine";
 import { JobWorkspace } from "@/ui/workspace/JobWorkspace";
 import { jsonText } from "@/core/jsonText";
@@ -154,13 +153,11 @@ meters:
     expect(planFindings(resolve(made.document)).filter(({ severity }) => severity === "stop")).toEqual([]);
   });
 
-  it("a stage: the spine shows it with its state, and the shortcuts have its letter", () => {
+  it("a stage: the spine shows it with its state and leads to it", () => {
     expect(STAGES.map(({ name }) => name)).toContain("Drill");
     const spine = renderToString(createElement(Spine, { jobId: "1", view, findings: [] }));
     expect(spine).toContain("Drill");
     expect(spine).toContain("not begun");
     expect(spine).toContain("/jobs/1/drill");
-    const shortcuts = renderToString(createElement(ShortcutSheet, { open: true, onClose: () => undefined }));
-    expect(shortcuts).toContain("go to Drill");
   });
 });

@@ -23,6 +23,7 @@ export const seenReadingShape = z.object({
 
 /** One step of a test sheet: what is on, and what was read. */
 export const testStepShape = z.object({
+  id: idSchema.optional().describe("Tells it from the others while it is changed"),
   label: text().trim().min(1, "say what is switched in this step").max(120).describe("What it is called"),
   devices: z.array(knownDeviceShape).max(200).default([]).describe("The devices that are known"),
   readings: z.array(seenReadingShape).max(MAX_READINGS).default([]).describe("What was read"),

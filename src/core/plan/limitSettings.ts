@@ -1,11 +1,13 @@
 import { z } from "zod";
 import { exportLimitRequestSchema } from "@/core/simulation/exportLimitSchema";
+import { idSchema } from "@/core/names";
 import { text } from "@/core/text";
 
 const MOST_POINTS = 700;
 
 /** One happening of a list that somebody built: a load, the sun, or a loss. */
 export const ownEventSchema = z.object({
+  id: idSchema.optional().describe("Tells it from the others while it is changed"),
   atS: z.number().min(0).max(3600).describe("When, s"),
   what: z
     .enum(["load", "sun", "meter-lost", "meter-back", "inverter-lost", "inverter-back", "grid-lost", "grid-return"])

@@ -4,6 +4,7 @@ import { text } from "@/core/text";
 
 /** A string of modules, from which its voltage follows. */
 const stringSchema = z.object({
+  id: idSchema.optional().describe("Tells it from the others while it is changed"),
   device: idSchema.describe("The device"),
   name: text().trim().min(1, "give the string a name").max(40, "at most 40 characters").describe("Its name"),
   modules: z.int().min(1).max(60).describe("Modules in the string"),

@@ -25,19 +25,20 @@ export function DivertStage() {
   return (
     <div className="flex h-full flex-col max-md:h-auto">
       <h2 className="sr-only">Divert</h2>
-      <PartTabs prefix="divert" label="Parts of the surplus" parts={PARTS} shown={part} onShow={setPart} />
-      <div
-        role="tabpanel"
-        id="divert-part"
-        aria-labelledby={`divert-${part}`}
-        tabIndex={0}
-        className="min-h-0 flex-1 overflow-auto p-4"
+      <PartTabs
+        prefix="divert"
+        label="Parts of the surplus"
+        parts={PARTS}
+        shown={part}
+        onShow={setPart}
+        className="flex min-h-0 flex-1 flex-col"
+        panelClassName="p-4"
       >
         {part === "day" && <DayPart desk={desk} />}
         {part === "year" && <YearPart desk={desk} />}
         {part === "sees" && <SightPart desk={desk} />}
         {part === "hunt" && <HuntPart desk={desk} />}
-      </div>
+      </PartTabs>
     </div>
   );
 }

@@ -36,7 +36,7 @@ export function EventList({ desk: { document, limit, limiter, set } }: { desk: L
       )}
       <ol className="space-y-2">
         {limit.events.map((event, at) => (
-          <li key={at} className="flex flex-wrap items-end gap-2">
+          <li key={event.id ?? at} className="flex flex-wrap items-end gap-2">
             <div className="w-24">
               <NumberField
                 label="At"
@@ -112,6 +112,7 @@ export function EventList({ desk: { document, limit, limiter, set } }: { desk: L
             events: [
               ...limit.events,
               ownEventSchema.parse({
+                id: crypto.randomUUID(),
                 atS: last ? last.atS + 10 : 10,
                 what: "load",
                 inverter: limiter?.inverters[0]?.id ?? "",

@@ -24,13 +24,14 @@ export function LimitStage() {
   return (
     <div className="flex h-full flex-col max-md:h-auto">
       <h2 className="sr-only">Limit</h2>
-      <PartTabs prefix="limit" label="Parts of the limit" parts={PARTS} shown={part} onShow={setPart} />
-      <div
-        role="tabpanel"
-        id="limit-part"
-        aria-labelledby={`limit-${part}`}
-        tabIndex={0}
-        className="min-h-0 flex-1 overflow-auto p-4"
+      <PartTabs
+        prefix="limit"
+        label="Parts of the limit"
+        parts={PARTS}
+        shown={part}
+        onShow={setPart}
+        className="flex min-h-0 flex-1 flex-col"
+        panelClassName="p-4"
       >
         {!desk.limiter ? (
           <section aria-label="What is missing" className="mx-auto max-w-6xl">
@@ -48,7 +49,7 @@ export function LimitStage() {
             {part === "proof" && <LimitProofPart desk={desk} limiter={desk.limiter} />}
           </>
         )}
-      </div>
+      </PartTabs>
     </div>
   );
 }

@@ -42,20 +42,21 @@ export function PlanStage({ start }: { start?: PlanPick | undefined }) {
       <div
         className={`flex flex-col border-base-300 bg-base-200 ${showsBoard ? "md:w-[25rem] md:flex-none md:border-r xl:w-[27rem]" : "min-w-0 flex-1"}`}
       >
-        <PartTabs prefix="plan" label="Parts of the plan" parts={PARTS} shown={part} onShow={setPart} />
-        <div
-          role="tabpanel"
-          id="plan-part"
-          aria-labelledby={`plan-${part}`}
-          tabIndex={0}
-          className="min-h-0 flex-1 overflow-auto p-3"
+        <PartTabs
+          prefix="plan"
+          label="Parts of the plan"
+          parts={PARTS}
+          shown={part}
+          onShow={setPart}
+          className="flex min-h-0 flex-1 flex-col"
+          panelClassName="p-3"
         >
           {part === "site" && <SiteEditor plan={plan} />}
           {part === "meters" && <MetersEditor plan={plan} onPick={pick} />}
           {part === "places" && <PlacesEditor plan={plan} />}
           {part === "bring" && <BringList plan={plan} />}
           {part === "labels" && <LabelSheets plan={plan} />}
-        </div>
+        </PartTabs>
       </div>
       {showsBoard && (
         <div className="flex min-h-0 min-w-0 flex-1 flex-col max-md:order-first">

@@ -62,7 +62,7 @@ export function TestGrid({ prove }: { prove: ProveDesk }) {
             <tbody>
               {sheet.steps.map((step, at) => (
                 <tr
-                  key={at}
+                  key={step.id ?? at}
                   data-step={at + 1}
                   className="border-b border-base-300 align-top max-md:panel max-md:mb-3 max-md:block max-md:p-3"
                 >

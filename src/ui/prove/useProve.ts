@@ -57,7 +57,13 @@ export function useProve(): ProveDesk {
         ...before,
         steps: [
           ...before.steps,
-          { label: `Step ${before.steps.length + 1}`, devices: [], readings: [], source: "seen" },
+          {
+            id: crypto.randomUUID(),
+            label: `Step ${before.steps.length + 1}`,
+            devices: [],
+            readings: [],
+            source: "seen",
+          },
         ],
       })),
     addProposed: (test) => editor.edit((document) => ({ ...document, ...addTest(document, test) })),
@@ -65,7 +71,15 @@ export function useProve(): ProveDesk {
       edit((before) => {
         const copied = before.steps[step];
         return copied
-          ? { ...before, steps: before.steps.toSpliced(step + 1, 0, { ...copied, readings: [], source: "seen" }) }
+          ? {
+              ...before,
+              steps: before.steps.toSpliced(step + 1, 0, {
+                ...copied,
+                id: crypto.randomUUID(),
+                readings: [],
+                source: "seen",
+              }),
+            }
           : before;
       }),
     remove: (step) => edit((before) => ({ ...before, steps: before.steps.toSpliced(step, 1) })),

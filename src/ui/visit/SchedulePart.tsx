@@ -1,5 +1,6 @@
 "use client";
 
+import { format } from "date-fns";
 import { said } from "@/core/sentence";
 import { useMemo, useState } from "react";
 import { criticalPath } from "@/core/visit/schedule/criticalPath";
@@ -41,7 +42,7 @@ export function SchedulePart({ desk, onShow }: { desk: VisitDesk; onShow: (step:
     schedule.lowerBoundMin > 0 ? (100 * (schedule.makespanMin - schedule.lowerBoundMin)) / schedule.lowerBoundMin : 0;
   const atText = (minutes: number) =>
     view === "now" && now !== undefined
-      ? new Date(now + minutes * MINUTE_MS).toLocaleTimeString([], { hour: "2-digit", minute: "2-digit" })
+      ? format(now + minutes * MINUTE_MS, "HH:mm")
       : `${Math.floor(minutes / 60)}:${String(Math.round(minutes % 60)).padStart(2, "0")}`;
   const waits = request.steps
     .filter(({ waitMin }) => waitMin >= LONG_WAIT_MIN)

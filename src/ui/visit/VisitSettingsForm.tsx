@@ -66,7 +66,7 @@ export function VisitSettingsForm({ desk: { settings, setSettings } }: { desk: V
       <h4 className="mt-3 font-bold">Strings</h4>
       <ul className="space-y-2">
         {settings.strings.map((own, at) => (
-          <li key={at} className="flex flex-wrap items-end gap-3">
+          <li key={own.id ?? at} className="flex flex-wrap items-end gap-3">
             <div className="w-48">
               <SelectField
                 label="Inverter"
@@ -122,7 +122,13 @@ export function VisitSettingsForm({ desk: { settings, setSettings } }: { desk: V
           setSettings({
             strings: [
               ...settings.strings,
-              { device: solar[0]!.id, name: `String ${settings.strings.length + 1}`, modules: 10, vocV: 41 },
+              {
+                id: crypto.randomUUID(),
+                device: solar[0]!.id,
+                name: `String ${settings.strings.length + 1}`,
+                modules: 10,
+                vocV: 41,
+              },
             ],
           })
         }

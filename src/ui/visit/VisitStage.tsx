@@ -33,21 +33,26 @@ export function VisitStage({ step }: { step: string | undefined }) {
   return (
     <div className="flex h-full flex-col max-md:h-auto">
       <h2 className="sr-only">Run</h2>
-      <PartTabs prefix="visit" label="Parts of the visit" parts={PARTS} shown={part} onShow={setPart} />
-      <TimerStrip desk={desk} onShow={show} />
-      <PersonBar desk={desk} />
-      <div
-        role="tabpanel"
-        id="visit-part"
-        aria-labelledby={`visit-${part}`}
-        tabIndex={0}
-        className="min-h-0 flex-1 overflow-auto p-4 max-md:overflow-visible max-md:p-3"
+      <PartTabs
+        prefix="visit"
+        label="Parts of the visit"
+        parts={PARTS}
+        shown={part}
+        onShow={setPart}
+        className="flex min-h-0 flex-1 flex-col max-md:block"
+        panelClassName="p-4 max-md:overflow-visible max-md:p-3"
+        between={
+          <>
+            <TimerStrip desk={desk} onShow={show} />
+            <PersonBar desk={desk} />
+          </>
+        }
       >
         {part === "now" && <NowPart desk={desk} chosen={chosen} onChoose={setChosen} />}
         {part === "sheet" && <SheetPart desk={desk} onShow={show} />}
         {part === "schedule" && <SchedulePart desk={desk} onShow={show} />}
         {part === "log" && <LogPart desk={desk} />}
-      </div>
+      </PartTabs>
     </div>
   );
 }

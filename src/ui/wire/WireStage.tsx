@@ -31,13 +31,14 @@ export function WireStage() {
   return (
     <div className="flex h-full flex-col max-md:h-auto">
       <h2 className="sr-only">Wire</h2>
-      <PartTabs prefix="wire" label="Parts of the wiring" parts={PARTS} shown={part} onShow={setPart} />
-      <div
-        role="tabpanel"
-        id="wire-part"
-        aria-labelledby={`wire-${part}`}
-        tabIndex={0}
-        className="min-h-0 flex-1 overflow-auto p-4"
+      <PartTabs
+        prefix="wire"
+        label="Parts of the wiring"
+        parts={PARTS}
+        shown={part}
+        onShow={setPart}
+        className="flex min-h-0 flex-1 flex-col"
+        panelClassName="p-4"
       >
         {part === "links" && <LinkLines wire={wire} />}
         {part === "wiring" && <WiringList wire={wire} />}
@@ -46,7 +47,7 @@ export function WireStage() {
         {part === "meter" && <Multimeter wire={wire} />}
         {part === "lead" && <EthernetCheck wire={wire} />}
         {part === "can-log" && <CanLogReader wire={wire} />}
-      </div>
+      </PartTabs>
     </div>
   );
 }

@@ -1,7 +1,7 @@
 "use client";
 
+import * as Dialog from "@radix-ui/react-dialog";
 import { X } from "lucide-react";
-import { useEffect, useRef } from "react";
 import { STAGES } from "@/core/stages";
 
 const EVERYWHERE = [
@@ -24,30 +24,25 @@ const ON_A_CLIP = [
 
 /** Every key that does something, as a sheet. */
 export function ShortcutSheet({ open, onClose }: { open: boolean; onClose: () => void }) {
-  const dialog = useRef<HTMLDialogElement>(null);
-  useEffect(() => {
-    if (open) dialog.current?.showModal();
-    else dialog.current?.close();
-  }, [open]);
   return (
-    <dialog ref={dialog} className="modal" aria-label="Shortcuts" onClose={onClose}>
-      <div className="modal-box max-w-2xl">
-        <div className="flex items-center justify-between">
-          <h2 className="text-xl font-bold">Shortcuts</h2>
-          <button type="button" className="btn btn-ghost press px-2" onClick={onClose}>
-            <X size={20} aria-hidden />
-            <span className="sr-only">Close the shortcuts</span>
-          </button>
-        </div>
-        <div className="mt-2 grid gap-x-8 sm:grid-cols-2">
-          <Keys heading="Everywhere" keys={EVERYWHERE} />
-          <Keys heading="On a clip in Place" keys={ON_A_CLIP} />
-        </div>
-      </div>
-      <form method="dialog" className="modal-backdrop">
-        <button type="submit">Close</button>
-      </form>
-    </dialog>
+    <Dialog.Root open={open} onOpenChange={(isOpen) => !isOpen && onClose()}>
+      <Dialog.Portal>
+        <Dialog.Overlay className="palette-ground" />
+        <Dialog.Content className="palette-box max-h-[85dvh] overflow-auto" aria-describedby={undefined}>
+          <div className="flex items-center justify-between">
+            <Dialog.Title className="text-xl font-bold">Shortcuts</Dialog.Title>
+            <Dialog.Close className="btn btn-ghost press px-2">
+              <X size={20} aria-hidden />
+              <span className="sr-only">Close the shortcuts</span>
+            </Dialog.Close>
+          </div>
+          <div className="mt-2 grid gap-x-8 sm:grid-cols-2">
+            <Keys heading="Everywhere" keys={EVERYWHERE} />
+            <Keys heading="On a clip in Place" keys={ON_A_CLIP} />
+          </div>
+        </Dialog.Content>
+      </Dialog.Portal>
+    </Dialog.Root>
   );
 }
 

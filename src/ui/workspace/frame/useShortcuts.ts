@@ -1,7 +1,7 @@
 "use client";
 
 import { useRouter } from "next/navigation";
-import { useEffect } from "react";
+import { useHotkeys } from "react-hotkeys-hook";
 import type { JobEditor } from "@/ui/workspace/safekeeping/jobEditor";
 import { STAGES } from "@/core/stages";
 
@@ -10,38 +10,28 @@ interface Sheets {
   readonly onShortcuts: () => void;
 }
 
+/** In a text field the field's own keys are what a person means; ticks and sliders have none. */
+const NOT_IN_TEXT = { enableOnFormTags: true, enableOnContentEditable: true, ignoreEventWhen: isTyping } as const;
+const GO_TO = STAGES.map(({ key }) => `g>${key}`);
+
 /** Keys that work on every stage: the palette, the sheet of shortcuts, undo, redo, and going to another stage. */
 export function useShortcuts(editor: JobEditor, jobId: string, { onPalette, onShortcuts }: Sheets): void {
   const router = useRouter();
-  useEffect(() => {
-    let going = false;
-    const onKey = (event: KeyboardEvent) => {
-      const key = event.key.toLowerCase();
-      if ((event.ctrlKey || event.metaKey) && key === "k") {
-        event.preventDefault();
-        onPalette();
-        return;
-      }
-      // In a text field the field's own undo is what a person means.
-      if (isTyping(event.target)) return;
-      if ((event.ctrlKey || event.metaKey) && (key === "z" || key === "y")) {
-        event.preventDefault();
-        if (key === "y" || event.shiftKey) editor.redo();
-        else editor.undo();
-        return;
-      }
-      if (event.ctrlKey || event.metaKey || event.altKey) return;
-      if (event.key === "?") onShortcuts();
-      const stage = STAGES.find((candidate) => candidate.key === key);
-      if (going && stage) router.push(`/jobs/${jobId}/${stage.id}`);
-      going = key === "g";
-    };
-    window.addEventListener("keydown", onKey);
-    return () => window.removeEventListener("keydown", onKey);
-  }, [editor, jobId, router, onPalette, onShortcuts]);
+  useHotkeys("mod+k", onPalette, { enableOnFormTags: true, enableOnContentEditable: true, preventDefault: true });
+  useHotkeys("mod+z", () => editor.undo(), { ...NOT_IN_TEXT, preventDefault: true });
+  useHotkeys(["mod+shift+z", "mod+y"], () => editor.redo(), { ...NOT_IN_TEXT, preventDefault: true });
+  useHotkeys("?", onShortcuts, { ...NOT_IN_TEXT, useKey: true });
+  useHotkeys(
+    GO_TO,
+    (_event, { keys }) => {
+      const stage = STAGES.find(({ key }) => keys?.includes(key));
+      if (stage) router.push(`/jobs/${jobId}/${stage.id}`);
+    },
+    NOT_IN_TEXT,
+  );
 }
 
-function isTyping(target: EventTarget | null): boolean {
+function isTyping({ target }: KeyboardEvent): boolean {
   if (!(target instanceof HTMLElement)) return false;
   return (
     target.isContentEditable ||
