@@ -26,12 +26,11 @@ export async function typing({ app, share }: Ground): Promise<void> {
     const job = (await (await send(app, "POST", "/jobs/import", ofManyDevices())).json()) as { id: string };
     const page = await browser.newPage();
     await page.setViewport({ width: 1280, height: 800 });
-    for (const [stage, field] of [
-      ["plan?device=device-4", 'input[type="text"]'],
-      ["limit", 'input[inputmode="decimal"], input[type="text"]'],
-    ] as const) {
+    for (const stage of ["plan", "visit?part=sheet", "limit"]) {
       await page.goto(`${app.address}/jobs/${job.id}/${stage}`, { waitUntil: "networkidle2" });
-      const input = await page.waitForSelector(`main ${field}`);
+      const input = await page.waitForSelector(
+        "main :is(input:not([type=checkbox]):not([type=radio]):not([type=range]), textarea)",
+      );
       await input!.click({ count: 3 });
       await page.evaluate(startFrames);
       const text = "12345 ".repeat(CHARACTERS).slice(0, Math.max(10, Math.round(CHARACTERS * share)));
@@ -40,7 +39,7 @@ export async function typing({ app, share }: Ground): Promise<void> {
       const took = frames.reduce((sum, ms) => sum + ms, 0);
       const late = frames.filter((ms) => ms > FRAME_MS).length;
       say(
-        `Typing in ${stage.split("?")[0]}, ${DEVICES} devices: ${Math.round((1000 * frames.length) / took)} frames a second, ` +
+        `Typing in ${stage}, ${DEVICES} devices: ${Math.round((1000 * frames.length) / took)} frames a second, ` +
           `${((100 * late) / frames.length).toFixed(1)} % longer than ${FRAME_MS} ms, ` +
           `p99 ${quantile(frames, 0.99)} ms, longest ${quantile(frames, 1)} ms`,
       );

@@ -10,9 +10,9 @@ import {
   DiagnosisContext,
   EditorContext,
   FindingsContext,
-  JobContext,
+  OpenJobContext,
   LibraryContext,
-  VisitContext,
+  VisitWorkContext,
 } from "@/ui/workspace/workspaceContext";
 
 interface Props {
@@ -30,13 +30,13 @@ export function JobContexts({ editor, job, diagnosis, visit, findings, library, 
   return (
     <EditorContext.Provider value={editor}>
       <LibraryContext.Provider value={library}>
-        <JobContext.Provider value={job}>
+        <OpenJobContext.Provider value={job}>
           <DiagnosisContext.Provider value={diagnosis}>
-            <VisitContext.Provider value={visit}>
+            <VisitWorkContext.Provider value={visit}>
               <FindingsContext.Provider value={findings}>{children}</FindingsContext.Provider>
-            </VisitContext.Provider>
+            </VisitWorkContext.Provider>
           </DiagnosisContext.Provider>
-        </JobContext.Provider>
+        </OpenJobContext.Provider>
       </LibraryContext.Provider>
     </EditorContext.Provider>
   );

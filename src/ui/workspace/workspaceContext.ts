@@ -9,20 +9,20 @@ import type { DiagnosisState } from "@/ui/workspace/useDiagnosis";
 
 // One context for each thing that changes by itself: whoever looks at one is not drawn again for the others.
 export const EditorContext = createContext<JobEditor | undefined>(undefined);
-export const JobContext = createContext<EditorSnapshot | undefined>(undefined);
+export const OpenJobContext = createContext<EditorSnapshot | undefined>(undefined);
 export const DiagnosisContext = createContext<DiagnosisState | undefined>(undefined);
-export const VisitContext = createContext<VisitWork | undefined>(undefined);
+export const VisitWorkContext = createContext<VisitWork | undefined>(undefined);
 export const FindingsContext = createContext<SortedFindings | undefined>(undefined);
 export const LibraryContext = createContext<readonly Kit[] | undefined>(undefined);
 
 /** Who changes the open job, and takes changes back. */
 export const useEditor = (): JobEditor => useIn(EditorContext, "useEditor");
 /** The open job as it is now. */
-export const useJob = (): EditorSnapshot => useIn(JobContext, "useJob");
+export const useJob = (): EditorSnapshot => useIn(OpenJobContext, "useJob");
 /** What the readings come to. */
 export const useVerdict = (): DiagnosisState => useIn(DiagnosisContext, "useVerdict");
 /** The sheet of the visit, its log, and where it stands. */
-export const useVisitWork = (): VisitWork => useIn(VisitContext, "useVisitWork");
+export const useVisitWork = (): VisitWork => useIn(VisitWorkContext, "useVisitWork");
 /** Every finding of the job, parted into open and accepted. */
 export const useFindings = (): SortedFindings => useIn(FindingsContext, "useFindings");
 /** The kits to choose from. */
