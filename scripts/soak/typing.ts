@@ -15,6 +15,20 @@ const CHARACTERS = 60;
 /** A frame of 50 a second. */
 const FRAME_MS = 20;
 
+/** In the page: how long each frame takes, ms, from now on. */
+const START_FRAMES = `
+  globalThis.gormitFrames = [];
+  let last = performance.now();
+  const next = (now) => {
+    gormitFrames.push(now - last);
+    last = now;
+    globalThis.gormitNext = requestAnimationFrame(next);
+  };
+  globalThis.gormitNext = requestAnimationFrame(next);
+`;
+/** In the page: the frames so far, without the first. */
+const END_FRAMES = "(cancelAnimationFrame(gormitNext), gormitFrames.slice(1))";
+
 /** Somebody types into a job of 40 devices: frames a second meanwhile, and the longest. */
 export async function typing({ app, share }: Ground): Promise<void> {
   const browser = await puppeteer.launch({
@@ -26,16 +40,16 @@ export async function typing({ app, share }: Ground): Promise<void> {
     const job = (await (await send(app, "POST", "/jobs/import", ofManyDevices())).json()) as { id: string };
     const page = await browser.newPage();
     await page.setViewport({ width: 1280, height: 800 });
-    for (const stage of ["plan", "visit?part=sheet", "limit"]) {
+    for (const stage of ["plan", "visit?part=sheet", "divert"]) {
       await page.goto(`${app.address}/jobs/${job.id}/${stage}`, { waitUntil: "networkidle2" });
       const input = await page.waitForSelector(
         "main :is(input:not([type=checkbox]):not([type=radio]):not([type=range]), textarea)",
       );
       await input!.click({ count: 3 });
-      await page.evaluate(startFrames);
+      await page.evaluate(`(() => {${START_FRAMES}})()`);
       const text = "12345 ".repeat(CHARACTERS).slice(0, Math.max(10, Math.round(CHARACTERS * share)));
       await input!.type(text, { delay: KEY_EVERY_MS });
-      const frames = await page.evaluate(endFrames);
+      const frames = (await page.evaluate(END_FRAMES)) as number[];
       const took = frames.reduce((sum, ms) => sum + ms, 0);
       const late = frames.filter((ms) => ms > FRAME_MS).length;
       say(
@@ -60,30 +74,4 @@ function ofManyDevices(): JobDocument {
   for (const node of job.site.nodes.slice(-6))
     job = addMeter({ name: `Meter of ${node.name}`, kit, run: node.id, role: "consumption" })(job);
   return changeLinks(job, () => [...proposeLinks(resolve(job))]);
-}
-
-interface Watched {
-  gormitFrames?: number[];
-  gormitWatches?: boolean;
-}
-
-/** In the page: how long each frame takes, until `endFrames`. */
-function startFrames(): void {
-  const watched = globalThis as unknown as Watched;
-  watched.gormitFrames = [];
-  watched.gormitWatches = true;
-  let last = performance.now();
-  const next = (now: number) => {
-    watched.gormitFrames!.push(now - last);
-    last = now;
-    if (watched.gormitWatches) requestAnimationFrame(next);
-  };
-  requestAnimationFrame(next);
-}
-
-/** In the page: the frames so far, ms each, without the first. */
-function endFrames(): number[] {
-  const watched = globalThis as unknown as Watched;
-  watched.gormitWatches = false;
-  return watched.gormitFrames!.slice(1);
 }
