@@ -75,7 +75,8 @@ async function choosePort() {
   if (await portIsFree(USUAL_PORT)) return USUAL_PORT;
   const other = await freePort();
   say(
-    `Port ${USUAL_PORT} is taken by another program, so Gormit uses ${other}. Choose one yourself with PORT=… npm run demo.`,
+    `Port ${USUAL_PORT} is taken by another program, so Gormit uses ${other}. Choose one yourself with ` +
+      "PORT=… npm run demo.",
   );
   return other;
 }

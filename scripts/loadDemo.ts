@@ -16,7 +16,7 @@ async function main(): Promise<void> {
     const outcome = importJob(await readFile(new URL(file, DEMO_FOLDER), "utf8"));
     if (outcome.kind === "bad-file") {
       throw new Error(
-        `demo/${file}: ${outcome.problems.map((problem) => `${pathText(problem.path)}: ${problem.message}`).join("; ")}`,
+        `demo/${file}: ${outcome.problems.map(({ path, message }) => `${pathText(path)}: ${message}`).join("; ")}`,
       );
     }
     await createJob(summarised(outcome.document), { demoKey: file.replace(/\.json$/, "") });

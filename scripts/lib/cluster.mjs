@@ -73,7 +73,8 @@ async function serverAccount() {
   const [uid, gid] = [await id("-u"), await id("-g")];
   if (!Number.isInteger(uid) || uid === 0)
     throw new Stop(
-      'PostgreSQL does not run as root, and there is no user "postgres". Install the Debian package "postgresql", or start Gormit as an ordinary user.',
+      'PostgreSQL does not run as root, and there is no user "postgres". Install the Debian package "postgresql", ' +
+        "or start Gormit as an ordinary user.",
     );
   return { uid, gid };
 }
@@ -127,7 +128,8 @@ async function checkVersion({ binaries, data }) {
   const installed = /(\d+)/.exec(output.replace("PostgreSQL", ""))?.[1];
   if (made !== installed) {
     throw new Stop(
-      `The database in ${data} was made by PostgreSQL ${made}, but version ${installed} is installed. Install version ${made}, or export your jobs with it and move that folder away.`,
+      `The database in ${data} was made by PostgreSQL ${made}, but version ${installed} is installed. Install ` +
+        `version ${made}, or export your jobs with it and move that folder away.`,
     );
   }
 }

@@ -54,7 +54,9 @@ async function checkGiven(url) {
     await client.connect();
   } catch (error) {
     throw new Stop(
-      `The database at ${where} (DATABASE_URL) cannot be reached: ${error instanceof Error ? error.message || String(error.cause ?? "no answer") : error}. Start it or correct DATABASE_URL; without DATABASE_URL Gormit starts a private one.`,
+      `The database at ${where} (DATABASE_URL) cannot be reached: ` +
+        `${error instanceof Error ? error.message || String(error.cause ?? "no answer") : error}. Start it ` +
+        "or correct DATABASE_URL; without DATABASE_URL Gormit starts a private one.",
     );
   }
   try {

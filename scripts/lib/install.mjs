@@ -95,13 +95,17 @@ async function postgresBinaries() {
 async function installDebian(what, packageName, options = []) {
   if ((await exitCode("apt-get", ["--version"])) !== 0) {
     throw new Stop(
-      `${what} is missing, and this is no Debian system that it could be installed on. Install the package "${packageName}" and start again${packageName === "postgresql" ? ", or set DATABASE_URL to a PostgreSQL" : ""}.`,
+      `${what} is missing, and this is no Debian system that it could be installed on. Install the package ` +
+        `"${packageName}" and start ` +
+        `again${packageName === "postgresql" ? ", or set DATABASE_URL to a PostgreSQL" : ""}.`,
     );
   }
   const prefix = await rootPrefix();
   if (!prefix) {
     throw new Stop(
-      `${what} is missing, and you have no right to install it. Ask for the Debian package "${packageName}" (sudo apt-get install ${packageName}) and start again${packageName === "postgresql" ? ", or set DATABASE_URL to a PostgreSQL" : ""}.`,
+      `${what} is missing, and you have no right to install it. Ask for the Debian package "${packageName}" ` +
+        `(sudo apt-get install ${packageName}) and start ` +
+        `again${packageName === "postgresql" ? ", or set DATABASE_URL to a PostgreSQL" : ""}.`,
     );
   }
   say(`Installing ${what} (Debian package ${packageName}) …`);
@@ -115,7 +119,8 @@ async function installDebian(what, packageName, options = []) {
   );
   if (code !== 0)
     throw new Stop(
-      `Installing ${what} failed:\n${output.split("\n").slice(-12).join("\n")}\nInstall the Debian package "${packageName}" by hand and start again.`,
+      `Installing ${what} failed:\n${output.split("\n").slice(-12).join("\n")}\nInstall the Debian package ` +
+        `"${packageName}" by hand and start again.`,
     );
 }
 

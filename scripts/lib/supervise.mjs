@@ -25,7 +25,8 @@ export async function supervise({ hold, cluster, start, stop, onApp }) {
     restarts.push(now);
     if (restarts.filter((at) => now - at < WITHIN_MS).length > MOST_RESTARTS)
       throw new Stop(
-        `${what} Started again ${MOST_RESTARTS} times within five minutes, it ended each time; the reason stands above.`,
+        `${what} Started again ${MOST_RESTARTS} times within five minutes, it ended each time; the ` +
+          "reason stands above.",
       );
   };
   let isStopping = false;

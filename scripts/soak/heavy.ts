@@ -41,6 +41,7 @@ export async function heavy({ app }: Ground): Promise<void> {
   }
   const statuses = await Promise.all(heavies);
   say(
-    `heavy: GET /api/v1/jobs while eight export limits run: ${times.length} requests, median ${quantile(times, 0.5)} ms, p99 ${quantile(times, 0.99)} ms; the eight answered ${statuses.join(" ")}`,
+    `heavy: GET /api/v1/jobs while eight export limits run: ${times.length} requests, median ${quantile(times, 0.5)} ` +
+      `ms, p99 ${quantile(times, 0.99)} ms; the eight answered ${statuses.join(" ")}`,
   );
 }

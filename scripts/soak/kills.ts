@@ -58,7 +58,8 @@ export async function kills(binaries: string, share: number): Promise<void> {
     const there = entries.map((entry) => entry.id);
     const lost = acknowledged.filter((known) => !there.includes(known));
     say(
-      `kills: ${rounds} of app and database in turn: ${acknowledged.length} entries acknowledged, ${lost.length} lost, ${there.length - new Set(there).size} twice, no hand needed`,
+      `kills: ${rounds} of app and database in turn: ${acknowledged.length} entries acknowledged, ${lost.length} ` +
+        `lost, ${there.length - new Set(there).size} twice, no hand needed`,
     );
   } finally {
     await app?.stop();

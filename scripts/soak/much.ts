@@ -14,7 +14,8 @@ export async function much({ app, url, share }: Ground): Promise<void> {
     number,
   ];
   await client.query(
-    "insert into job (name, document, summary) select 'Job ' || n, jsonb_set($1::jsonb, '{job,name}', to_jsonb('Job ' || n)), $2::jsonb from generate_series(1, $3::int) n",
+    "insert into job (name, document, summary) select 'Job ' || n, jsonb_set($1::jsonb, '{job,name}', " +
+      "to_jsonb('Job ' || n)), $2::jsonb from generate_series(1, $3::int) n",
     [
       base,
       {
@@ -28,11 +29,14 @@ export async function much({ app, url, share }: Ground): Promise<void> {
   );
   const { id } = (await client.query<{ id: string }>("select id from job where name = 'Job 1'")).rows[0]!;
   await client.query(
-    "insert into visit_entry (id, job_id, at, person, kind, body) select e.id, $1, now(), 'Robin', 'note', jsonb_build_object('id', e.id, 'at', '2026-11-26T08:00:00.000Z', 'person', 'Robin', 'kind', 'note', 'text', 'note ' || e.n) from (select gen_random_uuid() as id, n from generate_series(1, $2::int) n) e",
+    "insert into visit_entry (id, job_id, at, person, kind, body) select e.id, $1, now(), 'Robin', 'note', " +
+      "jsonb_build_object('id', e.id, 'at', '2026-11-26T08:00:00.000Z', 'person', 'Robin', 'kind', 'note', " +
+      "'text', 'note ' || e.n) from (select gen_random_uuid() as id, n from generate_series(1, $2::int) n) e",
     [id, entries],
   );
   await client.query(
-    "insert into job_revision (job_id, revision, document, began_at, parts) select $1, n, $2, now() - interval '1 day', '{site}' from generate_series(2, $3::int) n on conflict do nothing",
+    "insert into job_revision (job_id, revision, document, began_at, parts) select $1, n, $2, now() - interval " +
+      "'1 day', '{site}' from generate_series(2, $3::int) n on conflict do nothing",
     [id, base, revisions],
   );
   await client.query("update job set revision = $2 where id = $1", [id, revisions]);

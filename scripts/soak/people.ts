@@ -57,9 +57,11 @@ export async function people({ app, share }: Ground): Promise<void> {
   await Promise.all(Array.from({ length: 50 }, (_, number) => technician(number)));
   for (const [kind, values] of Object.entries(times))
     say(
-      `people: ${kind}: ${values.length} requests, median ${quantile(values, 0.5)} ms, p99 ${quantile(values, 0.99)} ms, longest ${quantile(values, 1)} ms`,
+      `people: ${kind}: ${values.length} requests, median ${quantile(values, 0.5)} ms, p99 ${quantile(values, 0.99)} ` +
+        `ms, longest ${quantile(values, 1)} ms`,
     );
   say(
-    `people: not 200: ${failures.size === 0 ? "none" : [...failures].map(([what, count]) => `${what} × ${count}`).join(", ")}`,
+    "people: not 200: " +
+      `${failures.size === 0 ? "none" : [...failures].map(([what, count]) => `${what} × ${count}`).join(", ")}`,
   );
 }

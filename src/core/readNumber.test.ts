@@ -61,25 +61,28 @@ describe("readNumber", () => {
     expect(readNumber(" \u00a0", "point")).toEqual({ kind: "nothing" });
   });
 
-  it("reads back every number as each language writes it, with and without thousands, or asks which of two it is", () => {
-    const written = fc.record({
-      value: fc.integer({ min: -1_000_000_000, max: 1_000_000_000 }),
-      decimals: fc.integer({ min: 0, max: 4 }),
-      language: fc.constantFrom("en-GB", "de-DE", "fr-FR", "de-CH", "sv-SE", "es-ES"),
-      useGrouping: fc.boolean(),
-    });
-    fc.assert(
-      fc.property(written, ({ value, decimals, language, useGrouping }) => {
-        const number = value / 10 ** decimals;
-        const form = new Intl.NumberFormat(language, { minimumFractionDigits: decimals, useGrouping });
-        const parts = form.formatToParts(1.5);
-        const sign: DecimalSign = parts.find(({ type }) => type === "decimal")!.value === "," ? "comma" : "point";
-        const read = readNumber(form.format(number), sign);
-        if (read.kind === "two-ways") expect(Number(read.asDecimal.replace(",", "."))).toBe(number);
-        else expect(read).toMatchObject({ kind: "number", value: number === 0 ? 0 : number });
-      }),
-    );
-  });
+  it(
+    "reads back every number as each language writes it, with and without thousands, or asks " + "which of two it is",
+    () => {
+      const written = fc.record({
+        value: fc.integer({ min: -1_000_000_000, max: 1_000_000_000 }),
+        decimals: fc.integer({ min: 0, max: 4 }),
+        language: fc.constantFrom("en-GB", "de-DE", "fr-FR", "de-CH", "sv-SE", "es-ES"),
+        useGrouping: fc.boolean(),
+      });
+      fc.assert(
+        fc.property(written, ({ value, decimals, language, useGrouping }) => {
+          const number = value / 10 ** decimals;
+          const form = new Intl.NumberFormat(language, { minimumFractionDigits: decimals, useGrouping });
+          const parts = form.formatToParts(1.5);
+          const sign: DecimalSign = parts.find(({ type }) => type === "decimal")!.value === "," ? "comma" : "point";
+          const read = readNumber(form.format(number), sign);
+          if (read.kind === "two-ways") expect(Number(read.asDecimal.replace(",", "."))).toBe(number);
+          else expect(read).toMatchObject({ kind: "number", value: number === 0 ? 0 : number });
+        }),
+      );
+    },
+  );
 
   it("never throws, and never reads what has a letter", () => {
     fc.assert(

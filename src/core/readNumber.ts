@@ -53,8 +53,9 @@ export function readNumber(text: string, decimal: DecimalSign): ReadNumber {
 }
 
 /**
- * The decimal sign of a column of a file, which its writer had no need to say: that of any value that can be read in one
- * way only; the point where none has a comma. Undefined where nothing tells, or one value says another than the next.
+ * The decimal sign of a column of a file, which its writer had no need to say: that of any value that can be read in
+ * one way only; the point where none has a comma. Undefined where nothing tells, or one value says another than the
+ * next.
  *
  * @example decimalSignOf(["1,240", "12,5"]) // "comma"
  * @example decimalSignOf(["1,240", "3,600"]) // undefined

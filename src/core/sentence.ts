@@ -72,6 +72,15 @@ export function joinedSentences(sentences: readonly Sentence[], between: string)
 }
 
 /**
+ * Parts of a sentence right behind each other, where one is too long for a line.
+ *
+ * @example together("Set it ", said`to ${4.5} W`) // ["Set it to ", { figure: "4.5" }, " W"]
+ */
+export function together(...parts: readonly Sentence[]): Sentence {
+  return joinedSentences(parts, "");
+}
+
+/**
  * Sentences as a list in words.
  *
  * @example allOf(["a", "b", "c"]) // "a, b and c"

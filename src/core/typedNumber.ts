@@ -18,7 +18,8 @@ export type TypedNumber =
  * Read what was typed into a field, and hold it to what the field takes.
  *
  * @param decimal The person's decimal sign.
- * @example typedNumber("2,5", { least: 0, most: 10, whole: false, optional: false }, "point") // { kind: "number", value: 2.5 }
+ * @example typedNumber("2,5", { least: 0, most: 10, whole: false, optional: false }, "point") // { kind: "number",
+ * value: 2.5 }
  */
 export function typedNumber(
   text: string,

@@ -4,5 +4,6 @@
  * @example withoutEmpty({ a: 1, b: undefined }) // { a: 1 }
  */
 export function withoutEmpty<T extends object>(value: T): T {
-  return Object.fromEntries(Object.entries(value).filter(([, field]) => field !== undefined)) as T; // only optional fields can be undefined
+  // Only optional fields can be undefined.
+  return Object.fromEntries(Object.entries(value).filter(([, field]) => field !== undefined)) as T;
 }

@@ -13,7 +13,8 @@ export function capital(words: string): string {
  * Names of at most so many characters that can be told apart: what stands more than once, or would once it is cut, gets
  * what distinguishes it, and a number where that is not enough.
  *
- * @example distinctNames([{ name: "Meter", more: "m1" }, { name: "Meter", more: "m2" }], 64) // ["Meter (m1)", "Meter (m2)"]
+ * @example distinctNames([{ name: "Meter", more: "m1" }, { name: "Meter", more: "m2" }], 64) // ["Meter (m1)", "Meter
+ * (m2)"]
  */
 export function distinctNames(
   items: readonly { readonly name: string; readonly more: string }[],

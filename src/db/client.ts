@@ -56,7 +56,8 @@ export class DatabaseBusy extends Error {
 export class UnstorableValue extends Error {
   constructor(cause: unknown) {
     super(
-      "Something in it cannot be kept: a text with characters that no text can hold, or a number or date out of range. Nothing was changed.",
+      "Something in it cannot be kept: a text with characters that no text can hold, or a number or date out " +
+        "of range. Nothing was changed.",
       { cause },
     );
     this.name = "UnstorableValue";
@@ -67,7 +68,8 @@ export class UnstorableValue extends Error {
 export class StorageFull extends Error {
   constructor(cause?: unknown) {
     super(
-      "There is almost no room left on the disk, so nothing more is taken. What was saved can be read; make room, then try again.",
+      "There is almost no room left on the disk, so nothing more is taken. What was saved can be read; make " +
+        "room, then try again.",
       { cause },
     );
     this.name = "StorageFull";

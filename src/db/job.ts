@@ -121,7 +121,8 @@ const SORTED: Readonly<Record<JobSearch["sort"], string>> = {
   supply: "summary ->> 'supply'",
   state: "summary ->> 'state'",
   findings:
-    "(coalesce(summary #>> '{findings,stop}', '0')::numeric * 1000000 + coalesce(summary #>> '{findings,fix}', '0')::numeric * 1000 + coalesce(summary #>> '{findings,note}', '0')::numeric)",
+    "(coalesce(summary #>> '{findings,stop}', '0')::numeric * 1000000 + coalesce(summary #>> '{findings,fix}', " +
+    "'0')::numeric * 1000 + coalesce(summary #>> '{findings,note}', '0')::numeric)",
 };
 
 const UNREADABLE: JobSummary = {
@@ -145,7 +146,8 @@ export async function onePageOfJobs({ search, sort, order, page, size }: JobSear
   const rows = await query(
     `
     select id, name, place, summary, updated_at
-    from job where ${where} order by ${SORTED[sort]} ${direction}, id ${direction} limit ${size} offset ${(shown - 1) * size}`,
+    from job where ${where} order by ${SORTED[sort]} ${direction}, id ${direction}
+    limit ${size} offset ${(shown - 1) * size}`,
     values,
   );
   return { jobs: rows.map((row) => jobLineSchema.parse(row)), total, page: shown, pages };
@@ -196,7 +198,8 @@ export async function createJob(
       rows: [row],
     } = await client.query(
       `
-      insert into job (id, name, document, summary, demo_key, made_from) values (coalesce($1, gen_random_uuid()), $2, $3, $4, $5, $6)
+      insert into job (id, name, document, summary, demo_key, made_from)
+      values (coalesce($1, gen_random_uuid()), $2, $3, $4, $5, $6)
       on conflict do nothing returning ${JOB_COLUMNS}`,
       [id ?? null, name, text, summary, demoKey ?? null, madeFrom],
     );
@@ -241,7 +244,8 @@ export async function saveJob(
         from old where job.id = old.id and old.revision = $2 and old.document <> $4::jsonb
         returning job.revision, job.updated_at, array_remove(array[${CHANGED_PARTS}], null) as parts
       )
-      select coalesce(saved.revision, old.revision) as revision, coalesce(saved.updated_at, old.updated_at) as updated_at, saved.parts, old.document = $4::jsonb as same
+      select coalesce(saved.revision, old.revision) as revision,
+        coalesce(saved.updated_at, old.updated_at) as updated_at, saved.parts, old.document = $4::jsonb as same
       from old left join saved on true`,
       [id, revision, name, text, summary],
     );
@@ -295,14 +299,16 @@ async function keepRevision(
 ): Promise<void> {
   const { rows: grown } = await client.query(
     `
-    update job_revision set revision = $2, document = (select document from job where id = $1), saved_at = now(), parts = (select coalesce(array_agg(distinct part), '{}') from unnest(parts || $4::text[]) part)
+    update job_revision set revision = $2, document = (select document from job where id = $1), saved_at = now(),
+      parts = (select coalesce(array_agg(distinct part), '{}') from unnest(parts || $4::text[]) part)
     where job_id = $1 and revision = (select max(revision) from job_revision where job_id = $1)
       and revision > 1 and person = $3 and began_at > now() - interval '110 seconds' returning revision`,
     [id, revision, person, parts],
   );
   if (grown.length > 0) return;
   await client.query(
-    "insert into job_revision (job_id, revision, document, person, parts) select id, revision, document, $2, $3 from job where id = $1",
+    "insert into job_revision (job_id, revision, document, person, parts) select id, revision, document, $2, " +
+      "$3 from job where id = $1",
     [id, person, parts],
   );
 }

@@ -67,7 +67,8 @@ export async function saveKit(kit: Kit, text: string, revision: number): Promise
     } = await client.query<{ revision: number }>(
       `
       insert into kit (id, text, document) values ($1, $2, $3)
-      on conflict (id) do update set text = $2, document = $3, revision = kit.revision + 1, updated_at = now(), deleted_at = null
+      on conflict (id) do update
+        set text = $2, document = $3, revision = kit.revision + 1, updated_at = now(), deleted_at = null
       returning revision`,
       [kit.id, text, kit],
     );

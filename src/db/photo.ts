@@ -43,24 +43,32 @@ export async function addPhoto(jobId: string, id: string, { type, bytes, sent }:
       rows: [row],
     } = await client.query(
       `
-      select (select count(*) from photo where job_id = $1) as count, (select coalesce(sum(octet_length(bytes)), 0) from photo where job_id = $1) as bytes,
-        (select coalesce(sum(octet_length(bytes)), 0) from photo where received_at > now() - interval '1 day') as today`,
+      select
+        (select count(*) from photo where job_id = $1) as count,
+        (select coalesce(sum(octet_length(bytes)), 0) from photo where job_id = $1) as bytes,
+        (select coalesce(sum(octet_length(bytes)), 0) from photo
+          where received_at > now() - interval '1 day') as today`,
       [jobId],
     );
     const used = usedSchema.parse(row);
     if (used.count >= MOST_OF_A_JOB.count || used.bytes + bytes.length > MOST_OF_A_JOB.bytes)
       return {
         kind: "too-many",
-        why: `This job has ${used.count} photos, ${Math.round(used.bytes / MB)} MB; it takes at most ${MOST_OF_A_JOB.count} and ${MOST_OF_A_JOB.bytes / MB} MB.`,
+        why:
+          `This job has ${used.count} photos, ${Math.round(used.bytes / MB)} MB; it takes at most ` +
+          `${MOST_OF_A_JOB.count} and ${MOST_OF_A_JOB.bytes / MB} MB.`,
       };
     if (used.today + bytes.length > MOST_OF_A_DAY_BYTES)
       return {
         kind: "too-many",
-        why: `${Math.round(used.today / MB)} MB of photos came today; at most ${MOST_OF_A_DAY_BYTES / MB} MB are taken a day.`,
+        why:
+          `${Math.round(used.today / MB)} MB of photos came today; at most ${MOST_OF_A_DAY_BYTES / MB} ` +
+          "MB are taken a day.",
       };
     const { rows } = await client.query(
       `
-      insert into photo (id, job_id, type, bytes, sha256, sent_sha256) values ($1, $2, $3, $4, sha256($4), $5) on conflict (id) do nothing returning id`,
+      insert into photo (id, job_id, type, bytes, sha256, sent_sha256) values ($1, $2, $3, $4, sha256($4), $5)
+      on conflict (id) do nothing returning id`,
       [id, jobId, type, bytes, sentHash],
     );
     return rows.length > 0 ? { kind: "kept" } : { kind: "taken" };

@@ -20,7 +20,8 @@ export async function manyVisitEntries(jobId: string): Promise<readonly VisitEnt
 /** What changes with every entry and every saved revision of a job; undefined when there is no such job. */
 export async function maybeVisitMark(jobId: string): Promise<string | undefined> {
   const [row] = await query(
-    "select revision::text || '.' || (select count(*) from visit_entry where job_id = job.id) as mark from job where id = $1 and deleted_at is null",
+    "select revision::text || '.' || (select count(*) from visit_entry where job_id = job.id) as mark from " +
+      "job where id = $1 and deleted_at is null",
     [jobId],
   );
   return row === undefined ? undefined : z.object({ mark: z.string() }).parse(row).mark;
@@ -68,7 +69,12 @@ export async function addVisitEntries(jobId: string, entries: readonly VisitEntr
       insert into visit_entry (id, job_id, at, person, kind, step, body, sequence) overriding system value
       select id, $1, at, person, kind, step, body, sequence from (
         select sent.*, nextval(pg_get_serial_sequence('visit_entry', 'sequence')) as sequence
-        from (select * from rows from (jsonb_to_recordset($2::jsonb) as (id uuid, at timestamptz, person text, kind text, step text, body jsonb)) with ordinality order by ordinality) sent
+        from (
+          select * from rows from (
+            jsonb_to_recordset($2::jsonb)
+              as (id uuid, at timestamptz, person text, kind text, step text, body jsonb)
+          ) with ordinality order by ordinality
+        ) sent
       ) numbered order by id
       on conflict (id) do nothing`,
       [jobId, JSON.stringify(rows)],
@@ -101,7 +107,8 @@ export async function addVisitEntries(jobId: string, entries: readonly VisitEntr
 /** Which saved revisions of a job changed which parts of it, oldest first; the first one made it. */
 export async function manyPlanChanges(jobId: string): Promise<readonly PlanChange[]> {
   const rows = await query(
-    "select revision, saved_at, parts from job_revision where job_id = $1 and revision > 1 and cardinality(parts) > 0 order by revision",
+    "select revision, saved_at, parts from job_revision where job_id = $1 and revision > 1 and cardinality(parts) " +
+      "> 0 order by revision",
     [jobId],
   );
   return rows.map((row) => changeRowSchema.parse(row));

@@ -176,7 +176,9 @@ function writtenOut(value: object): object {
 
 function tooCostly(costMs: number, path: Problem["path"]): Outcome {
   return {
-    cannot: `This would take about ${Math.round(costMs / 1000)} s of computing; at most ${COST_BUDGET_MS / 1000} s are spent on one answer.`,
+    cannot:
+      `This would take about ${Math.round(costMs / 1000)} s of computing; at most ${COST_BUDGET_MS / 1000} ` +
+      "s are spent on one answer.",
     problems: [{ path, message: "ask for less: fewer faults, steps, devices or a shorter time" }],
     more: { cost: { estimatedMs: Math.round(costMs), budgetMs: COST_BUDGET_MS } },
   };

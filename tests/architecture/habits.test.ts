@@ -11,6 +11,7 @@ import { patternSchema } from "@/core/patterns/patternSchema";
 const ROOT = path.join(import.meta.dirname, "../..");
 /** What the framework wants a file to export under a name of its own. */
 const FRAMEWORK = /^(GET|POST|PUT|PATCH|DELETE|metadata|generateMetadata|dynamic|runtime|register|config|proxy)$/;
+const MOST_WIDE = 120;
 const FORMATS: readonly (readonly [string, z.ZodType])[] = [
   ["gormit-job", jobDocumentSchema],
   ["gormit-kit", kitSchema],
@@ -82,6 +83,22 @@ describe("the habits of the house", () => {
 
   it.each(FORMATS)("say of every field of %s what it is", (_format, schema) => {
     expect(undescribed(schema)).toEqual([]);
+  });
+
+  it("keep every line within 120 characters", () => {
+    const files = execFileSync("git", ["ls-files", "-co", "--exclude-standard", "src", "tests", "scripts"], {
+      cwd: ROOT,
+      encoding: "utf8",
+    });
+    const wide = files
+      .split("\n")
+      .filter((file) => /\.(tsx?|mjs|css|sql)$/.test(file))
+      .flatMap((file) =>
+        readFileSync(path.join(ROOT, file), "utf8")
+          .split("\n")
+          .flatMap((line, at) => ([...line].length > MOST_WIDE ? [`${file}:${at + 1}`] : [])),
+      );
+    expect(wide).toEqual([]);
   });
 
   it("would find a field that says nothing", () => {

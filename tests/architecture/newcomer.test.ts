@@ -143,7 +143,11 @@ nodes:
   - {id: board, kind: board, name: Board, place: hall, cableMm2: 16, cableOuterMm: 9}
   - {id: house, kind: load, name: House, fedFrom: board, nightW: 200}
 meters:
-  - {id: meter, name: Meter, kit: meter-single-two-ct, place: hall, inputs: [{role: grid, runs: [board], clamp: ct-split-333mv-16mm, leadM: 2}]}
+  - id: meter
+    name: Meter
+    kit: meter-single-two-ct
+    place: hall
+    inputs: [{role: grid, runs: [board], clamp: ct-split-333mv-16mm, leadM: 2}]
 `,
       patternSchema,
     );

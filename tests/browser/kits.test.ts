@@ -16,28 +16,34 @@ describe("Kits", () => {
     await desk.close();
   });
 
-  it("finds a kit, shows what each value is used for and where it came from, and edits a copy with its mistakes shown by line", async () => {
-    const page = await desk.tab("/kits");
-    await type(page, "Search the kits", "three phase 5 A");
-    await page.locator("h2 a ::-p-text(DIN-rail meter, three phase, 5 A CTs)").click();
-    await shows(page, "Plan, Place: which way the printed arrow must point");
-    await shows(page, "Invented for Gormit");
-    await press(page, "Edit a copy");
-    await page.waitForSelector(".cm-content");
-    await shows(page, "The file is good");
-    await addLine(page, "weight: 3");
-    await shows(page, "One problem");
-    await shows(page, 'Unrecognized key: "weight"');
-    expect(await page.$eval("::-p-aria(Save the kit)", (button) => (button as HTMLButtonElement).disabled)).toBe(true);
-    await page.reload({ waitUntil: "networkidle2" });
-    await shows(page, "One problem");
-    await press(page, "Back to the start");
-    await shows(page, "The file is good");
-    await addLine(page, "# checked on the roof");
-    await press(page, "Save the kit");
-    await shows(page, "DIN-rail meter, three phase, 5 A CTs (copy)");
-    await shows(page, "meter-three-5a-copy");
-  });
+  it(
+    "finds a kit, shows what each value is used for and where it came from, and edits a copy with its " +
+      "mistakes shown by line",
+    async () => {
+      const page = await desk.tab("/kits");
+      await type(page, "Search the kits", "three phase 5 A");
+      await page.locator("h2 a ::-p-text(DIN-rail meter, three phase, 5 A CTs)").click();
+      await shows(page, "Plan, Place: which way the printed arrow must point");
+      await shows(page, "Invented for Gormit");
+      await press(page, "Edit a copy");
+      await page.waitForSelector(".cm-content");
+      await shows(page, "The file is good");
+      await addLine(page, "weight: 3");
+      await shows(page, "One problem");
+      await shows(page, 'Unrecognized key: "weight"');
+      expect(await page.$eval("::-p-aria(Save the kit)", (button) => (button as HTMLButtonElement).disabled)).toBe(
+        true,
+      );
+      await page.reload({ waitUntil: "networkidle2" });
+      await shows(page, "One problem");
+      await press(page, "Back to the start");
+      await shows(page, "The file is good");
+      await addLine(page, "# checked on the roof");
+      await press(page, "Save the kit");
+      await shows(page, "DIN-rail meter, three phase, 5 A CTs (copy)");
+      await shows(page, "meter-three-5a-copy");
+    },
+  );
 
   it("imports a kit file, lists every problem of a bad one by line, deletes and brings back", async () => {
     const page = await desk.tab("/kits");

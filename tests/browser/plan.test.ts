@@ -43,42 +43,46 @@ describe("Plan", () => {
     expect((await fetch(pdf)).headers.get("content-type")).toBe("application/pdf");
   });
 
-  it("starts from a three-phase storage system, sees what a wrong run would miss, overrides a school, and accepts a finding with a reason", async () => {
-    const page = await fromPattern(desk, "separate backup", "Three-phase storage with external meter");
-    await type(page, "Name of the job", "Quay offices");
-    await makePlan(page, "Quay offices");
-    await openPart(page, "Meters");
-    await page.locator('[data-input="A2"]').click();
-    await shows(page, "L2 of Hybrid inverter: would miss the House, the Heat pump and the Kettle L2");
-    await page.locator("[aria-label='Role and run'] button ::-p-text(L2 of Hybrid inverter)").click();
-    await shows(
-      page,
-      "Measured here, the grid of Grid meter would miss the House, the Heat pump and the Kettle L2 on L2.",
-    );
-    await page.locator("[aria-label='Role and run'] button ::-p-text(L2 of Main board)").click();
-    await showsNot(page, "Measured here");
-    await chooseIn(page, "Printed arrow", "to-load");
-    await shows(page, "overridden for this input");
-    await shows(page, "against the kit");
-    await press(page, "Undo");
-    await showsNot(page, "overridden for this input");
-    await page.locator("header button[aria-expanded]").click();
-    const notes = () => page.$eval("header", (header) => Number(/(\d+) note/.exec(header.innerText)?.[1] ?? 0));
-    const before = await notes();
-    const noted = (count: number) =>
-      page.waitForFunction(
-        (wanted) => Number(/(\d+) note/.exec(document.querySelector("header")?.innerText ?? "")?.[1] ?? 0) === wanted,
-        {},
-        count,
+  it(
+    "starts from a three-phase storage system, sees what a wrong run would miss, overrides a school, and " +
+      "accepts a finding with a reason",
+    async () => {
+      const page = await fromPattern(desk, "separate backup", "Three-phase storage with external meter");
+      await type(page, "Name of the job", "Quay offices");
+      await makePlan(page, "Quay offices");
+      await openPart(page, "Meters");
+      await page.locator('[data-input="A2"]').click();
+      await shows(page, "L2 of Hybrid inverter: would miss the House, the Heat pump and the Kettle L2");
+      await page.locator("[aria-label='Role and run'] button ::-p-text(L2 of Hybrid inverter)").click();
+      await shows(
+        page,
+        "Measured here, the grid of Grid meter would miss the House, the Heat pump and the Kettle L2 on L2.",
       );
-    await press(page, "Accept … Night load below what the class promises");
-    await type(page, "Why may it stand?", "Only large loads matter here");
-    await press(page, "Accept");
-    await shows(page, "“Only large loads matter here”");
-    await noted(before - 1);
-    await press(page, "Take it back Night load below what the class promises");
-    await noted(before);
-  });
+      await page.locator("[aria-label='Role and run'] button ::-p-text(L2 of Main board)").click();
+      await showsNot(page, "Measured here");
+      await chooseIn(page, "Printed arrow", "to-load");
+      await shows(page, "overridden for this input");
+      await shows(page, "against the kit");
+      await press(page, "Undo");
+      await showsNot(page, "overridden for this input");
+      await page.locator("header button[aria-expanded]").click();
+      const notes = () => page.$eval("header", (header) => Number(/(\d+) note/.exec(header.innerText)?.[1] ?? 0));
+      const before = await notes();
+      const noted = (count: number) =>
+        page.waitForFunction(
+          (wanted) => Number(/(\d+) note/.exec(document.querySelector("header")?.innerText ?? "")?.[1] ?? 0) === wanted,
+          {},
+          count,
+        );
+      await press(page, "Accept … Night load below what the class promises");
+      await type(page, "Why may it stand?", "Only large loads matter here");
+      await press(page, "Accept");
+      await shows(page, "“Only large loads matter here”");
+      await noted(before - 1);
+      await press(page, "Take it back Night load below what the class promises");
+      await noted(before);
+    },
+  );
 
   it("starts from a split-phase backup without its generator, adds a device and a meter, and places them", async () => {
     const page = await fromPattern(desk, "split phase", "Split-phase backup with generator");
@@ -118,19 +122,22 @@ describe("Plan", () => {
     expect(await page.$eval("::-p-aria(Rating, kW)", (field) => (field as HTMLInputElement).value)).toBe("4.2");
   });
 
-  it("keeps a pattern at an address of its own, also under its name of before, and comes back to the list", async () => {
-    const page = await fromPattern(desk, "several inverters", "Export controller over several inverters");
-    expect(new URL(page.url()).pathname).toBe("/jobs/new/export-controller");
-    await page.goBack();
-    await shows(page, "What kind of site is it?");
-    await page.goto(`${desk.app}/jobs/new/S15`, { waitUntil: "networkidle2" });
-    expect(new URL(page.url()).pathname).toBe("/jobs/new/router-changed");
-    await shows(page, "Service visit after a router change");
-    await page.goto(`${desk.app}/kits/energy-manager-63a`, { waitUntil: "networkidle2" });
-    expect(new URL(page.url()).pathname).toBe("/kits/energy-manager-80a");
-    expect((await page.goto(`${desk.app}/jobs/new/no-such-site`))?.status()).toBe(404);
-    desk.faults.splice(0, desk.faults.length, ...desk.faults.filter((fault) => !fault.includes("404")));
-  });
+  it(
+    "keeps a pattern at an address of its own, also under its name of before, and " + "comes back to the list",
+    async () => {
+      const page = await fromPattern(desk, "several inverters", "Export controller over several inverters");
+      expect(new URL(page.url()).pathname).toBe("/jobs/new/export-controller");
+      await page.goBack();
+      await shows(page, "What kind of site is it?");
+      await page.goto(`${desk.app}/jobs/new/S15`, { waitUntil: "networkidle2" });
+      expect(new URL(page.url()).pathname).toBe("/jobs/new/router-changed");
+      await shows(page, "Service visit after a router change");
+      await page.goto(`${desk.app}/kits/energy-manager-63a`, { waitUntil: "networkidle2" });
+      expect(new URL(page.url()).pathname).toBe("/kits/energy-manager-80a");
+      expect((await page.goto(`${desk.app}/jobs/new/no-such-site`))?.status()).toBe(404);
+      desk.faults.splice(0, desk.faults.length, ...desk.faults.filter((fault) => !fault.includes("404")));
+    },
+  );
 
   it("opens all nineteen patterns, on the plan's board and in Place", { timeout: 240_000 }, async () => {
     const page = await desk.tab("/jobs/new");
@@ -147,26 +154,30 @@ describe("Plan", () => {
     }
   });
 
-  it("finds a device by its name, changes the decimal sign and the conductor colours from the palette, and shows the shortcuts", async () => {
-    const id = await desk.fromPattern(answersFor("three-phase-storage", { name: "Palette" }));
-    const page = await desk.tab(`/jobs/${id}/place`);
-    await palette(page, "heat pump");
-    await page.waitForSelector('[data-device="heat"][aria-expanded="true"]');
-    await palette(page, "decimal comma");
-    await shows(page, "10,00 kW");
-    await palette(page, "older uk");
-    await page.locator("summary ::-p-text(Supply)").click();
-    await shows(page, "L1 red, L2 yellow, L3 blue, N black; BS 7671 before 2004");
-    await palette(page, "decimal point");
-    await page.keyboard.press("Escape");
-    await page.evaluate(() => (document.activeElement as HTMLElement | null)?.blur());
-    await page.keyboard.type("?");
-    await shows(page, "commands: find a device, a stage, a setting");
-    await page.keyboard.press("Escape");
-    await page.keyboard.press("g");
-    await page.keyboard.press("p");
-    await page.waitForFunction(() => location.pathname.endsWith("/prove"));
-  });
+  it(
+    "finds a device by its name, changes the decimal sign and the conductor colours from the palette, and " +
+      "shows the shortcuts",
+    async () => {
+      const id = await desk.fromPattern(answersFor("three-phase-storage", { name: "Palette" }));
+      const page = await desk.tab(`/jobs/${id}/place`);
+      await palette(page, "heat pump");
+      await page.waitForSelector('[data-device="heat"][aria-expanded="true"]');
+      await palette(page, "decimal comma");
+      await shows(page, "10,00 kW");
+      await palette(page, "older uk");
+      await page.locator("summary ::-p-text(Supply)").click();
+      await shows(page, "L1 red, L2 yellow, L3 blue, N black; BS 7671 before 2004");
+      await palette(page, "decimal point");
+      await page.keyboard.press("Escape");
+      await page.evaluate(() => (document.activeElement as HTMLElement | null)?.blur());
+      await page.keyboard.type("?");
+      await shows(page, "commands: find a device, a stage, a setting");
+      await page.keyboard.press("Escape");
+      await page.keyboard.press("g");
+      await page.keyboard.press("p");
+      await page.waitForFunction(() => location.pathname.endsWith("/prove"));
+    },
+  );
 
   it("edits a plan on a phone", async () => {
     const id = await desk.fromPattern(answersFor("diverter-and-hub", { name: "Phone" }));

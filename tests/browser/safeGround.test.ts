@@ -43,28 +43,32 @@ describe("Safe ground", () => {
     expect(await steps(desk, id)).toBe(2);
   });
 
-  it("keeps the drafts of two tabs without a connection apart: one is saved, the other is a conflict that a reload keeps", async () => {
-    const id = await desk.newJob({ name: "Two drafts", system: "single-phase" });
-    const tabs = [await desk.tab(`/jobs/${id}/prove`), await desk.tab(`/jobs/${id}/prove`)];
-    for (const tab of tabs) await tab.setOfflineMode(true);
-    for (const [at, tab] of tabs.entries()) {
-      await tab.bringToFront();
-      for (let count = 0; count <= at; count++) await press(tab, "Add a step");
-      await shows(tab, "Kept here, waiting for the server");
-    }
-    for (const tab of tabs) await tab.close();
-    const again = await desk.tab(`/jobs/${id}/prove`);
-    await shows(again, "This job was changed in two places");
-    // Whichever page the browser has let go first is taken up first; the other one is the conflict.
-    const first = await steps(desk, id);
-    expect([1, 2]).toContain(first);
-    await again.reload({ waitUntil: "networkidle2" });
-    await shows(again, "This job was changed in two places");
-    await press(again, "Go on with mine");
-    await savedAt(again, 3);
-    expect(await steps(desk, id)).toBe(3 - first);
-    expect(await drafts(again, id)).toEqual([]);
-  });
+  it(
+    "keeps the drafts of two tabs without a connection apart: one is saved, the other is a conflict " +
+      "that a reload keeps",
+    async () => {
+      const id = await desk.newJob({ name: "Two drafts", system: "single-phase" });
+      const tabs = [await desk.tab(`/jobs/${id}/prove`), await desk.tab(`/jobs/${id}/prove`)];
+      for (const tab of tabs) await tab.setOfflineMode(true);
+      for (const [at, tab] of tabs.entries()) {
+        await tab.bringToFront();
+        for (let count = 0; count <= at; count++) await press(tab, "Add a step");
+        await shows(tab, "Kept here, waiting for the server");
+      }
+      for (const tab of tabs) await tab.close();
+      const again = await desk.tab(`/jobs/${id}/prove`);
+      await shows(again, "This job was changed in two places");
+      // Whichever page the browser has let go first is taken up first; the other one is the conflict.
+      const first = await steps(desk, id);
+      expect([1, 2]).toContain(first);
+      await again.reload({ waitUntil: "networkidle2" });
+      await shows(again, "This job was changed in two places");
+      await press(again, "Go on with mine");
+      await savedAt(again, 3);
+      expect(await steps(desk, id)).toBe(3 - first);
+      expect(await drafts(again, id)).toEqual([]);
+    },
+  );
 
   it("sends all that two tabs recorded without a connection, once each", async () => {
     const id = await visit(desk, "Two recorders");
@@ -93,50 +97,54 @@ describe("Safe ground", () => {
     for (const tab of tabs) for (const text of texts) await shows(tab, text!);
   });
 
-  it("takes over what the program's first version kept, sends what can be read, and shows the rest without writing over it", async () => {
-    const id = await visit(desk, "First version");
-    const page = await desk.tab(`/jobs/${id}/visit`, PHONE);
-    const entry = {
-      id: crypto.randomUUID(),
-      at: new Date().toISOString(),
-      person: "Kim",
-      kind: "note",
-      text: "from before",
-    };
-    await page.evaluate(
-      (job, good) =>
-        new Promise<void>((resolve, reject) => {
-          const opening = indexedDB.open("keyval-store");
-          opening.onupgradeneeded = () => opening.result.createObjectStore("keyval");
-          opening.onerror = () => reject(new Error("no store"));
-          opening.onsuccess = () => {
-            const writing = opening.result.transaction("keyval", "readwrite");
-            writing
-              .objectStore("keyval")
-              .put([{ entry: { ...good, id: "no id at all" } }, { entry: good }], `gormit-run:${job}`);
-            writing.oncomplete = () => {
-              opening.result.close();
-              resolve();
+  it(
+    "takes over what the program's first version kept, sends what can be read, and shows the rest " +
+      "without writing over it",
+    async () => {
+      const id = await visit(desk, "First version");
+      const page = await desk.tab(`/jobs/${id}/visit`, PHONE);
+      const entry = {
+        id: crypto.randomUUID(),
+        at: new Date().toISOString(),
+        person: "Kim",
+        kind: "note",
+        text: "from before",
+      };
+      await page.evaluate(
+        (job, good) =>
+          new Promise<void>((resolve, reject) => {
+            const opening = indexedDB.open("keyval-store");
+            opening.onupgradeneeded = () => opening.result.createObjectStore("keyval");
+            opening.onerror = () => reject(new Error("no store"));
+            opening.onsuccess = () => {
+              const writing = opening.result.transaction("keyval", "readwrite");
+              writing
+                .objectStore("keyval")
+                .put([{ entry: { ...good, id: "no id at all" } }, { entry: good }], `gormit-run:${job}`);
+              writing.oncomplete = () => {
+                opening.result.close();
+                resolve();
+              };
             };
-          };
-        }),
-      id,
-      entry,
-    );
-    await page.reload({ waitUntil: "networkidle2" });
-    await shows(page, "A kept entry cannot be read");
-    await openPart(page, "Log");
-    await shows(page, "from before");
-    await type(page, "You are", "Kim");
-    await type(page, "Note", "and one more");
-    await press(page, "Keep");
-    await showsNot(page, "kept here");
-    expect((await log(desk, id)).map(({ text }) => text)).toEqual(["from before", "and one more"]);
-    await page.reload({ waitUntil: "networkidle2" });
-    await shows(page, "A kept entry cannot be read");
-    await press(page, "Let it go");
-    await showsNot(page, "A kept entry cannot be read");
-  });
+          }),
+        id,
+        entry,
+      );
+      await page.reload({ waitUntil: "networkidle2" });
+      await shows(page, "A kept entry cannot be read");
+      await openPart(page, "Log");
+      await shows(page, "from before");
+      await type(page, "You are", "Kim");
+      await type(page, "Note", "and one more");
+      await press(page, "Keep");
+      await showsNot(page, "kept here");
+      expect((await log(desk, id)).map(({ text }) => text)).toEqual(["from before", "and one more"]);
+      await page.reload({ waitUntil: "networkidle2" });
+      await shows(page, "A kept entry cannot be read");
+      await press(page, "Let it go");
+      await showsNot(page, "A kept entry cannot be read");
+    },
+  );
 
   it("keeps a draft that cannot be read, gives it out as a file, and goes on without it", async () => {
     const id = await desk.newJob({ name: "Bad draft", system: "single-phase" });
@@ -202,7 +210,8 @@ describe("Safe ground", () => {
     const client = new pg.Client({ connectionString: fromTestRun("DATABASE_URL") });
     await client.connect();
     await client.query(
-      "update job set document = jsonb_set(document, '{site,nodes}', '[]'), summary = summary || '{\"state\": \"of old\"}' where id = $1",
+      "update job set document = jsonb_set(document, '{site,nodes}', '[]'), summary = summary || '{\"state\": " +
+        '"of old"}\' where id = $1',
       [id],
     );
     const page = await desk.tab(`/jobs/${id}/plan`);

@@ -26,53 +26,56 @@ describe("Run", () => {
     await desk.close();
   });
 
-  it("goes through a small visit: gates hold, values outside stop, a skip needs its reason, all of it in the log", async () => {
-    const id = await visit(desk, "Visit");
-    const page = await desk.tab(`/jobs/${id}/visit?step=ct-leads:meter`);
-    await shows(page, "Say who works here before anything is recorded");
-    await type(page, "You are", "Robin Ash");
-    await shows(page, "Nothing behind a safety gate is recorded before it.");
-    expect(await isDisabled(page, "Done")).toBe(true);
-    for (const step of ["survey", "unload", "isolate:board"]) {
-      await due(page, step);
-      await press(page, "Done");
-    }
-    await openStep(page, "Prove dead at Meter cupboard");
-    await type(page, "Highest of all pairs, V", "228");
-    await press(page, "Record");
-    await shows(page, "Outside its limits. Stop here.");
-    await shows(page, "Find the source that still feeds it");
-    await page.waitForFunction(() => document.querySelector("header")?.innerText.includes("1 stop"), POLLING);
-    await type(page, "Highest of all pairs, V", "0.4");
-    await press(page, "Record");
-    await page.waitForFunction(() => !document.querySelector("header")?.innerText.includes("stop"), POLLING);
-    await openStep(page, "Prove dead at Loft");
-    await press(page, "Skip …");
-    await type(
-      page,
-      "This is a safety gate. Why is it skipped? The report shows it.",
-      "loft is fed from elsewhere, cover stays on",
-    );
-    await press(page, "Skip it");
-    await page.waitForFunction(() => document.querySelector("header")?.innerText.includes("fix"), POLLING);
-    await openPart(page, "Log");
-    await shows(page, "outside: Highest of all pairs 228 V, should be 0 to 10 V");
-    await shows(page, "loft is fed from elsewhere, cover stays on");
-    await page.locator("ol[aria-label=Log] li button").click();
-    await type(page, "What is right", "fed from the garage");
-    await page.locator("form ::-p-text(Correct)").click();
-    await shows(page, "corrected later");
-    await type(page, "Search", "garage");
-    await shows(page, "1 of ");
-    const csv = await (await fetch(`${desk.app}/api/v1/jobs/${id}/log.csv`)).text();
-    expect(csv).toContain("fed from the garage");
-    const { lines } = (await (await fetch(`${desk.app}/api/v1/jobs/${id}/log.json`)).json()) as {
-      lines: { person: string; kind: string }[];
-    };
-    expect(lines.filter(({ kind }) => kind === "result").map(({ person }) => person)).toEqual(
-      Array<string>(5).fill("Robin Ash"),
-    );
-  });
+  it(
+    "goes through a small visit: gates hold, values outside stop, a skip needs its reason, " + "all of it in the log",
+    async () => {
+      const id = await visit(desk, "Visit");
+      const page = await desk.tab(`/jobs/${id}/visit?step=ct-leads:meter`);
+      await shows(page, "Say who works here before anything is recorded");
+      await type(page, "You are", "Robin Ash");
+      await shows(page, "Nothing behind a safety gate is recorded before it.");
+      expect(await isDisabled(page, "Done")).toBe(true);
+      for (const step of ["survey", "unload", "isolate:board"]) {
+        await due(page, step);
+        await press(page, "Done");
+      }
+      await openStep(page, "Prove dead at Meter cupboard");
+      await type(page, "Highest of all pairs, V", "228");
+      await press(page, "Record");
+      await shows(page, "Outside its limits. Stop here.");
+      await shows(page, "Find the source that still feeds it");
+      await page.waitForFunction(() => document.querySelector("header")?.innerText.includes("1 stop"), POLLING);
+      await type(page, "Highest of all pairs, V", "0.4");
+      await press(page, "Record");
+      await page.waitForFunction(() => !document.querySelector("header")?.innerText.includes("stop"), POLLING);
+      await openStep(page, "Prove dead at Loft");
+      await press(page, "Skip …");
+      await type(
+        page,
+        "This is a safety gate. Why is it skipped? The report shows it.",
+        "loft is fed from elsewhere, cover stays on",
+      );
+      await press(page, "Skip it");
+      await page.waitForFunction(() => document.querySelector("header")?.innerText.includes("fix"), POLLING);
+      await openPart(page, "Log");
+      await shows(page, "outside: Highest of all pairs 228 V, should be 0 to 10 V");
+      await shows(page, "loft is fed from elsewhere, cover stays on");
+      await page.locator("ol[aria-label=Log] li button").click();
+      await type(page, "What is right", "fed from the garage");
+      await page.locator("form ::-p-text(Correct)").click();
+      await shows(page, "corrected later");
+      await type(page, "Search", "garage");
+      await shows(page, "1 of ");
+      const csv = await (await fetch(`${desk.app}/api/v1/jobs/${id}/log.csv`)).text();
+      expect(csv).toContain("fed from the garage");
+      const { lines } = (await (await fetch(`${desk.app}/api/v1/jobs/${id}/log.json`)).json()) as {
+        lines: { person: string; kind: string }[];
+      };
+      expect(lines.filter(({ kind }) => kind === "result").map(({ person }) => person)).toEqual(
+        Array<string>(5).fill("Robin Ash"),
+      );
+    },
+  );
 
   it("runs timers together on the phone, shows what to do meanwhile, and keeps a photo", async () => {
     const id = await visit(desk, "Phone");

@@ -133,7 +133,8 @@ describe("job", () => {
     await other.connect();
     await other.query("begin");
     await other.query(
-      "update job set name = 'Theirs', document = jsonb_set(document, '{job,name}', '\"Theirs\"'), revision = 2 where id = $1",
+      "update job set name = 'Theirs', document = jsonb_set(document, '{job,name}', '\"Theirs\"'), revision " +
+        "= 2 where id = $1",
       [job.id],
     );
     const mine = saveJob(job.id, 1, renamed(job.document, "Mine"));

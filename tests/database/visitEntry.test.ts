@@ -80,19 +80,22 @@ describe("the log of a visit", () => {
     const job = await keptJob(demo());
     await expect(
       query(
-        "insert into visit_entry (id, job_id, at, person, kind, body) values (gen_random_uuid(), $1, now(), ' ', 'note', '{\"kind\":\"note\"}')",
+        "insert into visit_entry (id, job_id, at, person, kind, body) values (gen_random_uuid(), $1, now(), " +
+          "' ', 'note', '{\"kind\":\"note\"}')",
         [job.id],
       ),
     ).rejects.toThrow("visit_entry_person_check");
     await expect(
       query(
-        "insert into visit_entry (id, job_id, at, person, kind, body) values (gen_random_uuid(), $1, now(), 'Kim', 'note', '{\"kind\":\"skip\"}')",
+        "insert into visit_entry (id, job_id, at, person, kind, body) values (gen_random_uuid(), $1, now(), " +
+          "'Kim', 'note', '{\"kind\":\"skip\"}')",
         [job.id],
       ),
     ).rejects.toThrow("visit_entry_check");
     await expect(
       query(
-        "insert into photo (id, job_id, type, bytes, sha256, sent_sha256) values (gen_random_uuid(), $1, 'text/html', 'x', sha256('x'), sha256('x'))",
+        "insert into photo (id, job_id, type, bytes, sha256, sent_sha256) values (gen_random_uuid(), $1, " +
+          "'text/html', 'x', sha256('x'), sha256('x'))",
         [job.id],
       ),
     ).rejects.toThrow("photo_type_check");
@@ -113,11 +116,13 @@ describe("a database that is killed between two recordings", () => {
       const {
         rows: [job],
       } = await client.query(
-        'insert into job (name, document, summary) values (\'Kill\', \'{"format":"gormit-job"}\', \'{"supply":"","state":"","findings":{},"next":""}\') returning id',
+        "insert into job (name, document, summary) values ('Kill', '{\"format\":\"gormit-job\"}', " +
+          '\'{"supply":"","state":"","findings":{},"next":""}\') returning id',
       );
       const insert = (to: pg.Client, entry: VisitEntry) =>
         to.query(
-          "insert into visit_entry (id, job_id, at, person, kind, body) values ($1, $2, $3, $4, $5, $6) on conflict (id) do nothing",
+          "insert into visit_entry (id, job_id, at, person, kind, body) values ($1, $2, $3, $4, $5, $6) on " +
+            "conflict (id) do nothing",
           [entry.id, job.id, entry.at, entry.person, entry.kind, entry],
         );
       const [first, second] = [note("first"), note("second")];

@@ -277,20 +277,26 @@ describe("what is heavy", () => {
     },
   );
 
-  it("is taken from one person for so long as there is room, then refused with when to try again; others are served", async () => {
-    const mine = { cookie: `gormit-browser=${randomUUID()}` };
-    const answers = await Promise.all(
-      Array.from({ length: 14 }, () => send("POST", "/compute/export-limit", { ...sluggish(8), durationS: 600 }, mine)),
-    );
-    const refused = answers.filter(({ status }) => status === 429);
-    expect(answers.filter(({ status }) => status === 200).length).toBeGreaterThanOrEqual(10);
-    expect(refused.length).toBeGreaterThan(0);
-    for (const { headers, body } of refused) {
-      expect(Number(headers.get("retry-after"))).toBeGreaterThan(0);
-      expect(body.error!.message).toContain("Try again in");
-    }
-    expect((await send("POST", "/compute/can", { bitrate: 500_000, lengthM: 1, terminators: 2 })).status).toBe(200);
-  });
+  it(
+    "is taken from one person for so long as there is room, then refused with when to try again; " +
+      "others are served",
+    async () => {
+      const mine = { cookie: `gormit-browser=${randomUUID()}` };
+      const answers = await Promise.all(
+        Array.from({ length: 14 }, () =>
+          send("POST", "/compute/export-limit", { ...sluggish(8), durationS: 600 }, mine),
+        ),
+      );
+      const refused = answers.filter(({ status }) => status === 429);
+      expect(answers.filter(({ status }) => status === 200).length).toBeGreaterThanOrEqual(10);
+      expect(refused.length).toBeGreaterThan(0);
+      for (const { headers, body } of refused) {
+        expect(Number(headers.get("retry-after"))).toBeGreaterThan(0);
+        expect(body.error!.message).toContain("Try again in");
+      }
+      expect((await send("POST", "/compute/can", { bitrate: 500_000, lengthM: 1, terminators: 2 })).status).toBe(200);
+    },
+  );
 });
 
 function address(): string {

@@ -130,7 +130,8 @@ describe("the wiring schedule", () => {
     };
     const storage = await of("three-phase-storage");
     expect(await (await fetch(`${storage}/wiring.csv`)).text()).toContain(
-      '"can-1","Network cable Cat 6, shielded","white-orange","pair 2","can-high","Hybrid inverter BMS","CANH","1","","Battery stack INV","H","4","","pin 1 to pin 4: a straight patch lead would be wrong"',
+      '"can-1","Network cable Cat 6, shielded","white-orange","pair 2","can-high","Hybrid inverter ' +
+        'BMS","CANH","1","","Battery stack INV","H","4","","pin 1 to pin 4: a straight patch lead would be wrong"',
     );
     expect(
       Buffer.from(await (await fetch(`${storage}/wiring.pdf`)).arrayBuffer())

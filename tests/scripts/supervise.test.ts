@@ -76,16 +76,19 @@ describe("the demo", () => {
     await work;
   });
 
-  it("starts a database again that ends by itself, though its helpers are still there, and shows its last words", async () => {
-    const { said, database, work, stop } = desk();
-    database.isThere = false;
-    database.failures = 2;
-    await vi.advanceTimersByTimeAsync(5_000);
-    expect(database).toMatchObject({ isThere: true, starts: 3 });
-    expect(said.join("\n")).toContain("LOG: received SIGKILL");
-    stop();
-    await work;
-  });
+  it(
+    "starts a database again that ends by itself, though its helpers are still there, and " + "shows its last words",
+    async () => {
+      const { said, database, work, stop } = desk();
+      database.isThere = false;
+      database.failures = 2;
+      await vi.advanceTimersByTimeAsync(5_000);
+      expect(database).toMatchObject({ isThere: true, starts: 3 });
+      expect(said.join("\n")).toContain("LOG: received SIGKILL");
+      stop();
+      await work;
+    },
+  );
 
   it("ends as a whole, with the reason, when the app ends again and again", async () => {
     const { apps, work } = desk();

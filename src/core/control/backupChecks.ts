@@ -1,4 +1,4 @@
-import { joinedSentences, said } from "@/core/sentence";
+import { joinedSentences, said, together } from "@/core/sentence";
 import { divertFinding } from "@/core/control/divertFinding";
 import { islandReadings } from "@/core/control/islandReadings";
 import type { Finding } from "@/core/findings";
@@ -87,7 +87,10 @@ export function backupChecks({ site, nodes }: ResolvedPlan): readonly Finding[] 
         "note",
         node.id,
         "Neutral and earth in backup",
-        said`${node.name}: joined in exactly one place in each mode; a generator comes in only where the kit has an input for it.`,
+        together(
+          said`${node.name}: joined in exactly one place in each mode; a generator comes in only where the kit `,
+          "has an input for it.",
+        ),
         "Follow local rules and the maker's manual, and prove it in both modes",
         "Maker's manual; local rules",
       ),

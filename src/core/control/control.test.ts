@@ -703,38 +703,42 @@ describe("diversion", () => {
     expect(of(false, 100)).toBe(0);
   });
 
-  it("lets a controller act on what it sees: the sun twice charges from the grid, itself twice only half, itself not at all to its end", () => {
-    const day = (sight?: object) =>
-      diversion(
-        request({
-          days: 1,
-          cloudiness: 0,
-          vehicle: undefined,
-          heater: undefined,
-          battery: { capacityKwh: 500, powerW: 10_000 },
-          orders: [["battery"]],
-          series: true,
-          ...(sight ? { sight: { battery: sight } } : {}),
-        }),
-      );
-    const [right, sun, own, blind, all] = [
-      day(),
-      day({ sun: 2 }),
-      day({ battery: 2 }),
-      day({ battery: 0 }),
-      day({}),
-    ].map(({ totals, series }) => ({ ...totals[0]!, ...series! }));
-    expect(sun!.batteryInKwh).toBeGreaterThan(right!.batteryInKwh);
-    const noon = right!.hour.findIndex((hour) => hour >= 12);
-    expect(own!.batteryW[noon]).toBeCloseTo(right!.batteryW[noon]! / 2, -1);
-    expect(blind!.batteryW[noon]).toBe(10_000);
-    expect(all).toEqual({ ...right });
-    const dawn = sun!.sunW.findIndex((watts, at) => watts > sun!.houseW[at]! / 2 && watts < sun!.houseW[at]!);
-    expect(sun!.gridW[dawn]).toBeGreaterThan(right!.gridW[dawn]!);
-    expect(Math.abs(sun!.seenW[dawn]!)).toBeLessThan(1);
-    const most = Math.max(...sun!.batteryW.map(Math.abs));
-    expect(most).toBeLessThanOrEqual(10_000.1);
-  });
+  it(
+    "lets a controller act on what it sees: the sun twice charges from the grid, itself twice only half, " +
+      "itself not at all to its end",
+    () => {
+      const day = (sight?: object) =>
+        diversion(
+          request({
+            days: 1,
+            cloudiness: 0,
+            vehicle: undefined,
+            heater: undefined,
+            battery: { capacityKwh: 500, powerW: 10_000 },
+            orders: [["battery"]],
+            series: true,
+            ...(sight ? { sight: { battery: sight } } : {}),
+          }),
+        );
+      const [right, sun, own, blind, all] = [
+        day(),
+        day({ sun: 2 }),
+        day({ battery: 2 }),
+        day({ battery: 0 }),
+        day({}),
+      ].map(({ totals, series }) => ({ ...totals[0]!, ...series! }));
+      expect(sun!.batteryInKwh).toBeGreaterThan(right!.batteryInKwh);
+      const noon = right!.hour.findIndex((hour) => hour >= 12);
+      expect(own!.batteryW[noon]).toBeCloseTo(right!.batteryW[noon]! / 2, -1);
+      expect(blind!.batteryW[noon]).toBe(10_000);
+      expect(all).toEqual({ ...right });
+      const dawn = sun!.sunW.findIndex((watts, at) => watts > sun!.houseW[at]! / 2 && watts < sun!.houseW[at]!);
+      expect(sun!.gridW[dawn]).toBeGreaterThan(right!.gridW[dawn]!);
+      expect(Math.abs(sun!.seenW[dawn]!)).toBeLessThan(1);
+      const most = Math.max(...sun!.batteryW.map(Math.abs));
+      expect(most).toBeLessThanOrEqual(10_000.1);
+    },
+  );
 
   it("charges a vehicle with at least 6 A, counts hot litres and weeks at 60 °C, and shows its progress", () => {
     const one = { days: 1, stepMin: 5, series: true, orders: [["vehicle"]] };

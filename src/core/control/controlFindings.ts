@@ -1,4 +1,4 @@
-import { figure, said, type Sentence } from "@/core/sentence";
+import { figure, said, together, type Sentence } from "@/core/sentence";
 import type { Finding } from "@/core/findings";
 import { diversionRequestSchema } from "@/core/simulation/diversionSchema";
 import { exportLimitRequestSchema } from "@/core/simulation/exportLimitSchema";
@@ -89,7 +89,10 @@ function settingFindings(plan: ResolvedPlan): readonly Finding[] {
             "proof-untested",
             "fix",
             "The last step test never came near the limit",
-            said`${last.label}: largest ${Math.round(last.maxExportW)} W of ${last.limitW} W, so nothing had to be held back.`,
+            together(
+              said`${last.label}: largest ${Math.round(last.maxExportW)} W of ${last.limitW} W, so nothing `,
+              "had to be held back.",
+            ),
             "Test again with more sun or less load, or set the limit lower for the test and put it back",
           ),
         ]
@@ -100,7 +103,10 @@ function settingFindings(plan: ResolvedPlan): readonly Finding[] {
             "proof-of-another-limit",
             "fix",
             "The limit changed after its step test",
-            said`The tests kept are of another limit, basis or time than ${limit.powerW} W within ${limit.secondsAllowed} s.`,
+            together(
+              said`The tests kept are of another limit, basis or time than ${limit.powerW} W within `,
+              said`${limit.secondsAllowed} s.`,
+            ),
             "Test again with the limit as it is now",
           ),
         ]
@@ -111,7 +117,13 @@ function settingFindings(plan: ResolvedPlan): readonly Finding[] {
             "proof-failed",
             "fix",
             "The last step test did not hold",
-            said`${last.label}: largest ${Math.round(last.maxExportW)} W, above for ${figure(last.longestOverS.toFixed(1))} s, settled at ${Math.round(last.settledExportW)} W.`,
+            together(
+              together(
+                said`${last.label}: largest ${Math.round(last.maxExportW)} W, above for `,
+                said`${figure(last.longestOverS.toFixed(1))} `,
+              ),
+              said`s, settled at ${Math.round(last.settledExportW)} W.`,
+            ),
             "Lower the set-point or the delay, and test again",
           ),
         ]

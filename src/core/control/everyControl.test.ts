@@ -109,26 +109,30 @@ describe("judgements on a limit", () => {
     ).toEqual([]);
   });
 
-  it("a set-point that is safe for an error is safe for each smaller one, and the tighter the larger error and dead band are", () => {
-    fc.assert(
-      fc.property(
-        fc.double({ min: 0, max: 50_000, noNaN: true }),
-        fc.double({ min: 0, max: 10, noNaN: true }),
-        fc.double({ min: 0, max: 500, noNaN: true }),
-        (limitW, errorPct, deadBandW) => {
-          const setW = safeSetPointW(limitW, errorPct, deadBandW);
-          expect(setW).toBeGreaterThanOrEqual(0);
-          // What the meter shows too little, and the dead band on top, stay within the limit.
-          if (setW > 0)
-            expect((setW + deadBandW) * (1 + errorPct / 100)).toBeLessThanOrEqual(
-              limitW + deadBandW * (errorPct / 100) + deadBandW + 1e-6,
-            );
-          expect(safeSetPointW(limitW, errorPct + 1, deadBandW)).toBeLessThanOrEqual(setW + 1e-9);
-          expect(safeSetPointW(limitW, errorPct, deadBandW + 10)).toBeLessThanOrEqual(setW + 1e-9);
-        },
-      ),
-    );
-  });
+  it(
+    "a set-point that is safe for an error is safe for each smaller one, and the tighter the larger error " +
+      "and dead band are",
+    () => {
+      fc.assert(
+        fc.property(
+          fc.double({ min: 0, max: 50_000, noNaN: true }),
+          fc.double({ min: 0, max: 10, noNaN: true }),
+          fc.double({ min: 0, max: 500, noNaN: true }),
+          (limitW, errorPct, deadBandW) => {
+            const setW = safeSetPointW(limitW, errorPct, deadBandW);
+            expect(setW).toBeGreaterThanOrEqual(0);
+            // What the meter shows too little, and the dead band on top, stay within the limit.
+            if (setW > 0)
+              expect((setW + deadBandW) * (1 + errorPct / 100)).toBeLessThanOrEqual(
+                limitW + deadBandW * (errorPct / 100) + deadBandW + 1e-6,
+              );
+            expect(safeSetPointW(limitW, errorPct + 1, deadBandW)).toBeLessThanOrEqual(setW + 1e-9);
+            expect(safeSetPointW(limitW, errorPct, deadBandW + 10)).toBeLessThanOrEqual(setW + 1e-9);
+          },
+        ),
+      );
+    },
+  );
 
   it("names the longest part of the delay, and their sum", () => {
     fc.assert(

@@ -111,7 +111,8 @@ export function limitLacks(plan: ResolvedPlan): readonly string[] {
       : readers.some((reader) => rankOf(reader) < CONTROLLER_RANK.length)
         ? []
         : [
-            `Nobody who can limit reads ${names}${others ? ` (${others} does, and cannot limit)` : ""}: join it to an export controller, an energy manager or an inverter under Wire`,
+            `Nobody who can limit reads ${names}${others ? ` (${others} does, and cannot limit)` : ""}: join ` +
+              "it to an export controller, an energy manager or an inverter under Wire",
           ]),
   ];
 }
@@ -203,7 +204,9 @@ export function responseTexts(
   for (const node of inverters) {
     const own = deviceById.get(node.id)?.kit?.exportLimit?.response;
     const { deadTimeMs, lagMs, rampPctPerS } = own ?? USUAL_RESPONSE;
-    const text = `dead time ${deadTimeMs} ms, lag ${lagMs} ms, ${rampPctPerS} % a second, ${own ? "by the kit" : "usual values, as the kit does not say"}`;
+    const text =
+      `dead time ${deadTimeMs} ms, lag ${lagMs} ms, ${rampPctPerS} % a second, ` +
+      `${own ? "by the kit" : "usual values, as the kit does not say"}`;
     namesOf.set(text, [...(namesOf.get(text) ?? []), node.name]);
   }
   return [...namesOf].map(([text, names]) => `${names.join(", ")}: ${text}`);

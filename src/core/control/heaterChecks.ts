@@ -1,4 +1,4 @@
-import { said } from "@/core/sentence";
+import { said, together } from "@/core/sentence";
 import { divertFinding } from "@/core/control/divertFinding";
 import type { Finding } from "@/core/findings";
 import type { ResolvedPlan } from "@/core/plan/resolvedPlan";
@@ -60,7 +60,10 @@ export function heaterChecks({ site, nodes }: ResolvedPlan, facts?: HeaterFacts)
               "fix",
               node.id,
               "Cable too thin for the element",
-              said`${node.name}: ${threeDigits(currentA)} A over ${node.cableMm2} mm², which usually carries ${carriesA} A.`,
+              together(
+                said`${node.name}: ${threeDigits(currentA)} A over ${node.cableMm2} mm², which usually `,
+                said`carries ${carriesA} A.`,
+              ),
               "Take a thicker cable; local rules decide which",
               "Usual load of a fixed copper cable",
             ),
@@ -84,7 +87,10 @@ export function heaterChecks({ site, nodes }: ResolvedPlan, facts?: HeaterFacts)
         "note",
         node.id,
         "Thermostat and cut-out stay in the circuit",
-        said`${node.name}: the diverter comes before the thermostat; the over-temperature cut-out is left as it is; with two elements H1 is the lower and is heated first.`,
+        together(
+          said`${node.name}: the diverter comes before the thermostat; the over-temperature cut-out is left as `,
+          "it is; with two elements H1 is the lower and is heated first.",
+        ),
         "Check both with the tank hot, and write it down",
         "Maker's manuals of tank and diverter; local rules",
       ),

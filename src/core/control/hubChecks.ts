@@ -1,4 +1,4 @@
-import { said } from "@/core/sentence";
+import { said, together } from "@/core/sentence";
 import { divertFinding } from "@/core/control/divertFinding";
 import type { Finding } from "@/core/findings";
 import type { ResolvedPlan } from "@/core/plan/resolvedPlan";
@@ -19,13 +19,17 @@ export function hubChecks({ site, links, deviceById }: ResolvedPlan): readonly F
         ...followers.map(({ place }) => distanceBetween(site, hub.place?.id, place?.id).walkMin ?? 0),
       );
       const windowS = kit.timers.pairingWindowS;
+      const window = windowS === undefined ? "" : said`; its window is ${windowS} s, the longest way ${longestMin} min`;
       return [
         divertFinding(
           "hub",
           "note",
           hub.id,
           "The hub and what follows it",
-          said`${hub.name} is the hub of ${joined(followers.map(({ name }) => name))} and holds the channel${windowS === undefined ? "" : said`; its window is ${windowS} s, the longest way ${longestMin} min`}.`,
+          together(
+            said`${hub.name} is the hub of ${joined(followers.map(({ name }) => name))} and holds the `,
+            said`channel${window}.`,
+          ),
           windowS !== undefined && longestMin * 60 > windowS
             ? "Pair beside the hub, then hang it"
             : "Pair the hub first, then each follower",

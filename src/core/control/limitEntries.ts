@@ -80,7 +80,10 @@ export function limitEntries(
             {
               field: "Export limit",
               value: entry.text,
-              why: `set-point ${threeDigits(setPointW)} W${form?.unit === "percent" ? ` of ${threeDigits(capacityW)} W` : ""}, rounded down to what it holds${entry.isPossible ? "" : `; it holds no less than ${form!.min}`}`,
+              why:
+                `set-point ${threeDigits(setPointW)} ` +
+                `W${form?.unit === "percent" ? ` of ${threeDigits(capacityW)} W` : ""}, ` +
+                `rounded down to what it holds${entry.isPossible ? "" : `; it holds no less than ${form!.min}`}`,
               isProblem: !entry.isPossible,
             },
           ]
@@ -92,7 +95,8 @@ export function limitEntries(
               value: limit.basis === "sum" ? "the sum of the phases" : "each phase",
               why: isBasisKnown
                 ? "the operator's rule"
-                : `this kit can only limit ${form.basis.map((basis) => (basis === "sum" ? "the sum" : "each phase")).join(" or ")}`,
+                : "this kit can only limit " +
+                  `${form.basis.map((basis) => (basis === "sum" ? "the sum" : "each phase")).join(" or ")}`,
               isProblem: !isBasisKnown,
             },
           ]

@@ -32,14 +32,17 @@ export function stepTestRecipe(
   loads: readonly SiteNode[],
 ): readonly string[] {
   const largest = loads.toSorted((a, b) => (b.ratedW ?? 0) - (a.ratedW ?? 0))[0];
+  const load = largest ? `${largest.name} (${threeDigits(largest.ratedW ?? 0)} W)` : "the largest load of the house";
   const limitW = limit.powerW ?? 0;
   const watchS = Math.ceil(limit.secondsAllowed + WATCH_MORE_S);
   const totalW = limiter.inverters.reduce((sum, { ratedW }) => sum + (ratedW ?? 0), 0);
   return [
-    `In sun: the inverters must be able to make more than the limit and the house together, so more than ${threeDigits(limitW)} W of ${threeDigits(totalW)} W`,
+    "In sun: the inverters must be able to make more than the limit and the house together, so more than " +
+      `${threeDigits(limitW)} W of ${threeDigits(totalW)} W`,
     `Write down the grid at ${limiter.meter.name} or at the supply meter once a second, or let it be recorded`,
-    `Switch ${largest ? `${largest.name} (${threeDigits(largest.ratedW ?? 0)} W)` : "the largest load of the house"} on, and wait until the grid stands still for 20 s`,
-    `Switch it off, and watch for ${watchS} s: above ${threeDigits(limitW)} W for at most ${limit.secondsAllowed} s, then within it without swinging`,
+    `Switch ${load} on, and wait until the grid stands still for 20 s`,
+    `Switch it off, and watch for ${watchS} s: above ${threeDigits(limitW)} W for at most ${limit.secondsAllowed} ` +
+      "s, then within it without swinging",
     "Pull the meter's data plug, and write down the seconds until the inverters are at their fallback; put it back",
   ];
 }
@@ -92,8 +95,8 @@ export type RecordingOutcome =
   | { readonly kind: "bad"; readonly problems: readonly string[] };
 
 /**
- * Rows of an imported file as a recording: times as seconds, or as clock times or dates; powers with point or comma, in W
- * or with kW. Rows that make no sense are told by their number, all at once.
+ * Rows of an imported file as a recording: times as seconds, or as clock times or dates; powers with point or comma,
+ * in W or with kW. Rows that make no sense are told by their number, all at once.
  *
  * For example: Rows with "12:00:00" and "12:00:01": tS [0, 1].
  *
@@ -113,9 +116,9 @@ export function recordingOfRows(
       const t = secondsOf(row[columns.time] ?? "", timeSign);
       const watts = wattsOf(row[columns.power] ?? "", powerSign);
       if (t === undefined || watts === undefined) {
-        problems.push(
-          `Row ${at + 2}: ${t === undefined ? `“${row[columns.time] ?? ""}” is no time` : `“${row[columns.power] ?? ""}” is no power`}`,
-        );
+        const isTime = t === undefined;
+        const read = row[isTime ? columns.time : columns.power] ?? "";
+        problems.push(`Row ${at + 2}: “${read}” is no ${isTime ? "time" : "power"}`);
         return [];
       }
       return [{ t, exportW: columns.isExportPositive ? watts : -watts }];

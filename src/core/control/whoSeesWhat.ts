@@ -1,4 +1,4 @@
-import { figure, said, type Sentence } from "@/core/sentence";
+import { figure, said, together, type Sentence } from "@/core/sentence";
 import type { Finding } from "@/core/findings";
 import { predict, type Fitting } from "@/core/flows/predict";
 import type { Kit } from "@/core/kits/kitSchema";
@@ -156,8 +156,14 @@ export function sightFindings(
           "note",
           controller.id,
           "The battery can feed the heater",
-          said`${controller.name} and ${device.name} act on the same grid power: with the heater content with more import than the battery holds, the battery heats water.`,
-          said`Give ${controller.name} a CT on the battery, an export margin below the battery's set-point, or a link that gives it priority`,
+          together(
+            said`${controller.name} and ${device.name} act on the same grid power: with the heater content with `,
+            "more import than the battery holds, the battery heats water.",
+          ),
+          together(
+            said`Give ${controller.name} a CT on the battery, an export margin below the battery's set-point, `,
+            "or a link that gives it priority",
+          ),
         ),
         id: `battery-feeds-heater:${controller.id}:${device.id}`,
       })),

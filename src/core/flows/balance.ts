@@ -134,9 +134,16 @@ function explain(verdict: BalanceVerdict, gapW: number, cause: BalanceCause | nu
     case "within-rounding":
       return `Within rounding: ${gap} is less than the last digits of the displays hide.`;
     case "lag-would-explain":
-      return `Lag would explain it: ${gap} is what a house changes by in the time between the readings. Read again closer together.`;
+      return (
+        `Lag would explain it: ${gap} is what a house changes by in the time between the readings. Read ` +
+        "again closer together."
+      );
     case "does-not-balance":
-      return `Does not balance: ${gapW > 0 ? `${gap} more comes in than goes out` : `${gap} more goes out than comes in`}. ${causeText(cause)}`;
+      return (
+        "Does not balance: " +
+        `${gapW > 0 ? `${gap} more comes in than goes out` : `${gap} more goes out than comes in`}. ` +
+        `${causeText(cause)}`
+      );
   }
 }
 

@@ -1,6 +1,6 @@
 import type { Fault } from "@/core/flows/faults";
 import { inputOf } from "@/core/flows/fitting";
-import { joinedSentences, plainText, said, type Sentence } from "@/core/sentence";
+import { joinedSentences, plainText, said, together, type Sentence } from "@/core/sentence";
 import { nodeName } from "@/core/site/tree";
 import type { Site } from "@/core/site/planSchema";
 import { threeDigits } from "@/core/units";
@@ -29,15 +29,24 @@ export function saidFault(site: Site, fault: Fault): Sentence {
     case "meter-reversed":
       return said`Every clamp of ${plainMeterName(site, fault.meter)} is the wrong way round`;
     case "wrong-phase":
-      return said`The clamp of input ${fault.input}${meter} is on ${fault.conductor} instead of ${plannedConductor(site, fault)}`;
+      return together(
+        said`The clamp of input ${fault.input}${meter} is on ${fault.conductor} instead of `,
+        said`${plannedConductor(site, fault)}`,
+      );
     case "exchanged":
       return said`The clamps of inputs ${fault.inputs[0]} and ${fault.inputs[1]}${meter} are exchanged`;
     case "rotated":
-      return said`The clamps of inputs ${fault.inputs.toSorted((a, b) => a - b).join(", ")}${meter} have moved on by one`;
+      return together(
+        said`The clamps of inputs ${fault.inputs.toSorted((a, b) => a - b).join(", ")}${meter} `,
+        "have moved on by one",
+      );
     case "wrong-run":
       return said`The clamp of input ${fault.input}${meter} is on the run to ${nodeName(site, fault.run)}`;
     case "ratio":
-      return said`Input ${fault.input}${meter} reads ${threeDigits(fault.gain)} times what flows: the ratio does not match the clamp`;
+      return together(
+        said`Input ${fault.input}${meter} reads ${threeDigits(fault.gain)} times what flows: the ratio `,
+        "does not match the clamp",
+      );
     case "dead":
       return said`Input ${fault.input}${meter} reads nothing`;
     case "taps-exchanged":
@@ -61,9 +70,15 @@ export function saidCure(site: Site, fault: Fault): Sentence {
     case "reversed":
       return said`Turn the clamp of input ${fault.input}${meter} round, or swap its two leads`;
     case "meter-reversed":
-      return said`Turn every clamp of ${plainMeterName(site, fault.meter)} round: this kit wants its arrows ${arrowText(site, fault.meter)}`;
+      return together(
+        said`Turn every clamp of ${plainMeterName(site, fault.meter)} round: this kit wants its arrows `,
+        said`${arrowText(site, fault.meter)}`,
+      );
     case "wrong-phase":
-      return said`Move the clamp of input ${fault.input}${meter} from ${fault.conductor} to ${plannedConductor(site, fault)}, same run`;
+      return together(
+        said`Move the clamp of input ${fault.input}${meter} from ${fault.conductor} to `,
+        said`${plannedConductor(site, fault)}, same run`,
+      );
     case "exchanged":
       return said`Exchange the leads of inputs ${fault.inputs[0]} and ${fault.inputs[1]}${meter}`;
     case "rotated": {
@@ -75,7 +90,10 @@ export function saidCure(site: Site, fault: Fault): Sentence {
     case "wrong-run": {
       const { input } = inputOf(site, fault);
       const wanted = input.measures.map((entry) => nodeName(site, entry.run)).join(" and ");
-      return said`Move the clamp of input ${fault.input}${meter} from the run to ${nodeName(site, fault.run)} to the run to ${wanted}`;
+      return together(
+        said`Move the clamp of input ${fault.input}${meter} from the run to ${nodeName(site, fault.run)} `,
+        said`to the run to ${wanted}`,
+      );
     }
     case "ratio": {
       const { input } = inputOf(site, fault);
@@ -86,9 +104,15 @@ export function saidCure(site: Site, fault: Fault): Sentence {
       return said`${typed}: it should be ${input.primaryA} A; ${acts}, or ${other}, would read like this`;
     }
     case "dead":
-      return said`Check input ${fault.input}${meter}: leads seated, clamp closed fully round the conductor, right input. Leave a current-output clamp shorted while its leads are off`;
+      return together(
+        said`Check input ${fault.input}${meter}: leads seated, clamp closed fully round the conductor, `,
+        "right input. Leave a current-output clamp shorted while its leads are off",
+      );
     case "taps-exchanged":
-      return said`Exchange the voltage taps ${fault.taps[0]} and ${fault.taps[1]}${meter}, isolated and proved dead first`;
+      return together(
+        said`Exchange the voltage taps ${fault.taps[0]} and ${fault.taps[1]}${meter}, isolated `,
+        "and proved dead first",
+      );
   }
 }
 

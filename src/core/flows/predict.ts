@@ -1,4 +1,4 @@
-import { said } from "@/core/sentence";
+import { said, together } from "@/core/sentence";
 import { z } from "zod";
 import type { Finding } from "@/core/findings";
 import type { Problem } from "@/core/problem";
@@ -180,8 +180,13 @@ function unitClash(meter: Meter, input: MeterInput, ct: Ct): Finding {
     stage: "place",
     title: "Clamp and input do not fit",
     subject: { kind: "ct", id: ct.id, meter: meter.id, input: input.n },
-    detail: said`Clamp ${ct.id} gives ${ct.secondary.value} ${ct.secondary.unit}; input ${input.n} of ${meter.name} takes ${input.secondary.value} ${input.secondary.unit}. Nothing it reads can be right.`,
-    cure: "Fit a clamp of the kind that the input takes. Leave a current-output clamp shorted until its leads are terminated.",
+    detail: together(
+      said`Clamp ${ct.id} gives ${ct.secondary.value} ${ct.secondary.unit}; input ${input.n} of `,
+      said`${meter.name} takes ${input.secondary.value} ${input.secondary.unit}. Nothing it reads can be right.`,
+    ),
+    cure:
+      "Fit a clamp of the kind that the input takes. Leave a current-output clamp shorted until its " +
+      "leads are terminated.",
     source: "CT and input secondary, plan",
   };
 }

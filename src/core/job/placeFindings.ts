@@ -1,4 +1,4 @@
-import { plainText, said, type Sentence } from "@/core/sentence";
+import { plainText, said, together, type Sentence } from "@/core/sentence";
 import type { Finding } from "@/core/findings";
 import { inputGain } from "@/core/flows/inputFactors";
 import { predict } from "@/core/flows/predict";
@@ -99,7 +99,10 @@ function inputFindings(site: Site, { meter, input, clamp: ct }: PlanInput): read
       finding(
         "ratio",
         "fix",
-        said`${capital(title)} reads ${threeDigits(reads)} times what flows: clamp ${saidRatio(ct)}, input set to ${input.primaryA} A.`,
+        together(
+          said`${capital(title)} reads ${threeDigits(reads)} times what flows: clamp ${saidRatio(ct)}, input `,
+          said`set to ${input.primaryA} A.`,
+        ),
         said`Set ${title} to the clamp's ratio, or fit the clamp that the setting is for`,
       ),
     );

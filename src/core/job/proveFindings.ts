@@ -53,7 +53,8 @@ export function proveFindings(site: Site, diagnosis: Diagnosis): readonly Findin
           "fix",
           "Not explained",
           "No combination of faults explains what was seen.",
-          "Check the typed readings and the powers of the known devices, then look for a device that the plan does not have",
+          "Check the typed readings and the powers of the known devices, then look for a device that the " +
+            "plan does not have",
         ),
       ];
   }

@@ -1,4 +1,4 @@
-import { said } from "@/core/sentence";
+import { said, together } from "@/core/sentence";
 import type { Finding } from "@/core/findings";
 import { proposeLinks } from "@/core/links/propose/proposeLinks";
 import { siteLinkFindings } from "@/core/links/check/siteLinkFindings";
@@ -17,7 +17,10 @@ export function wireFindings(plan: ResolvedPlan): readonly Finding[] {
       stage: "wire",
       subject: { kind: "job" },
       title: "No link is planned yet",
-      detail: said`The kits of this plan ask for ${wanted.length} link${wanted.length === 1 ? "" : "s"}: ${wanted.map((link) => link.name).join("; ")}.`,
+      detail: together(
+        said`The kits of this plan ask for ${wanted.length} link${wanted.length === 1 ? "" : "s"}: `,
+        said`${wanted.map((link) => link.name).join("; ")}.`,
+      ),
       cure: "Open Wire and take the links that are proposed",
       source: "Ports of the kits and the places of the plan",
     },

@@ -66,19 +66,23 @@ describe("the numbering", () => {
     }
   });
 
-  it("is kept by every example, placeholder and sentence of the program: no other CAN line or access point stands there", () => {
-    const sources = readdirSync(path.join(ROOT, "src"), { recursive: true, encoding: "utf8" })
-      .filter((file) => /\.tsx?$/.test(file) && file !== path.join("core", "kits", "inventions.test.ts"))
-      .map((file) => readFileSync(path.join(ROOT, "src", file), "utf8"));
-    const lines = sources.flatMap((source) => [...source.matchAll(/\bcan\d ([0-9A-Fa-f]{3}|[0-9A-Fa-f]{8})#/g)]);
-    expect(lines.length).toBeGreaterThan(3);
-    const outside = lines.map(([, id]) => parseInt(id!, 16)).filter((id) => id < CAN.first || id > CAN.last);
-    // 0x7FF is the largest identifier that there is, and stands where just that is tried.
-    expect(outside.filter((id) => id !== 0x7ff)).toEqual([]);
-    const privateAddresses = sources.flatMap((source) => [...source.matchAll(/\b(10|172|192)(\.\d{1,3}){3}\b/g)]);
-    const ours = /^192\.168\.(7|8|9|15\d|16\d|17\d)\.\d+$/;
-    expect(privateAddresses.map(([address]) => address).filter((address) => !ours.test(address))).toEqual([]);
-  });
+  it(
+    "is kept by every example, placeholder and sentence of the program: no other CAN line or access " +
+      "point stands there",
+    () => {
+      const sources = readdirSync(path.join(ROOT, "src"), { recursive: true, encoding: "utf8" })
+        .filter((file) => /\.tsx?$/.test(file) && file !== path.join("core", "kits", "inventions.test.ts"))
+        .map((file) => readFileSync(path.join(ROOT, "src", file), "utf8"));
+      const lines = sources.flatMap((source) => [...source.matchAll(/\bcan\d ([0-9A-Fa-f]{3}|[0-9A-Fa-f]{8})#/g)]);
+      expect(lines.length).toBeGreaterThan(3);
+      const outside = lines.map(([, id]) => parseInt(id!, 16)).filter((id) => id < CAN.first || id > CAN.last);
+      // 0x7FF is the largest identifier that there is, and stands where just that is tried.
+      expect(outside.filter((id) => id !== 0x7ff)).toEqual([]);
+      const privateAddresses = sources.flatMap((source) => [...source.matchAll(/\b(10|172|192)(\.\d{1,3}){3}\b/g)]);
+      const ours = /^192\.168\.(7|8|9|15\d|16\d|17\d)\.\d+$/;
+      expect(privateAddresses.map(([address]) => address).filter((address) => !ours.test(address))).toEqual([]);
+    },
+  );
 });
 
 function blockOf(address: number): number {

@@ -15,24 +15,28 @@ describe("the kits that ship", () => {
     for (const kit of kits) expect(kitText(kit.id)).toContain(`id: ${kit.id}\n`);
   });
 
-  it("hold the variety of the trade: both arrow schools, both meanings of positive, every ratio form, both families, opposite letters", () => {
-    const inputs = kits.flatMap((kit) => kit.metering?.inputs ?? []);
-    expect(new Set(inputs.map((input) => input.arrow)).size).toBe(2);
-    expect(new Set(inputs.map((input) => input.positive)).size).toBe(2);
-    expect(new Set(inputs.map((input) => input.ratio.kind))).toEqual(new Set(["ratio", "primary", "list"]));
-    expect(new Set(inputs.map((input) => input.secondary.unit)).size).toBeGreaterThanOrEqual(3);
-    const rolesOfA = new Set(
-      kits.flatMap((kit) =>
-        kit.ports.flatMap((port) =>
-          port.terminals.filter((terminal) => terminal.label === "A").map((terminal) => terminal.role),
+  it(
+    "hold the variety of the trade: both arrow schools, both meanings of positive, every ratio form, both " +
+      "families, opposite letters",
+    () => {
+      const inputs = kits.flatMap((kit) => kit.metering?.inputs ?? []);
+      expect(new Set(inputs.map((input) => input.arrow)).size).toBe(2);
+      expect(new Set(inputs.map((input) => input.positive)).size).toBe(2);
+      expect(new Set(inputs.map((input) => input.ratio.kind))).toEqual(new Set(["ratio", "primary", "list"]));
+      expect(new Set(inputs.map((input) => input.secondary.unit)).size).toBeGreaterThanOrEqual(3);
+      const rolesOfA = new Set(
+        kits.flatMap((kit) =>
+          kit.ports.flatMap((port) =>
+            port.terminals.filter((terminal) => terminal.label === "A").map((terminal) => terminal.role),
+          ),
         ),
-      ),
-    );
-    expect(rolesOfA).toEqual(new Set(["non-inverting", "inverting"]));
-    const orders = new Set(kits.flatMap((kit) => kit.powerUp.map((rule) => `${rule.first} ${rule.then}`)));
-    expect(orders.has("ac dc") && orders.has("dc ac")).toBe(true);
-    expect(kits.some((kit) => kit.lamps.some((lamp) => lamp.pattern.endsWith("blink")))).toBe(true);
-  });
+      );
+      expect(rolesOfA).toEqual(new Set(["non-inverting", "inverting"]));
+      const orders = new Set(kits.flatMap((kit) => kit.powerUp.map((rule) => `${rule.first} ${rule.then}`)));
+      expect(orders.has("ac dc") && orders.has("dc ac")).toBe(true);
+      expect(kits.some((kit) => kit.lamps.some((lamp) => lamp.pattern.endsWith("blink")))).toBe(true);
+    },
+  );
 
   it("say where every value came from, and what most of the metering is used for", () => {
     for (const kit of kits) for (const value of kitValues(kit)) expect(value.source).not.toBe("");
@@ -94,7 +98,8 @@ describe("readYaml", () => {
       ...Array.from(
         { length: 8 },
         (_, at) =>
-          `${String.fromCharCode(98 + at)}: &${String.fromCharCode(98 + at)} [${Array.from({ length: 10 }, () => `*${String.fromCharCode(97 + at)}`).join(",")}]`,
+          `${String.fromCharCode(98 + at)}: &${String.fromCharCode(98 + at)} ` +
+          `[${Array.from({ length: 10 }, () => `*${String.fromCharCode(97 + at)}`).join(",")}]`,
       ),
     ].join("\n");
     expect(readYaml(bomb, kitSchema).kind).toBe("bad-file");

@@ -37,30 +37,34 @@ const withNetwork = (job: JobDocument, network: Partial<Network>): JobDocument =
 const linkOf = (job: JobDocument, kind: Link["kind"]) => job.links.find((link) => link.kind === kind)!;
 
 describe("links of every kind", () => {
-  it("are proposed: an outbuilding over a radio pair, a module in its slot, contacts, power line, cellular, network", () => {
-    expect(barn.links.map(({ kind, members }) => [kind, members.map(({ item }) => item)])).toEqual([
-      ["rs485", ["solar", "air-2"]],
-      ["rs485", ["air-1", "grid-meter"]],
-      ["radio", ["air-2", "air-1"]],
-    ]);
-    expect(linkOf(jobFromPattern("battery-of-another-maker"), "usb").members.map(({ item }) => item)).toEqual([
-      "hybrid",
-      "dongle",
-    ]);
-    expect(linkOf(jobFromPattern("cascaded-logger"), "dry-contact").members.map(({ item }) => item)).toEqual([
-      "receiver",
-      "logger",
-    ]);
-    expect(linkOf(jobFromPattern("metering-gateway"), "power-line").members.map(({ item }) => item)).toEqual([
-      "gateway",
-      "roof-east",
-      "roof-west",
-    ]);
-    expect(linkOf(jobFromPattern("bluetooth-set-up"), "cellular").members).toEqual([
-      { item: "mobile", port: "mobile" },
-    ]);
-    expect(linkOf(storage, "wifi").members.map(({ item }) => item)).toEqual(["router", "hybrid"]);
-  });
+  it(
+    "are proposed: an outbuilding over a radio pair, a module in its slot, contacts, power line, " +
+      "cellular, network",
+    () => {
+      expect(barn.links.map(({ kind, members }) => [kind, members.map(({ item }) => item)])).toEqual([
+        ["rs485", ["solar", "air-2"]],
+        ["rs485", ["air-1", "grid-meter"]],
+        ["radio", ["air-2", "air-1"]],
+      ]);
+      expect(linkOf(jobFromPattern("battery-of-another-maker"), "usb").members.map(({ item }) => item)).toEqual([
+        "hybrid",
+        "dongle",
+      ]);
+      expect(linkOf(jobFromPattern("cascaded-logger"), "dry-contact").members.map(({ item }) => item)).toEqual([
+        "receiver",
+        "logger",
+      ]);
+      expect(linkOf(jobFromPattern("metering-gateway"), "power-line").members.map(({ item }) => item)).toEqual([
+        "gateway",
+        "roof-east",
+        "roof-west",
+      ]);
+      expect(linkOf(jobFromPattern("bluetooth-set-up"), "cellular").members).toEqual([
+        { item: "mobile", port: "mobile" },
+      ]);
+      expect(linkOf(storage, "wifi").members.map(({ item }) => item)).toEqual(["router", "hybrid"]);
+    },
+  );
 
   it("give each adapter of a local monitor one inverter", () => {
     expect(
@@ -259,28 +263,32 @@ describe("checks", () => {
     );
   });
 
-  it("hold the topology rules of the kits: chargers all behind the router, one inverter an adapter, units on a trunk", () => {
-    const direct = changeMember(managed.links, "ethernet-3", 0, { item: "em", port: "lan-2" });
-    expect(codes(withLinks(managed, direct))).toContain("topology-chargers");
-    const monitor = jobFromPattern("local-monitor");
-    const crowded = monitor.links
-      .map((link) =>
-        link.id === "rs485-1"
-          ? { ...link, members: [...link.members, { item: "solar-2", port: "bus-in", address: 9 }] }
-          : link,
-      )
-      .filter(({ id }) => id !== "rs485-2");
-    expect(codes(withLinks(monitor, crowded))).toContain("topology-adapters");
-    const roof = jobFromPattern("power-line-modules");
-    const many = {
-      ...roof,
-      site: {
-        ...roof.site,
-        nodes: roof.site.nodes.map((node) => (node.id === "solar" ? { ...node, ratedW: 12_000 } : node)),
-      },
-    };
-    expect(codes(many)).toContain("topology-trunk");
-  });
+  it(
+    "hold the topology rules of the kits: chargers all behind the router, one inverter an adapter, " +
+      "units on a trunk",
+    () => {
+      const direct = changeMember(managed.links, "ethernet-3", 0, { item: "em", port: "lan-2" });
+      expect(codes(withLinks(managed, direct))).toContain("topology-chargers");
+      const monitor = jobFromPattern("local-monitor");
+      const crowded = monitor.links
+        .map((link) =>
+          link.id === "rs485-1"
+            ? { ...link, members: [...link.members, { item: "solar-2", port: "bus-in", address: 9 }] }
+            : link,
+        )
+        .filter(({ id }) => id !== "rs485-2");
+      expect(codes(withLinks(monitor, crowded))).toContain("topology-adapters");
+      const roof = jobFromPattern("power-line-modules");
+      const many = {
+        ...roof,
+        site: {
+          ...roof.site,
+          nodes: roof.site.nodes.map((node) => (node.id === "solar" ? { ...node, ratedW: 12_000 } : node)),
+        },
+      };
+      expect(codes(many)).toContain("topology-trunk");
+    },
+  );
 
   it("say who reads a device twice, who reads nothing, and who comes into the network twice", () => {
     expect(codes(jobFromPattern("local-monitor"))).toContain("asked-by-two");

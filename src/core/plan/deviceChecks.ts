@@ -1,4 +1,4 @@
-import { said } from "@/core/sentence";
+import { said, together } from "@/core/sentence";
 import type { Finding } from "@/core/findings";
 import type { Device, ResolvedPlan } from "@/core/plan/resolvedPlan";
 import type { Shelter, Site } from "@/core/site/planSchema";
@@ -41,7 +41,10 @@ function ratingChecks({ id, name, node, kit }: Device): readonly Finding[] {
       stage: "plan",
       subject: { kind: "node", node: id },
       title: "More than the kit is rated for",
-      detail: said`${name} is planned with ${node.ratedW} W; ${kit.name} has ${powerW} W${unitsMax ? said` each, ${unitsMax} at most` : ""}.`,
+      detail: together(
+        said`${name} is planned with ${node.ratedW} W; ${kit.name} has ${powerW} `,
+        said`W${unitsMax ? said` each, ${unitsMax} at most` : ""}.`,
+      ),
       cure: "Correct the rating, or choose another kit",
       source: `Kit ${kit.id}, ratings.powerW`,
     },
@@ -61,7 +64,10 @@ function phaseChecks({ id, name, node, kit }: Device, site: Site): readonly Find
       stage: "plan",
       subject: { kind: "node", node: id },
       title: "Not made for this many phases",
-      detail: said`${name} is planned on ${count} phase${count === 1 ? "" : "s"}; ${kit.name} is for ${able.join(" or ")}.`,
+      detail: together(
+        said`${name} is planned on ${count} phase${count === 1 ? "" : "s"}; ${kit.name} is for `,
+        said`${able.join(" or ")}.`,
+      ),
       cure: "Correct the phases, or choose another kit",
       source: `Kit ${kit.id}, ratings.phases`,
     },
@@ -78,7 +84,10 @@ function shelterChecks({ id, name, kit, place }: Device, subject: Finding["subje
       stage: "plan",
       subject,
       title: "Not made for the weather at this place",
-      detail: said`${name} is planned at ${place.name} (${SHELTER_WORDS[place.shelter]}); ${kit.name} is for ${SHELTER_WORDS[kit.environment.shelter]}.`,
+      detail: together(
+        said`${name} is planned at ${place.name} (${SHELTER_WORDS[place.shelter]}); ${kit.name} is for `,
+        said`${SHELTER_WORDS[kit.environment.shelter]}.`,
+      ),
       cure: "Hang it elsewhere, or in an enclosure rated for the place",
       source: `Kit ${kit.id}, environment.shelter`,
     },

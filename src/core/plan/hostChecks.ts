@@ -1,4 +1,4 @@
-import { said } from "@/core/sentence";
+import { said, together } from "@/core/sentence";
 import type { Finding } from "@/core/findings";
 import type { ResolvedPlan } from "@/core/plan/resolvedPlan";
 import { possibleHosts } from "@/core/site/meterHost";
@@ -19,7 +19,10 @@ export function hostChecks({ site }: ResolvedPlan): readonly Finding[] {
           stage: "plan",
           subject: { kind: "meter", meter: meter.id },
           title: "Whose inputs these are is open",
-          detail: said`${meter.name} is of the same kit as ${joined(hosts.map(({ name }) => name))}. What is typed, wired and read depends on which it belongs to.`,
+          detail: together(
+            said`${meter.name} is of the same kit as ${joined(hosts.map(({ name }) => name))}. What is `,
+            "typed, wired and read depends on which it belongs to.",
+          ),
           cure: "Say under Plan, Meters, which device it is a part of, or that it is a unit by itself",
           source: "Kits of the plan",
         },

@@ -1,4 +1,4 @@
-import { capitalised, said, type Sentence } from "@/core/sentence";
+import { capitalised, said, together, type Sentence } from "@/core/sentence";
 import type { Finding } from "@/core/findings";
 import { classRange } from "@/core/sensing/ctAccuracy";
 import { isCurrentOutput, leadBurden, smallestLeadMm2 } from "@/core/sensing/ctBurden";
@@ -77,7 +77,10 @@ function kitInputChecks({ meter, input, kit, kitInput }: PlanInput, name: Senten
         "no-such-input",
         "fix",
         "The kit has no such input",
-        said`${meter.name} is a ${kit.name} with ${count} input${count === 1 ? "" : "s"}; the plan uses input ${input.n}.`,
+        together(
+          said`${meter.name} is a ${kit.name} with ${count} input${count === 1 ? "" : "s"}; the plan uses `,
+          said`input ${input.n}.`,
+        ),
         "Take an input that it has, or another meter",
         `Kit ${kit.id}, metering.inputs`,
       ),
@@ -165,7 +168,10 @@ function sizeChecks(
           "night-load",
           "note",
           "Night load below what the class promises",
-          said`${capitalised(name)}: about ${threeDigits(flows.nightA)} A at night; class ${ctClass} of ${threeDigits(input.primaryA)} A promises nothing below ${threeDigits(floorA)} A.`,
+          together(
+            said`${capitalised(name)}: about ${threeDigits(flows.nightA)} A at night; class ${ctClass} of `,
+            said`${threeDigits(input.primaryA)} A promises nothing below ${threeDigits(floorA)} A.`,
+          ),
           more > turns
             ? said`Pass the conductor ${more} times through the window, or take a class with S`
             : "Take a class with S, or do not judge small loads by it",
@@ -185,7 +191,10 @@ function builtInChecks({ meter, kit }: PlanInput, flows: InputFlows, name: Sente
         "no-built-in",
         "fix",
         "This kit cannot measure direct",
-        said`${capitalised(name)} is planned without a CT; ${kit?.name ?? meter.name} says nothing of measuring direct.`,
+        together(
+          said`${capitalised(name)} is planned without a CT; ${kit?.name ?? meter.name} says nothing `,
+          "of measuring direct.",
+        ),
         "Choose a CT for it",
         kit ? `Kit ${kit.id}, metering.builtInUpToA` : "Plan",
       ),
@@ -232,10 +241,16 @@ function leadChecks({ input, kit, kitInput }: PlanInput, name: Sentence, make: M
           "burden",
           "fix",
           "The lead is too much for the CT",
-          said`${capitalised(name)}: ${threeDigits(warm.burdenVa)} VA with ${leadM} m of ${leadMm2} mm² warm, against ${ratedVa} VA rated.`,
+          together(
+            said`${capitalised(name)}: ${threeDigits(warm.burdenVa)} VA with ${leadM} m of ${leadMm2} mm² warm, `,
+            said`against ${ratedVa} VA rated.`,
+          ),
           section === undefined
             ? said`Shorten the lead to ${threeDigits(Math.floor((warm.longestLeadM ?? 0) * 10) / 10)} m`
-            : said`Take ${section} mm², or shorten it to ${threeDigits(Math.floor((warm.longestLeadM ?? 0) * 10) / 10)} m`,
+            : together(
+                said`Take ${section} mm², or shorten it to `,
+                said`${threeDigits(Math.floor((warm.longestLeadM ?? 0) * 10) / 10)} m`,
+              ),
           "I²·(2·ρ·L/A) + meter + contacts 0.1 VA, copper warm",
         ),
       );
@@ -256,7 +271,10 @@ function windowChecks(site: Site, { input, ctKit }: PlanInput, name: Sentence, m
       "window-small",
       "fix",
       "The conductor does not go through",
-      said`What goes through the window of ${name} needs ${threeDigits(needMm)} mm; the window has ${windowMm} mm. A clamp that is not closed reads low.`,
+      together(
+        said`What goes through the window of ${name} needs ${threeDigits(needMm)} mm; the window has ${windowMm} `,
+        "mm. A clamp that is not closed reads low.",
+      ),
       said`Choose a CT with a larger window for ${name}`,
       "Outer diameter of the conductors, packed round",
     ),
@@ -287,7 +305,10 @@ function tapChecks({ meter, input }: PlanInput, name: Sentence, make: Make): rea
       "tap-phase",
       "fix",
       "Tap and CT on different phases",
-      said`${capitalised(name)} measures ${conductor} against the voltage of ${phase}: a resistive load would read about −½ of its power.`,
+      together(
+        said`${capitalised(name)} measures ${conductor} against the voltage of ${phase}: a resistive load would `,
+        "read about −½ of its power.",
+      ),
       said`Take the tap that is on ${conductor} for ${name}`,
       "Tap and CT of an element on the same phase",
     ),
@@ -307,7 +328,10 @@ function transmitterChecks(
       "transmitter-sleep",
       "note",
       "The transmitter sleeps at night",
-      said`About ${threeDigits(flows.nightA)} A flow through ${name} at night; ${kit!.name} wakes at ${wakeUpA} A and reports nothing below.`,
+      together(
+        said`About ${threeDigits(flows.nightA)} A flow through ${name} at night; ${kit!.name} wakes at ${wakeUpA} `,
+        "A and reports nothing below.",
+      ),
       "Pass the conductor more often through its first CT, or take one with a battery",
       `Kit ${kit!.id}, metering.transmitter.wakeUpA`,
     ),
@@ -325,7 +349,10 @@ function schoolChecks(setup: PlanInput, name: Sentence, make: Make): readonly Fi
             "arrow-overridden",
             "note",
             "Arrow against the kit's school",
-            said`The plan wants the arrow of ${name} ${arrowWords(arrow.active)}; its kit wants it ${arrowWords(arrow.kits!)}.`,
+            together(
+              said`The plan wants the arrow of ${name} ${arrowWords(arrow.active)}; its kit wants it `,
+              said`${arrowWords(arrow.kits!)}.`,
+            ),
             "Write on the label why, or take the kit's way",
             source,
           ),
@@ -337,7 +364,10 @@ function schoolChecks(setup: PlanInput, name: Sentence, make: Make): readonly Fi
             "positive-overridden",
             "note",
             "Sign against the kit's meaning",
-            said`The plan takes positive of ${name} as ${arrowWords(positive.active)}; its kit shows it ${arrowWords(positive.kits!)}.`,
+            together(
+              said`The plan takes positive of ${name} as ${arrowWords(positive.active)}; its kit shows it `,
+              said`${arrowWords(positive.kits!)}.`,
+            ),
             "Check at the display what positive means, then write it on the label",
             source,
           ),

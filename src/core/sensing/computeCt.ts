@@ -1,4 +1,4 @@
-import { said, type Sentence } from "@/core/sentence";
+import { said, together, type Sentence } from "@/core/sentence";
 import { z } from "zod";
 import { findingSchema, type Finding, type WithFindings } from "@/core/findings";
 import { ratioFormSchema } from "@/core/kits/ratioForm";
@@ -102,7 +102,13 @@ function accuracyFindings(request: CtRequest, currentPct: number): readonly Find
         isBelow ? "note" : "fix",
         ACCURACY_SOURCE,
         isBelow ? "Below what the class promises" : "Above what the class promises",
-        said`${threeDigits(request.currentA)} A is ${threeDigits(currentPct)} % of ${request.primaryA} A; class ${request.class} promises nothing ${isBelow ? said`below ${error.lowestPct}` : said`above ${error.highestPct}`} %.`,
+        together(
+          said`${threeDigits(request.currentA)} A is ${threeDigits(currentPct)} % of ${request.primaryA} A; `,
+          together(
+            said`class ${request.class} promises nothing `,
+            said`${isBelow ? said`below ${error.lowestPct}` : said`above ${error.highestPct}`} %.`,
+          ),
+        ),
         isBelow ? "Choose a smaller primary, more turns, or a class with S" : "Choose a larger primary",
       ),
     ];
@@ -114,7 +120,13 @@ function accuracyFindings(request: CtRequest, currentPct: number): readonly Find
       "note",
       ACCURACY_SOURCE,
       "No limit of the displacement",
-      said`Class ${request.class} limits no phase displacement; the power error of ${threeDigits(error.ratioErrorPct + request.meterClassPct)} % counts none, so it holds at power factor 1 only.`,
+      together(
+        said`Class ${request.class} limits no phase displacement; the power error of `,
+        together(
+          said`${threeDigits(error.ratioErrorPct + request.meterClassPct)} % counts none, so it holds at `,
+          "power factor 1 only.",
+        ),
+      ),
       "Choose class 1 or better where power is measured, not only current",
     ),
   ];
@@ -132,7 +144,10 @@ function burdenFindings(request: CtRequest): readonly Finding[] {
       isOnlyWarm ? "note" : "fix",
       BURDEN_SOURCE,
       "The lead is too long for the CT",
-      said`${threeDigits(cold.burdenVa)} VA at 20 °C, ${threeDigits(warm.burdenVa)} VA warm, against ${request.ratedVa} VA rated.`,
+      together(
+        said`${threeDigits(cold.burdenVa)} VA at 20 °C, ${threeDigits(warm.burdenVa)} VA warm, against `,
+        said`${request.ratedVa} VA rated.`,
+      ),
       said`Keep the lead to ${threeDigits(Math.floor((warm.longestLeadM ?? 0) * 10) / 10)} m, or take a larger section`,
     ),
   ];
@@ -149,7 +164,10 @@ function entryFindings(request: CtRequest): readonly Finding[] {
       "fix",
       "Form, range and step of the kit's ratio setting",
       "This ratio cannot be typed",
-      said`${request.primaryA} A : ${request.secondary.value} ${request.secondary.unit}: ${entry.why}; the kit takes ${saidRatioForm(request.ratioForm)}.`,
+      together(
+        said`${request.primaryA} A : ${request.secondary.value} ${request.secondary.unit}: ${entry.why}; the `,
+        said`kit takes ${saidRatioForm(request.ratioForm)}.`,
+      ),
       others.length > 0
         ? said`Fit a CT of ${listOf(others)} A`
         : said`Fit a CT of another secondary than ${isCurrentOutput(request.secondary) ? "a current" : "a voltage"}`,

@@ -23,7 +23,8 @@ export function smallestPrimaryA(
 /**
  * The primaries of a CT that an input's setting can hold, ascending.
  *
- * @example fittingPrimariesA([100, 200, 400], { kind: "list", values: [200, 600] }, { value: 0.333, unit: "V" }) // [200]
+ * @example fittingPrimariesA([100, 200, 400], { kind: "list", values: [200, 600] }, { value: 0.333, unit: "V" }) //
+ * [200]
  */
 export function fittingPrimariesA(
   primariesA: readonly number[],

@@ -23,7 +23,8 @@ const POINTS = 48;
  * The worst error of a power reading over the whole range that the class covers, evenly in the logarithm of the
  * current, with the points of the class among them.
  *
- * @example errorCurve({ ctClass: "1", primaryA: 100, meterClassPct: 1, powerFactor: 1, voltageV: 230 })[0] // { currentA: 5, errorPct: 4.137, errorW: 47.576 }
+ * @example errorCurve({ ctClass: "1", primaryA: 100, meterClassPct: 1, powerFactor: 1, voltageV: 230 })[0] // {
+ * currentA: 5, errorPct: 4.137, errorW: 47.576 }
  */
 export function errorCurve(question: ErrorQuestion): readonly ErrorPoint[] {
   const { lowestPct, highestPct } = classRange(question.ctClass);

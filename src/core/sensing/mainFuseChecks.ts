@@ -1,7 +1,7 @@
 import type { Finding } from "@/core/findings";
 import type { ResolvedPlan } from "@/core/plan/resolvedPlan";
 import { deviceCurrentA } from "@/core/sensing/inputFlows";
-import { said } from "@/core/sentence";
+import { said, together } from "@/core/sentence";
 import { phasesOfSupply } from "@/core/site/phasors";
 import { phasesOf } from "@/core/site/tree";
 import { threeDigits } from "@/core/units";
@@ -29,7 +29,10 @@ export function mainFuseChecks({ site }: ResolvedPlan): readonly Finding[] {
         stage: "plan",
         subject: { kind: "job" },
         title: "Generation above the main fuse",
-        detail: said`Everything that can feed in gives ${threeDigits(feedingA)} A on ${phase}; the main fuse is ${mainFuseA} A.`,
+        detail: together(
+          said`Everything that can feed in gives ${threeDigits(feedingA)} A on ${phase}; the main fuse `,
+          said`is ${mainFuseA} A.`,
+        ),
         cure: "Limit the export or the sum of the inverters below the fuse, and ask the network operator",
         source: "Sum of the ratings on the phase against the main fuse",
       },

@@ -1,4 +1,4 @@
-import { said, type Sentence } from "@/core/sentence";
+import { said, together, type Sentence } from "@/core/sentence";
 import type { Finding } from "@/core/findings";
 import type { ResolvedPlan } from "@/core/plan/resolvedPlan";
 import { roleRuns } from "@/core/sensing/roleRuns";
@@ -82,7 +82,10 @@ function groupFindings(site: Site, { meter, question, inputs }: RoleGroup): read
       make(
         "role-neutral",
         "A neutral is measured",
-        said`${ROLE_NAMES[question.role]} of ${meter.name} measures a neutral, which carries only what the phases leave.`,
+        together(
+          said`${ROLE_NAMES[question.role]} of ${meter.name} measures a neutral, which carries only what `,
+          "the phases leave.",
+        ),
         "Measure the phase conductors",
       ),
     ];

@@ -1,4 +1,4 @@
-import { said, type Sentence } from "@/core/sentence";
+import { said, together, type Sentence } from "@/core/sentence";
 import type { Finding } from "@/core/findings";
 import { simulateExportInSlices, type ExportTraces } from "@/core/simulation/feedIn/simulateExport";
 import type { ExportLimitRequest, ExportLimitResult } from "@/core/simulation/exportLimitSchema";
@@ -88,8 +88,8 @@ export function* exportLimitInSlices(request: ExportLimitRequest): Slices<Export
 }
 
 /**
- * About how long an answer takes, ms on one usual core: every step of every inverter, of the trace and of those that the
- * largest gain is looked for with.
+ * About how long an answer takes, ms on one usual core: every step of every inverter, of the trace and of those that
+ * the largest gain is looked for with.
  */
 export function exportLimitCostMs(request: ExportLimitRequest): number {
   const gain = gainTrial(request);
@@ -352,8 +352,14 @@ function limitFindings(
             "hunts",
             "fix",
             "The limit hunts",
-            said`Gain ${threeDigits(controller.gainPerS)} a second with ${threeDigits(budget.total)} ms of delay; up to ${threeDigits(gain)} it does not.`,
-            said`Take a gain below ${threeDigits(gain)}, or shorten the ${budget.dominant === "deadTime" ? "dead time" : budget.dominant}`,
+            together(
+              said`Gain ${threeDigits(controller.gainPerS)} a second with ${threeDigits(budget.total)} ms of `,
+              said`delay; up to ${threeDigits(gain)} it does not.`,
+            ),
+            together(
+              said`Take a gain below ${threeDigits(gain)}, or shorten the `,
+              said`${budget.dominant === "deadTime" ? "dead time" : budget.dominant}`,
+            ),
           ),
         ]
       : []),
@@ -385,7 +391,10 @@ function limitFindings(
             "margin",
             "note",
             "No room for meter and dead band",
-            said`Set-point ${threeDigits(controller.setPointW)} W; ${threeDigits(setPointW)} W keeps the true export within the limit.`,
+            together(
+              said`Set-point ${threeDigits(controller.setPointW)} W; ${threeDigits(setPointW)} W keeps the true `,
+              "export within the limit.",
+            ),
             said`Set it to ${Math.floor(setPointW)} W`,
           ),
         ]

@@ -16,7 +16,8 @@ const SIN_120 = Math.sqrt(3) / 2;
 /**
  * The phases that a supply brings, in order.
  *
- * @example phasesOfSupply({ system: "split-phase", voltageV: 120, frequencyHz: 60, rotation: "L1-L2-L3" }) // ["L1", "L2"]
+ * @example phasesOfSupply({ system: "split-phase", voltageV: 120, frequencyHz: 60, rotation: "L1-L2-L3" }) // ["L1",
+ * "L2"]
  */
 export function phasesOfSupply(supply: Supply): readonly Phase[] {
   switch (supply.system) {

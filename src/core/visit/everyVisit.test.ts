@@ -105,7 +105,8 @@ describe("a visit to every kind of site", () => {
   );
 
   it.each(PATTERNS)(
-    "%s has no step that says less than it must: every text whole, times real, limits in order, a caution where it is live",
+    "%s has no step that says less than it must: every text whole, times real, limits in order, a caution " +
+      "where it is live",
     (id) => {
       const sheet = visitSheet(jobFromPattern(id));
       for (const step of sheet.steps) {

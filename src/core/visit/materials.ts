@@ -108,7 +108,9 @@ function clampLines({ site, inputs }: ResolvedPlan): readonly Material[] {
         group: "clamps",
         quantity: 1,
         unit: "pcs",
-        text: `${ctKit?.name ?? "CT"}, ${Number(primaryA.toPrecision(4))} A : ${input.secondary.value} ${input.secondary.unit}${input.clamp?.class ? `, class ${input.clamp.class}` : ""}`,
+        text:
+          `${ctKit?.name ?? "CT"}, ${Number(primaryA.toPrecision(4))} A : ${input.secondary.value} ` +
+          `${input.secondary.unit}${input.clamp?.class ? `, class ${input.clamp.class}` : ""}`,
         why: inputTag(site, meter.id, input.n),
       };
     });

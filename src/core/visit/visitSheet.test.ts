@@ -322,22 +322,26 @@ describe("the log", () => {
     { revision: 3, at: "2026-11-26T11:00:30.000Z", parts: ["links"] },
   ];
 
-  it("has entries, changes of the plan and accepted findings in the order of time, corrections as lines of their own", () => {
-    const lines = visitLog([survey!, note, correction], changes, [
-      {
-        finding: "no-links",
-        title: "Nobody is joined",
-        person: "Kim",
-        reason: "by radio",
-        at: "2026-11-26T13:00:00.000Z",
-      },
-    ]);
-    expect(lines.map(({ kind }) => kind)).toEqual(["result", "plan-change", "note", "correction", "accepted"]);
-    expect(lines[1]).toMatchObject({ title: "Revision 3", text: "site, links" });
-    expect(lines[2]!.isCorrected).toBe(true);
-    expect(lines[4]).toMatchObject({ title: "Nobody is joined", person: "Kim", text: "by radio" });
-    expect(lines[3]!.text).toContain("corrects note of 12:00");
-  });
+  it(
+    "has entries, changes of the plan and accepted findings in the order of time, corrections as " +
+      "lines of their own",
+    () => {
+      const lines = visitLog([survey!, note, correction], changes, [
+        {
+          finding: "no-links",
+          title: "Nobody is joined",
+          person: "Kim",
+          reason: "by radio",
+          at: "2026-11-26T13:00:00.000Z",
+        },
+      ]);
+      expect(lines.map(({ kind }) => kind)).toEqual(["result", "plan-change", "note", "correction", "accepted"]);
+      expect(lines[1]).toMatchObject({ title: "Revision 3", text: "site, links" });
+      expect(lines[2]!.isCorrected).toBe(true);
+      expect(lines[4]).toMatchObject({ title: "Nobody is joined", person: "Kim", text: "by radio" });
+      expect(lines[3]!.text).toContain("corrects note of 12:00");
+    },
+  );
 
   it("says what was recorded with its labels and units, long after the sheet is gone", () => {
     const step = sheet.steps.find(({ evidence }) => evidence.kind === "values")!;

@@ -1,4 +1,4 @@
-import { said } from "@/core/sentence";
+import { said, together } from "@/core/sentence";
 import type { Finding } from "@/core/findings";
 import { findCycle } from "@/core/visit/schedule/constraintGraph";
 import { isOnMains, isSolar, visitContext, type VisitContext, type VisitPlan } from "@/core/visit/visitContext";
@@ -108,7 +108,10 @@ function unplacedFindings({ worked, site }: VisitContext, drafts: readonly StepD
       stage: "visit",
       subject: { kind: "job" },
       title: "Where something hangs is not said",
-      detail: said`${joined(names)}: without a place, nobody knows where to prove dead for ${names.length === 1 ? "it" : "them"}. The sheet asks for it everywhere.`,
+      detail: together(
+        said`${joined(names)}: without a place, nobody knows where to prove dead for `,
+        said`${names.length === 1 ? "it" : "them"}. The sheet asks for it everywhere.`,
+      ),
       cure: "Name the places under Plan, Places, and say there or at the device where each hangs",
       source: "Places of the plan",
     },
@@ -212,7 +215,10 @@ function withoutCircles(
       stage: "visit",
       subject: { kind: "step", step: ids[cycle[0]!]! },
       title: "Rules of the order are in conflict",
-      detail: said`${joined(cycle.map((step) => drafts[step]!.title))} would each have to come before the other. Rules: ${rules.join("; ")}.`,
+      detail: together(
+        said`${joined(cycle.map((step) => drafts[step]!.title))} would each have to come before the `,
+        said`other. Rules: ${rules.join("; ")}.`,
+      ),
       cure: said`Follow the makers' manuals: the sheet leaves out “${drop.need.rule}”`,
       source: "Order rules and power-up rules of the kits",
     });

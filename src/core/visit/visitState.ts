@@ -128,7 +128,8 @@ function saidOutside({ evidence }: Pick<VisitStep, "evidence">, recorded: Record
         recorded.serial !== undefined &&
         !new RegExp(evidence.pattern).test(recorded.serial)
         ? [
-            `${recorded.serial} is no serial number of this kit. Read it again: 0 and O, 1 and l, 8 and B are easily mistaken.`,
+            `${recorded.serial} is no serial number of this kit. Read it again: 0 and O, 1 and l, 8 and B ` +
+              "are easily mistaken.",
           ]
         : [];
   }

@@ -7,15 +7,16 @@ alter table job add column made_from bytea check (octet_length(made_from) = 32);
 alter table job
   add column place text generated always as (coalesce(document #>> '{job,place}', '')) stored,
   add column sought text generated always as (
-    name || ' ' || coalesce(document #>> '{job,place}', '') || ' ' || coalesce(summary ->> 'supply', '') || ' ' || coalesce(summary ->> 'next', '')
+    name || ' ' || coalesce(document #>> '{job,place}', '') || ' '
+      || coalesce(summary ->> 'supply', '') || ' ' || coalesce(summary ->> 'next', '')
   ) stored;
 
 create index job_by_name on job (lower(name), id) where deleted_at is null;
 drop index job_recent;
 create index job_recent on job (updated_at desc, id) where deleted_at is null;
 
--- Saves of one person that come close together are one revision: the last of them, with the time of the first. Which parts
--- it changed stands beside it, so that the log need not compare whole documents.
+-- Saves of one person that come close together are one revision: the last of them, with the time of the first. Which
+-- parts it changed stands beside it, so that the log need not compare whole documents.
 alter table job_revision
   add column began_at timestamptz,
   add column person text not null default '' check (length(person) <= 60),
@@ -47,8 +48,10 @@ begin
   if tg_op = 'DELETE' then
     raise exception 'job_revision keeps what was acknowledged' using errcode = 'restrict_violation';
   end if;
-  if new.job_id <> old.job_id or new.revision <= old.revision or old.began_at < now() - interval '2 minutes' or old.revision = 1 then
-    raise exception 'job_revision % of % is not to be changed any more', old.revision, old.job_id using errcode = 'restrict_violation';
+  if new.job_id <> old.job_id or new.revision <= old.revision
+    or old.began_at < now() - interval '2 minutes' or old.revision = 1 then
+    raise exception 'job_revision % of % is not to be changed any more', old.revision, old.job_id
+      using errcode = 'restrict_violation';
   end if;
   return new;
 end

@@ -56,7 +56,11 @@ export function BoardSketch({ site, scheme, marked, label, fitHeight }: Props) {
           return (
             <span
               key={`${clip.ct} ${clip.windowAt}`}
-              className={`absolute flex flex-col items-center justify-center rounded border-2 text-[10px] font-bold leading-none ${isMarked ? "border-primary bg-primary text-primary-content" : "border-secondary bg-base-100"}`}
+              className={
+                "absolute flex flex-col items-center justify-center rounded border-2 text-[10px] " +
+                "font-bold leading-none " +
+                `${isMarked ? "border-primary bg-primary text-primary-content" : "border-secondary bg-base-100"}`
+              }
               style={{ left: clip.box.x, top: clip.box.y, width: clip.box.width, height: clip.box.height }}
             >
               {tag}

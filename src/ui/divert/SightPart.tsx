@@ -133,7 +133,8 @@ function SharedCt({ desk }: { desk: DivertDesk }) {
       <h3 className="font-bold">If the battery feeds the heater</h3>
       <p>
         {say(
-          `On one grid CT, with the heater content with ${contentW} W of import and the battery with ${base.battery.setPointW} W, the battery puts `,
+          `On one grid CT, with the heater content with ${contentW} W of import and the battery with ` +
+            `${base.battery.setPointW} W, the battery puts `,
         )}
         <b className="reading">{say(`${a.heaterFromBatteryKwh.toFixed(1)} kWh`)}</b>
         {say(` into the water this day: ${a.importKwh.toFixed(1)} kWh imported instead of ${b.importKwh.toFixed(1)}.`)}

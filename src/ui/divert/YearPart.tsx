@@ -48,7 +48,9 @@ export function YearPart({ desk }: { desk: DivertDesk }) {
       {meant && (
         <p className="text-sm">
           {say(
-            `Of ${threeDigits(meant.sunKwh)} kWh of sun: ${threeDigits(meant.heaterKwh)} kWh to the heater, ${threeDigits(meant.batteryOutKwh)} kWh back from the battery (${threeDigits(meant.batteryLossKwh)} kWh lost in it), ${threeDigits(meant.vehicleKwh)} kWh into the vehicle.`,
+            `Of ${threeDigits(meant.sunKwh)} kWh of sun: ${threeDigits(meant.heaterKwh)} kWh to the heater, ` +
+              `${threeDigits(meant.batteryOutKwh)} kWh back from the battery (${threeDigits(meant.batteryLossKwh)} ` +
+              `kWh lost in it), ${threeDigits(meant.vehicleKwh)} kWh into the vehicle.`,
           )}
         </p>
       )}

@@ -249,7 +249,9 @@ function ProofNumbers({ proof }: { proof: LimitProof }) {
       </p>
       <p className="text-sm">
         {say(
-          `Largest ${threeDigits(proof.maxExportW)} W, above ${threeDigits(proof.limitW)} W for ${threeDigits(proof.longestOverS)} s of ${proof.secondsAllowed} allowed, settled at ${threeDigits(proof.settledExportW)} W.`,
+          `Largest ${threeDigits(proof.maxExportW)} W, above ${threeDigits(proof.limitW)} W for ` +
+            `${threeDigits(proof.longestOverS)} s of ${proof.secondsAllowed} allowed, settled at ` +
+            `${threeDigits(proof.settledExportW)} W.`,
         )}
       </p>
       <LineChart

@@ -109,13 +109,16 @@ export function LimitSettingsPart({ desk }: { desk: LimitDesk }) {
             </div>
             <p>
               {say(
-                `${limit.powerW} W / (1 + ${limiter.errorPct.toFixed(2)} %) − ${limit.deadBandW} W = ${Math.floor(safeW)} W: CT and meter may show that much too little, and the controller does nothing within its dead band.`,
+                `${limit.powerW} W / (1 + ${limiter.errorPct.toFixed(2)} %) − ${limit.deadBandW} W = ` +
+                  `${Math.floor(safeW)} W: CT and meter may show that much too little, and the controller ` +
+                  "does nothing within its dead band.",
               )}
             </p>
             {cost && (
               <p>
                 {say(
-                  `In a simulated year of ${threeDigits(cost.sunKwh)} kWh of sun: ${threeDigits(cost.limitKwh)} kWh lost by the limit itself, `,
+                  `In a simulated year of ${threeDigits(cost.sunKwh)} kWh of sun: ${threeDigits(cost.limitKwh)} ` +
+                    "kWh lost by the limit itself, ",
                 )}
                 <b>{kwh(cost.marginKwh)} by the margin</b>
                 {say(

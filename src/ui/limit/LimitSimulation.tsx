@@ -185,7 +185,9 @@ export function LimitSimulation({ desk }: { desk: LimitDesk }) {
             {BUDGET.map(([key, name]) => (
               <li
                 key={key}
-                className="grid grid-cols-[11rem_1fr_5rem] items-center gap-2 text-sm max-md:grid-cols-[8rem_1fr_4.5rem]"
+                className={
+                  "grid grid-cols-[11rem_1fr_5rem] items-center gap-2 text-sm " + "max-md:grid-cols-[8rem_1fr_4.5rem]"
+                }
               >
                 <span>
                   {name}
@@ -193,7 +195,10 @@ export function LimitSimulation({ desk }: { desk: LimitDesk }) {
                 </span>
                 <span className="h-5">
                   <span
-                    className={`block h-full border border-base-content ${result.delayBudgetMs.dominant === key ? "bg-primary" : "bg-neutral"}`}
+                    className={
+                      "block h-full border border-base-content " +
+                      `${result.delayBudgetMs.dominant === key ? "bg-primary" : "bg-neutral"}`
+                    }
                     style={{ width: `${(100 * result.delayBudgetMs[key]) / Math.max(1, result.delayBudgetMs.total)}%` }}
                   />
                 </span>
@@ -205,7 +210,9 @@ export function LimitSimulation({ desk }: { desk: LimitDesk }) {
             Bus and radio come from Wire, Timing
             {desk.limiter &&
               say(
-                `: ${threeDigits(desk.limiter.readingMs)} ms until a reading is there, ${threeDigits(desk.limiter.commandMs)} ms until a command is`,
+                `: ${threeDigits(desk.limiter.readingMs)} ms until a reading is there, ` +
+                  `${threeDigits(desk.limiter.commandMs)} ` +
+                  "ms until a command is",
               )}
             .{" "}
             {desk.limiter &&

@@ -23,7 +23,10 @@ export function ClampPanel({ place }: { place: PlaceDesk }) {
   return (
     <section
       aria-label="Picked clamp"
-      className={`overflow-auto border-base-300 p-3 md:w-[29rem] md:flex-none md:border-l ${picked ? "max-md:order-first max-md:border-b" : "max-md:border-t"}`}
+      className={
+        "overflow-auto border-base-300 p-3 md:w-[29rem] md:flex-none md:border-l " +
+        `${picked ? "max-md:order-first max-md:border-b" : "max-md:border-t"}`
+      }
     >
       {!picked && (
         <>

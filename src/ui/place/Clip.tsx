@@ -71,7 +71,10 @@ export function ClipFace({ site, picked, lifted }: { site: Site; picked: Picked;
   const Chevrons = (ct?.arrow ?? input?.arrow) === "to-grid" ? ChevronsLeft : ChevronsRight;
   return (
     <span
-      className={`flex h-11 w-11 flex-col items-center justify-center rounded-lg border-[3px] leading-none ${lifted ? "border-primary bg-primary text-primary-content" : "border-base-content bg-base-100"}`}
+      className={
+        "flex h-11 w-11 flex-col items-center justify-center rounded-lg border-[3px] leading-none " +
+        `${lifted ? "border-primary bg-primary text-primary-content" : "border-base-content bg-base-100"}`
+      }
     >
       <span className="flex items-center text-sm font-bold">
         {plug ? inputTag(site, plug.meter, plug.input) : "–"}

@@ -83,10 +83,17 @@ function Socket({ place, meter, input }: { place: PlaceDesk; meter: Meter; input
         aria-pressed={isPicked}
         data-socket={inputTag(site, meter.id, input.n)}
         data-lit={isOver || undefined}
-        className={`press flex w-full items-center gap-2 rounded-md border-2 bg-base-100 px-2 py-1 text-left ${isPicked ? "border-primary" : isOver ? "border-primary border-dashed" : "border-base-300"} ${ct ? "" : "touch-none"}`}
+        className={
+          "press flex w-full items-center gap-2 rounded-md border-2 bg-base-100 px-2 py-1 text-left " +
+          `${isPicked ? "border-primary" : isOver ? "border-primary border-dashed" : "border-base-300"} ` +
+          `${ct ? "" : "touch-none"}`
+        }
       >
         <span
-          className={`flex h-9 w-9 flex-none items-center justify-center rounded text-sm font-bold ${isPicked ? "bg-primary text-primary-content" : "bg-base-300"}`}
+          className={
+            "flex h-9 w-9 flex-none items-center justify-center rounded text-sm font-bold " +
+            `${isPicked ? "bg-primary text-primary-content" : "bg-base-300"}`
+          }
         >
           {inputTag(site, meter.id, input.n)}
         </span>

@@ -75,6 +75,11 @@ function RailStrip({ place, rail }: { place: PlaceDesk; rail: DrawnRail }) {
     data: { kind: "rail", run, conductor },
   });
   const { picked } = place;
+  const look = isOver
+    ? "bg-primary/25 outline-2 outline-primary"
+    : picked
+      ? "cursor-pointer hover:bg-primary/15"
+      : "cursor-default";
   return (
     <button
       ref={setNodeRef}
@@ -84,7 +89,7 @@ function RailStrip({ place, rail }: { place: PlaceDesk; rail: DrawnRail }) {
       data-conductor={conductor}
       data-lit={isOver || undefined}
       aria-label={`${conductor} of the run to ${nodeName(place.site, run)}`}
-      className={`absolute z-10 ${isOver ? "bg-primary/25 outline-2 outline-primary" : picked ? "cursor-pointer hover:bg-primary/15" : "cursor-default"}`}
+      className={`absolute z-10 ${look}`}
       style={{ left: strip.x, top: strip.y, width: strip.width, height: strip.height }}
       onClick={() => picked && place.putOn(picked, { run, conductor })}
     />
@@ -115,7 +120,10 @@ function NodeLabel({
   return (
     <div
       data-plate={node.id}
-      className={`absolute flex flex-col justify-center rounded-md border-2 bg-base-200 px-2 leading-tight ${node.kind === "test-load" ? "border-dashed border-secondary" : "border-secondary"}`}
+      className={
+        "absolute flex flex-col justify-center rounded-md border-2 bg-base-200 px-2 leading-tight " +
+        `${node.kind === "test-load" ? "border-dashed border-secondary" : "border-secondary"}`
+      }
       style={{ left: label.x, top: label.y, width: label.width, height: label.height }}
     >
       <span className="flex items-baseline justify-between gap-2">

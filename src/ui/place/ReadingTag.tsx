@@ -8,7 +8,10 @@ import { FlowValue } from "@/ui/parts/show/FlowValue";
 export function ReadingTag({ box, site, reading }: { box: Box; site: Site; reading: ComparedReading | undefined }) {
   return (
     <div
-      className={`pointer-events-none absolute z-20 flex flex-col justify-center rounded-md border bg-base-100 px-1.5 text-sm leading-[1.3] ${reading?.differs ? "border-2 border-warning" : "border-base-300"}`}
+      className={
+        "pointer-events-none absolute z-20 flex flex-col justify-center rounded-md border bg-base-100 " +
+        `px-1.5 text-sm leading-[1.3] ${reading?.differs ? "border-2 border-warning" : "border-base-300"}`
+      }
       style={{ left: box.x, top: box.y, width: box.width, height: box.height }}
     >
       {reading ? <ReadingLines site={site} reading={reading} /> : <span className="quiet">not plugged in</span>}

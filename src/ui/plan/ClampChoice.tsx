@@ -177,7 +177,8 @@ export function ClampChoice({ plan, setup }: { plan: PlanDesk; setup: PlanInput 
       )}
       <p className="caution">
         {isCurrentOutput(input.secondary)
-          ? "Current output: an open secondary under load makes a dangerous voltage. Terminate, then clamp; short the leads before they are touched on a live conductor."
+          ? "Current output: an open secondary under load makes a dangerous voltage. Terminate, then clamp; " +
+            "short the leads before they are touched on a live conductor."
           : "Voltage output: safe when open. Still terminate first, then clamp."}{" "}
         Isolate and prove dead; local rules and the maker’s manual come first.
       </p>
@@ -204,10 +205,12 @@ function BurdenLine({ setup: { input, kitInput } }: { setup: PlanInput }) {
       <dt className="font-semibold">Burden</dt>
       <dd>
         {say(
-          `${threeDigits(burden.burdenVa)} VA warm${ratedVa === undefined ? "" : ` of ${ratedVa} VA`}: I² · 2 · ρ · L / A + ${kitInput?.inputVa ?? 0} VA meter + 0.1 VA contacts`,
+          `${threeDigits(burden.burdenVa)} VA warm${ratedVa === undefined ? "" : ` of ${ratedVa} VA`}: I² · ` +
+            `2 · ρ · L / A + ${kitInput?.inputVa ?? 0} VA meter + 0.1 VA contacts`,
         )}
         {burden.longestLeadM !== undefined &&
-          `; longest lead ${lengthText(Math.floor(burden.longestLeadM * 10) / 10, style)} of ${sectionText(leadMm2, style)}`}
+          `; longest lead ${lengthText(Math.floor(burden.longestLeadM * 10) / 10, style)} of ` +
+            `${sectionText(leadMm2, style)}`}
       </dd>
     </>
   );
@@ -226,7 +229,12 @@ function flowsText(
   ];
   if (needA === undefined)
     return "The plan does not say what can flow here: give the breaker of the run or the ratings below it.";
-  return `Can flow here: ${parts.join(", ")}. The primary must hold ${amps(needA)}; ${advisedA === undefined ? "no primary of this CT that the meter takes is large enough" : `the smallest that does is ${amps(advisedA)}`}.`;
+  return (
+    `Can flow here: ${parts.join(", ")}. The primary must hold ${amps(needA)}; ` +
+    (advisedA === undefined
+      ? "no primary of this CT that the meter takes is large enough."
+      : `the smallest that does is ${amps(advisedA)}.`)
+  );
 }
 
 function saidEntry({ input, kitInput }: PlanInput): Sentence {

@@ -53,7 +53,8 @@ export function ErrorBand({ plan: { site }, setup: { meter, input } }: { plan: P
           <h4 className="font-bold">How far the reading may be off</h4>
           <p className="quiet text-sm">
             {say(
-              `CT class ${ctClass} of ${Number(input.primaryA.toPrecision(4))} A + displacement at cos φ ${powerFactor} + meter class ${meterClassPct} %, worst case, each phase`,
+              `CT class ${ctClass} of ${Number(input.primaryA.toPrecision(4))} A + displacement at cos φ ` +
+                `${powerFactor} + meter class ${meterClassPct} %, worst case, each phase`,
             )}
           </p>
         </div>
@@ -100,7 +101,9 @@ export function ErrorBand({ plan: { site }, setup: { meter, input } }: { plan: P
                 ) : (
                   <td colSpan={2} className="text-right">
                     {say(
-                      `nothing promised ${currentA < input.primaryA ? `below ${threeDigits((lowestPct / 100) * input.primaryA)} A` : "above 120 % of the primary"}`,
+                      currentA < input.primaryA
+                        ? `nothing promised below ${threeDigits((lowestPct / 100) * input.primaryA)} A`
+                        : "nothing promised above 120 % of the primary",
                     )}
                   </td>
                 )}

@@ -115,11 +115,17 @@ function MeterCard({
                 type="button"
                 aria-pressed={isPicked}
                 data-input={inputTag(site, meter.id, input.n)}
-                className={`press flex w-full items-center gap-2 rounded-md border-2 px-2 py-1 text-left text-sm ${isPicked ? "border-primary" : "border-base-300"}`}
+                className={
+                  "press flex w-full items-center gap-2 rounded-md border-2 px-2 py-1 text-left " +
+                  `text-sm ${isPicked ? "border-primary" : "border-base-300"}`
+                }
                 onClick={() => onPick(isPicked ? undefined : { kind: "input", meter: meter.id, input: input.n })}
               >
                 <span
-                  className={`flex h-9 w-9 flex-none items-center justify-center rounded font-bold ${isPicked ? "bg-primary text-primary-content" : "bg-base-300"}`}
+                  className={
+                    "flex h-9 w-9 flex-none items-center justify-center rounded font-bold " +
+                    `${isPicked ? "bg-primary text-primary-content" : "bg-base-300"}`
+                  }
                 >
                   {inputTag(site, meter.id, input.n)}
                 </span>
@@ -131,7 +137,8 @@ function MeterCard({
                     {input.builtIn
                       ? `inside, up to ${input.primaryA} A`
                       : say(
-                          `${Number(input.primaryA.toPrecision(4))} A : ${input.secondary.value} ${input.secondary.unit}`,
+                          `${Number(input.primaryA.toPrecision(4))} A : ${input.secondary.value} ` +
+                            `${input.secondary.unit}`,
                         )}
                     , arrow {arrow.active === "to-load" ? "to loads" : "to grid"}
                     {arrow.isOverridden ? " (against the kit)" : ""}

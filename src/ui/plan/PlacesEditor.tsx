@@ -158,7 +158,8 @@ function WayRow({ plan, from, to }: { plan: PlanDesk; from: Place; to: Place }) 
           <span className="min-w-0 flex-1">
             {over?.walkMin === undefined
               ? "not measured"
-              : `over other places: ${over.walkMin} min${over.cableM === undefined ? "" : `, ${lengthText(over.cableM, style)} of cable`}`}
+              : `over other places: ${over.walkMin} ` +
+                `min${over.cableM === undefined ? "" : `, ${lengthText(over.cableM, style)} ` + "of cable"}`}
           </span>
           <button type="button" className="btn btn-sm press" onClick={() => set({ walkMin: over?.walkMin ?? 1 })}>
             Measure it

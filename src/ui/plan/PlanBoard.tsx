@@ -63,8 +63,15 @@ export function PlanBoard({ plan, onPick, isLow }: Props) {
                 type="button"
                 aria-pressed={isPicked}
                 tabIndex={clip.windowAt === 0 ? 0 : -1}
-                aria-label={`Clamp of ${inputTag(site, plug.meter, plug.input)}, arrow ${input.arrow === "to-grid" ? "toward the grid" : "toward the loads"}`}
-                className={`absolute flex flex-col items-center justify-center rounded-md border-2 text-xs font-bold leading-none ${isPicked ? "border-primary bg-primary text-primary-content" : "border-base-content bg-base-100"}`}
+                aria-label={
+                  `Clamp of ${inputTag(site, plug.meter, plug.input)}, arrow ` +
+                  `${input.arrow === "to-grid" ? "toward the grid" : "toward the loads"}`
+                }
+                className={
+                  "absolute flex flex-col items-center justify-center rounded-md border-2 text-xs " +
+                  "font-bold leading-none " +
+                  `${isPicked ? "border-primary bg-primary text-primary-content" : "border-base-content bg-base-100"}`
+                }
                 style={boxStyle(clip.box)}
                 onClick={() => onPick({ kind: "input", meter: plug.meter, input: plug.input })}
               >
@@ -110,7 +117,10 @@ function NodeButton({
         aria-pressed={isPicked}
         data-node={node.id}
         disabled={node.kind === "grid"}
-        className={`absolute overflow-hidden rounded px-0.5 text-left text-sm leading-tight ${isPicked ? "bg-primary text-primary-content" : "hover:underline"}`}
+        className={
+          "absolute overflow-hidden rounded px-0.5 text-left text-sm leading-tight " +
+          `${isPicked ? "bg-primary text-primary-content" : "hover:underline"}`
+        }
         style={boxStyle(box)}
         onClick={() => onPick({ kind: "node", id: node.id })}
       >
@@ -129,7 +139,13 @@ function NodeButton({
       type="button"
       aria-pressed={isPicked}
       data-node={node.id}
-      className={`absolute flex flex-col justify-center rounded-md border-2 px-2 text-left leading-tight ${isPicked ? "border-primary bg-primary text-primary-content" : isMarked ? "border-warning bg-base-200" : "border-secondary bg-base-200"} ${node.existing || node.kind === "test-load" ? "border-dashed" : ""}`}
+      className={
+        "absolute flex flex-col justify-center rounded-md border-2 px-2 text-left leading-tight " +
+        (isPicked
+          ? "border-primary bg-primary text-primary-content "
+          : `${isMarked ? "border-warning" : "border-secondary"} bg-base-200 `) +
+        `${node.existing || node.kind === "test-load" ? "border-dashed" : ""}`
+      }
       style={boxStyle(box)}
       onClick={() => onPick({ kind: "node", id: node.id })}
     >

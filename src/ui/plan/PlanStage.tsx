@@ -40,7 +40,10 @@ export function PlanStage({ start }: { start?: PlanPick | undefined }) {
     <div className="flex h-full max-md:h-auto max-md:flex-col">
       <h2 className="sr-only">Plan</h2>
       <div
-        className={`flex flex-col border-base-300 bg-base-200 ${showsBoard ? "md:w-[25rem] md:flex-none md:border-r xl:w-[27rem]" : "min-w-0 flex-1"}`}
+        className={
+          "flex flex-col border-base-300 bg-base-200 " +
+          (showsBoard ? "md:w-[25rem] md:flex-none md:border-r xl:w-[27rem]" : "min-w-0 flex-1")
+        }
       >
         <PartTabs
           prefix="plan"

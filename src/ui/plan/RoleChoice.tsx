@@ -92,7 +92,10 @@ export function RoleChoice({ plan, setup: { meter, input, kit } }: { plan: PlanD
               <button
                 type="button"
                 aria-pressed={isHere}
-                className={`press flex w-full items-start gap-2 rounded-md border-2 bg-base-100 px-2 py-1 text-left text-sm ${isHere ? "border-primary" : "border-base-300"}`}
+                className={
+                  "press flex w-full items-start gap-2 rounded-md border-2 bg-base-100 px-2 py-1 " +
+                  `text-left text-sm ${isHere ? "border-primary" : "border-base-300"}`
+                }
                 onClick={() => change({ measures: choice.runs.map((run) => ({ run: run.id, conductor })) })}
               >
                 <Check

@@ -51,6 +51,8 @@ function SupplyForm({ plan }: { plan: PlanDesk }) {
   const { site, document, edit } = plan;
   const { supply } = site;
   const scheme = COLOUR_SCHEMES[document.job.colourScheme];
+  const conductors = ["L1", "L2", "L3", "N"] as const;
+  const colours = conductors.map((conductor) => `${conductor} ${scheme.colours[conductor].name}`).join(", ");
   return (
     <details className="panel p-2">
       <summary className="press flex cursor-pointer items-center font-bold">
@@ -109,7 +111,7 @@ function SupplyForm({ plan }: { plan: PlanDesk }) {
             label="Conductor colours"
             value={document.job.colourScheme}
             options={colourSchemeSchema.options.map((value) => ({ value, label: COLOUR_SCHEMES[value].name }))}
-            hint={`${(["L1", "L2", "L3", "N"] as const).map((conductor) => `${conductor} ${scheme.colours[conductor].name}`).join(", ")}; ${scheme.source}. What is on the wall wins.`}
+            hint={`${colours}; ${scheme.source}. What is on the wall wins.`}
             onValue={(value) =>
               edit((before) => ({ ...before, job: { ...before.job, colourScheme: colourSchemeSchema.parse(value) } }))
             }
@@ -139,7 +141,10 @@ function DeviceTree({ plan }: { plan: PlanDesk }) {
                 type="button"
                 aria-expanded={isPicked}
                 data-device={node.id}
-                className={`press flex w-full items-center gap-2 rounded-md border px-2 py-1 text-left ${isPicked ? "border-primary bg-base-100 font-bold" : "border-base-300 bg-base-100"}`}
+                className={
+                  "press flex w-full items-center gap-2 rounded-md border px-2 py-1 text-left " +
+                  `${isPicked ? "border-primary bg-base-100 font-bold" : "border-base-300 bg-base-100"}`
+                }
                 onClick={() => pick(isPicked ? undefined : { kind: "node", id: node.id })}
               >
                 <span className="min-w-0 flex-1 truncate">{node.name}</span>

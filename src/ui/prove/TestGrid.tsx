@@ -32,8 +32,10 @@ export function TestGrid({ prove }: { prove: ProveDesk }) {
       {sheet.steps.length > 0 && (
         <p className="quiet mb-1 text-sm">
           {prove.isNarrowed
-            ? "Should: what a right fitting shows, with the background that the readings and the verdict tell. The band holds 19 of 20 right readings."
-            : "Should: what a right fitting shows. The band is wide while nobody knows what the house draws; it narrows when the verdict is sure."}
+            ? "Should: what a right fitting shows, with the background that the readings and the verdict " +
+              "tell. The band holds 19 of 20 right readings."
+            : "Should: what a right fitting shows. The band is wide while nobody knows what the house draws; " +
+              "it narrows when the verdict is sure."}
         </p>
       )}
       {sheet.steps.length === 0 && (
@@ -68,7 +70,10 @@ export function TestGrid({ prove }: { prove: ProveDesk }) {
                 >
                   <th
                     scope="row"
-                    className="sticky left-0 z-10 bg-base-100 py-2 pr-3 font-normal max-md:static max-md:block max-md:bg-transparent"
+                    className={
+                      "sticky left-0 z-10 bg-base-100 py-2 pr-3 font-normal max-md:static max-md:block " +
+                      "max-md:bg-transparent"
+                    }
                   >
                     <StepHead prove={prove} step={step} at={at} />
                   </th>

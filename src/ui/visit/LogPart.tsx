@@ -118,7 +118,7 @@ function LogRow({ desk: { jobId, correct, person }, line }: { desk: VisitDesk; l
       {line.text && <p className={`break-words ${line.isCorrected ? "line-through" : ""}`}>{line.text}</p>}
       {line.photo && (
         <a href={`/api/v1/jobs/${jobId}/photos/${line.photo}`} target="_blank" rel="noreferrer">
-          {/* eslint-disable-next-line @next/next/no-img-element -- its own route: an image service has nothing to do */}
+          {/* eslint-disable-next-line @next/next/no-img-element -- its own route, no image service */}
           <img
             src={`/api/v1/jobs/${jobId}/photos/${line.photo}`}
             alt={line.text || "Photo of the visit"}

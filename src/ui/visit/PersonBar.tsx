@@ -20,7 +20,10 @@ export function PersonBar({ desk: { person, setPerson, log, recorder } }: { desk
       <div className="flex flex-wrap items-center gap-x-4 gap-y-1">
         <label
           htmlFor={id}
-          className="flex min-w-0 flex-1 items-center gap-2 whitespace-nowrap text-sm font-semibold max-md:basis-full md:max-w-96"
+          className={
+            "flex min-w-0 flex-1 items-center gap-2 whitespace-nowrap text-sm font-semibold " +
+            "max-md:basis-full md:max-w-96"
+          }
         >
           <UserRound size={18} aria-hidden />
           You are

@@ -17,6 +17,13 @@ const TICKS_MIN = [5, 10, 15, 30, 60, 120];
 const MOST_TICKS = 10;
 const LONG_WAIT_MIN = 5;
 
+const BAR_LOOKS = {
+  critical: "bg-primary text-primary-content",
+  work: "bg-neutral text-neutral-content",
+  wait: "note-pattern text-base-content",
+  walk: "radio-pattern",
+} as const;
+
 /** Who does what when: the rest of the visit from now on, or the whole of it before the day. */
 export function SchedulePart({ desk, onShow }: { desk: VisitDesk; onShow: (step: string) => void }) {
   const { planned, wholeDay, scheduleFailure, settings, setSettings, sheet, placeName, log } = desk;
@@ -82,7 +89,8 @@ export function SchedulePart({ desk, onShow }: { desk: VisitDesk; onShow: (step:
           {schedule.proven
             ? "No shorter plan exists."
             : say(
-                `No plan is shorter than ${minutesText(schedule.lowerBoundMin)}: at most ${over.toFixed(1)} % above the best.`,
+                `No plan is shorter than ${minutesText(schedule.lowerBoundMin)}: at most ${over.toFixed(1)} ` +
+                  "% above the best.",
               )}
         </p>
       </div>
@@ -91,7 +99,10 @@ export function SchedulePart({ desk, onShow }: { desk: VisitDesk; onShow: (step:
           key={finding.id}
           finding={{
             ...finding,
-            detail: said`${finding.subject.kind === "step" ? `${titleOf(finding.subject.step)}: ` : ""}${finding.detail}`,
+            detail:
+              finding.subject.kind === "step"
+                ? said`${titleOf(finding.subject.step)}: ${finding.detail}`
+                : finding.detail,
           }}
         />
       ))}
@@ -114,7 +125,12 @@ export function SchedulePart({ desk, onShow }: { desk: VisitDesk; onShow: (step:
                       title={`${atText(bar.fromMin)} ${words}`}
                       aria-label={`${atText(bar.fromMin)} ${words}${isCritical ? ", on the longest chain" : ""}`}
                       onClick={() => onShow(bar.step)}
-                      className={`absolute inset-y-1 overflow-hidden whitespace-nowrap border-r border-base-100 px-1 text-left text-xs ${bar.kind === "work" ? (isCritical ? "bg-primary text-primary-content" : "bg-neutral text-neutral-content") : bar.kind === "wait" ? "note-pattern text-base-content" : "radio-pattern"} ${isCritical && bar.kind === "wait" ? "border-y-2 border-primary" : ""}`}
+                      className={
+                        "absolute inset-y-1 overflow-hidden whitespace-nowrap border-r border-base-100 " +
+                        "px-1 text-left text-xs " +
+                        `${BAR_LOOKS[isCritical && bar.kind === "work" ? "critical" : bar.kind]} ` +
+                        `${isCritical && bar.kind === "wait" ? "border-y-2 border-primary" : ""}`
+                      }
                       style={{
                         left: `${(100 * bar.fromMin) / total}%`,
                         width: `${Math.max(0.15, (100 * (bar.toMin - bar.fromMin)) / total)}%`,

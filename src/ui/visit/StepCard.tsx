@@ -62,7 +62,10 @@ export function StepCard({ desk, step, number, onOver }: Props) {
             <div key={at} className="contents">
               <dt className="font-semibold">{label}</dt>
               <dd
-                className={`${value.length <= LONGEST_READING ? "reading" : ""} min-w-0 break-words whitespace-normal max-sm:mb-1`}
+                className={
+                  `${value.length <= LONGEST_READING ? "reading" : ""} min-w-0 break-words ` +
+                  "whitespace-normal max-sm:mb-1"
+                }
               >
                 {say(value)}
               </dd>

@@ -69,7 +69,10 @@ export function TimerStrip({
           <li key={id} className="flex-none">
             <button
               type="button"
-              className={`press flex items-center gap-2 rounded-md border-2 px-3 text-left ${isOver ? "border-primary bg-base-100 font-bold" : "border-secondary bg-base-100"}`}
+              className={
+                "press flex items-center gap-2 rounded-md border-2 px-3 text-left " +
+                `${isOver ? "border-primary bg-base-100 font-bold" : "border-secondary bg-base-100"}`
+              }
               onClick={() => onShow(id)}
             >
               {isOver ? <BellRing size={18} aria-hidden /> : <Timer size={18} aria-hidden />}

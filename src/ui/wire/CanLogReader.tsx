@@ -98,7 +98,8 @@ export function CanLogReader({ wire }: { wire: WireDesk }) {
           <>
             <p className="font-bold">
               {say(
-                `${log.frames} frames in ${log.durationS.toFixed(1)} s, ${log.busLoadPct.toFixed(2)} % of the bus at worst`,
+                `${log.frames} frames in ${log.durationS.toFixed(1)} s, ${log.busLoadPct.toFixed(2)} % ` +
+                  "of the bus at worst",
               )}
             </p>
             {log.unreadable.length > 0 && (

@@ -5,7 +5,7 @@ import { Background, Handle, Position, ReactFlow, type Edge, type Node, type Nod
 import { useMemo } from "react";
 import { DEVICE_PX, linkMap, type MapEdge } from "@/core/links/linkMap";
 import type { LinkKind } from "@/core/plan/linkSchema";
-import { lengthText } from "@/core/numberStyle";
+import { lengthText, type NumberStyle } from "@/core/numberStyle";
 import { useNumberStyle } from "@/ui/parts/browser/useNumberStyle";
 import type { WireDesk } from "@/ui/wire/useWire";
 
@@ -77,7 +77,10 @@ export function LinkMapView({ wire: { plan } }: { wire: WireDesk }) {
         focusable: false,
         // Past a device of the same place the line keeps close, and its length goes without saying.
         ...(isBeside(edge) ? { pathOptions: { offset: 30 } } : {}),
-        label: `${SHORT_WORDS[edge.kind]}${edge.hasCable && !isBeside(edge) ? ` ${edge.distanceM === undefined ? "no cable" : lengthText(edge.distanceM, style)}` : ""}`,
+        label:
+          edge.hasCable && !isBeside(edge)
+            ? `${SHORT_WORDS[edge.kind]} ${cableText(edge, style)}`
+            : SHORT_WORDS[edge.kind],
         style: { stroke: "var(--color-base-content)", strokeWidth: 3, strokeDasharray: DASHES[edge.kind] },
         labelStyle: { fill: "var(--color-base-content)", fontSize: 13 },
         labelBgStyle: { fill: "var(--color-base-100)" },
@@ -116,7 +119,11 @@ function isBeside({ leaves, enters }: MapEdge): boolean {
 
 function DeviceBox({ data }: NodeProps<DeviceNode>) {
   return (
-    <div className="flex h-full flex-col justify-center rounded-md border-2 border-secondary bg-base-200 px-2 leading-tight">
+    <div
+      className={
+        "flex h-full flex-col justify-center rounded-md border-2 border-secondary bg-base-200 " + "px-2 leading-tight"
+      }
+    >
       <b className="truncate">{data.name}</b>
       <span className="quiet truncate text-xs">{data.kit}</span>
       {SIDES.map((side) => (
@@ -133,4 +140,8 @@ function PlaceBox({ data }: NodeProps<PlaceNode>) {
   return (
     <div className="h-full rounded-md border border-dashed border-base-content p-2 text-sm font-bold">{data.name}</div>
   );
+}
+
+function cableText({ distanceM }: MapEdge, style: NumberStyle): string {
+  return distanceM === undefined ? "no cable" : lengthText(distanceM, style);
 }

@@ -35,7 +35,11 @@ export function MemberRow({ wire, link, at, distanceM, handle }: Props) {
   const isOrdered = isBus && link.members.length > 1;
   const canLeave = ["rs485", "can", "radio", "power-line"].includes(link.kind) && link.members.length > 2;
   return (
-    <div className="flex flex-wrap items-end gap-x-3 gap-y-1 rounded-md border-2 border-secondary bg-base-100 px-2 py-1.5">
+    <div
+      className={
+        "flex flex-wrap items-end gap-x-3 gap-y-1 rounded-md border-2 border-secondary " + "bg-base-100 px-2 py-1.5"
+      }
+    >
       <span className="mr-auto flex min-w-40 items-center gap-1 self-center leading-tight">
         {isOrdered && handle}
         <span>

@@ -139,7 +139,8 @@ function BusMeasurement({ wire, bus: { link, kind, model } }: { wire: WireDesk; 
                   likely
                     .map(
                       ({ faults }, at) =>
-                        `${at + 1}: ${threeDigits(model.expected(faults, verdict.next!.probe))} ${verdict.next!.probe.what === "ohm" ? "Ω" : "mV"}`,
+                        `${at + 1}: ${threeDigits(model.expected(faults, verdict.next!.probe))} ` +
+                        `${verdict.next!.probe.what === "ohm" ? "Ω" : "mV"}`,
                     )
                     .join("; "),
                 )}

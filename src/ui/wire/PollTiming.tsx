@@ -106,7 +106,9 @@ export function PollTiming({ wire }: { wire: WireDesk }) {
               {costs.map((cost) => (
                 <li
                   key={cost.device}
-                  className="grid grid-cols-[10rem_1fr_5rem] items-center gap-2 text-sm max-md:grid-cols-[6rem_1fr_4.5rem]"
+                  className={
+                    "grid grid-cols-[10rem_1fr_5rem] items-center gap-2 text-sm " + "max-md:grid-cols-[6rem_1fr_4.5rem]"
+                  }
                 >
                   <span className="truncate">{cost.device}</span>
                   <span

@@ -169,5 +169,8 @@ function OneCore({ row, onDone }: { row: CoreRow | undefined; onDone: (core: str
 }
 
 function coreName(row: CoreRow): string {
-  return `${row.from.item} ${row.from.terminal}${row.to ? ` to ${row.to.item} ${row.to.terminal}` : ""}, ${SIGNAL_WORDS[row.role] ?? row.role}`;
+  return (
+    `${row.from.item} ${row.from.terminal}${row.to ? ` to ${row.to.item} ${row.to.terminal}` : ""}, ` +
+    `${SIGNAL_WORDS[row.role] ?? row.role}`
+  );
 }

@@ -53,7 +53,9 @@ export function useDiagnosis({ site, tests }: JobDocument): DiagnosisState {
                 of: request,
                 diagnosis: undefined,
                 running: undefined,
-                message: `${outcome.combinations.toLocaleString("en")} combinations of faults are too many for this site. Look for fewer faults at once.`,
+                message:
+                  `${outcome.combinations.toLocaleString("en")} combinations of faults are too many ` +
+                  "for this site. Look for fewer faults at once.",
               });
             case "too-costly":
               return setState({

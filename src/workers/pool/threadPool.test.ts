@@ -14,7 +14,13 @@ parentPort.on("message", ({ name, input, stop }) => {
   if (name === "spin") for (;;) ;
   if (name === "grow") { const all = []; for (;;) all.push(new Array(1e5).fill(Math.random())); }
   if (name === "leave") process.exit(3);
-  if (name === "listen") { const timer = setInterval(() => { if (Atomics.load(stop, 0) === 1) { clearInterval(timer); parentPort.postMessage({ kind: "aborted" }); } }, 5); }
+  if (name === "listen") {
+    const timer = setInterval(() => {
+      if (Atomics.load(stop, 0) !== 1) return;
+      clearInterval(timer);
+      parentPort.postMessage({ kind: "aborted" });
+    }, 5);
+  }
 });`;
 
 const LIMITS = { threads: 2, perPerson: 2, waitingPerPerson: 1, waiting: 2, timeMs: 400 };
@@ -78,41 +84,44 @@ describe("threadPool", () => {
 });
 
 describe("admission", () => {
-  it("never lets more in than there is room for, nor more of one person; everybody who waits gets in or leaves", async () => {
-    const anyAsk = fc.record({ person: fc.constantFrom("a", "b", "c"), leaves: fc.boolean() });
-    await fc.assert(
-      fc.asyncProperty(fc.array(anyAsk, { maxLength: 30 }), async (asks) => {
-        const gate = admission({ threads: 3, perPerson: 2, waitingPerPerson: 4, waiting: 6 });
-        const inside: string[] = [];
-        const leavers: (() => void)[] = [];
-        const answers = asks.map(({ person, leaves }) => {
-          const stay = new AbortController();
-          const answer = gate.enter(person, stay.signal).then((turn) => {
-            if (turn.kind !== "entered") return turn.kind;
-            inside.push(person);
-            expect(inside.length).toBeLessThanOrEqual(3);
-            expect(inside.filter((other) => other === person).length).toBeLessThanOrEqual(2);
-            leavers.push(() => {
-              inside.splice(inside.indexOf(person), 1);
-              turn.leave();
-              turn.leave();
+  it(
+    "never lets more in than there is room for, nor more of one person; everybody who waits " + "gets in or leaves",
+    async () => {
+      const anyAsk = fc.record({ person: fc.constantFrom("a", "b", "c"), leaves: fc.boolean() });
+      await fc.assert(
+        fc.asyncProperty(fc.array(anyAsk, { maxLength: 30 }), async (asks) => {
+          const gate = admission({ threads: 3, perPerson: 2, waitingPerPerson: 4, waiting: 6 });
+          const inside: string[] = [];
+          const leavers: (() => void)[] = [];
+          const answers = asks.map(({ person, leaves }) => {
+            const stay = new AbortController();
+            const answer = gate.enter(person, stay.signal).then((turn) => {
+              if (turn.kind !== "entered") return turn.kind;
+              inside.push(person);
+              expect(inside.length).toBeLessThanOrEqual(3);
+              expect(inside.filter((other) => other === person).length).toBeLessThanOrEqual(2);
+              leavers.push(() => {
+                inside.splice(inside.indexOf(person), 1);
+                turn.leave();
+                turn.leave();
+              });
+              return turn.kind;
             });
-            return turn.kind;
+            if (leaves) stay.abort();
+            return answer;
           });
-          if (leaves) stay.abort();
-          return answer;
-        });
-        for (let round = 0; round < 2 * asks.length + 2; round++) {
-          await new Promise((resolve) => {
-            setImmediate(resolve);
-          });
-          leavers.shift()?.();
-        }
-        const kinds = await Promise.all(answers);
-        expect(inside).toEqual([]);
-        for (const kind of kinds) expect(["entered", "busy", "aborted"]).toContain(kind);
-      }),
-      { numRuns: 60 },
-    );
-  });
+          for (let round = 0; round < 2 * asks.length + 2; round++) {
+            await new Promise((resolve) => {
+              setImmediate(resolve);
+            });
+            leavers.shift()?.();
+          }
+          const kinds = await Promise.all(answers);
+          expect(inside).toEqual([]);
+          for (const kind of kinds) expect(["entered", "busy", "aborted"]).toContain(kind);
+        }),
+        { numRuns: 60 },
+      );
+    },
+  );
 });

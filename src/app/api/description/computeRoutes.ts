@@ -162,7 +162,8 @@ export const COMPUTE_ROUTES: readonly ComputeRoute[] = [
   {
     name: "export-limit",
     summary:
-      "An export limit in the time domain: largest export, time above, fallback, delay budget, largest gain that does not hunt, safe set-point.",
+      "An export limit in the time domain: largest export, time above, fallback, delay budget, largest gain " +
+      "that does not hunt, safe set-point.",
     request: exportLimitRequestSchema,
     response: exportLimitResponseSchema,
     example: {

@@ -1,4 +1,4 @@
-import { said } from "@/core/sentence";
+import { said, together } from "@/core/sentence";
 import { z } from "zod";
 import { findingSchema, type Finding, type WithFindings } from "@/core/findings";
 import { linkFinding } from "@/core/links/check/linkFinding";
@@ -119,7 +119,10 @@ function radioFindings(link: RadioLink, linkMarginDb: number): readonly Finding[
         "stop",
         undefined,
         "Nothing arrives",
-        said`What arrives is ${threeDigits(-linkMarginDb)} dB below what the receiver hears over ${threeDigits(link.distanceM)} m.`,
+        together(
+          said`What arrives is ${threeDigits(-linkMarginDb)} dB below what the receiver hears over `,
+          said`${threeDigits(link.distanceM)} m.`,
+        ),
         "Move the aerials, take a wire, or a larger spreading factor",
       ),
     ];
@@ -131,7 +134,10 @@ function radioFindings(link: RadioLink, linkMarginDb: number): readonly Finding[
       "fix",
       undefined,
       "Little to spare",
-      said`${threeDigits(linkMarginDb)} dB above what the receiver needs; ${threeDigits(link.marginDb)} dB are wanted for weather, doors and vehicles.`,
+      together(
+        said`${threeDigits(linkMarginDb)} dB above what the receiver needs; ${threeDigits(link.marginDb)} dB `,
+        "are wanted for weather, doors and vehicles.",
+      ),
       "Put the aerials higher and outside metal, or take a larger spreading factor",
     ),
   ];

@@ -1,4 +1,4 @@
-import { said } from "@/core/sentence";
+import { said, together } from "@/core/sentence";
 import { z } from "zod";
 import { findingSchema, type Finding, type WithFindings } from "@/core/findings";
 import { linkFinding } from "@/core/links/check/linkFinding";
@@ -124,7 +124,10 @@ function canFindings(
             "fix",
             undefined,
             "Too long for its speed",
-            said`${threeDigits(bus.lengthM)} m at ${bus.bitrate / 1000} kbit/s: the answer comes ${threeDigits(-marginNs)} ns after the sample; ${threeDigits(maxLengthM)} m would do.`,
+            together(
+              said`${threeDigits(bus.lengthM)} m at ${bus.bitrate / 1000} kbit/s: the answer comes `,
+              said`${threeDigits(-marginNs)} ns after the sample; ${threeDigits(maxLengthM)} m would do.`,
+            ),
             "Take a lower bit rate at both ends, or a shorter line",
           ),
         ]
@@ -136,7 +139,10 @@ function canFindings(
             "note",
             undefined,
             "Longer than the usual table",
-            said`${threeDigits(bus.lengthM)} m; the usual table gives ${usualM} m at ${bus.bitrate / 1000} kbit/s. The margin is ${threeDigits(marginNs)} ns.`,
+            together(
+              said`${threeDigits(bus.lengthM)} m; the usual table gives ${usualM} m at ${bus.bitrate / 1000} `,
+              said`kbit/s. The margin is ${threeDigits(marginNs)} ns.`,
+            ),
             "Keep it if both ends have the delays that were put in",
           ),
         ]
@@ -148,7 +154,10 @@ function canFindings(
             "fix",
             undefined,
             "A terminator is missing",
-            said`${bus.terminators} of 2 terminators${bus.terminators === 1 ? ": 120 Ω across CANH and CANL instead of 60" : ""}.`,
+            together(
+              said`${bus.terminators} of 2 `,
+              said`terminators${bus.terminators === 1 ? ": 120 Ω across CANH and CANL instead of 60" : ""}.`,
+            ),
             "Fit 120 Ω at each end; one is often inside the device",
           ),
         ]

@@ -10,7 +10,8 @@ const EXPECTED = [
 describe("a candump log", () => {
   it("is read line by line; what is none is listed by its number", () => {
     const text =
-      "(1.500000) can0 6C0#0102\nnonsense\n\n(1.6) can0 000006D8#\n(1.7) can0 6C0#1\n(1.8) can0 12#00\r\n(1.9) can1 7FF#R\n";
+      "(1.500000) can0 6C0#0102\nnonsense\n\n(1.6) can0 000006D8#\n(1.7) can0 6C0#1\n(1.8) can0 12#00\r\n(1.9) " +
+      "can1 7FF#R\n";
     const { frames, unreadable } = readCandump(text);
     expect(frames).toEqual([
       { timeS: 1.5, channel: "can0", id: 0x6c0, isExtended: false, bytes: 2 },

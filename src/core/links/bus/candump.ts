@@ -54,7 +54,8 @@ export interface CanLog {
  * Read a log in candump's text form, `(time) channel id#data`, a frame a line. Lines that are none are listed, not
  * lost.
  *
- * @example readCandump("(1.5) can0 6C0#0102").frames[0] // { timeS: 1.5, channel: "can0", id: 0x6c0, isExtended: false, bytes: 2 }
+ * @example readCandump("(1.5) can0 6C0#0102").frames[0] // { timeS: 1.5, channel: "can0", id: 0x6c0, isExtended:
+ * false, bytes: 2 }
  */
 export function readCandump(text: string): {
   readonly frames: readonly LoggedFrame[];

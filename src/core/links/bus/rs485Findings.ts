@@ -1,4 +1,4 @@
-import { joinedSentences, said } from "@/core/sentence";
+import { joinedSentences, said, together } from "@/core/sentence";
 import type { Finding } from "@/core/findings";
 import { linkFinding } from "@/core/links/check/linkFinding";
 import type { BusDevice, BusFigures, Rs485Bus } from "@/core/links/bus/rs485Schema";
@@ -154,7 +154,10 @@ function lengthFindings(bus: Rs485Bus, { lengthM, maxLengthM, stubLimitM }: BusF
           "fix",
           device.id,
           "Stub too long",
-          said`${device.id} hangs on ${threeDigits(device.stubM)} m; ${threeDigits(stubLimitM)} m is the most for a rise time of ${threeDigits(bus.riseTimeNs)} ns.`,
+          together(
+            said`${device.id} hangs on ${threeDigits(device.stubM)} m; ${threeDigits(stubLimitM)} m is the most `,
+            said`for a rise time of ${threeDigits(bus.riseTimeNs)} ns.`,
+          ),
           said`Lead the line through ${device.id}: in and out at its terminals`,
         ),
       ),
@@ -185,7 +188,10 @@ function terminatorFindings(
   const isEnd = (at: number) => at === 0 || at === devices.length - 1;
   const fitted = devices.filter((device) => device.terminator).length;
   const severity = terminationMatters ? "fix" : "note";
-  const why = said`the round trip of ${threeDigits(roundTripNs)} ns is ${terminationMatters ? "more" : "less"} than a tenth of a bit (${threeDigits(bitNs / 10)} ns)`;
+  const why = together(
+    said`the round trip of ${threeDigits(roundTripNs)} ns is ${terminationMatters ? "more" : "less"} `,
+    said`than a tenth of a bit (${threeDigits(bitNs / 10)} ns)`,
+  );
   const findings = devices.flatMap((device, at): readonly Finding[] => {
     if (isEnd(at) && !device.terminator && terminationMatters) {
       return [
@@ -207,7 +213,10 @@ function terminatorFindings(
             "fix",
             device.id,
             "One terminator too many",
-            said`${device.id} is in the middle and has the terminator number ${fitted}; the driver sees ${threeDigits(120 / fitted)} Ω.`,
+            together(
+              said`${device.id} is in the middle and has the terminator number ${fitted}; the driver sees `,
+              said`${threeDigits(120 / fitted)} Ω.`,
+            ),
             said`Switch the terminator of ${device.id} off`,
           ),
         ]
@@ -247,7 +256,10 @@ function levelFindings(bus: Rs485Bus, { idleMv, farEndMv, loadOhm }: BusFigures)
             "fix",
             undefined,
             "Idle line not held",
-            said`${threeDigits(idleMv)} mV idle across ${threeDigits(loadOhm)} Ω; ${bus.receiver} receivers need ${least} mV.`,
+            together(
+              said`${threeDigits(idleMv)} mV idle across ${threeDigits(loadOhm)} Ω; ${bus.receiver} receivers `,
+              said`need ${least} mV.`,
+            ),
             bus.devices.some((device) => device.bias)
               ? "Take smaller bias resistors, or a terminator less"
               : "Switch bias on in exactly one device, usually the client",

@@ -1,4 +1,4 @@
-import { joinedSentences, said } from "@/core/sentence";
+import { joinedSentences, said, together } from "@/core/sentence";
 import type { Finding } from "@/core/findings";
 import { radioOfLink } from "@/core/links/air/airPath";
 import { busOfLink } from "@/core/links/bus/busOfLink";
@@ -227,7 +227,10 @@ function wifiFindings({ site, network }: ResolvedPlan, link: PlanLink): readonly
             "note",
             undefined,
             "The phone shows something else",
-            said`${seen} dBm seen, ${threeDigits(budget.rxDbm)} dBm computed over ${threeDigits(wifiDistanceM({ site }, link))} m.`,
+            together(
+              said`${seen} dBm seen, ${threeDigits(budget.rxDbm)} dBm computed over `,
+              said`${threeDigits(wifiDistanceM({ site }, link))} m.`,
+            ),
             "Correct the walls, or look which network the phone is in",
           ),
         ]
@@ -369,7 +372,10 @@ function coldFindings({ name, kit, place }: KitDevice): readonly Finding[] {
       "note",
       name,
       "Weather against its temperatures",
-      said`${name} is for ${range.min} to ${range.max} °C; ${shelter === "outdoors" ? "outdoors" : "unheated"} it can be ${coldestC} to ${hottestC} °C.`,
+      together(
+        said`${name} is for ${range.min} to ${range.max} °C; ${shelter === "outdoors" ? "outdoors" : "unheated"} `,
+        said`it can be ${coldestC} to ${hottestC} °C.`,
+      ),
       "Hang it inside where the winter is colder than it stands",
     ),
   ];
@@ -531,7 +537,10 @@ function contactFindings(link: PlanLink): readonly Finding[] {
             "fix",
             undefined,
             "Both ends are alike",
-            said`${giver.device.name} and ${taker.device.name} both ${giver.port.role === "server" ? "give a contact" : "wait for one"}.`,
+            together(
+              said`${giver.device.name} and ${taker.device.name} both `,
+              said`${giver.port.role === "server" ? "give a contact" : "wait for one"}.`,
+            ),
             "Join a contact that is given with an input that waits",
           ),
         ]

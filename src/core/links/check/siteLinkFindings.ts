@@ -1,4 +1,4 @@
-import { said } from "@/core/sentence";
+import { said, together } from "@/core/sentence";
 import type { Finding } from "@/core/findings";
 import { linkFinding } from "@/core/links/check/linkFinding";
 import { linkFindings } from "@/core/links/check/linkFindings";
@@ -108,7 +108,10 @@ function twoWaysIn({ joinable }: ResolvedPlan): readonly Finding[] {
           "note",
           item.name,
           "Two ways into the network",
-          said`${item.name} by ${joined([...own.map(({ name }) => name), ...(plugged ? [plugged.name] : [])])}: left over, the older one confuses whoever reads it.`,
+          together(
+            said`${item.name} by ${joined([...own.map(({ name }) => name), ...(plugged ? [plugged.name] : [])])}: `,
+            "left over, the older one confuses whoever reads it.",
+          ),
           "Keep the wired one, and take the other out of the device's settings",
         ),
       ];

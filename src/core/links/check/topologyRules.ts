@@ -1,4 +1,4 @@
-import { plainText, said, type Sentence } from "@/core/sentence";
+import { plainText, said, together, type Sentence } from "@/core/sentence";
 import type { Finding } from "@/core/findings";
 import type { Kit } from "@/core/kits/kitSchema";
 import { linkFinding } from "@/core/links/check/linkFinding";
@@ -54,7 +54,10 @@ function problemOf(
           link.members.some((member) => of(member.item)?.kit.kind === "ev-charger"),
       );
       return chargers.length > 1 && direct.length > 0
-        ? said`${chargers.length} chargers, and ${direct.map(({ name }) => name).join(", ")} does not go through the router.`
+        ? together(
+            said`${chargers.length} chargers, and ${direct.map(({ name }) => name).join(", ")} does not go `,
+            "through the router.",
+          )
         : undefined;
     }
     case "one-hub": {

@@ -1,4 +1,4 @@
-import { said, type Sentence } from "@/core/sentence";
+import { said, together, type Sentence } from "@/core/sentence";
 import { ipv4Number, ipv4Text, isInside, parsedSubnet, subnetText, type Subnet } from "@/core/ipv4";
 import type { Network } from "@/core/plan/linkSchema";
 import type { KitDevice, PlanLink, ResolvedPlan } from "@/core/plan/resolvedPlan";
@@ -126,7 +126,10 @@ export function addressFaults(
         code: "address-reserved",
         severity: "fix",
         title: "Reserved address",
-        detail: said`${own.ipv4} is ${address === subnet.first ? "the name of the network" : "for all at once"}; ${device.name} cannot have it.`,
+        detail: together(
+          said`${own.ipv4} is ${address === subnet.first ? "the name of the network" : "for all at once"}; `,
+          said`${device.name} cannot have it.`,
+        ),
         cure,
       });
     if (isInPool(address, network))
@@ -134,7 +137,10 @@ export function addressFaults(
         code: "address-in-pool",
         severity: "fix",
         title: "Fixed address where the router gives its own",
-        detail: said`${device.name} has ${own.ipv4}, between ${network.poolFrom} and ${network.poolTo}: the router can give it to another.`,
+        detail: together(
+          said`${device.name} has ${own.ipv4}, between ${network.poolFrom} and ${network.poolTo}: the `,
+          "router can give it to another.",
+        ),
         cure,
       });
   }
@@ -145,7 +151,10 @@ export function addressFaults(
       code: "own-network-overlaps",
       severity: "note",
       title: "Its own access point uses the customer's network",
-      detail: said`${device.name} is at ${accessPoint} over its own access point, inside ${subnetText(subnet)}: a phone in both reaches the wrong one.`,
+      detail: together(
+        said`${device.name} is at ${accessPoint} over its own access point, inside ${subnetText(subnet)}: `,
+        "a phone in both reaches the wrong one.",
+      ),
       cure: said`Leave the customer's Wi-Fi before ${accessPoint} is opened`,
     });
   }

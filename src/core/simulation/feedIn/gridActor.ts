@@ -2,7 +2,9 @@ import type { ExportLimitRequest } from "@/core/simulation/exportLimitSchema";
 import { lagShare } from "@/core/simulation/feedIn/lag";
 import type { Phase } from "@/core/phase";
 
-/** Another controller in steps: a battery or diverter that takes or gives so that the grid comes to its own set-point. */
+/**
+ * Another controller in steps: a battery or diverter that takes or gives so that the grid comes to its own set-point.
+ */
 export class GridActor {
   private readonly phases: readonly number[];
   private readonly gain: number;

@@ -26,7 +26,8 @@ const SOURCE_WORDS = {
   this: "the device",
 } as const;
 const LIVE_CAUTION =
-  "Parts are live from here on: covers on where there is no measuring, and nobody works alone on live parts where local rules forbid it.";
+  "Parts are live from here on: covers on where there is no measuring, and nobody works alone on live parts " +
+  "where local rules forbid it.";
 const BAD_COLOURS = ["red"];
 /** A device that is set up by a phone or a page of its own. */
 const SET_UP_KINDS = [
@@ -366,7 +367,8 @@ export const POWER_UP_RULES: readonly VisitRule[] = [
 
 function supplyFields({ system, voltageV }: VisitContext["site"]["supply"]): readonly ValueField[] {
   const outside =
-    "Do not switch anything on: look for an open neutral, a wrong tap or two phases exchanged, and call whoever supplies it";
+    "Do not switch anything on: look for an open neutral, a wrong tap or two phases exchanged, and call " +
+    "whoever supplies it";
   const field = (id: string, label: string, nominalV: number): ValueField => ({
     id,
     label,
@@ -506,7 +508,9 @@ function provingSteps({ site, plan, boards }: VisitContext): readonly StepDraft[
         const { input } = plan.meterById.get(reading.meter)!.inputs.find((own) => own.input.n === reading.input)!;
         return {
           label: inputTag(site, reading.meter, reading.input),
-          value: `about ${powerText(reading.powerW)}, ${flowWord(site, input.measures[0]!.run, readingTowardLoadW(input.positive, reading.powerW))}`,
+          value:
+            `about ${powerText(reading.powerW)}, ` +
+            `${flowWord(site, input.measures[0]!.run, readingTowardLoadW(input.positive, reading.powerW))}`,
         };
       }),
     }));

@@ -12,7 +12,8 @@ const USUAL_BLEED_S = 300;
 /** No place of a plan has a space in its id. */
 const SOMEWHERE = "somewhere unsaid";
 const DEAD_CAUTION =
-  "Use an approved two-pole tester, proved before and after; a non-contact pen is never proof. Local rules and a licensed electrician come first.";
+  "Use an approved two-pole tester, proved before and after; a non-contact pen is never proof. Local rules " +
+  "and a licensed electrician come first.";
 
 /**
  * Places where a cover is opened: a board, a new device on the mains, a meter, or whatever a bus ends in. Undefined
@@ -95,7 +96,8 @@ export const SITE_RULES: readonly VisitRule[] = [
           {
             label: "Look for",
             value:
-              "label of every breaker, CTs of others, wall that carries, services behind the drill, aerial and gland holes",
+              "label of every breaker, CTs of others, wall that carries, services behind the drill, " +
+              "aerial and gland holes",
           },
         ],
       },
@@ -198,7 +200,9 @@ export const SITE_RULES: readonly VisitRule[] = [
               ? [
                   {
                     label: "Weight",
-                    value: `${item.kit.environment.weightKg} kg${item.kit.environment.weightKg > 25 ? ": two people or a lift" : ""}`,
+                    value:
+                      `${item.kit.environment.weightKg} ` +
+                      `kg${item.kit.environment.weightKg > 25 ? ": two people or a lift" : ""}`,
                   },
                 ]
               : []),
@@ -206,7 +210,9 @@ export const SITE_RULES: readonly VisitRule[] = [
               ? [
                   {
                     label: "Clear",
-                    value: `${item.kit.environment.clearanceMm.above} mm above, ${item.kit.environment.clearanceMm.below} below, ${item.kit.environment.clearanceMm.side} at each side`,
+                    value:
+                      `${item.kit.environment.clearanceMm.above} mm above, ${item.kit.environment.clearanceMm.below} ` +
+                      `below, ${item.kit.environment.clearanceMm.side} at each side`,
                   },
                 ]
               : []),

@@ -3,9 +3,9 @@ import { busOfLink } from "@/core/links/bus/busOfLink";
 import { canOfLink } from "@/core/links/bus/canOfLink";
 import { can } from "@/core/links/bus/can";
 import { rs485 } from "@/core/links/bus/rs485";
-import { wiringSchedule } from "@/core/links/wiring/wiringSchedule";
+import { wiringSchedule, type CoreEnd } from "@/core/links/wiring/wiringSchedule";
 import { windowText } from "@/core/job/placeFindings";
-import type { PlanLink, PlanMeter, ResolvedPlan } from "@/core/plan/resolvedPlan";
+import type { KitPort, PlanLink, PlanMeter, ResolvedPlan } from "@/core/plan/resolvedPlan";
 import { isOnMains, isSolar } from "@/core/visit/visitContext";
 import type { VisitRule } from "@/core/visit/visitRule";
 import type { StepDraft, ValueField } from "@/core/visit/visitStep";
@@ -28,7 +28,8 @@ const ANY_STRING_V = 1500;
 const WIFI_LEAST_DBM = -75;
 const CELLULAR_LEAST_DBM = -112;
 const MAINS_CAUTION =
-  "Isolated, proved dead and locked off. PE first. Terminal torque and section as the maker's manual and local rules say; mains work is for a licensed electrician.";
+  "Isolated, proved dead and locked off. PE first. Terminal torque and section as the maker's manual and " +
+  "local rules say; mains work is for a licensed electrician.";
 
 /** Everything that is wired while the site is dead. */
 export const WIRING_RULES: readonly VisitRule[] = [
@@ -85,7 +86,7 @@ export const WIRING_RULES: readonly VisitRule[] = [
             content: [
               ...ports.map((port) => ({
                 label: port.label,
-                value: `${port.terminals.map(({ label }) => label).join(", ")}${port.conductors ? `; ${port.conductors.minMm2} to ${port.conductors.maxMm2} mm²` : ""}`,
+                value: terminalsText(port),
               })),
               ...(item.node?.cableMm2
                 ? [{ label: "Cable", value: `${item.node.cableMm2} mm², ferrules on stranded cores` }]
@@ -129,7 +130,8 @@ export const WIRING_RULES: readonly VisitRule[] = [
           source: "Local rules and the maker's manual decide where",
           isGate: true,
           caution:
-            "Whether and where neutral and earth are joined in backup is for local rules, the maker's manual and a licensed electrician.",
+            "Whether and where neutral and earth are joined in backup is for local rules, the maker's manual " +
+            "and a licensed electrician.",
           content: [
             {
               label: "Backup boards",
@@ -180,7 +182,8 @@ export const WIRING_RULES: readonly VisitRule[] = [
                     least: Math.round(least),
                     most: Math.round(most),
                     outside:
-                      "Negative: reversed, do not mate it. Too low or high: count the modules in series and look for an open plug",
+                      "Negative: reversed, do not mate it. Too low or high: count the modules in series and " +
+                      "look for an open plug",
                   };
                 });
           return {
@@ -201,7 +204,8 @@ export const WIRING_RULES: readonly VisitRule[] = [
               value: `${own.modules} × ${own.vocV} V = ${threeDigits(own.modules * own.vocV)} V at 25 °C`,
             })),
             caution:
-              "DC in light cannot be switched off at the module: never part a connector under load, and keep two hands clear of both poles.",
+              "DC in light cannot be switched off at the module: never part a connector under load, and keep " +
+              "two hands clear of both poles.",
             evidence: { kind: "values" as const, fields },
           };
         }),
@@ -224,7 +228,8 @@ export const WIRING_RULES: readonly VisitRule[] = [
             source: `Kit ${item.kit.id}, ratings.voltageV`,
             isGate: true,
             caution:
-              "A battery cannot be switched off inside: insulated tools, no rings or watches, and the maker's manual at hand.",
+              "A battery cannot be switched off inside: insulated tools, no rings or watches, and the " +
+              "maker's manual at hand.",
             evidence: {
               kind: "values" as const,
               fields: [
@@ -235,7 +240,8 @@ export const WIRING_RULES: readonly VisitRule[] = [
                   least: ratedV ? Math.round(ratedV * (1 - BATTERY_SHARE)) : 1,
                   most: ratedV ? Math.round(ratedV * (1 + BATTERY_SHARE)) : 1000,
                   outside:
-                    "Negative: exchange the leads at the battery, breaker open. Far off: count the modules and read their display",
+                    "Negative: exchange the leads at the battery, breaker open. Far off: count the modules " +
+                    "and read their display",
                 },
               ],
             },
@@ -283,7 +289,10 @@ export const WIRING_RULES: readonly VisitRule[] = [
           .filter(({ input }) => !input.builtIn)
           .map(({ input, kitInput }) => ({
             label: inputTag(site, meter.id, input.n),
-            value: `${kitInput?.label ?? `input ${input.n}`}${input.clamp?.leadM ? `, ${input.clamp.leadM} m of lead` : ""}`,
+            value: [
+              kitInput?.label ?? `input ${input.n}`,
+              ...(input.clamp?.leadM ? [`${input.clamp.leadM} m of lead`] : []),
+            ].join(", "),
           })),
       })),
   },
@@ -430,11 +439,24 @@ function linkStep(link: PlanLink): StepDraft {
     content: [
       ...rows.slice(0, 6).map((row) => ({
         label: row.colour,
-        value: `${row.from.item} ${row.from.terminal}${row.from.pin === undefined ? "" : ` pin ${row.from.pin}`}${row.to ? ` to ${row.to.item} ${row.to.terminal}${row.to.pin === undefined ? "" : ` pin ${row.to.pin}`}` : `: ${row.notes.join("; ")}`}`,
+        value: row.to
+          ? `${coreEndText(row.from)} to ${coreEndText(row.to)}`
+          : `${coreEndText(row.from)}: ${row.notes.join("; ")}`,
       })),
       ...(rows.length > 6 ? [{ label: "More", value: `${rows.length - 6} rows under Wire, Wiring` }] : []),
     ],
   };
+}
+
+/** "Meter A+ pin 24". */
+function coreEndText({ item, terminal, pin }: CoreEnd): string {
+  return `${item} ${terminal}${pin === undefined ? "" : ` pin ${pin}`}`;
+}
+
+/** The terminals of a port, and what goes into them. */
+function terminalsText({ terminals, conductors }: KitPort): string {
+  const labels = terminals.map(({ label }) => label).join(", ");
+  return conductors ? `${labels}; ${conductors.minMm2} to ${conductors.maxMm2} mm²` : labels;
 }
 
 function offResistanceOhm(link: PlanLink): number | undefined {

@@ -1,4 +1,4 @@
-import { said } from "@/core/sentence";
+import { said, together } from "@/core/sentence";
 import type { Finding } from "@/core/findings";
 import { exactSchedule } from "@/core/visit/schedule/exactSchedule";
 import { headsAndTails, scheduleBound } from "@/core/visit/schedule/scheduleBound";
@@ -91,7 +91,10 @@ function windowFindings(
     stage: "visit",
     subject: { kind: "step", step },
     title: "The way is longer than the window",
-    detail: said`${threeDigits(walkMin)} min to walk, ${threeDigits(withinMin)} min of window, and nobody at the other end.`,
+    detail: together(
+      said`${threeDigits(walkMin)} min to walk, ${threeDigits(withinMin)} min of window, and nobody `,
+      "at the other end.",
+    ),
     cure: "Take a mate to the other end, or pair both beside each other before they are hung",
     source: SOURCE,
   }));

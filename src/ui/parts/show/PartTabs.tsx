@@ -54,7 +54,10 @@ export function PartTabs<P extends string>(props: Props<P>) {
             value={id}
             id={`${prefix}-${id}`}
             aria-controls={`${prefix}-part`}
-            className={`press flex flex-[1_0_auto] items-center justify-center gap-1.5 whitespace-nowrap px-2 text-sm md:max-w-44 ${shown === id ? SHOWN : ""}`}
+            className={
+              "press flex flex-[1_0_auto] items-center justify-center gap-1.5 whitespace-nowrap px-2 " +
+              `text-sm md:max-w-44 ${shown === id ? SHOWN : ""}`
+            }
           >
             <Icon size={17} aria-hidden />
             {name}

@@ -34,7 +34,10 @@ export function FindingsDrawer({
   return (
     <aside
       aria-label="Findings"
-      className="w-96 flex-none overflow-auto border-l border-base-300 bg-base-200 p-3 max-md:absolute max-md:inset-x-0 max-md:bottom-0 max-md:top-24 max-md:z-30 max-md:w-full"
+      className={
+        "w-96 flex-none overflow-auto border-l border-base-300 bg-base-200 p-3 max-md:absolute " +
+        "max-md:inset-x-0 max-md:bottom-0 max-md:top-24 max-md:z-30 max-md:w-full"
+      }
     >
       <div className="flex items-center justify-between">
         <h2 className="text-lg font-bold">Findings</h2>

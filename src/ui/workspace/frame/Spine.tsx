@@ -23,6 +23,10 @@ interface Props {
   readonly findings: readonly Finding[];
 }
 
+const HERE =
+  "bg-base-100 font-bold shadow-[inset_4px_0_0_var(--color-primary)] " +
+  "max-md:shadow-[inset_0_4px_0_var(--color-primary)]";
+
 /** A stage without a picture of its own gets a plain one. */
 const ICONS: Readonly<Partial<Record<FindingStage, LucideIcon>>> = {
   plan: DraftingCompass,
@@ -52,7 +56,11 @@ export function Spine({ jobId, view, findings }: Props) {
             key={id}
             href={`/jobs/${jobId}/${id}`}
             aria-current={here ? "page" : undefined}
-            className={`press flex items-center gap-2 px-3 py-2 max-md:min-w-0 max-md:flex-1 max-md:flex-col max-md:justify-center max-md:gap-0 max-md:px-0.5 max-md:py-1 max-md:text-sm ${here ? "bg-base-100 font-bold shadow-[inset_4px_0_0_var(--color-primary)] max-md:shadow-[inset_0_4px_0_var(--color-primary)]" : ""}`}
+            className={
+              "press flex items-center gap-2 px-3 py-2 max-md:min-w-0 max-md:flex-1 max-md:flex-col " +
+              "max-md:justify-center max-md:gap-0 max-md:px-0.5 max-md:py-1 max-md:text-sm " +
+              (here ? HERE : "")
+            }
           >
             <Icon size={22} aria-hidden />
             <span className="leading-tight">

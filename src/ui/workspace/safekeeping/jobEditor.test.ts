@@ -127,26 +127,34 @@ describe("JobEditor", () => {
     expect(desk.server).toMatchObject({ revision: 5, document: { job: { name: "Left behind" } } });
   });
 
-  it("shows a draft as a conflict when what it was made from changed, and keeps it so through further keystrokes and a reload", async () => {
-    const desk = new Desk(
-      { base: { revision: 1, document: named("Before")(base) }, document: named("Left behind")(base), unanswered: [] },
-      4,
-    );
-    await desk.editor.takeUpDrafts();
-    expect(desk.editor.getSnapshot()).toMatchObject({
-      document: { job: { name: "Left behind" } },
-      status: { kind: "conflict" },
-    });
-    desk.editor.edit(named("Left behind, and more"));
-    await desk.pass(300);
-    expect(desk.server.document.job.name).toBe("Test job");
-    await desk.reload();
-    expect(desk.editor.getSnapshot()).toMatchObject({
-      document: { job: { name: "Left behind, and more" } },
-      status: { kind: "conflict", theirs: { revision: 4 } },
-    });
-    expect(desk.server).toMatchObject({ revision: 4, document: { job: { name: "Test job" } } });
-  });
+  it(
+    "shows a draft as a conflict when what it was made from changed, and keeps it so through further " +
+      "keystrokes and a reload",
+    async () => {
+      const desk = new Desk(
+        {
+          base: { revision: 1, document: named("Before")(base) },
+          document: named("Left behind")(base),
+          unanswered: [],
+        },
+        4,
+      );
+      await desk.editor.takeUpDrafts();
+      expect(desk.editor.getSnapshot()).toMatchObject({
+        document: { job: { name: "Left behind" } },
+        status: { kind: "conflict" },
+      });
+      desk.editor.edit(named("Left behind, and more"));
+      await desk.pass(300);
+      expect(desk.server.document.job.name).toBe("Test job");
+      await desk.reload();
+      expect(desk.editor.getSnapshot()).toMatchObject({
+        document: { job: { name: "Left behind, and more" } },
+        status: { kind: "conflict", theirs: { revision: 4 } },
+      });
+      expect(desk.server).toMatchObject({ revision: 4, document: { job: { name: "Test job" } } });
+    },
+  );
 
   it("keeps no draft of what a refresh replaced: a reload shows what a mate saved", async () => {
     const desk = new Desk();

@@ -61,20 +61,24 @@ const anyStep = fc.record({
 });
 
 describe("Whatever several people do in several tabs, with a connection that comes and goes", () => {
-  it("loses nothing acknowledged without a conflict that was shown, and every page that settles agrees with the server", async () => {
-    await fc.assert(
-      fc.asyncProperty(fc.array(anyStep, { minLength: 5, maxLength: 70 }), async (steps) => {
-        const world = new World();
-        for (const step of steps) {
-          await world.take(step);
-          await settled();
-        }
-        await world.settle();
-        world.expectSettled();
-      }),
-      { numRuns: RUNS },
-    );
-  });
+  it(
+    "loses nothing acknowledged without a conflict that was shown, and every page that settles " +
+      "agrees with the server",
+    async () => {
+      await fc.assert(
+        fc.asyncProperty(fc.array(anyStep, { minLength: 5, maxLength: 70 }), async (steps) => {
+          const world = new World();
+          for (const step of steps) {
+            await world.take(step);
+            await settled();
+          }
+          await world.settle();
+          world.expectSettled();
+        }),
+        { numRuns: RUNS },
+      );
+    },
+  );
 
   it("would notice an editor that saves an old draft on top of what it never saw", async () => {
     const world = new World();
