@@ -4,6 +4,7 @@ import { diagnose, type Diagnosis } from "@/core/flows/diagnose";
 import { diagnosisCostMs } from "@/core/flows/diagnosisCost";
 import type { JobDocument } from "@/core/job/jobDocument";
 import { sortFindings } from "@/core/job/openFindings";
+import type { VisitEntry } from "@/core/visit/visitEntry";
 import { visitSheet } from "@/core/visit/visitSheet";
 import { visitState } from "@/core/visit/visitState";
 import { hasReadings, rememberedFindings } from "@/core/stages";
@@ -38,11 +39,16 @@ export type JobState = JobSummary["state"];
  *
  * For example: A job with a clamp missing: state `placing`, next "Place the clamp of input 2 round L2 of Main board".
  *
+ * @param entries The log of its visit; the last entry about each step is enough.
  * @param judge Gives the verdict on the readings; whoever sums up the same job again and again may remember it.
  */
-export function jobSummary(document: JobDocument, judge: Judge = quickDiagnosis): JobSummary {
+export function jobSummary(
+  document: JobDocument,
+  entries: readonly VisitEntry[] = [],
+  judge: Judge = quickDiagnosis,
+): JobSummary {
   try {
-    return wholeSummary(document, judge);
+    return wholeSummary(document, entries, judge);
   } catch (error) {
     // A defect in one check must not keep a job from being saved: what was typed comes before what is said of it.
     const reason = error instanceof Error ? error.message : String(error);
@@ -55,12 +61,11 @@ export function jobSummary(document: JobDocument, judge: Judge = quickDiagnosis)
   }
 }
 
-function wholeSummary(document: JobDocument, judge: Judge): JobSummary {
+function wholeSummary(document: JobDocument, entries: readonly VisitEntry[], judge: Judge): JobSummary {
   const isRead = hasReadings(document);
   const diagnosis = isRead ? judge(document) : undefined;
-  // The log is kept apart from the document; what it says of the visit is shown in the open job.
   const sheet = visitSheet(document);
-  const view = { document, sheet, visit: visitState(sheet, []), diagnosis };
+  const view = { document, sheet, visit: visitState(sheet, entries), diagnosis };
   const { open } = sortFindings(rememberedFindings()(view), document.accepted);
   return {
     supply: supplyText(document.site.supply),

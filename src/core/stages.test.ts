@@ -5,8 +5,9 @@ import type { JobDocument } from "@/core/job/jobDocument";
 import { jobSummary, quickDiagnosis } from "@/core/jobSummary";
 import { sortFindings } from "@/core/job/openFindings";
 import { changeNode } from "@/core/edits/editPlan";
-import { visitSheet } from "@/core/visit/visitSheet";
-import { visitState } from "@/core/visit/visitState";
+import type { VisitEntry } from "@/core/visit/visitEntry";
+import { visitSheet, type VisitSheet } from "@/core/visit/visitSheet";
+import { contentMark, visitState } from "@/core/visit/visitState";
 import { hasReadings, rememberedFindings, STAGES, type JobView } from "@/core/stages";
 import { anyRecipe, documentOf } from "../../tests/fixtures/anyDocument";
 import { jobFromPattern } from "../../tests/fixtures/shipped";
@@ -17,6 +18,35 @@ function viewOf(document: JobDocument): JobView {
   const sheet = visitSheet(document);
   const diagnosis = hasReadings(document) ? quickDiagnosis(document) : undefined;
   return { document, sheet, visit: visitState(sheet, []), diagnosis };
+}
+
+type StepEntry = Extract<VisitEntry, { readonly step: string }> & { readonly step: string };
+
+/** Good and bad results, skips and reopened steps of a sheet, some of them recorded when it said something else. */
+function anyLog({ steps }: VisitSheet, numbers: Iterator<number>): readonly StepEntry[] {
+  const draw = (below: number) => (numbers.next().value as number) % below;
+  if (steps.length === 0) return [];
+  return Array.from({ length: draw(30) }, (_, at): StepEntry => {
+    const step = steps[draw(steps.length)]!;
+    const common = {
+      id: `00000000-0000-4000-8000-${String(at).padStart(12, "0")}`,
+      at: "2026-11-26T08:00:00.000Z",
+      person: "Robin",
+      step: step.id,
+      title: step.title,
+      content: draw(3) === 0 ? "older" : contentMark(step),
+    };
+    switch (draw(4)) {
+      case 0:
+        return { ...common, kind: "skip", reason: "The cabinet is locked" };
+      case 1:
+        return { ...common, kind: "reopen", reason: "Not sure of it" };
+      case 2:
+        return { ...common, kind: "start" };
+      default:
+        return { ...common, kind: "result", said: "", outside: draw(2) === 0 ? ["Too high"] : [] };
+    }
+  });
 }
 
 describe("the table of stages", () => {
@@ -82,6 +112,26 @@ describe("the list of jobs", () => {
       }),
       { numRuns: RUNS },
     );
+  });
+
+  it("counts what the log of a visit finds, and needs no more of it than the last entry about each step", () => {
+    let found = 0;
+    fc.assert(
+      fc.property(anyRecipe, fc.infiniteStream(fc.nat()), (recipe, numbers) => {
+        const document = documentOf(recipe);
+        const sheet = visitSheet(document);
+        const log = anyLog(sheet, numbers);
+        const view = { ...viewOf(document), visit: visitState(sheet, log) };
+        const { open } = sortFindings(rememberedFindings()(view), document.accepted);
+        const summary = jobSummary(document, log);
+        found += countFindings(open).fix - jobSummary(document).findings.fix;
+        expect(summary.findings).toEqual(countFindings(open));
+        const last = log.filter((entry, at) => log.findLastIndex(({ step }) => step === entry.step) === at);
+        expect(jobSummary(document, last)).toEqual(summary);
+      }),
+      { numRuns: RUNS },
+    );
+    expect(found).toBeGreaterThan(0);
   });
 
   it("counts what is wrong with the limit too", () => {

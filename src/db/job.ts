@@ -4,6 +4,7 @@ import { jobSummarySchema, type JobSummary } from "@/core/jobSummary";
 import { storedJobSchema } from "@/core/job/storedJob";
 import { pathText } from "@/core/problem";
 import { query, transaction, type Queryable } from "@/db/client";
+import { markSummaryDue } from "@/db/summaryDue";
 
 const rowShape = { id: z.uuid(), revision: z.int(), updated_at: z.date() };
 
@@ -251,7 +252,10 @@ export async function saveJob(
     );
     if (!row) return { kind: "gone" };
     const { parts, same, ...now } = savedRowSchema.parse(row);
-    if (parts) await keepRevision(client, { id, revision: now.revision, person, parts });
+    if (parts) {
+      await keepRevision(client, { id, revision: now.revision, person, parts });
+      await markSummaryDue(client, id);
+    }
     if (parts || same) return { kind: "saved", revision: now.revision, savedAt: now.updated_at.toISOString() };
     const {
       rows: [current],

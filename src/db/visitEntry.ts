@@ -1,14 +1,18 @@
 import { z } from "zod";
-import { visitEntrySchema, type VisitEntry } from "@/core/visit/visitEntry";
+import { visitEntrySchema, type VisitEntry, type VisitEntryKind } from "@/core/visit/visitEntry";
 import type { PlanChange } from "@/core/visit/visitLog";
 import { sameJson } from "@/core/sameJson";
 import { query, transaction } from "@/db/client";
+import { markSummaryDue } from "@/db/summaryDue";
 
 const rowSchema = z.object({ body: visitEntrySchema });
 const takenRowSchema = z.object({ id: z.uuid(), job_id: z.uuid(), body: z.unknown() });
 const changeRowSchema = z
   .object({ revision: z.int(), saved_at: z.date(), parts: z.array(z.string()) })
   .transform(({ revision, saved_at, parts }): PlanChange => ({ revision, at: saved_at.toISOString(), parts }));
+
+/** Entries after which a step stands elsewhere, and a job's summary may say something else. */
+const MOVES_A_STEP: ReadonlySet<VisitEntryKind> = new Set(["start", "result", "skip", "reopen"]);
 
 /** All entries of a job, in the order in which they arrived. */
 export async function manyVisitEntries(jobId: string): Promise<readonly VisitEntry[]> {
@@ -96,6 +100,7 @@ export async function addVisitEntries(jobId: string, entries: readonly VisitEntr
           : [{ id, why: "its line says something else" }];
       });
     if (taken.length > 0) throw new EntriesTaken(taken);
+    if (entries.some(({ kind }) => MOVES_A_STEP.has(kind))) await markSummaryDue(client, jobId);
     return { kind: "kept", ids };
   }).catch((error: unknown): AddOutcome => {
     // Thrown, so that nothing of the send stays.

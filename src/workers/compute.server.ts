@@ -1,7 +1,6 @@
 import { parentPort } from "node:worker_threads";
-import type { JobDocument } from "@/core/job/jobDocument";
 import { computeAnswer, type ComputeName } from "@/workers/computeTasks";
-import { readImport, readKit, readSave, summarised } from "@/workers/jobTasks";
+import { readImport, readKit, readSave, summarised, type LoggedJob } from "@/workers/jobTasks";
 import { serveTasks, type ThreadWork } from "@/workers/pool/serveTasks";
 
 /** The tasks of a thread. Their inputs come from `serverThreads` alone, which is typed by the same functions. */
@@ -13,7 +12,10 @@ const TASKS: Readonly<Record<string, ThreadWork>> = {
   save: async (input) => readSave(input as Uint8Array),
   import: async (input) => readImport(input as Uint8Array),
   kit: async (input) => readKit(input as Uint8Array),
-  summary: async (input) => summarised(input as JobDocument),
+  summary: async (input) => {
+    const { document, entries } = input as LoggedJob;
+    return summarised(document, entries);
+  },
 };
 
 if (parentPort) serveTasks(parentPort, TASKS);

@@ -7,6 +7,7 @@ import { kitSchema, type Kit } from "@/core/kits/kitSchema";
 import { readYaml, type LineProblem } from "@/core/kits/readYaml";
 import { MOST_PROBLEMS, problemsOf, type Problem } from "@/core/problem";
 import { text } from "@/core/text";
+import type { VisitEntry } from "@/core/visit/visitEntry";
 import { remembered } from "@/workers/remembered";
 
 /** Jobs whose verdict a thread remembers: those that are being worked on. */
@@ -20,6 +21,12 @@ export interface ReadyJob {
    */
   readonly text: string;
   readonly summary: JobSummary;
+}
+
+/** A job with the log of its visit, to be summed up. */
+export interface LoggedJob {
+  readonly document: JobDocument;
+  readonly entries: readonly VisitEntry[];
 }
 
 export type SaveReading =
@@ -77,8 +84,9 @@ export function readKit(body: Uint8Array): KitReading {
     : { kind: "bad-file", problems: outcome.problems.slice(0, MOST_PROBLEMS) };
 }
 
-export function summarised(document: JobDocument): ReadyJob {
-  return { name: document.job.name, text: JSON.stringify(document), summary: jobSummary(document, judge) };
+/** A job ready to be written, with what the log of its visit says; a new one has none. */
+export function summarised(document: JobDocument, entries: readonly VisitEntry[] = []): ReadyJob {
+  return { name: document.job.name, text: JSON.stringify(document), summary: jobSummary(document, entries, judge) };
 }
 
 function readJson(

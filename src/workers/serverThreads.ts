@@ -1,7 +1,6 @@
 import { Worker } from "node:worker_threads";
-import type { JobDocument } from "@/core/job/jobDocument";
 import type { ComputeAnswer, ComputeName } from "@/workers/computeTasks";
-import type { ImportReading, KitReading, ReadyJob, SaveReading } from "@/workers/jobTasks";
+import type { ImportReading, KitReading, LoggedJob, ReadyJob, SaveReading } from "@/workers/jobTasks";
 import { threadPool, type PoolAnswer, type ThreadPool } from "@/workers/pool/threadPool";
 
 /** Heavy computing: as many threads as a small machine has cores. */
@@ -43,8 +42,8 @@ export function kitRead(body: Uint8Array, asking: Asking): Promise<ThreadOutcome
   return outcome(reading(), "kit", body, asking);
 }
 
-export function jobSummarised(document: JobDocument, asking: Asking): Promise<ThreadOutcome<ReadyJob>> {
-  return outcome(reading(), "summary", document, asking);
+export function jobSummarised({ document, entries }: LoggedJob, asking: Asking): Promise<ThreadOutcome<ReadyJob>> {
+  return outcome(reading(), "summary", { document, entries }, asking);
 }
 
 function reading(): ThreadPool {

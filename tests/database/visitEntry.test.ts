@@ -8,8 +8,9 @@ import { importJob } from "@/core/job/importJob";
 import type { JobDocument } from "@/core/job/jobDocument";
 import { visitEntrySchema, type VisitEntry } from "@/core/visit/visitEntry";
 import { closeDatabase, query } from "@/db/client";
-import { deleteJob, saveJob } from "@/db/job";
+import { deleteJob, jobSearchSchema, onePageOfJobs, saveJob } from "@/db/job";
 import { addPhoto, maybePhoto, type NewPhoto } from "@/db/photo";
+import { keepSummary, manyDueSummaries, maybeSummaryGround } from "@/db/summaryDue";
 import { addVisitEntries, manyPlanChanges, manyVisitEntries } from "@/db/visitEntry";
 import { summarised } from "@/workers/jobTasks";
 import { keptJob } from "../fixtures/keptJob";
@@ -66,6 +67,29 @@ describe("the log of a visit", () => {
     await deleteJob(job.id);
     expect(await maybePhoto(job.id, id)).toBeUndefined();
     expect(await addVisitEntries(NOBODY, [note("x")])).toEqual({ kind: "no-job" });
+  });
+
+  it("makes a summary due with every step that moves, and not with a note", async () => {
+    const job = await keptJob(demo());
+    const dueOf = async () => (await manyDueSummaries(1000)).find(({ jobId }) => jobId === job.id);
+    await addVisitEntries(job.id, [note("kept")]);
+    expect(await dueOf()).toBeUndefined();
+    const [first, second] = [skip("a"), skip("b")];
+    await addVisitEntries(job.id, [first, second, skip("b", "Still locked")]);
+    const due = (await dueOf())!;
+    const ground = (await maybeSummaryGround(job.id))!;
+    expect(ground.entries).toMatchObject([{ step: "a" }, { step: "b", reason: "Still locked" }]);
+    const summary = { ...summarised(job.document).summary, next: "Fetch the key of the cabinet" };
+    await keepSummary(due, { revision: 2, summary: { ...summary, next: "of a later revision" } });
+    expect(await lineOf(job.id)).not.toMatchObject({ summary: { next: "of a later revision" } });
+    expect(await dueOf()).toBeUndefined();
+    await addVisitEntries(job.id, [skip("c")]);
+    const earlier = (await dueOf())!;
+    await saveJob(job.id, 1, summarised({ ...job.document, links: [] }));
+    expect((await dueOf())!.mark).not.toBe(earlier.mark);
+    await keepSummary(earlier, { revision: 2, summary });
+    expect(await lineOf(job.id)).toMatchObject({ summary });
+    expect(await dueOf()).toBeDefined();
   });
 
   it("knows which revision changed what", async () => {
@@ -168,6 +192,16 @@ function note(text: string): VisitEntry {
 
 function photo(bytes: Buffer): NewPhoto {
   return { type: "image/png", bytes, sent: bytes };
+}
+
+function skip(step: string, reason = "Locked"): VisitEntry {
+  const common = { id: randomUUID(), at: "2026-11-26T08:00:00.000Z", person: "Robin", kind: "skip" as const };
+  return visitEntrySchema.parse({ ...common, step, title: `Step ${step}`, content: "1", reason });
+}
+
+async function lineOf(id: string) {
+  const { jobs } = await onePageOfJobs(jobSearchSchema.parse({ size: 200 }));
+  return jobs.find((line) => line.id === id);
 }
 
 function demo(): JobDocument {

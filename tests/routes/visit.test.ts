@@ -1,6 +1,11 @@
 import { randomUUID } from "node:crypto";
 import sharp from "sharp";
 import { describe, expect, it } from "vitest";
+import { jobPageSchema } from "@/core/answers/jobAnswers";
+import type { JobDocument } from "@/core/job/jobDocument";
+import type { JobSummary } from "@/core/jobSummary";
+import { visitSheet } from "@/core/visit/visitSheet";
+import { contentMark } from "@/core/visit/visitState";
 import { scheduleResponseSchema } from "@/core/visit/schedule/scheduleSchema";
 import { answersFor } from "../fixtures/shipped";
 import { fromTestRun } from "../setup/environment";
@@ -65,6 +70,26 @@ describe("the routes of a visit", () => {
     expect(answer).toMatchObject({ status: 409, body: { error: { issues: [{ path: "entries[1].id" }] } } });
   });
 
+  it("let the list of jobs count what the log finds, at once and after the next save", async () => {
+    const name = `Log counted ${randomUUID().slice(0, 8)}`;
+    const id = await job(name);
+    const before = await lineOf(name);
+    const saved = (await (await fetch(url(`jobs/${id}`))).json()) as { document: JobDocument };
+    const gate = visitSheet(saved.document).steps.find(({ isGate }) => isGate)!;
+    const skip = { kind: "skip", reason: "The cabinet is locked" };
+    const entry = { ...note(), ...skip, step: gate.id, title: gate.title, content: contentMark(gate), text: undefined };
+    expect((await post(`jobs/${id}/visit`, { entries: [entry] })).status).toBe(200);
+    const counted = { ...before.findings, fix: before.findings.fix + 1 };
+    // Several people look at once: each of them sees it counted.
+    const seen = await Promise.all([lineOf(name), lineOf(name), lineOf(name)]);
+    expect(seen.map(({ findings }) => findings)).toEqual([counted, counted, counted]);
+    const changed = { ...saved.document, job: { ...saved.document.job, place: "Behind the barn" } };
+    const body = JSON.stringify({ revision: 1, document: changed });
+    const headers = { "content-type": "application/json" };
+    expect((await fetch(url(`jobs/${id}`), { method: "PUT", body, headers })).status).toBe(200);
+    expect((await lineOf(name)).findings).toEqual(counted);
+  });
+
   it("know no job that is not there", async () => {
     expect((await post(`jobs/${NOBODY}/visit`, { entries: [note()] })).status).toBe(404);
     expect((await post("jobs/nonsense/visit", { entries: [note()] })).status).toBe(404);
@@ -108,9 +133,17 @@ describe("the routes of a visit", () => {
   });
 });
 
-async function job(): Promise<string> {
-  const answers = answersFor("two-ct-add-on", { name: "Run routes" });
+async function job(name = "Visit routes"): Promise<string> {
+  const answers = answersFor("two-ct-add-on", { name });
   return ((await post("jobs?from=pattern", answers)).body as { id: string }).id;
+}
+
+/** What the list says of the one job of this name. */
+async function lineOf(name: string): Promise<JobSummary> {
+  const page = await (await fetch(url(`jobs?search=${encodeURIComponent(name)}`))).json();
+  const { jobs } = jobPageSchema.parse(page);
+  expect(jobs).toHaveLength(1);
+  return jobs[0]!.summary;
 }
 
 function note() {

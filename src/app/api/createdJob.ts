@@ -25,7 +25,7 @@ export function wantedId(
 
 /** Sum a document up and keep it as a new job; `from` is what it was asked with. */
 export async function createdFrom(request: Request, document: JobDocument, from: string): Promise<Response> {
-  const summed = fromThread(await jobSummarised(document, asking(request)));
+  const summed = fromThread(await jobSummarised({ document, entries: [] }, asking(request)));
   return summed.kind === "refused" ? summed.response : createdJob(request, summed.value, from);
 }
 

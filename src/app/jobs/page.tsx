@@ -1,6 +1,7 @@
 import type { Metadata } from "next";
 import { connection } from "next/server";
-import { jobSearchSchema, onePageOfJobs } from "@/db/job";
+import { listedJobs } from "@/app/jobs/listedJobs";
+import { jobSearchSchema } from "@/db/job";
 import { JobsPage } from "@/ui/jobs/JobsPage";
 
 export const metadata: Metadata = { title: "Jobs" };
@@ -14,5 +15,5 @@ export default async function Page({ searchParams }: Props) {
   await connection();
   const asked = jobSearchSchema.safeParse(await searchParams);
   const search = asked.success ? asked.data : jobSearchSchema.parse({});
-  return <JobsPage found={await onePageOfJobs(search)} search={search} />;
+  return <JobsPage found={await listedJobs(search)} search={search} />;
 }

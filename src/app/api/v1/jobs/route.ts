@@ -1,5 +1,6 @@
 import { createdFrom } from "@/app/api/createdJob";
 import { answerBy, answered, errorResponse, parseBody } from "@/app/api/respond";
+import { listedJobs } from "@/app/jobs/listedJobs";
 import { kitLibrary } from "@/app/library/kitLibrary";
 import { patternLibrary } from "@/app/library/patternLibrary";
 import { jobPageSchema } from "@/core/answers/jobAnswers";
@@ -7,7 +8,7 @@ import { starterPlan, starterSchema } from "@/core/job/starterPlan";
 import { patternAnswersSchema, type PatternAnswers } from "@/core/patterns/patternAnswers";
 import { planFromPattern } from "@/core/patterns/planFromPattern";
 import { problemsOf } from "@/core/problem";
-import { jobSearchSchema, onePageOfJobs } from "@/db/job";
+import { jobSearchSchema } from "@/db/job";
 
 /** One page of the jobs: `search`, `sort`, `order`, `page`, `size`. */
 export function GET(request: Request): Promise<Response> {
@@ -15,7 +16,7 @@ export function GET(request: Request): Promise<Response> {
     const query = jobSearchSchema.safeParse(Object.fromEntries(new URL(request.url).searchParams));
     if (!query.success)
       return errorResponse("invalid", "The jobs cannot be listed like this.", problemsOf(query.error).problems);
-    const page = await onePageOfJobs(query.data);
+    const page = await listedJobs(query.data);
     return answerBy(jobPageSchema, { ...page, jobs: [...page.jobs] });
   });
 }
