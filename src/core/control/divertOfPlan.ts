@@ -9,9 +9,15 @@ import {
   type DiversionRequest,
   type SurplusActor,
 } from "@/core/simulation/diversionSchema";
+import type { Site } from "@/core/site/planSchema";
 
 /** Modules for each kW of an inverter, where nobody said. */
 const KWP_PER_KW = 1.15;
+/** What a diverter's heater and a car's charger take where nobody said, W. */
+const USUAL_DIVERTER_W = 3000;
+const USUAL_CHARGER_W = 7400;
+/** More no charger of a car gives on one phase, A. */
+const MOST_CHARGER_A = 80;
 /** Times the battery that is planned. */
 const BATTERY_SIZES = [0.5, 1, 1.5, 2] as const;
 
@@ -23,41 +29,18 @@ const BATTERY_SIZES = [0.5, 1, 1.5, 2] as const;
  * For example: A plan with a diverter and a car charger, no battery: two orders.
  */
 export function diversionOfPlan(
-  { site, nodes, equipment, divert }: ResolvedPlan,
+  plan: ResolvedPlan,
   over: Pick<DiversionRequest, "days" | "stepMin" | "series">,
 ): DiversionRequest {
-  const of = (...kinds: string[]) => site.nodes.filter(({ kind }) => kinds.includes(kind));
-  const solarKw = of("pv-inverter", "hybrid-inverter").reduce((sum, { ratedW }) => sum + (ratedW ?? 0) / 1000, 0);
-  const storage = [...nodes, ...equipment].reduce((sum, { kit }) => sum + (kit?.ratings.storageKwh ?? 0), 0);
-  const inverterW = of("battery-inverter", "hybrid-inverter").reduce((sum, { ratedW }) => sum + (ratedW ?? 0), 0);
-  const [heater] = of("diverter");
-  const [charger] = of("ev-charger");
-  const battery =
-    divert.battery ??
-    (inverterW > 0
-      ? { ...USUAL_STORAGE, capacityKwh: storage > 0 ? storage : (2 * inverterW) / 1000, powerW: inverterW }
-      : undefined);
-  const water = divert.heater ?? (heater ? { ...USUAL_HEATER, ratedW: heater.ratedW ?? 3000 } : undefined);
-  const vehicle =
-    divert.vehicle ??
-    (charger
-      ? {
-          ...USUAL_VEHICLE,
-          phases: (charger.phases?.length ?? 1) === 3 ? (3 as const) : (1 as const),
-          maxA: Math.min(
-            80,
-            Math.max(6, Math.round((charger.ratedW ?? 7400) / site.supply.voltageV / (charger.phases?.length ?? 1))),
-          ),
-        }
-      : undefined);
+  const { divert } = plan;
+  const battery = divert.battery ?? plannedBattery(plan);
+  const heater = divert.heater ?? plannedHeater(plan);
+  const vehicle = divert.vehicle ?? plannedVehicle(plan);
   const actors: SurplusActor[] = [
     ...(battery ? ["battery" as const] : []),
-    ...(water ? ["heater" as const] : []),
+    ...(heater ? ["heater" as const] : []),
     ...(vehicle ? ["vehicle" as const] : []),
   ];
-  const orders = surplusOrders(actors);
-  const chosen = divert.order?.filter((actor) => actors.includes(actor));
-  const first = chosen && chosen.length === actors.length ? chosen : orders[0]!;
   return {
     ...USUAL_DIVERSION,
     ...over,
@@ -67,13 +50,56 @@ export function diversionOfPlan(
     seed: divert.seed,
     house: divert.house,
     tariff: divert.tariff,
-    fields:
-      divert.fields.length > 0 ? divert.fields : solarKw > 0 ? [{ ...USUAL_FIELD, kwp: solarKw * KWP_PER_KW }] : [],
+    fields: divert.fields.length > 0 ? divert.fields : plannedFields(plan),
     ...(battery ? { battery } : {}),
-    ...(water ? { heater: water } : {}),
+    ...(heater ? { heater } : {}),
     ...(vehicle ? { vehicle } : {}),
-    orders: [first, ...orders.filter((order) => order.join() !== first.join())],
+    orders: ordersFrom(divert.order, actors),
   };
+}
+
+/** Every order of those that there are, the chosen one first; a choice that leaves somebody out is none. */
+function ordersFrom(
+  wanted: readonly SurplusActor[] | undefined,
+  actors: readonly SurplusActor[],
+): DiversionRequest["orders"] {
+  const orders = surplusOrders(actors);
+  const chosen = wanted?.filter((actor) => actors.includes(actor));
+  const first = chosen && chosen.length === actors.length ? chosen : orders[0]!;
+  return [first, ...orders.filter((order) => order.join() !== first.join())];
+}
+
+function plannedFields({ site }: ResolvedPlan): DiversionRequest["fields"] {
+  const solarKw = site.nodes
+    .filter(({ kind }) => kind === "pv-inverter" || kind === "hybrid-inverter")
+    .reduce((sum, { ratedW }) => sum + (ratedW ?? 0) / 1000, 0);
+  return solarKw > 0 ? [{ ...USUAL_FIELD, kwp: solarKw * KWP_PER_KW }] : [];
+}
+
+function plannedBattery({ site, nodes, equipment }: ResolvedPlan): DiversionRequest["battery"] {
+  const powerW = inverterWOf(site);
+  if (powerW === 0) return undefined;
+  const storageKwh = [...nodes, ...equipment].reduce((sum, { kit }) => sum + (kit?.ratings.storageKwh ?? 0), 0);
+  return { ...USUAL_STORAGE, capacityKwh: storageKwh > 0 ? storageKwh : (2 * powerW) / 1000, powerW };
+}
+
+function plannedHeater({ site }: ResolvedPlan): DiversionRequest["heater"] {
+  const heater = site.nodes.find(({ kind }) => kind === "diverter");
+  return heater && { ...USUAL_HEATER, ratedW: heater.ratedW ?? USUAL_DIVERTER_W };
+}
+
+function plannedVehicle({ site }: ResolvedPlan): DiversionRequest["vehicle"] {
+  const charger = site.nodes.find(({ kind }) => kind === "ev-charger");
+  if (!charger) return undefined;
+  const phases = charger.phases?.length ?? 1;
+  const ratedA = Math.round((charger.ratedW ?? USUAL_CHARGER_W) / site.supply.voltageV / phases);
+  return { ...USUAL_VEHICLE, phases: phases === 3 ? 3 : 1, maxA: Math.min(MOST_CHARGER_A, Math.max(6, ratedA)) };
+}
+
+function inverterWOf({ nodes }: Site): number {
+  return nodes
+    .filter(({ kind }) => kind === "battery-inverter" || kind === "hybrid-inverter")
+    .reduce((sum, { ratedW }) => sum + (ratedW ?? 0), 0);
 }
 
 /**

@@ -3,7 +3,7 @@
 import { CircleCheck, CircleHelp, ClipboardPen, OctagonX, Scale, Wrench, type LucideIcon } from "lucide-react";
 import { useSaid } from "@/ui/parts/browser/useNumberStyle";
 import { saidCure, saidFault, saidFaults } from "@/core/flows/cure";
-import { fittingWith, type Hypothesis, type Verdict } from "@/core/flows/diagnose";
+import { fittingWith, type Diagnosis, type Hypothesis, type Verdict } from "@/core/flows/diagnose";
 import { isAllSeen } from "@/core/flows/editSheet";
 import { siteWithFitting } from "@/core/flows/fitting";
 import { percent } from "@/core/job/proveFindings";
@@ -29,87 +29,36 @@ const LOOK: Readonly<
 
 /** The verdict with its cure and its picture, and what to switch on next. */
 export function VerdictPanel({ prove }: { prove: ProveDesk }) {
-  const job = useJob();
-  const { diagnosis, running, message, isOutdated, cancel } = useVerdict();
+  const { diagnosis: last, running, isOutdated } = useVerdict();
   const { site, hasReadings } = prove;
-  const said = useSaid();
-  const best = diagnosis?.hypotheses[0];
-  const { Icon, words, colour, pattern } = LOOK[!hasReadings ? "unread" : (diagnosis?.verdict ?? "weighing")];
-  const showsFaults = hasReadings && best !== undefined && diagnosis?.verdict === "faults-found";
-
+  const diagnosis = hasReadings ? last : undefined;
+  const faults = diagnosis?.verdict === "faults-found" ? diagnosis.hypotheses[0]?.faults : undefined;
   return (
     <section
       aria-label="Verdict"
       aria-busy={running !== undefined || isOutdated}
-      data-verdict={hasReadings ? diagnosis?.verdict : undefined}
+      data-verdict={diagnosis?.verdict}
       className="panel grid gap-4 p-4 lg:grid-cols-[minmax(0,1.15fr)_minmax(0,1fr)]"
     >
       <div className="min-w-0 space-y-2">
-        <p className={`flex items-center gap-2 text-2xl font-bold ${colour}`}>
-          <span className={`inline-block h-7 w-2 rounded-sm ${pattern}`} aria-hidden />
-          <Icon size={28} aria-hidden />
-          {words}
-          {diagnosis && hasReadings && best && (diagnosis.verdict === "as-planned" || showsFaults) && (
-            <span className="reading ml-auto text-lg">{percent(best.probability)}</span>
-          )}
-        </p>
+        <VerdictHead diagnosis={diagnosis} hasReadings={hasReadings} />
         {!isAllSeen(prove.sheet) && (
           <p className="caution font-semibold">
             Some readings are simulated from the clamps as fitted. They try the page; they prove nothing.
           </p>
         )}
-        {message && (
-          <p role="alert" className="font-semibold text-error">
-            {message}
-          </p>
-        )}
-        {running && (
-          <p className="flex items-center gap-2 text-sm">
-            <progress className="progress w-40" value={running.done} max={running.of} />
-            Looking at {running.of.toLocaleString("en")} explanations
-            <button type="button" className="btn btn-sm press" onClick={cancel}>
-              Stop
-            </button>
-          </p>
-        )}
-        {hasReadings && diagnosis && <VerdictText verdict={diagnosis.verdict} />}
-        {hasReadings && diagnosis?.verdict === "ambiguous" && (
+        <WeighingLine />
+        {diagnosis && <VerdictText verdict={diagnosis.verdict} />}
+        {diagnosis?.verdict === "ambiguous" && (
           <Contenders site={site} hypotheses={diagnosis.hypotheses.slice(0, MOST_CONTENDERS)} />
         )}
-        {showsFaults && (
-          <>
-            <ol className="space-y-1">
-              {best.faults.map((fault, at) => (
-                <li key={at}>
-                  <p>{said(saidFault(site, fault))}.</p>
-                  <p className="text-lg font-bold text-primary">{said(saidCure(site, fault))}.</p>
-                </li>
-              ))}
-            </ol>
-            <p className="caution">
-              Isolate and prove dead before you open the board or touch a clamp; leads stay terminated while the clamp
-              is on. Local rules and the maker’s manual come first.
-            </p>
-          </>
-        )}
+        {faults && <Cures site={site} faults={faults} />}
         {!hasReadings && <p>Do the first step, read every meter, and type what it shows, with its sign.</p>}
       </div>
       <div className="min-w-0 space-y-3">
-        {showsFaults && (
-          <figure>
-            <BoardSketch
-              site={siteWithFitting(site, fittingWith(site, best.faults))}
-              scheme={job.document.job.colourScheme}
-              marked={faultTags(site, best.faults)}
-              label={`As it looks to be fitted: ${said(saidFaults(site, best.faults))}`}
-            />
-            <figcaption className="quiet mt-1 text-sm">
-              As it looks to be fitted. The clamps in question are filled.
-            </figcaption>
-          </figure>
-        )}
-        {diagnosis && <NextTests prove={prove} tests={diagnosis.nextTests} />}
-        {diagnosis?.verdict === "as-planned" && hasReadings && (
+        {faults && <AsFitted site={site} faults={faults} />}
+        {last && <NextTests prove={prove} tests={last.nextTests} />}
+        {diagnosis?.verdict === "as-planned" && (
           <p>
             Every input reads the right size and the right way round, for every explanation of up to{" "}
             {prove.sheet.maxFaults} faults. {diagnosis.scored.toLocaleString("en")} combinations were weighed.
@@ -117,6 +66,93 @@ export function VerdictPanel({ prove }: { prove: ProveDesk }) {
         )}
       </div>
     </section>
+  );
+}
+
+interface HeadProps {
+  readonly diagnosis: Diagnosis | undefined;
+  readonly hasReadings: boolean;
+}
+
+/** The verdict in a word, with how probable it is where one explanation is left. */
+function VerdictHead({ diagnosis, hasReadings }: HeadProps) {
+  const { Icon, words, colour, pattern } = LOOK[!hasReadings ? "unread" : (diagnosis?.verdict ?? "weighing")];
+  const isDecided = diagnosis?.verdict === "as-planned" || diagnosis?.verdict === "faults-found";
+  const best = isDecided ? diagnosis.hypotheses[0] : undefined;
+  return (
+    <p className={`flex items-center gap-2 text-2xl font-bold ${colour}`}>
+      <span className={`inline-block h-7 w-2 rounded-sm ${pattern}`} aria-hidden />
+      <Icon size={28} aria-hidden />
+      {words}
+      {best && <span className="reading ml-auto text-lg">{percent(best.probability)}</span>}
+    </p>
+  );
+}
+
+/** What the weighing is at, with its stop, or why there is none. */
+function WeighingLine() {
+  const { running, message, cancel } = useVerdict();
+  return (
+    <>
+      {message && (
+        <p role="alert" className="font-semibold text-error">
+          {message}
+        </p>
+      )}
+      {running && (
+        <p className="flex items-center gap-2 text-sm">
+          <progress className="progress w-40" value={running.done} max={running.of} />
+          Looking at {running.of.toLocaleString("en")} explanations
+          <button type="button" className="btn btn-sm press" onClick={cancel}>
+            Stop
+          </button>
+        </p>
+      )}
+    </>
+  );
+}
+
+interface FaultsProps {
+  readonly site: Site;
+  readonly faults: Hypothesis["faults"];
+}
+
+function Cures({ site, faults }: FaultsProps) {
+  const said = useSaid();
+  return (
+    <>
+      <ol className="space-y-1">
+        {faults.map((fault, at) => (
+          <li key={at}>
+            <p>{said(saidFault(site, fault))}.</p>
+            <p className="text-lg font-bold text-primary">{said(saidCure(site, fault))}.</p>
+          </li>
+        ))}
+      </ol>
+      <p className="caution">
+        Isolate and prove dead before you open the board or touch a clamp; leads stay terminated while the clamp is on.
+        Local rules and the maker’s manual come first.
+      </p>
+    </>
+  );
+}
+
+/** The board with the clamps as they look to be fitted. */
+function AsFitted({ site, faults }: FaultsProps) {
+  const said = useSaid();
+  const { document } = useJob();
+  return (
+    <figure>
+      <BoardSketch
+        site={siteWithFitting(site, fittingWith(site, faults))}
+        scheme={document.job.colourScheme}
+        marked={faultTags(site, faults)}
+        label={`As it looks to be fitted: ${said(saidFaults(site, faults))}`}
+      />
+      <figcaption className="quiet mt-1 text-sm">
+        As it looks to be fitted. The clamps in question are filled.
+      </figcaption>
+    </figure>
   );
 }
 

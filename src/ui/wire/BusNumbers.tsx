@@ -5,7 +5,7 @@ import { busOfLink } from "@/core/links/bus/busOfLink";
 import { can } from "@/core/links/bus/can";
 import { canOfLink } from "@/core/links/bus/canOfLink";
 import { cellularMbAMonth } from "@/core/links/air/cellular";
-import { wifiDistanceM } from "@/core/links/check/linkFindings";
+import { wifiDistanceM } from "@/core/links/check/wifiFindings";
 import { cellularSettings, wifiSettings } from "@/core/plan/linkSchema";
 import { radio } from "@/core/links/air/radio";
 import { rs485 } from "@/core/links/bus/rs485";

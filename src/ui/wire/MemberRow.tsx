@@ -1,6 +1,6 @@
 "use client";
 
-import { ArrowDown, ArrowUp, X } from "lucide-react";
+import { ArrowDown, ArrowUp, X, type LucideIcon } from "lucide-react";
 import type { ReactNode } from "react";
 import { changeMember, moveMember, removeMember } from "@/core/links/editLinks";
 import type { LinkMember } from "@/core/plan/linkSchema";
@@ -19,21 +19,21 @@ interface Props {
   readonly handle: ReactNode;
 }
 
+interface EndProps {
+  readonly wire: WireDesk;
+  readonly link: PlanLink;
+  readonly at: number;
+  readonly name: string;
+}
+
 /** One device of a link: its port, what it is set to, and its place in the order. */
 export function MemberRow({ wire, link, at, distanceM, handle }: Props) {
-  const { edit } = wire;
-  const style = useNumberStyle();
   const end = link.ends[at]!;
-  const { member } = end;
-  const change = (part: Partial<LinkMember>, field?: string) =>
-    edit((links) => changeMember(links, link.id, at, part), field && `${link.id} ${at} ${field}`);
-  const name = end.device?.name ?? member.item;
+  const name = end.device?.name ?? end.member.item;
+  const ofEnd = { wire, link, at, name };
   const isBus = link.kind === "rs485" || link.kind === "can";
-  const isPair = end.device?.kit.kind === "radio-pair";
-  const asks = isWhole(end) && asksOnLine(end, at);
-  const role = isPair ? "passes frames on" : asks ? "client: asks" : "server: answers";
   const isOrdered = isBus && link.members.length > 1;
-  const canLeave = ["rs485", "can", "radio", "power-line"].includes(link.kind) && link.members.length > 2;
+  const role = link.kind === "rs485" ? lineRole(link, at) : undefined;
   return (
     <div
       className={
@@ -45,91 +45,121 @@ export function MemberRow({ wire, link, at, distanceM, handle }: Props) {
         <span>
           <b>{name}</b>
           <span className="quiet block text-sm">
-            {end.port ? `${end.port.label}${link.kind === "rs485" ? `, ${role}` : ""}` : "this port is gone"}
+            {end.port ? [end.port.label, ...(role ? [ROLE_WORDS[role]] : [])].join(", ") : "this port is gone"}
           </span>
         </span>
       </span>
-      {link.kind === "rs485" && !asks && !isPair && (
-        <div className="w-24">
-          <NumberField
-            label="Address"
-            about={name}
-            whole
-            least={0}
-            most={65_535}
-            value={member.address}
-            optional
-            onValue={(address) => change({ address }, "address")}
-          />
-        </div>
-      )}
-      {at > 0 && distanceM !== undefined && (
-        <div className="w-28">
-          <NumberField
-            label="Cable"
-            about={`to ${name}`}
-            unit={style.lengths === "us" ? "ft" : "m"}
-            optional
-            value={Number(lengthShown(distanceM, style).toPrecision(4))}
-            most={30_000}
-            onValue={(value) =>
-              change({ distanceM: value === undefined ? undefined : lengthInM(value, style) }, "cable")
-            }
-          />
-        </div>
-      )}
-      {isBus && (
-        <label className="press flex items-center gap-2 text-sm">
-          <input
-            type="checkbox"
-            className="checkbox checkbox-sm"
-            checked={member.terminator ?? false}
-            onChange={(event) => change({ terminator: event.target.checked })}
-          />
-          Terminator<span className="sr-only"> at {name}</span>
-        </label>
-      )}
-      {(isOrdered || canLeave) && (
-        <span className="flex">
-          {isOrdered && (
-            <button
-              type="button"
-              className="btn btn-ghost press px-2"
-              disabled={at === 0}
-              title={`Move ${name} up the line`}
-              onClick={() => edit((links) => moveMember(links, link.id, at, at - 1))}
-            >
-              <ArrowUp size={18} aria-hidden />
-              <span className="sr-only">Move {name} up the line</span>
-            </button>
-          )}
-          {isOrdered && (
-            <button
-              type="button"
-              className="btn btn-ghost press px-2"
-              disabled={at === link.members.length - 1}
-              title={`Move ${name} down the line`}
-              onClick={() => edit((links) => moveMember(links, link.id, at, at + 1))}
-            >
-              <ArrowDown size={18} aria-hidden />
-              <span className="sr-only">Move {name} down the line</span>
-            </button>
-          )}
-          {canLeave && (
-            <button
-              type="button"
-              className="btn btn-ghost press px-2"
-              title={`Take ${name} off`}
-              onClick={() => edit((links) => removeMember(links, link.id, at))}
-            >
-              <X size={18} aria-hidden />
-              <span className="sr-only">
-                Take {name} off {link.name}
-              </span>
-            </button>
-          )}
-        </span>
-      )}
+      {role === "server" && <AddressField {...ofEnd} />}
+      {at > 0 && distanceM !== undefined && <CableField {...ofEnd} distanceM={distanceM} />}
+      {isBus && <TerminatorTick {...ofEnd} />}
+      <MemberButtons {...ofEnd} isOrdered={isOrdered} />
     </div>
+  );
+}
+
+const ROLE_WORDS = { passing: "passes frames on", client: "client: asks", server: "server: answers" } as const;
+
+function lineRole(link: PlanLink, at: number): keyof typeof ROLE_WORDS {
+  const end = link.ends[at]!;
+  if (end.device?.kit.kind === "radio-pair") return "passing";
+  return isWhole(end) && asksOnLine(end, at) ? "client" : "server";
+}
+
+function changeEnd({ wire, link, at }: EndProps, part: Partial<LinkMember>, field?: string): void {
+  wire.edit((links) => changeMember(links, link.id, at, part), field && `${link.id} ${at} ${field}`);
+}
+
+function AddressField(end: EndProps) {
+  return (
+    <div className="w-24">
+      <NumberField
+        label="Address"
+        about={end.name}
+        whole
+        least={0}
+        most={65_535}
+        value={end.link.members[end.at]!.address}
+        optional
+        onValue={(address) => changeEnd(end, { address }, "address")}
+      />
+    </div>
+  );
+}
+
+function CableField({ distanceM, ...end }: EndProps & { readonly distanceM: number }) {
+  const style = useNumberStyle();
+  return (
+    <div className="w-28">
+      <NumberField
+        label="Cable"
+        about={`to ${end.name}`}
+        unit={style.lengths === "us" ? "ft" : "m"}
+        optional
+        value={Number(lengthShown(distanceM, style).toPrecision(4))}
+        most={30_000}
+        onValue={(value) =>
+          changeEnd(end, { distanceM: value === undefined ? undefined : lengthInM(value, style) }, "cable")
+        }
+      />
+    </div>
+  );
+}
+
+function TerminatorTick(end: EndProps) {
+  return (
+    <label className="press flex items-center gap-2 text-sm">
+      <input
+        type="checkbox"
+        className="checkbox checkbox-sm"
+        checked={end.link.members[end.at]!.terminator ?? false}
+        onChange={(event) => changeEnd(end, { terminator: event.target.checked })}
+      />
+      Terminator<span className="sr-only"> at {end.name}</span>
+    </label>
+  );
+}
+
+/** Its place in the order, and whether it is on the link at all. */
+function MemberButtons({ wire, link, at, name, isOrdered }: EndProps & { readonly isOrdered: boolean }) {
+  const canLeave = ["rs485", "can", "radio", "power-line"].includes(link.kind) && link.members.length > 2;
+  if (!isOrdered && !canLeave) return null;
+  const move = (to: number) => wire.edit((links) => moveMember(links, link.id, at, to));
+  return (
+    <span className="flex">
+      {isOrdered && (
+        <RowButton says={`Move ${name} up the line`} Icon={ArrowUp} disabled={at === 0} onClick={() => move(at - 1)} />
+      )}
+      {isOrdered && (
+        <RowButton
+          says={`Move ${name} down the line`}
+          Icon={ArrowDown}
+          disabled={at === link.members.length - 1}
+          onClick={() => move(at + 1)}
+        />
+      )}
+      {canLeave && (
+        <RowButton
+          says={`Take ${name} off ${link.name}`}
+          Icon={X}
+          onClick={() => wire.edit((links) => removeMember(links, link.id, at))}
+        />
+      )}
+    </span>
+  );
+}
+
+interface RowButtonProps {
+  readonly says: string;
+  readonly Icon: LucideIcon;
+  readonly disabled?: boolean;
+  readonly onClick: () => void;
+}
+
+function RowButton({ says, Icon, disabled, onClick }: RowButtonProps) {
+  return (
+    <button type="button" className="btn btn-ghost press px-2" disabled={disabled} title={says} onClick={onClick}>
+      <Icon size={18} aria-hidden />
+      <span className="sr-only">{says}</span>
+    </button>
   );
 }

@@ -1,4 +1,4 @@
-import { joinedSentences, said, together } from "@/core/sentence";
+import { said, together } from "@/core/sentence";
 import type { Finding } from "@/core/findings";
 import { radioOfLink } from "@/core/links/air/airPath";
 import { busOfLink } from "@/core/links/bus/busOfLink";
@@ -6,12 +6,12 @@ import { can, canRequestSchema } from "@/core/links/bus/can";
 import { canOfLink } from "@/core/links/bus/canOfLink";
 import { cellularMbAMonth } from "@/core/links/air/cellular";
 import { linkFinding } from "@/core/links/check/linkFinding";
-import { cellularSettings, powerLineSettings, wifiSettings, type Network } from "@/core/plan/linkSchema";
+import { cellularSettings, powerLineSettings } from "@/core/plan/linkSchema";
 import { LONGEST_ETHERNET_M } from "@/core/links/propose/proposeNetwork";
 import { radio } from "@/core/links/air/radio";
 import { rs485 } from "@/core/links/bus/rs485";
 import { rs485RequestSchema } from "@/core/links/bus/rs485Schema";
-import { wifiBudget } from "@/core/links/air/wifi";
+import { wifiFindings } from "@/core/links/check/wifiFindings";
 import { isWhole } from "@/core/plan/linkEnds";
 import type { KitDevice, PlanLink, ResolvedPlan } from "@/core/plan/resolvedPlan";
 import { rangeFindings } from "@/core/rangeFindings";
@@ -20,10 +20,6 @@ import { threeDigits } from "@/core/units";
 
 /** Cable fixed in the building; the rest of 100 m is for the leads. */
 const FIXED_ETHERNET_M = 90;
-/** Distance to a router where the plan has none, m. */
-const USUAL_WIFI_M = 8;
-/** How far the phone may be from what was computed before one of the two is looked at again. */
-const SEEN_DIFFERS_DB = 12;
 const WEAK_CELLULAR_DBM = -100;
 const NO_CELLULAR_DBM = -112;
 /** Bytes of the frame that the air time of a radio link is shown for. */
@@ -172,149 +168,6 @@ function ethernetFindings(link: PlanLink): readonly Finding[] {
       ),
     ];
   return [];
-}
-
-/** The distance in a straight line from router to device, m, and whether the plan had it. */
-export function wifiDistanceM({ site }: Pick<ResolvedPlan, "site">, link: PlanLink): number {
-  const [a, b] = link.ends.map(({ device }) => device?.place?.id);
-  if (a !== undefined && a === b) return 2;
-  const { straightM, cableM } = distanceBetween(site, a, b);
-  return straightM ?? cableM ?? USUAL_WIFI_M;
-}
-
-function wifiFindings({ site, network }: ResolvedPlan, link: PlanLink): readonly Finding[] {
-  const device = link.ends.map((end) => end.device).find((own) => own?.kit.kind !== "router");
-  const budgetSource = "Log-distance path loss with wall losses; −67 dBm good, −75 dBm marginal";
-  const make = linkFinding(budgetSource);
-  const abilities = linkFinding(device ? `Kit ${device.kit.id}, network, against the router as found` : budgetSource);
-  const settings = wifiSettings(link);
-  const budget = wifiBudget(settings.bandGhz, wifiDistanceM({ site }, link), settings.walls);
-  const known = device?.kit.network;
-  const name = device?.name ?? "The device";
-  const seen = settings.seenDbm;
-  const levelDbm = seen ?? budget.rxDbm;
-  const says =
-    seen === undefined ? said`${threeDigits(budget.rxDbm)} dBm computed` : said`the phone showed ${seen} dBm`;
-  const hasOnly24 = known !== undefined && known.bandsGhz.length > 0 && !known.bandsGhz.includes(5);
-  return [
-    ...(levelDbm < -75
-      ? [
-          make(
-            "wifi-weak",
-            "fix",
-            undefined,
-            "Too little Wi-Fi at the spot",
-            said`${says}; −75 dBm is the least.`,
-            "Lay a cable, or put an access point nearer",
-          ),
-        ]
-      : levelDbm < -67
-        ? [
-            make(
-              "wifi-marginal",
-              "note",
-              undefined,
-              "Marginal Wi-Fi at the spot",
-              said`${says}; from −67 dBm on it is good.`,
-              "Hold the phone at the spot with the doors closed, and prefer a cable",
-            ),
-          ]
-        : []),
-    ...(seen !== undefined && Math.abs(seen - budget.rxDbm) > SEEN_DIFFERS_DB
-      ? [
-          make(
-            "wifi-differs",
-            "note",
-            undefined,
-            "The phone shows something else",
-            together(
-              said`${seen} dBm seen, ${threeDigits(budget.rxDbm)} dBm computed over `,
-              said`${threeDigits(wifiDistanceM({ site }, link))} m.`,
-            ),
-            "Correct the walls, or look which network the phone is in",
-          ),
-        ]
-      : []),
-    ...(known && known.bandsGhz.length > 0 && !known.bandsGhz.includes(settings.bandGhz)
-      ? [
-          abilities(
-            "band-unknown",
-            "fix",
-            device!.name,
-            "Not on this band",
-            said`${name} hears ${joinedSentences(
-              known.bandsGhz.map((band) => said`${band}`),
-              " and ",
-            )} GHz; the link is for ${settings.bandGhz}.`,
-            said`Take ${known.bandsGhz[0]} GHz`,
-          ),
-        ]
-      : []),
-    ...(!network.bandsGhz.includes(settings.bandGhz)
-      ? [
-          abilities(
-            "band-off",
-            "fix",
-            undefined,
-            "The router does not send on this band",
-            said`${settings.bandGhz} GHz is off in the router.`,
-            said`Switch ${settings.bandGhz} GHz on in the router`,
-          ),
-        ]
-      : []),
-    ...(hasOnly24 && network.oneName && network.bandsGhz.includes(5)
-      ? [
-          abilities(
-            "one-name",
-            "note",
-            device!.name,
-            "One name for both bands",
-            said`${name} hears ${2.4} GHz only; the phone that sets it up may sit on 5.`,
-            said`Give ${2.4} GHz a name of its own while the device is set up`,
-          ),
-        ]
-      : []),
-    ...(known && known.security.length > 0 && !isSecured(known.security, network.security)
-      ? [
-          abilities(
-            "security",
-            "fix",
-            device!.name,
-            "Another security than the router's",
-            said`${name} knows ${known.security.join(", ")}; the router asks for ${network.security}.`,
-            "Set the router to WPA2 and WPA3 together, or lay a cable",
-          ),
-        ]
-      : []),
-    ...(network.hiddenName
-      ? [
-          abilities(
-            "hidden-name",
-            "note",
-            device?.name,
-            "Hidden network name",
-            said`${name} does not find the network in its list.`,
-            "Type the name, or show it while the device is set up",
-          ),
-        ]
-      : []),
-    ...(network.portal
-      ? [
-          abilities(
-            "portal",
-            "fix",
-            device?.name,
-            "A sign-in page stands before the internet",
-            said`${name} cannot fill it in.`,
-            "Ask for a network without a sign-in page, or take cellular",
-          ),
-        ]
-      : []),
-  ];
-}
-
-function isSecured(known: readonly string[], wanted: Network["security"]): boolean {
-  return wanted === "wpa2-wpa3" ? known.includes("wpa2") || known.includes("wpa3") : known.includes(wanted);
 }
 
 function radioFindings({ site }: ResolvedPlan, link: PlanLink): readonly Finding[] {
