@@ -24,15 +24,9 @@ interface Props {
  * One step as it is read at arm's length: what, where, why, the values, the caution, and what shows that it is done.
  */
 export function StepCard({ desk, step, number, onOver }: Props) {
-  const { sheet, state, person, placeName, start, photo, log } = desk;
-  const say = useSay();
+  const { sheet, state, person, start } = desk;
   const own = stateOf(state, step.id);
   const gates = openGates(sheet, state, step);
-  const open = step.needs.flatMap(({ step: id }) => {
-    const before = sheet.steps.find((other) => other.id === id);
-    return before && !isOver(stateOf(state, id)) ? [before] : [];
-  });
-  const photos = log.entries.filter((entry) => entry.kind === "photo" && entry.step === step.id);
   const isBlocked = gates.length > 0 || person === "";
   return (
     <article aria-label={step.title} data-step={step.id} className="panel space-y-3 p-4">
@@ -44,56 +38,18 @@ export function StepCard({ desk, step, number, onOver }: Props) {
         {step.isGate && <span className="rounded border-2 border-warning px-1.5 font-bold">safety gate</span>}
       </p>
       <h3 className="text-2xl font-bold leading-tight">{step.title}</h3>
-      <p className="inline-flex items-center gap-1 text-lg">
-        <MapPin size={20} aria-hidden />
-        <span>
-          {placeName(step.place)}
-          <span className="quiet text-base">
-            , {step.activeMin} min
-            {step.waitMin > 0 ? say(` and ${Number(step.waitMin.toPrecision(2))} min by itself`) : ""}
-          </span>
-        </span>
-      </p>
+      <StepPlace desk={desk} step={step} />
       <p className="text-lg leading-snug">{step.why}.</p>
       {step.caution && <p className="caution text-base">{step.caution}</p>}
-      {step.content.length > 0 && (
-        <dl className="grid gap-x-4 text-lg leading-snug sm:grid-cols-[auto_1fr] sm:gap-y-1">
-          {step.content.map(({ label, value }, at) => (
-            <div key={at} className="contents">
-              <dt className="font-semibold">{label}</dt>
-              <dd
-                className={
-                  `${value.length <= LONGEST_READING ? "reading" : ""} min-w-0 break-words ` +
-                  "whitespace-normal max-sm:mb-1"
-                }
-              >
-                {say(value)}
-              </dd>
-            </div>
-          ))}
-        </dl>
-      )}
+      <StepContent content={step.content} />
       {step.school && (
         <p className="text-sm">
           {step.school.question}: <b>{step.school.active}</b>; the other school: {step.school.other} (change it under
           Sheet).
         </p>
       )}
-      {gates.length > 0 && (
-        <p role="alert" className="flex gap-2 rounded border-2 border-error p-2 font-semibold">
-          <TriangleAlert size={20} aria-hidden className="flex-none" />
-          First: {openGatesText(gates)}. Nothing behind a safety gate is recorded before it.
-        </p>
-      )}
-      {gates.length === 0 && open.length > 0 && <p className="text-sm">Usually first: {openGatesText(open)}.</p>}
-      {own.status === "stopped" && own.entry?.kind === "result" && (
-        <div role="alert" className="rounded border-2 border-error p-2">
-          <b>Outside its limits. Stop here.</b>
-          {own.entry.outside.map((line) => (
-            <p key={line}>{say(line)}</p>
-          ))}
-        </div>
-      )}
+      <BeforeIt desk={desk} step={step} gates={gates} />
+      {own.status === "stopped" && own.entry?.kind === "result" && <OutsideLimits lines={own.entry.outside} />}
       {step.waiting && own.status === "open" && (
         <button
           type="button"
@@ -106,19 +62,97 @@ export function StepCard({ desk, step, number, onOver }: Props) {
         </button>
       )}
       <StepEvidence desk={desk} step={step} isBlocked={isBlocked} onOver={onOver} />
-      <div className="flex flex-wrap items-center gap-3">
-        <PhotoButton
-          label={step.wantsPhoto && photos.length === 0 ? "Photo (wanted)" : "Photo"}
-          isDisabled={person === ""}
-          onPhoto={(file) => photo(file, "", step.id)}
-        />
-        {photos.length > 0 && (
-          <span className="text-sm">{photos.length === 1 ? "1 photo" : `${photos.length} photos`}</span>
-        )}
-        <NoteField onNote={(text) => desk.note(text, step.id)} isDisabled={person === ""} />
-      </div>
+      <PhotosAndNotes desk={desk} step={step} />
       <p className="quiet text-sm">{step.source}</p>
     </article>
+  );
+}
+
+type StepProps = Pick<Props, "desk" | "step">;
+
+function StepPlace({ desk, step }: StepProps) {
+  const say = useSay();
+  return (
+    <p className="inline-flex items-center gap-1 text-lg">
+      <MapPin size={20} aria-hidden />
+      <span>
+        {desk.placeName(step.place)}
+        <span className="quiet text-base">
+          , {step.activeMin} min
+          {step.waitMin > 0 ? say(` and ${Number(step.waitMin.toPrecision(2))} min by itself`) : ""}
+        </span>
+      </span>
+    </p>
+  );
+}
+
+/** What is typed, set or measured in it, each with its label. */
+function StepContent({ content }: Pick<VisitStep, "content">) {
+  const say = useSay();
+  if (content.length === 0) return null;
+  return (
+    <dl className="grid gap-x-4 text-lg leading-snug sm:grid-cols-[auto_1fr] sm:gap-y-1">
+      {content.map(({ label, value }, at) => (
+        <div key={at} className="contents">
+          <dt className="font-semibold">{label}</dt>
+          <dd
+            className={
+              `${value.length <= LONGEST_READING ? "reading" : ""} min-w-0 break-words ` +
+              "whitespace-normal max-sm:mb-1"
+            }
+          >
+            {say(value)}
+          </dd>
+        </div>
+      ))}
+    </dl>
+  );
+}
+
+/** What comes first: safety gates, behind which nothing is recorded, or steps that usually do. */
+function BeforeIt({ desk: { sheet, state }, step, gates }: StepProps & { readonly gates: readonly VisitStep[] }) {
+  if (gates.length > 0)
+    return (
+      <p role="alert" className="flex gap-2 rounded border-2 border-error p-2 font-semibold">
+        <TriangleAlert size={20} aria-hidden className="flex-none" />
+        First: {openGatesText(gates)}. Nothing behind a safety gate is recorded before it.
+      </p>
+    );
+  const open = step.needs.flatMap(({ step: id }) => {
+    const before = sheet.steps.find((other) => other.id === id);
+    return before && !isOver(stateOf(state, id)) ? [before] : [];
+  });
+  return open.length > 0 && <p className="text-sm">Usually first: {openGatesText(open)}.</p>;
+}
+
+function OutsideLimits({ lines }: { readonly lines: readonly string[] }) {
+  const say = useSay();
+  return (
+    <div role="alert" className="rounded border-2 border-error p-2">
+      <b>Outside its limits. Stop here.</b>
+      {lines.map((line) => (
+        <p key={line}>{say(line)}</p>
+      ))}
+    </div>
+  );
+}
+
+function PhotosAndNotes({ desk, step }: StepProps) {
+  const { log, person, photo, note } = desk;
+  const photos = log.entries.filter((entry) => entry.kind === "photo" && entry.step === step.id);
+  const isDisabled = person === "";
+  return (
+    <div className="flex flex-wrap items-center gap-3">
+      <PhotoButton
+        label={step.wantsPhoto && photos.length === 0 ? "Photo (wanted)" : "Photo"}
+        isDisabled={isDisabled}
+        onPhoto={(file) => photo(file, "", step.id)}
+      />
+      {photos.length > 0 && (
+        <span className="text-sm">{photos.length === 1 ? "1 photo" : `${photos.length} photos`}</span>
+      )}
+      <NoteField onNote={(text) => note(text, step.id)} isDisabled={isDisabled} />
+    </div>
   );
 }
 
