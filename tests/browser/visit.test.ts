@@ -77,6 +77,28 @@ describe("Run", () => {
     },
   );
 
+  it("takes Enter in a reason for the skip that it is of, never for the step above it", async () => {
+    const id = await visit(desk, "Enter");
+    const page = await desk.tab(`/jobs/${id}/visit?step=survey`);
+    await type(page, "You are", "Robin Ash");
+    await press(page, "Skip …");
+    await type(page, "Why is it skipped?", "Seen last week");
+    await page.keyboard.press("Enter");
+    await due(page, "unload");
+    await openPart(page, "Log");
+    await shows(page, "Seen last week");
+    const kinds = await page.waitForFunction(
+      async (job) => {
+        const answer = await fetch(`/api/v1/jobs/${job}/log.json`);
+        const { lines } = (await answer.json()) as { lines: { kind: string }[] };
+        return lines.length > 0 && lines.map(({ kind }) => kind);
+      },
+      POLLING,
+      id,
+    );
+    expect(await kinds.jsonValue()).toEqual(["skip"]);
+  });
+
   it("runs timers together on the phone, shows what to do meanwhile, and keeps a photo", async () => {
     const id = await visit(desk, "Phone");
     const page = await desk.tab(`/jobs/${id}/visit?step=survey`, PHONE);

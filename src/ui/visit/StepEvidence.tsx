@@ -65,26 +65,28 @@ export function StepEvidence({ desk, step, isBlocked, onOver }: Props) {
   const problem = serialProblem(recorded.serial);
   const isReady = isComplete(step, recorded) && !isBlocked && problem === undefined;
   return (
-    <form
-      aria-label="Evidence"
-      className="space-y-3"
-      onSubmit={(event) => {
-        event.preventDefault();
-        if (!isReady) return;
-        record(step, recorded);
-        setRecorded({});
-        if (outsideLimits(step, recorded).length === 0) onOver();
-      }}
-    >
-      <Fields step={step} recorded={recorded} setRecorded={setRecorded} />
-      <button
-        type="submit"
-        className={`btn press h-14 w-full text-lg ${own.status === "waiting" || !step.waiting ? "btn-primary" : ""}`}
-        disabled={!isReady}
+    <div className="space-y-3">
+      <form
+        aria-label="Evidence"
+        className="space-y-3"
+        onSubmit={(event) => {
+          event.preventDefault();
+          if (!isReady) return;
+          record(step, recorded);
+          setRecorded({});
+          if (outsideLimits(step, recorded).length === 0) onOver();
+        }}
       >
-        <Check size={22} aria-hidden />
-        {step.evidence.kind === "tick" ? "Done" : "Record"}
-      </button>
+        <Fields step={step} recorded={recorded} setRecorded={setRecorded} />
+        <button
+          type="submit"
+          className={`btn press h-14 w-full text-lg ${own.status === "waiting" || !step.waiting ? "btn-primary" : ""}`}
+          disabled={!isReady}
+        >
+          <Check size={22} aria-hidden />
+          {step.evidence.kind === "tick" ? "Done" : "Record"}
+        </button>
+      </form>
       <ReasonForm
         label="Skip …"
         question={step.isGate ? "This is a safety gate. Why is it skipped? The report shows it." : "Why is it skipped?"}
@@ -94,10 +96,11 @@ export function StepEvidence({ desk, step, isBlocked, onOver }: Props) {
         isDisabled={person === ""}
         onSend={(why) => {
           skip(step, why);
+          setReason(undefined);
           onOver();
         }}
       />
-    </form>
+    </div>
   );
 }
 
@@ -224,11 +227,19 @@ function ReasonForm({ label, question, send, reason, setReason, isDisabled, onSe
       </button>
     );
   return (
-    <div className="space-y-1">
+    // A form of its own: Enter sends the reason, and never what stands above it.
+    <form
+      className="space-y-2"
+      onSubmit={(event) => {
+        event.preventDefault();
+        if (reason.trim() !== "" && !isDisabled) onSend(reason.trim());
+      }}
+    >
       <label className="block text-sm">
-        <span className="font-semibold">{question}</span>
+        <span className="mb-1.5 block font-semibold">{question}</span>
+        {/* The margin brings its buttons into view too, above the bar of Back and Next. */}
         <input
-          className="field"
+          className="field scroll-mb-44"
           autoFocus
           maxLength={500}
           value={reason}
@@ -236,18 +247,13 @@ function ReasonForm({ label, question, send, reason, setReason, isDisabled, onSe
         />
       </label>
       <span className="flex gap-2">
-        <button
-          type="button"
-          className="btn btn-sm press"
-          disabled={reason.trim() === ""}
-          onClick={() => onSend(reason.trim())}
-        >
+        <button type="submit" className="btn press" disabled={reason.trim() === "" || isDisabled}>
           {send}
         </button>
-        <button type="button" className="btn btn-ghost btn-sm press" onClick={() => setReason(undefined)}>
+        <button type="button" className="btn btn-ghost press" onClick={() => setReason(undefined)}>
           Not now
         </button>
       </span>
-    </div>
+    </form>
   );
 }
