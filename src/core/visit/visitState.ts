@@ -227,7 +227,7 @@ export function visitFindings(sheet: VisitSheet, state: VisitState): readonly Fi
                 subject,
                 title: "A safety gate was skipped",
                 detail: said`${step.title}: “${entry.reason}”, ${entry.person}.`,
-                cure: "Do it, or let it stand in the report with this reason",
+                cure: said`${step.title}, or let it stand in the report with this reason`,
                 source,
               },
             ]
