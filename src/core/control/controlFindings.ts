@@ -1,7 +1,8 @@
-import { figure, said, together, type Sentence } from "@/core/sentence";
+import { figure, said, together } from "@/core/sentence";
 import type { Finding } from "@/core/findings";
 import { diversionRequestSchema } from "@/core/simulation/diversionSchema";
 import { exportLimitRequestSchema } from "@/core/simulation/exportLimitSchema";
+import { limitFinding } from "@/core/simulation/limitFinding";
 import { backupChecks } from "@/core/control/backupChecks";
 import { heaterChecks } from "@/core/control/heaterChecks";
 import { hubChecks } from "@/core/control/hubChecks";
@@ -34,23 +35,7 @@ export function controlFindings(plan: ResolvedPlan): readonly Finding[] {
 function settingFindings(plan: ResolvedPlan): readonly Finding[] {
   const { limit } = plan;
   if (limit.powerW === undefined) return [];
-  const make = (
-    code: string,
-    severity: Finding["severity"],
-    title: string,
-    detail: Sentence,
-    cure: Sentence,
-  ): Finding => ({
-    id: code,
-    code,
-    severity,
-    stage: "limit",
-    subject: { kind: "job" },
-    title,
-    detail,
-    cure,
-    source: "Limit settings against kits and proofs",
-  });
+  const make = limitFinding("Limit settings against kits and proofs");
   const limiter = exportLimiter(plan);
   if (!limiter)
     return [
@@ -118,11 +103,8 @@ function settingFindings(plan: ResolvedPlan): readonly Finding[] {
             "fix",
             "The last step test did not hold",
             together(
-              together(
-                said`${last.label}: largest ${Math.round(last.maxExportW)} W, above for `,
-                said`${figure(last.longestOverS.toFixed(1))} `,
-              ),
-              said`s, settled at ${Math.round(last.settledExportW)} W.`,
+              said`${last.label}: largest ${Math.round(last.maxExportW)} W, above for `,
+              said`${figure(last.longestOverS.toFixed(1))} s, settled at ${Math.round(last.settledExportW)} W.`,
             ),
             "Lower the set-point or the delay, and test again",
           ),

@@ -1,4 +1,5 @@
-import { figure, said, together, type Sentence } from "@/core/sentence";
+import { figure, said, together } from "@/core/sentence";
+import { divertFinding } from "@/core/control/divertFinding";
 import type { Finding } from "@/core/findings";
 import { predict, type Fitting } from "@/core/flows/predict";
 import type { Kit } from "@/core/kits/kitSchema";
@@ -110,30 +111,12 @@ export function sightFindings(
   plan: ResolvedPlan,
   sights: readonly Sight[] = whoSeesWhat(plan, "fitted"),
 ): readonly Finding[] {
-  const make = (
-    code: string,
-    severity: Finding["severity"],
-    node: string,
-    title: string,
-    detail: Sentence,
-    cure: Sentence,
-  ): Finding => ({
-    id: `${code}:${node}:${detail.length}`,
-    code,
-    severity,
-    stage: "divert",
-    subject: { kind: "node", node },
-    title,
-    detail,
-    cure,
-    source: SOURCE,
-  });
   const batteryKinds = ["battery-inverter", "hybrid-inverter"];
   return [
     ...sights
       .filter(({ words }) => words === "counted twice" || words === "seen the wrong way")
       .map(({ controller, device, words, factor }) => ({
-        ...make(
+        ...divertFinding(
           words === "counted twice" ? "double-count" : "wrong-way",
           "fix",
           device.id,
@@ -142,6 +125,7 @@ export function sightFindings(
           words === "counted twice"
             ? "Take its run out of one of the two windows"
             : "Turn the clamp that is round its run",
+          SOURCE,
         ),
         id: `${words}:${controller.id}:${device.id}`,
       })),
@@ -151,7 +135,7 @@ export function sightFindings(
           controller.kind === "diverter" && batteryKinds.includes(device.kind) && words === "seen",
       )
       .map(({ controller, device }) => ({
-        ...make(
+        ...divertFinding(
           "battery-feeds-heater",
           "note",
           controller.id,
@@ -164,6 +148,7 @@ export function sightFindings(
             said`Give ${controller.name} a CT on the battery, an export margin below the battery's set-point, `,
             "or a link that gives it priority",
           ),
+          SOURCE,
         ),
         id: `battery-feeds-heater:${controller.id}:${device.id}`,
       })),
@@ -176,13 +161,14 @@ export function sightFindings(
           controller.id !== device.id,
       )
       .map(({ controller, device }) => ({
-        ...make(
+        ...divertFinding(
           "not-seen",
           "note",
           device.id,
           "A controller does not see it",
           said`${controller.name} does not see ${device.name} in its grid sum.`,
           "Move its CT upstream of where both join, or leave it so where that is meant",
+          SOURCE,
         ),
         id: `not-seen:${controller.id}:${device.id}`,
       })),

@@ -1,7 +1,8 @@
-import { said, together, type Sentence } from "@/core/sentence";
+import { said, together } from "@/core/sentence";
 import type { Finding } from "@/core/findings";
 import { simulateExportInSlices, type ExportTraces } from "@/core/simulation/feedIn/simulateExport";
 import type { ExportLimitRequest, ExportLimitResult } from "@/core/simulation/exportLimitSchema";
+import { limitFinding } from "@/core/simulation/limitFinding";
 import { inOneGo, type Slices } from "@/core/slices";
 import { threeDigits } from "@/core/units";
 
@@ -328,23 +329,7 @@ function limitFindings(
   setPointW: number,
   budget: ExportLimitResult["delayBudgetMs"],
 ): readonly Finding[] {
-  const make = (
-    code: string,
-    severity: Finding["severity"],
-    title: string,
-    detail: Sentence,
-    cure: Sentence,
-  ): Finding => ({
-    id: code,
-    code,
-    severity,
-    stage: "limit",
-    subject: { kind: "job" },
-    title,
-    detail,
-    cure,
-    source: SOURCE,
-  });
+  const make = limitFinding(SOURCE);
   return [
     ...(judged.verdict === "hunts"
       ? [
