@@ -7,6 +7,7 @@ import { ARCHETYPES, type Archetype } from "@/core/simulation/house";
 import { seriesOfValues } from "@/core/simulation/seriesOfValues";
 import type { DivertDesk } from "@/ui/divert/useDivert";
 import { NumberField } from "@/ui/parts/form/NumberField";
+import { FileButton } from "@/ui/parts/form/FileButton";
 import { SelectField } from "@/ui/parts/form/SelectField";
 
 const SEASONS = [
@@ -25,11 +26,10 @@ export function DivertSettingsForm({ desk }: { desk: DivertDesk }) {
   const { battery, heater, vehicle, tariff } = dayRequest;
   const setField = (change: object, name: string) =>
     field && set({ fields: [{ ...field, ...change }, ...dayRequest.fields.slice(1)] }, name);
-  const open = async (file: File | undefined, what: "sunW" | "houseW") => {
-    if (!file) return;
-    const { data } = Papa.parse<string[]>(await file.text(), { skipEmptyLines: true });
+  const open = (text: string, fileName: string, what: "sunW" | "houseW") => {
+    const { data } = Papa.parse<string[]>(text, { skipEmptyLines: true });
     const outcome = seriesOfValues(data, STEPS_A_DAY);
-    setProblem(outcome.kind === "bad" ? `${file.name}: ${outcome.message}` : undefined);
+    setProblem(outcome.kind === "bad" ? `${fileName}: ${outcome.message}` : undefined);
     if (outcome.kind === "series") setOwn({ ...own, [what]: outcome.values });
   };
   return (
@@ -273,20 +273,13 @@ export function DivertSettingsForm({ desk }: { desk: DivertDesk }) {
           ] as const
         ).map(([what, name]) => (
           <span key={what} className="inline-flex items-center gap-2">
-            <label className="btn btn-sm press">
+            <FileButton
+              accept=".csv,.txt,text/csv,text/plain"
+              isSmall
+              onText={(text, fileName) => open(text, fileName, what)}
+            >
               Own {name} of a day (CSV, W)
-              <input
-                type="file"
-                accept=".csv,.txt,text/csv,text/plain"
-                className="sr-only"
-                onChange={(event) => {
-                  const input = event.currentTarget;
-                  void open(input.files?.[0], what).finally(() => {
-                    input.value = "";
-                  });
-                }}
-              />
-            </label>
+            </FileButton>
             {own[what] && (
               <button
                 type="button"

@@ -9,6 +9,7 @@ import { useState } from "react";
 import type { LibraryKit } from "@/core/kits/libraryKit";
 import { callApi, sendApi, UNREACHABLE, type ApiProblem } from "@/ui/parts/server/apiClient";
 import { downloadText } from "@/ui/parts/browser/downloadText";
+import { FileButton } from "@/ui/parts/form/FileButton";
 import { ProblemList } from "@/ui/parts/show/ProblemList";
 import { ThemeSwitch } from "@/ui/parts/browser/ThemeSwitch";
 import { KIT_KIND_WORDS } from "@/ui/plan/planWords";
@@ -31,12 +32,10 @@ export function KitsPage({
   );
   const shown = kits.filter((entry) => (kind === "" || entry.kit.kind === kind) && matches(entry, sought));
 
-  const bring = async (file: File | undefined) => {
-    if (!file) return;
-    const answer = await file
-      .text()
-      .then((text) => sendApi("POST", "/api/v1/kits", savedKitSchema, text, "application/yaml"))
-      .catch(() => undefined);
+  const bring = async (text: string) => {
+    const answer = await sendApi("POST", "/api/v1/kits", savedKitSchema, text, "application/yaml").catch(
+      () => undefined,
+    );
     if (answer?.kind === "ok") router.push(`/kits/${answer.value.id}`);
     else setProblem(answer ? answer.problem : UNREACHABLE);
   };
@@ -78,21 +77,10 @@ export function KitsPage({
             </option>
           ))}
         </select>
-        <label className="btn press">
+        <FileButton accept=".yaml,.yml" onText={bring}>
           <Upload size={18} aria-hidden />
           Import
-          <input
-            type="file"
-            accept=".yaml,.yml"
-            className="sr-only"
-            onChange={(event) => {
-              const input = event.currentTarget;
-              void bring(input.files?.[0]).finally(() => {
-                input.value = "";
-              });
-            }}
-          />
-        </label>
+        </FileButton>
       </header>
       <main className="mt-4 space-y-3">
         <p className="quiet text-sm">

@@ -5,6 +5,7 @@ import { useMemo, useState } from "react";
 import { judgedProof, recordingOfRows } from "@/core/control/stepTest";
 import { ProofNumbers } from "@/ui/limit/ProofNumbers";
 import type { LimitDesk } from "@/ui/limit/useLimit";
+import { FileButton } from "@/ui/parts/form/FileButton";
 import { SelectField } from "@/ui/parts/form/SelectField";
 import { usePerson } from "@/ui/parts/browser/usePerson";
 
@@ -91,26 +92,14 @@ export function NewProof({ desk: { limit, set } }: { desk: LimitDesk }) {
 }
 
 function CsvButton({ onTable }: { readonly onTable: (table: Table) => void }) {
-  const open = async (file: File | undefined) => {
-    if (!file) return;
-    const parsed = Papa.parse<Record<string, string>>(await file.text(), { header: true, skipEmptyLines: true });
+  const open = (text: string) => {
+    const parsed = Papa.parse<Record<string, string>>(text, { header: true, skipEmptyLines: true });
     onTable({ columns: parsed.meta.fields ?? [], rows: parsed.data });
   };
   return (
-    <label className="btn press">
+    <FileButton accept=".csv,.txt,text/csv,text/plain" onText={open}>
       Open a CSV
-      <input
-        type="file"
-        accept=".csv,.txt,text/csv,text/plain"
-        className="sr-only"
-        onChange={(event) => {
-          const input = event.currentTarget;
-          void open(input.files?.[0]).finally(() => {
-            input.value = "";
-          });
-        }}
-      />
-    </label>
+    </FileButton>
   );
 }
 

@@ -10,6 +10,7 @@ import { FindingLine } from "@/ui/parts/show/FindingLine";
 import { SelectField } from "@/ui/parts/form/SelectField";
 import { useSay } from "@/ui/parts/browser/useNumberStyle";
 import { useNow } from "@/ui/visit/useNow";
+import { TechniciansField } from "@/ui/visit/TechniciansField";
 import type { VisitDesk } from "@/ui/visit/useVisitStage";
 
 const MINUTE_MS = 60_000;
@@ -26,7 +27,7 @@ const BAR_LOOKS = {
 
 /** Who does what when: the rest of the visit from now on, or the whole of it before the day. */
 export function SchedulePart({ desk, onShow }: { desk: VisitDesk; onShow: (step: string) => void }) {
-  const { planned, wholeDay, scheduleFailure, settings, setSettings, sheet, placeName, log } = desk;
+  const { planned, wholeDay, scheduleFailure, sheet, placeName, log } = desk;
   const [view, setView] = useState<"now" | "day">(log.entries.length > 0 ? "now" : "day");
   const now = useNow(MINUTE_MS);
   const say = useSay();
@@ -70,15 +71,7 @@ export function SchedulePart({ desk, onShow }: { desk: VisitDesk; onShow: (step:
           />
         </div>
         <div className="w-36">
-          <SelectField
-            label="Technicians"
-            value={String(settings.technicians)}
-            options={[
-              { value: "1", label: "one" },
-              { value: "2", label: "two" },
-            ]}
-            onValue={(value) => setSettings({ technicians: value === "2" ? 2 : 1 })}
-          />
+          <TechniciansField desk={desk} />
         </div>
         <p
           role="status"

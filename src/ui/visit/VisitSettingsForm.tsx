@@ -6,13 +6,15 @@ import { NumberField } from "@/ui/parts/form/NumberField";
 import { SelectField } from "@/ui/parts/form/SelectField";
 import { TextField } from "@/ui/parts/form/TextField";
 import { useJob } from "@/ui/workspace/workspaceContext";
+import { TechniciansField } from "@/ui/visit/TechniciansField";
 import type { VisitDesk } from "@/ui/visit/useVisitStage";
 
 const MOST_STRINGS = 60;
 const nameSchema = visitSettingsSchema.shape.strings.unwrap().element.shape.name;
 
 /** What of the visit cannot be derived: how many work, which school, and the strings on the roof. */
-export function VisitSettingsForm({ desk: { settings, setSettings } }: { desk: VisitDesk }) {
+export function VisitSettingsForm({ desk }: { desk: VisitDesk }) {
+  const { settings, setSettings } = desk;
   const job = useJob();
   const solar = job.document.site.nodes.filter(({ kind }) => kind === "pv-inverter" || kind === "hybrid-inverter");
   const setString = (at: number, change: Partial<PvString>, field: string) =>
@@ -28,15 +30,7 @@ export function VisitSettingsForm({ desk: { settings, setSettings } }: { desk: V
       </summary>
       <div className="mt-2 flex flex-wrap gap-3">
         <div className="w-40">
-          <SelectField
-            label="Technicians"
-            value={String(settings.technicians)}
-            options={[
-              { value: "1", label: "one" },
-              { value: "2", label: "two" },
-            ]}
-            onValue={(value) => setSettings({ technicians: value === "2" ? 2 : 1 })}
-          />
+          <TechniciansField desk={desk} />
         </div>
         <div className="w-56">
           <SelectField

@@ -6,6 +6,7 @@ import { batterySilence } from "@/core/links/bus/batterySilence";
 import { expectedFrames } from "@/core/links/bus/canOfLink";
 import { judgeCanLog } from "@/core/links/bus/candump";
 import { readMultimeter } from "@/core/links/bus/multimeter";
+import { FileButton } from "@/ui/parts/form/FileButton";
 import { NumberField } from "@/ui/parts/form/NumberField";
 import { useSay } from "@/ui/parts/browser/useNumberStyle";
 import { measuredBus } from "@/ui/wire/Multimeter";
@@ -53,23 +54,9 @@ export function CanLogReader({ wire }: { wire: WireDesk }) {
           />
         </label>
         <div className="flex flex-wrap items-end gap-3">
-          <label className="btn press">
+          <FileButton accept=".log,.txt,text/plain" onText={setText}>
             Open a file
-            <input
-              type="file"
-              className="sr-only"
-              accept=".log,.txt,text/plain"
-              onChange={(event) => {
-                const input = event.currentTarget;
-                void input.files?.[0]
-                  ?.text()
-                  .then(setText)
-                  .finally(() => {
-                    input.value = "";
-                  });
-              }}
-            />
-          </label>
+          </FileButton>
           <button type="button" className="btn press" disabled={!isPasted} onClick={() => saveText(text)}>
             <Save size={18} aria-hidden />
             Save
