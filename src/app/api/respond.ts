@@ -1,4 +1,4 @@
-import pino from "pino";
+import { log } from "@/app/log";
 import type { z } from "zod";
 import { pathText, problemsOf, type Problem } from "@/core/problem";
 import { DatabaseBusy, DatabaseUnavailable, StorageFull, UnstorableValue } from "@/db/client";
@@ -15,8 +15,6 @@ const DRAINED_BYTES = 32 * 1024 * 1024;
 const SILENT_MS = 15_000;
 const SLOW_AFTER_MS = 20_000;
 const LEAST_BYTES_A_S = 2_000;
-
-const log = pino({ name: "gormit" }, pino.destination(2));
 
 const STATUS = {
   "bad-json": 400,
