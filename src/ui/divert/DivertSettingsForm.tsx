@@ -3,6 +3,7 @@
 import { SlidersHorizontal } from "lucide-react";
 import Papa from "papaparse";
 import { useState } from "react";
+import type { DiversionRequest } from "@/core/simulation/diversionSchema";
 import { ARCHETYPES, type Archetype } from "@/core/simulation/house";
 import { seriesOfValues } from "@/core/simulation/seriesOfValues";
 import type { DivertDesk } from "@/ui/divert/useDivert";
@@ -20,10 +21,10 @@ const STEPS_A_DAY = 1440;
 
 /** Sun, house, battery, heater, vehicle and tariff: what the plan gives, and what is typed over it. */
 export function DivertSettingsForm({ desk }: { desk: DivertDesk }) {
-  const { divert, dayRequest, set, own, setOwn } = desk;
+  const { dayRequest, set, own, setOwn } = desk;
   const [problem, setProblem] = useState<string | undefined>();
   const field = dayRequest.fields[0];
-  const { battery, heater, vehicle, tariff } = dayRequest;
+  const { battery, heater, vehicle } = dayRequest;
   const setField = (change: object, name: string) =>
     field && set({ fields: [{ ...field, ...change }, ...dayRequest.fields.slice(1)] }, name);
   const open = (text: string, fileName: string, what: "sunW" | "houseW") => {
@@ -39,267 +40,332 @@ export function DivertSettingsForm({ desk }: { desk: DivertDesk }) {
         Sun, house and who takes the surplus<span className="quiet text-sm font-normal">press to change</span>
       </summary>
       <div className="mt-2 grid gap-3 sm:grid-cols-3 lg:grid-cols-6">
-        <SelectField
-          label="Time of year"
-          value={String(divert.firstDay)}
-          options={
-            SEASONS.some(({ value }) => value === String(divert.firstDay))
-              ? SEASONS
-              : [...SEASONS, { value: String(divert.firstDay), label: `day ${divert.firstDay}` }]
-          }
-          onValue={(day) => set({ firstDay: Number(day) })}
-        />
-        <NumberField
-          label="Latitude"
-          unit="°"
-          least={-66.1}
-          most={66}
-          value={divert.place.latDeg}
-          onValue={(latDeg) => latDeg !== undefined && set({ place: { ...divert.place, latDeg } }, "lat")}
-        />
-        <NumberField
-          label="Longitude"
-          unit="°"
-          least={-180.1}
-          most={180}
-          value={divert.place.lonDeg}
-          onValue={(lonDeg) => lonDeg !== undefined && set({ place: { ...divert.place, lonDeg } }, "lon")}
-        />
-        <NumberField
-          label="Clock ahead of UTC"
-          unit="h"
-          least={-12.1}
-          most={14}
-          value={divert.place.utcOffsetH}
-          onValue={(utcOffsetH) => utcOffsetH !== undefined && set({ place: { ...divert.place, utcOffsetH } }, "utc")}
-        />
-        <SelectField
-          label="Sky"
-          value={String(divert.cloudiness)}
-          options={[
-            { value: "0", label: "clear" },
-            { value: "0.3", label: "few clouds" },
-            { value: "0.6", label: "mixed" },
-            { value: "1", label: "cloudy" },
-          ]}
-          onValue={(cloudiness) => set({ cloudiness: Number(cloudiness) })}
-        />
-        <NumberField
-          label="Weather number"
-          whole
-          least={0}
-          most={2 ** 31}
-          value={divert.seed}
-          hint="another gives other clouds"
-          onValue={(seed) => seed !== undefined && set({ seed }, "seed")}
-        />
-        {field && (
-          <>
-            <NumberField
-              label="Field"
-              unit="kWp"
-              most={100_000}
-              value={Number(field.kwp.toPrecision(4))}
-              onValue={(kwp) => kwp !== undefined && setField({ kwp }, "kwp")}
-            />
-            <NumberField
-              label="Tilt"
-              unit="°"
-              least={-0.1}
-              most={90}
-              value={field.tiltDeg}
-              onValue={(tiltDeg) => tiltDeg !== undefined && setField({ tiltDeg: Math.max(0, tiltDeg) }, "tilt")}
-            />
-            <NumberField
-              label="Faces"
-              unit="° from north"
-              least={-0.1}
-              most={360}
-              value={field.azimuthDeg}
-              hint="180 south"
-              onValue={(azimuthDeg) =>
-                azimuthDeg !== undefined && setField({ azimuthDeg: Math.max(0, azimuthDeg) }, "azimuth")
-              }
-            />
-          </>
-        )}
-        <SelectField
-          label="House"
-          value={divert.house.archetype}
-          options={Object.entries(ARCHETYPES).map(([value, { name }]) => ({ value, label: name }))}
-          onValue={(archetype) => set({ house: { ...divert.house, archetype: archetype as Archetype } })}
-        />
-        <NumberField
-          label="House"
-          unit="kWh a year"
-          least={-0.1}
-          most={1e7}
-          value={divert.house.kwhYear}
-          onValue={(kwhYear) =>
-            kwhYear !== undefined && set({ house: { ...divert.house, kwhYear: Math.max(0, kwhYear) } }, "kwh")
-          }
-        />
-        {battery && (
-          <>
-            <NumberField
-              label="Battery"
-              unit="kWh"
-              most={100_000}
-              value={battery.capacityKwh}
-              onValue={(capacityKwh) =>
-                capacityKwh !== undefined && set({ battery: { ...battery, capacityKwh } }, "capacity")
-              }
-            />
-            <NumberField
-              label="Battery"
-              unit="W"
-              most={1e7}
-              value={battery.powerW}
-              onValue={(powerW) => powerW !== undefined && set({ battery: { ...battery, powerW } }, "battery power")}
-            />
-          </>
-        )}
-        {heater && (
-          <>
-            <NumberField
-              label="Heater"
-              unit="W"
-              most={100_000}
-              value={heater.ratedW}
-              onValue={(ratedW) => ratedW !== undefined && set({ heater: { ...heater, ratedW } }, "heater")}
-            />
-            <NumberField
-              label="Tank"
-              unit="l"
-              most={20_000}
-              value={heater.litres}
-              onValue={(litres) => litres !== undefined && set({ heater: { ...heater, litres } }, "tank")}
-            />
-            <NumberField
-              label="Thermostat"
-              unit="°C"
-              least={29.9}
-              most={90}
-              value={heater.thermostatC}
-              onValue={(thermostatC) =>
-                thermostatC !== undefined && set({ heater: { ...heater, thermostatC } }, "thermostat")
-              }
-            />
-            <SelectField
-              label="Element"
-              value={String(heater.steps)}
-              options={[
-                { value: "0", label: "by phase angle" },
-                { value: "1", label: "on and off" },
-                { value: "2", label: "two steps" },
-                { value: "3", label: "three steps" },
-              ]}
-              onValue={(steps) => set({ heater: { ...heater, steps: Number(steps) } })}
-            />
-          </>
-        )}
-        {vehicle && (
-          <>
-            <NumberField
-              label="Vehicle"
-              unit="km a day"
-              least={-0.1}
-              most={2000}
-              value={vehicle.kmADay}
-              onValue={(kmADay) =>
-                kmADay !== undefined && set({ vehicle: { ...vehicle, kmADay: Math.max(0, kmADay) } }, "km")
-              }
-            />
-            <NumberField
-              label="Plugged in from"
-              unit="h"
-              least={-0.1}
-              most={24}
-              value={vehicle.pluggedFromH}
-              onValue={(hour) =>
-                hour !== undefined && set({ vehicle: { ...vehicle, pluggedFromH: Math.max(0, hour) } }, "from")
-              }
-            />
-            <NumberField
-              label="until"
-              about="plugged in"
-              unit="h"
-              least={-0.1}
-              most={24}
-              value={vehicle.pluggedToH}
-              onValue={(hour) =>
-                hour !== undefined && set({ vehicle: { ...vehicle, pluggedToH: Math.max(0, hour) } }, "to")
-              }
-            />
-          </>
-        )}
-        <NumberField
-          label="Import costs"
-          unit="a kWh"
-          least={-0.001}
-          most={10}
-          value={tariff.importPerKwh}
-          onValue={(price) =>
-            price !== undefined && set({ tariff: { ...tariff, importPerKwh: Math.max(0, price) } }, "import")
-          }
-        />
-        <NumberField
-          label="at night"
-          about="import costs"
-          unit="a kWh"
-          least={-0.001}
-          most={10}
-          value={tariff.nightPerKwh}
-          onValue={(price) =>
-            price !== undefined && set({ tariff: { ...tariff, nightPerKwh: Math.max(0, price) } }, "night")
-          }
-        />
-        <NumberField
-          label="Export earns"
-          unit="a kWh"
-          least={-1.001}
-          most={10}
-          value={tariff.exportPerKwh}
-          onValue={(exportPerKwh) =>
-            exportPerKwh !== undefined && set({ tariff: { ...tariff, exportPerKwh } }, "export")
-          }
-        />
+        <SunFields desk={desk} />
+        {field && <RoofFields field={field} setField={setField} />}
+        <HouseFields desk={desk} />
+        {battery && <BatteryFields battery={battery} desk={desk} />}
+        {heater && <HeaterFields heater={heater} desk={desk} />}
+        {vehicle && <VehicleFields vehicle={vehicle} desk={desk} />}
+        <TariffFields desk={desk} />
       </div>
-      <div className="mt-3 flex flex-wrap items-center gap-3">
-        {(
-          [
-            ["sunW", "sun"],
-            ["houseW", "house"],
-          ] as const
-        ).map(([what, name]) => (
-          <span key={what} className="inline-flex items-center gap-2">
-            <FileButton
-              accept=".csv,.txt,text/csv,text/plain"
-              isSmall
-              onText={(text, fileName) => open(text, fileName, what)}
-            >
-              Own {name} of a day (CSV, W)
-            </FileButton>
-            {own[what] && (
-              <button
-                type="button"
-                className="link text-sm"
-                onClick={() => {
-                  const { [what]: _gone, ...rest } = own;
-                  setOwn(rest);
-                }}
-              >
-                Back to the simulated {name}
-              </button>
-            )}
-          </span>
-        ))}
-        {problem && (
-          <p role="alert" className="font-semibold text-error">
-            {problem}
-          </p>
-        )}
-      </div>
+      <OwnSeriesFields open={open} desk={desk} problem={problem} />
     </details>
+  );
+}
+
+function SunFields({ desk }: { desk: DivertDesk }) {
+  const { divert, set } = desk;
+  return (
+    <>
+      <SelectField
+        label="Time of year"
+        value={String(divert.firstDay)}
+        options={
+          SEASONS.some(({ value }) => value === String(divert.firstDay))
+            ? SEASONS
+            : [...SEASONS, { value: String(divert.firstDay), label: `day ${divert.firstDay}` }]
+        }
+        onValue={(day) => set({ firstDay: Number(day) })}
+      />
+      <NumberField
+        label="Latitude"
+        unit="°"
+        least={-66.1}
+        most={66}
+        value={divert.place.latDeg}
+        onValue={(latDeg) => latDeg !== undefined && set({ place: { ...divert.place, latDeg } }, "lat")}
+      />
+      <NumberField
+        label="Longitude"
+        unit="°"
+        least={-180.1}
+        most={180}
+        value={divert.place.lonDeg}
+        onValue={(lonDeg) => lonDeg !== undefined && set({ place: { ...divert.place, lonDeg } }, "lon")}
+      />
+      <NumberField
+        label="Clock ahead of UTC"
+        unit="h"
+        least={-12.1}
+        most={14}
+        value={divert.place.utcOffsetH}
+        onValue={(utcOffsetH) => utcOffsetH !== undefined && set({ place: { ...divert.place, utcOffsetH } }, "utc")}
+      />
+      <SelectField
+        label="Sky"
+        value={String(divert.cloudiness)}
+        options={[
+          { value: "0", label: "clear" },
+          { value: "0.3", label: "few clouds" },
+          { value: "0.6", label: "mixed" },
+          { value: "1", label: "cloudy" },
+        ]}
+        onValue={(cloudiness) => set({ cloudiness: Number(cloudiness) })}
+      />
+      <NumberField
+        label="Weather number"
+        whole
+        least={0}
+        most={2 ** 31}
+        value={divert.seed}
+        hint="another gives other clouds"
+        onValue={(seed) => seed !== undefined && set({ seed }, "seed")}
+      />
+    </>
+  );
+}
+
+function RoofFields({
+  field,
+  setField,
+}: {
+  field: DiversionRequest["fields"][number];
+  setField: (change: object, name: string) => void | undefined;
+}) {
+  return (
+    <>
+      <NumberField
+        label="Field"
+        unit="kWp"
+        most={100_000}
+        value={Number(field.kwp.toPrecision(4))}
+        onValue={(kwp) => kwp !== undefined && setField({ kwp }, "kwp")}
+      />
+      <NumberField
+        label="Tilt"
+        unit="°"
+        least={-0.1}
+        most={90}
+        value={field.tiltDeg}
+        onValue={(tiltDeg) => tiltDeg !== undefined && setField({ tiltDeg: Math.max(0, tiltDeg) }, "tilt")}
+      />
+      <NumberField
+        label="Faces"
+        unit="° from north"
+        least={-0.1}
+        most={360}
+        value={field.azimuthDeg}
+        hint="180 south"
+        onValue={(azimuthDeg) =>
+          azimuthDeg !== undefined && setField({ azimuthDeg: Math.max(0, azimuthDeg) }, "azimuth")
+        }
+      />
+    </>
+  );
+}
+
+function HouseFields({ desk }: { desk: DivertDesk }) {
+  const { divert, set } = desk;
+  return (
+    <>
+      <SelectField
+        label="House"
+        value={divert.house.archetype}
+        options={Object.entries(ARCHETYPES).map(([value, { name }]) => ({ value, label: name }))}
+        onValue={(archetype) => set({ house: { ...divert.house, archetype: archetype as Archetype } })}
+      />
+      <NumberField
+        label="House"
+        unit="kWh a year"
+        least={-0.1}
+        most={1e7}
+        value={divert.house.kwhYear}
+        onValue={(kwhYear) =>
+          kwhYear !== undefined && set({ house: { ...divert.house, kwhYear: Math.max(0, kwhYear) } }, "kwh")
+        }
+      />
+    </>
+  );
+}
+
+function BatteryFields({ battery, desk }: { battery: NonNullable<DiversionRequest["battery"]>; desk: DivertDesk }) {
+  const { set } = desk;
+  return (
+    <>
+      <NumberField
+        label="Battery"
+        unit="kWh"
+        most={100_000}
+        value={battery.capacityKwh}
+        onValue={(capacityKwh) =>
+          capacityKwh !== undefined && set({ battery: { ...battery, capacityKwh } }, "capacity")
+        }
+      />
+      <NumberField
+        label="Battery"
+        unit="W"
+        most={1e7}
+        value={battery.powerW}
+        onValue={(powerW) => powerW !== undefined && set({ battery: { ...battery, powerW } }, "battery power")}
+      />
+    </>
+  );
+}
+
+function HeaterFields({ heater, desk }: { heater: NonNullable<DiversionRequest["heater"]>; desk: DivertDesk }) {
+  const { set } = desk;
+  return (
+    <>
+      <NumberField
+        label="Heater"
+        unit="W"
+        most={100_000}
+        value={heater.ratedW}
+        onValue={(ratedW) => ratedW !== undefined && set({ heater: { ...heater, ratedW } }, "heater")}
+      />
+      <NumberField
+        label="Tank"
+        unit="l"
+        most={20_000}
+        value={heater.litres}
+        onValue={(litres) => litres !== undefined && set({ heater: { ...heater, litres } }, "tank")}
+      />
+      <NumberField
+        label="Thermostat"
+        unit="°C"
+        least={29.9}
+        most={90}
+        value={heater.thermostatC}
+        onValue={(thermostatC) =>
+          thermostatC !== undefined && set({ heater: { ...heater, thermostatC } }, "thermostat")
+        }
+      />
+      <SelectField
+        label="Element"
+        value={String(heater.steps)}
+        options={[
+          { value: "0", label: "by phase angle" },
+          { value: "1", label: "on and off" },
+          { value: "2", label: "two steps" },
+          { value: "3", label: "three steps" },
+        ]}
+        onValue={(steps) => set({ heater: { ...heater, steps: Number(steps) } })}
+      />
+    </>
+  );
+}
+
+function VehicleFields({ vehicle, desk }: { vehicle: NonNullable<DiversionRequest["vehicle"]>; desk: DivertDesk }) {
+  const { set } = desk;
+  return (
+    <>
+      <NumberField
+        label="Vehicle"
+        unit="km a day"
+        least={-0.1}
+        most={2000}
+        value={vehicle.kmADay}
+        onValue={(kmADay) =>
+          kmADay !== undefined && set({ vehicle: { ...vehicle, kmADay: Math.max(0, kmADay) } }, "km")
+        }
+      />
+      <NumberField
+        label="Plugged in from"
+        unit="h"
+        least={-0.1}
+        most={24}
+        value={vehicle.pluggedFromH}
+        onValue={(hour) =>
+          hour !== undefined && set({ vehicle: { ...vehicle, pluggedFromH: Math.max(0, hour) } }, "from")
+        }
+      />
+      <NumberField
+        label="until"
+        about="plugged in"
+        unit="h"
+        least={-0.1}
+        most={24}
+        value={vehicle.pluggedToH}
+        onValue={(hour) => hour !== undefined && set({ vehicle: { ...vehicle, pluggedToH: Math.max(0, hour) } }, "to")}
+      />
+    </>
+  );
+}
+
+function TariffFields({ desk }: { desk: DivertDesk }) {
+  const { dayRequest, set } = desk;
+  const { tariff } = dayRequest;
+  return (
+    <>
+      <NumberField
+        label="Import costs"
+        unit="a kWh"
+        least={-0.001}
+        most={10}
+        value={tariff.importPerKwh}
+        onValue={(price) =>
+          price !== undefined && set({ tariff: { ...tariff, importPerKwh: Math.max(0, price) } }, "import")
+        }
+      />
+      <NumberField
+        label="at night"
+        about="import costs"
+        unit="a kWh"
+        least={-0.001}
+        most={10}
+        value={tariff.nightPerKwh}
+        onValue={(price) =>
+          price !== undefined && set({ tariff: { ...tariff, nightPerKwh: Math.max(0, price) } }, "night")
+        }
+      />
+      <NumberField
+        label="Export earns"
+        unit="a kWh"
+        least={-1.001}
+        most={10}
+        value={tariff.exportPerKwh}
+        onValue={(exportPerKwh) => exportPerKwh !== undefined && set({ tariff: { ...tariff, exportPerKwh } }, "export")}
+      />
+    </>
+  );
+}
+
+/** Sun or house of a day from a file, instead of the simulated ones. */
+function OwnSeriesFields({
+  open,
+  desk,
+  problem,
+}: {
+  open: (text: string, fileName: string, what: "sunW" | "houseW") => void;
+  desk: DivertDesk;
+  problem: string | undefined;
+}) {
+  const { own, setOwn } = desk;
+  return (
+    <div className="mt-3 flex flex-wrap items-center gap-3">
+      {(
+        [
+          ["sunW", "sun"],
+          ["houseW", "house"],
+        ] as const
+      ).map(([what, name]) => (
+        <span key={what} className="inline-flex items-center gap-2">
+          <FileButton
+            accept=".csv,.txt,text/csv,text/plain"
+            isSmall
+            onText={(text, fileName) => open(text, fileName, what)}
+          >
+            Own {name} of a day (CSV, W)
+          </FileButton>
+          {own[what] && (
+            <button
+              type="button"
+              className="link text-sm"
+              onClick={() => {
+                const { [what]: _gone, ...rest } = own;
+                setOwn(rest);
+              }}
+            >
+              Back to the simulated {name}
+            </button>
+          )}
+        </span>
+      ))}
+      {problem && (
+        <p role="alert" className="font-semibold text-error">
+          {problem}
+        </p>
+      )}
+    </div>
   );
 }

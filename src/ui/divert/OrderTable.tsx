@@ -2,9 +2,9 @@
 
 import { orderText } from "@/core/control/divertOfPlan";
 import type { DiversionTotals } from "@/core/simulation/diversionSchema";
-import { fixedText, threeDigits } from "@/core/units";
+import { fixedText } from "@/core/units";
 import type { DivertDesk } from "@/ui/divert/useDivert";
-import { useSay } from "@/ui/parts/browser/useNumberStyle";
+import { useSay, useThreeDigits } from "@/ui/parts/browser/useNumberStyle";
 
 /** Surplus orders side by side: every school has its row; the one that is meant is marked. */
 export function OrderTable({
@@ -17,7 +17,7 @@ export function OrderTable({
   of: string;
 }) {
   const say = useSay();
-  const three = (value: number) => say(String(threeDigits(value)));
+  const three = useThreeDigits();
   const cheapest = Math.min(...totals.map(({ money }) => money));
   return (
     <section aria-label="Surplus orders">

@@ -10,7 +10,7 @@ import { useSweep, type DivertDesk } from "@/ui/divert/useDivert";
 import { Failure } from "@/ui/parts/show/Failure";
 import { FindingLine } from "@/ui/parts/show/FindingLine";
 import { LineChart } from "@/ui/parts/show/LineChart";
-import { useSay } from "@/ui/parts/browser/useNumberStyle";
+import { useSay, useThreeDigits } from "@/ui/parts/browser/useNumberStyle";
 
 const MONTHS = ["Jan", "Feb", "Mar", "Apr", "May", "Jun", "Jul", "Aug", "Sep", "Oct", "Nov", "Dec"] as const;
 const YEAR = { days: 365, stepMin: 1, series: false } as const;
@@ -22,7 +22,7 @@ export function YearPart({ desk }: { desk: DivertDesk }) {
   const sweep = useSweep();
   const say = useSay();
   const request = diversionOfPlan(plan, YEAR);
-  const three = (value: number) => say(String(threeDigits(value)));
+  const three = useThreeDigits();
   const rows = request.orders.flatMap((order) => year.rows.find((row) => row.order.join() === order.join()) ?? []);
   const meant = rows[0];
   const hygiene =

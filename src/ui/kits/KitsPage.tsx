@@ -1,6 +1,7 @@
 "use client";
 
 import { z } from "zod";
+import type { KitKind } from "@/core/kits/kitSchema";
 import { savedKitSchema } from "@/core/answers/kitAnswers";
 import { Search, Undo2, Upload } from "lucide-react";
 import Link from "next/link";
@@ -48,61 +49,14 @@ export function KitsPage({
 
   return (
     <div className="mx-auto max-w-7xl p-4 sm:p-6">
-      <header className="flex flex-wrap items-end gap-3">
-        <div>
-          <Link href="/jobs" className="link quiet text-sm">
-            Jobs
-          </Link>
-          <h1 className="text-3xl font-bold leading-tight">Kits</h1>
-        </div>
-        <span className="mr-auto">
-          <ThemeSwitch />
-        </span>
-        <label className="flex items-center gap-2">
-          <Search size={18} aria-hidden />
-          <span className="sr-only">Search the kits</span>
-          <input
-            type="search"
-            className="field w-56"
-            placeholder="CT, RS-485, list …"
-            value={sought}
-            onChange={(event) => setSought(event.target.value)}
-          />
-        </label>
-        <select aria-label="Kind" className="field w-44" value={kind} onChange={(event) => setKind(event.target.value)}>
-          <option value="">every kind</option>
-          {kinds.map((value) => (
-            <option key={value} value={value}>
-              {KIT_KIND_WORDS[value]}
-            </option>
-          ))}
-        </select>
-        <FileButton accept=".yaml,.yml" onText={bring}>
-          <Upload size={18} aria-hidden />
-          Import
-        </FileButton>
-      </header>
+      <KitsHeader sought={sought} setSought={setSought} kind={kind} setKind={setKind} kinds={kinds} bring={bring} />
       <main className="mt-4 space-y-3">
         <p className="quiet text-sm">
           The kits that ship with Gormit are inventions to start from. Check every value against the maker’s manual of
           what is on the wall, and make a copy of your own.
         </p>
         {problem && <ProblemList problem={problem} />}
-        {deleted && (
-          <div role="status" className="panel flex items-center gap-3 p-3">
-            <span className="mr-auto">“{deleted.kit.name}” is deleted. Jobs that use it keep it.</span>
-            <button
-              type="button"
-              className="btn press"
-              onClick={() =>
-                void call("POST", `/api/v1/kits/${deleted.kit.id}/restore`).then((ok) => ok && setDeleted(undefined))
-              }
-            >
-              <Undo2 size={18} aria-hidden />
-              Undo
-            </button>
-          </div>
-        )}
+        {deleted && <DeletedKit deleted={deleted} call={call} setDeleted={setDeleted} />}
         {broken.map(({ id, text, problem: why }) => (
           <div key={id} role="alert" className="panel flex flex-wrap items-center gap-3 border-2 border-error p-3">
             <span className="mr-auto min-w-0">
@@ -116,35 +70,126 @@ export function KitsPage({
         {shown.length === 0 && <p className="panel p-6">No kit has all of these words.</p>}
         <ul className="grid gap-3 sm:grid-cols-2 lg:grid-cols-3">
           {shown.map((entry) => (
-            <li key={entry.kit.id} className="panel flex flex-col p-3">
-              <h2 className="font-bold leading-tight">
-                <Link className="press inline-flex items-center hover:underline" href={`/kits/${entry.kit.id}`}>
-                  {entry.kit.name}
-                </Link>
-              </h2>
-              <p className="text-sm leading-snug">
-                <span className="quiet">
-                  {KIT_KIND_WORDS[entry.kit.kind]}
-                  {entry.origin === "own" ? ", your own" : ""}.{" "}
-                </span>
-                {entry.kit.summary}
-              </p>
-              {entry.origin === "own" && (
-                <button
-                  type="button"
-                  className="btn btn-sm press mt-2 self-start"
-                  onClick={() =>
-                    void call("DELETE", `/api/v1/kits/${entry.kit.id}`).then((ok) => ok && setDeleted(entry))
-                  }
-                >
-                  Delete<span className="sr-only"> {entry.kit.name}</span>
-                </button>
-              )}
-            </li>
+            <KitTile key={entry.kit.id} entry={entry} call={call} setDeleted={setDeleted} />
           ))}
         </ul>
       </main>
     </div>
+  );
+}
+
+function KitsHeader({
+  sought,
+  setSought,
+  kind,
+  setKind,
+  kinds,
+  bring,
+}: {
+  sought: string;
+  setSought: (next: string) => void;
+  kind: string;
+  setKind: (next: string) => void;
+  kinds: readonly KitKind[];
+  bring: (text: string) => Promise<void>;
+}) {
+  return (
+    <header className="flex flex-wrap items-end gap-3">
+      <div>
+        <Link href="/jobs" className="link quiet text-sm">
+          Jobs
+        </Link>
+        <h1 className="text-3xl font-bold leading-tight">Kits</h1>
+      </div>
+      <span className="mr-auto">
+        <ThemeSwitch />
+      </span>
+      <label className="flex items-center gap-2">
+        <Search size={18} aria-hidden />
+        <span className="sr-only">Search the kits</span>
+        <input
+          type="search"
+          className="field w-56"
+          placeholder="CT, RS-485, list …"
+          value={sought}
+          onChange={(event) => setSought(event.target.value)}
+        />
+      </label>
+      <select aria-label="Kind" className="field w-44" value={kind} onChange={(event) => setKind(event.target.value)}>
+        <option value="">every kind</option>
+        {kinds.map((value) => (
+          <option key={value} value={value}>
+            {KIT_KIND_WORDS[value]}
+          </option>
+        ))}
+      </select>
+      <FileButton accept=".yaml,.yml" onText={bring}>
+        <Upload size={18} aria-hidden />
+        Import
+      </FileButton>
+    </header>
+  );
+}
+
+function DeletedKit({
+  deleted,
+  call,
+  setDeleted,
+}: {
+  deleted: LibraryKit;
+  call: (method: "POST" | "DELETE", path: string) => Promise<boolean>;
+  setDeleted: (next: LibraryKit | undefined) => void;
+}) {
+  return (
+    <div role="status" className="panel flex items-center gap-3 p-3">
+      <span className="mr-auto">“{deleted.kit.name}” is deleted. Jobs that use it keep it.</span>
+      <button
+        type="button"
+        className="btn press"
+        onClick={() =>
+          void call("POST", `/api/v1/kits/${deleted.kit.id}/restore`).then((ok) => ok && setDeleted(undefined))
+        }
+      >
+        <Undo2 size={18} aria-hidden />
+        Undo
+      </button>
+    </div>
+  );
+}
+
+function KitTile({
+  entry,
+  call,
+  setDeleted,
+}: {
+  entry: LibraryKit;
+  call: (method: "POST" | "DELETE", path: string) => Promise<boolean>;
+  setDeleted: (next: LibraryKit | undefined) => void;
+}) {
+  return (
+    <li className="panel flex flex-col p-3">
+      <h2 className="font-bold leading-tight">
+        <Link className="press inline-flex items-center hover:underline" href={`/kits/${entry.kit.id}`}>
+          {entry.kit.name}
+        </Link>
+      </h2>
+      <p className="text-sm leading-snug">
+        <span className="quiet">
+          {KIT_KIND_WORDS[entry.kit.kind]}
+          {entry.origin === "own" ? ", your own" : ""}.{" "}
+        </span>
+        {entry.kit.summary}
+      </p>
+      {entry.origin === "own" && (
+        <button
+          type="button"
+          className="btn btn-sm press mt-2 self-start"
+          onClick={() => void call("DELETE", `/api/v1/kits/${entry.kit.id}`).then((ok) => ok && setDeleted(entry))}
+        >
+          Delete<span className="sr-only"> {entry.kit.name}</span>
+        </button>
+      )}
+    </li>
   );
 }
 

@@ -24,54 +24,7 @@ export function LimitSettingsPart({ desk }: { desk: LimitDesk }) {
   const kwh = (value: number) => say(`${threeDigits(value)} kWh`);
   return (
     <div className="mx-auto max-w-6xl space-y-4">
-      <fieldset className="panel flex flex-wrap items-start gap-3 p-3">
-        <legend className="px-1 font-bold">The network operator’s rule</legend>
-        <div className="w-40">
-          <NumberField
-            label="Export limit"
-            unit="W"
-            least={-0.1}
-            most={1e8}
-            optional
-            value={limit.powerW}
-            hint="as written by the operator"
-            onValue={(powerW) => set({ powerW: powerW === undefined ? undefined : Math.max(0, powerW) }, "power")}
-          />
-        </div>
-        <div className="w-60">
-          <SelectField
-            label="On"
-            value={limit.basis}
-            options={[
-              { value: "sum", label: "the sum of the phases" },
-              { value: "per-phase", label: "each phase" },
-            ]}
-            onValue={(basis) => set({ basis: basis === "per-phase" ? "per-phase" : "sum" })}
-            hint="both schools exist: by rule and metering"
-          />
-        </div>
-        <div className="w-40">
-          <NumberField
-            label="Allowed above it"
-            unit="s"
-            least={-0.1}
-            most={3600}
-            value={limit.secondsAllowed}
-            onValue={(secondsAllowed) =>
-              secondsAllowed !== undefined && set({ secondsAllowed: Math.max(0, secondsAllowed) }, "seconds")
-            }
-          />
-        </div>
-        <div className="min-w-56 flex-1">
-          <TextField
-            label="Where the rule stands"
-            value={limit.rule}
-            schema={limitSettingsSchema.shape.rule.unwrap()}
-            placeholder="letter, date"
-            onValue={(rule) => set({ rule }, "rule")}
-          />
-        </div>
-      </fieldset>
+      <OperatorsRule desk={desk} />
       {limit.powerW === undefined ? (
         <p>Type the limit that the operator wrote; the values to enter follow from it.</p>
       ) : (
@@ -158,5 +111,59 @@ export function LimitSettingsPart({ desk }: { desk: LimitDesk }) {
         </>
       )}
     </div>
+  );
+}
+
+function OperatorsRule({ desk }: { desk: LimitDesk }) {
+  const { limit, set } = desk;
+  return (
+    <fieldset className="panel flex flex-wrap items-start gap-3 p-3">
+      <legend className="px-1 font-bold">The network operator’s rule</legend>
+      <div className="w-40">
+        <NumberField
+          label="Export limit"
+          unit="W"
+          least={-0.1}
+          most={1e8}
+          optional
+          value={limit.powerW}
+          hint="as written by the operator"
+          onValue={(powerW) => set({ powerW: powerW === undefined ? undefined : Math.max(0, powerW) }, "power")}
+        />
+      </div>
+      <div className="w-60">
+        <SelectField
+          label="On"
+          value={limit.basis}
+          options={[
+            { value: "sum", label: "the sum of the phases" },
+            { value: "per-phase", label: "each phase" },
+          ]}
+          onValue={(basis) => set({ basis: basis === "per-phase" ? "per-phase" : "sum" })}
+          hint="both schools exist: by rule and metering"
+        />
+      </div>
+      <div className="w-40">
+        <NumberField
+          label="Allowed above it"
+          unit="s"
+          least={-0.1}
+          most={3600}
+          value={limit.secondsAllowed}
+          onValue={(secondsAllowed) =>
+            secondsAllowed !== undefined && set({ secondsAllowed: Math.max(0, secondsAllowed) }, "seconds")
+          }
+        />
+      </div>
+      <div className="min-w-56 flex-1">
+        <TextField
+          label="Where the rule stands"
+          value={limit.rule}
+          schema={limitSettingsSchema.shape.rule.unwrap()}
+          placeholder="letter, date"
+          onValue={(rule) => set({ rule }, "rule")}
+        />
+      </div>
+    </fieldset>
   );
 }

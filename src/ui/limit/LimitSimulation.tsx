@@ -11,7 +11,7 @@ import { FindingLine } from "@/ui/parts/show/FindingLine";
 import { LineChart } from "@/ui/parts/show/LineChart";
 import { NumberField } from "@/ui/parts/form/NumberField";
 import { SelectField } from "@/ui/parts/form/SelectField";
-import { useSay } from "@/ui/parts/browser/useNumberStyle";
+import { useSay, useThreeDigits } from "@/ui/parts/browser/useNumberStyle";
 
 export const LIMIT_VERDICTS: Readonly<Record<ExportLimitResult["verdict"], string>> = {
   holds: "It holds",
@@ -32,7 +32,7 @@ const BUDGET = [
  * gain it bears.
  */
 export function LimitSimulation({ desk }: { desk: LimitDesk }) {
-  const { limit, set } = desk;
+  const { limit } = desk;
   const [scenario, setScenario] = useState<ScenarioId>("load-drop");
   const [view, setView] = useState("sum");
   const [withOthers, setWithOthers] = useState(false);
@@ -41,8 +41,6 @@ export function LimitSimulation({ desk }: { desk: LimitDesk }) {
     ({ kind, ratedW }) => (kind === "battery-inverter" || kind === "diverter") && ratedW !== undefined,
   );
   const { result, isBusy, failure } = useExportTrace(request);
-  const say = useSay();
-  const three = (value: number) => say(String(threeDigits(value)));
   const { nodes } = desk.document.site;
   const lines = useMemo(() => {
     if (!result) return [];
@@ -68,60 +66,14 @@ export function LimitSimulation({ desk }: { desk: LimitDesk }) {
   if (limit.powerW === undefined) return <p className="mx-auto max-w-6xl">Type the limit under Settings first.</p>;
   return (
     <div className="mx-auto max-w-6xl space-y-4">
-      <div className="flex flex-wrap items-start gap-3">
-        <div className="w-44">
-          <SelectField
-            label="What happens"
-            value={scenario}
-            options={SCENARIOS.map(({ id, name }) => ({ value: id, label: name }))}
-            onValue={(id) => setScenario(SCENARIOS.find((own) => own.id === id)?.id ?? "load-drop")}
-          />
-        </div>
-        <div className="w-48">
-          <SelectField
-            label="Show"
-            value={view}
-            options={[
-              { value: "sum", label: "sum and inverters" },
-              { value: "phases", label: "each phase" },
-              { value: "inverters", label: "each inverter" },
-            ]}
-            onValue={setView}
-          />
-        </div>
-        <div className="w-36">
-          <NumberField
-            label="Gain"
-            unit="1/s"
-            most={1000}
-            value={limit.gainPerS}
-            {...(result ? { hint: `hunts above ${threeDigits(result.maxStableGainPerS)}` } : {})}
-            onValue={(gainPerS) => gainPerS !== undefined && set({ gainPerS }, "gain")}
-          />
-        </div>
-        <div className="w-36">
-          <NumberField
-            label="Dead band"
-            unit="W"
-            least={-0.1}
-            most={1e6}
-            value={limit.deadBandW}
-            onValue={(deadBandW) => deadBandW !== undefined && set({ deadBandW: Math.max(0, deadBandW) }, "band")}
-          />
-        </div>
-        <div className="w-40">
-          <NumberField
-            label="Set-point instead"
-            unit="W"
-            least={-0.1}
-            most={1e8}
-            optional
-            value={limit.setPointW}
-            hint={`safe: ${Math.floor(desk.safeW)} W`}
-            onValue={(value) => set({ setPointW: value === undefined ? undefined : Math.max(0, value) }, "set-point")}
-          />
-        </div>
-      </div>
+      <ScenarioFields
+        scenario={scenario}
+        setScenario={setScenario}
+        view={view}
+        setView={setView}
+        desk={desk}
+        result={result}
+      />
       {others.length > 0 && (
         <label className="press flex items-center gap-2 text-sm">
           <input
@@ -135,35 +87,7 @@ export function LimitSimulation({ desk }: { desk: LimitDesk }) {
         </label>
       )}
       {scenario === "own" && <EventList desk={desk} />}
-      <div role="status" aria-busy={isBusy}>
-        <Failure of="This scenario" why={failure} />
-        {!result ? (
-          failure === undefined && <p>Simulating …</p>
-        ) : (
-          <>
-            <p
-              className={`text-2xl font-bold ${result.verdict === "holds" ? "text-success" : "text-error"}`}
-              data-limit-verdict={isBusy ? "busy" : result.verdict}
-            >
-              {LIMIT_VERDICTS[result.verdict]}
-            </p>
-            <p>
-              Largest export <b className="reading">{three(result.maxExportW)} W</b>, above the limit for{" "}
-              <b className="reading">{three(result.longestOverS)} s</b> at a time and {three(result.secondsOver)} s in
-              all, settled at <b className="reading">{three(result.settledExportW)} W</b>, worst on {result.worstPhase}.
-              {result.fallbackS !== null && (
-                <>
-                  {" "}
-                  After the meter is lost: <b className="reading">{three(result.fallbackS)} s</b> to the fallback.
-                </>
-              )}
-            </p>
-            {result.findings.map((finding) => (
-              <FindingLine key={finding.id} finding={finding} />
-            ))}
-          </>
-        )}
-      </div>
+      <LimitVerdict isBusy={isBusy} failure={failure} result={result} />
       {result && (
         <LineChart
           label={`Grid and inverters over time: ${LIMIT_VERDICTS[result.verdict]}`}
@@ -175,55 +99,179 @@ export function LimitSimulation({ desk }: { desk: LimitDesk }) {
           mark={{ value: -(limit.powerW ?? 0), words: `export limit ${limit.powerW} W` }}
         />
       )}
-      {result && (
-        <section aria-label="Delay" className="panel p-3">
-          <h3 className="font-bold">
-            From the grid to the inverters: {three(result.delayBudgetMs.total)} ms; up to a gain of{" "}
-            {three(result.maxStableGainPerS)} a second it does not hunt
-          </h3>
-          <ul className="mt-2 space-y-1">
-            {BUDGET.map(([key, name]) => (
-              <li
-                key={key}
-                className={
-                  "grid grid-cols-[11rem_1fr_5rem] items-center gap-2 text-sm " + "max-md:grid-cols-[8rem_1fr_4.5rem]"
-                }
-              >
-                <span>
-                  {name}
-                  {result.delayBudgetMs.dominant === key && <b>, most</b>}
-                </span>
-                <span className="h-5">
-                  <span
-                    className={
-                      "block h-full border border-base-content " +
-                      `${result.delayBudgetMs.dominant === key ? "bg-primary" : "bg-neutral"}`
-                    }
-                    style={{ width: `${(100 * result.delayBudgetMs[key]) / Math.max(1, result.delayBudgetMs.total)}%` }}
-                  />
-                </span>
-                <span className="reading text-right">{three(result.delayBudgetMs[key])} ms</span>
-              </li>
-            ))}
-          </ul>
-          <p className="quiet mt-1 text-sm">
-            Bus and radio come from Wire, Timing
-            {desk.limiter &&
-              say(
-                `: ${threeDigits(desk.limiter.readingMs)} ms until a reading is there, ` +
-                  `${threeDigits(desk.limiter.commandMs)} ` +
-                  "ms until a command is",
-              )}
-            .{" "}
-            {desk.limiter &&
-              responseTexts(desk.plan, desk.limiter).map((text) => (
-                <span key={text} className="block">
-                  {say(text)}.
-                </span>
-              ))}
+      {result && <DelayBudget result={result} desk={desk} />}
+    </div>
+  );
+}
+
+function ScenarioFields({
+  scenario,
+  setScenario,
+  view,
+  setView,
+  desk,
+  result,
+}: {
+  scenario: ScenarioId;
+  setScenario: (next: ScenarioId) => void;
+  view: string;
+  setView: (next: string) => void;
+  desk: LimitDesk;
+  result: ExportLimitResult | undefined;
+}) {
+  const { limit, set } = desk;
+  return (
+    <div className="flex flex-wrap items-start gap-3">
+      <div className="w-44">
+        <SelectField
+          label="What happens"
+          value={scenario}
+          options={SCENARIOS.map(({ id, name }) => ({ value: id, label: name }))}
+          onValue={(id) => setScenario(SCENARIOS.find((own) => own.id === id)?.id ?? "load-drop")}
+        />
+      </div>
+      <div className="w-48">
+        <SelectField
+          label="Show"
+          value={view}
+          options={[
+            { value: "sum", label: "sum and inverters" },
+            { value: "phases", label: "each phase" },
+            { value: "inverters", label: "each inverter" },
+          ]}
+          onValue={setView}
+        />
+      </div>
+      <div className="w-36">
+        <NumberField
+          label="Gain"
+          unit="1/s"
+          most={1000}
+          value={limit.gainPerS}
+          {...(result ? { hint: `hunts above ${threeDigits(result.maxStableGainPerS)}` } : {})}
+          onValue={(gainPerS) => gainPerS !== undefined && set({ gainPerS }, "gain")}
+        />
+      </div>
+      <div className="w-36">
+        <NumberField
+          label="Dead band"
+          unit="W"
+          least={-0.1}
+          most={1e6}
+          value={limit.deadBandW}
+          onValue={(deadBandW) => deadBandW !== undefined && set({ deadBandW: Math.max(0, deadBandW) }, "band")}
+        />
+      </div>
+      <div className="w-40">
+        <NumberField
+          label="Set-point instead"
+          unit="W"
+          least={-0.1}
+          most={1e8}
+          optional
+          value={limit.setPointW}
+          hint={`safe: ${Math.floor(desk.safeW)} W`}
+          onValue={(value) => set({ setPointW: value === undefined ? undefined : Math.max(0, value) }, "set-point")}
+        />
+      </div>
+    </div>
+  );
+}
+
+function LimitVerdict({
+  isBusy,
+  failure,
+  result,
+}: {
+  isBusy: boolean;
+  failure: string | undefined;
+  result: ExportLimitResult | undefined;
+}) {
+  const three = useThreeDigits();
+  return (
+    <div role="status" aria-busy={isBusy}>
+      <Failure of="This scenario" why={failure} />
+      {!result ? (
+        failure === undefined && <p>Simulating …</p>
+      ) : (
+        <>
+          <p
+            className={`text-2xl font-bold ${result.verdict === "holds" ? "text-success" : "text-error"}`}
+            data-limit-verdict={isBusy ? "busy" : result.verdict}
+          >
+            {LIMIT_VERDICTS[result.verdict]}
           </p>
-        </section>
+          <p>
+            Largest export <b className="reading">{three(result.maxExportW)} W</b>, above the limit for{" "}
+            <b className="reading">{three(result.longestOverS)} s</b> at a time and {three(result.secondsOver)} s in
+            all, settled at <b className="reading">{three(result.settledExportW)} W</b>, worst on {result.worstPhase}.
+            {result.fallbackS !== null && (
+              <>
+                {" "}
+                After the meter is lost: <b className="reading">{three(result.fallbackS)} s</b> to the fallback.
+              </>
+            )}
+          </p>
+          {result.findings.map((finding) => (
+            <FindingLine key={finding.id} finding={finding} />
+          ))}
+        </>
       )}
     </div>
+  );
+}
+
+/** Where the delay comes from, and how much gain it bears. */
+function DelayBudget({ result, desk }: { result: ExportLimitResult; desk: LimitDesk }) {
+  const three = useThreeDigits();
+  const say = useSay();
+  return (
+    <section aria-label="Delay" className="panel p-3">
+      <h3 className="font-bold">
+        From the grid to the inverters: {three(result.delayBudgetMs.total)} ms; up to a gain of{" "}
+        {three(result.maxStableGainPerS)} a second it does not hunt
+      </h3>
+      <ul className="mt-2 space-y-1">
+        {BUDGET.map(([key, name]) => (
+          <li
+            key={key}
+            className={
+              "grid grid-cols-[11rem_1fr_5rem] items-center gap-2 text-sm " + "max-md:grid-cols-[8rem_1fr_4.5rem]"
+            }
+          >
+            <span>
+              {name}
+              {result.delayBudgetMs.dominant === key && <b>, most</b>}
+            </span>
+            <span className="h-5">
+              <span
+                className={
+                  "block h-full border border-base-content " +
+                  `${result.delayBudgetMs.dominant === key ? "bg-primary" : "bg-neutral"}`
+                }
+                style={{ width: `${(100 * result.delayBudgetMs[key]) / Math.max(1, result.delayBudgetMs.total)}%` }}
+              />
+            </span>
+            <span className="reading text-right">{three(result.delayBudgetMs[key])} ms</span>
+          </li>
+        ))}
+      </ul>
+      <p className="quiet mt-1 text-sm">
+        Bus and radio come from Wire, Timing
+        {desk.limiter &&
+          say(
+            `: ${threeDigits(desk.limiter.readingMs)} ms until a reading is there, ` +
+              `${threeDigits(desk.limiter.commandMs)} ` +
+              "ms until a command is",
+          )}
+        .{" "}
+        {desk.limiter &&
+          responseTexts(desk.plan, desk.limiter).map((text) => (
+            <span key={text} className="block">
+              {say(text)}.
+            </span>
+          ))}
+      </p>
+    </section>
   );
 }

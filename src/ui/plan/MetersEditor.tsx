@@ -8,8 +8,9 @@ import { resolve } from "@/core/plan/resolve";
 import { arrowSchool } from "@/core/sensing/schools";
 import { inputTag, meterLetter } from "@/core/site/inputTag";
 import { possibleHosts } from "@/core/site/meterHost";
-import { sensingRoleSchema, type Meter, type SensingRole } from "@/core/site/planSchema";
+import { sensingRoleSchema, type Meter, type SensingRole, type MeterInput } from "@/core/site/planSchema";
 import { nameSchema } from "@/core/names";
+import type { PlanInput } from "@/core/plan/resolvedPlan";
 import { siteTree } from "@/core/site/tree";
 import { cutText } from "@/core/text";
 import { FindingMark } from "@/ui/parts/show/FindingMark";
@@ -50,7 +51,7 @@ function MeterCard({
   meter: Meter;
   onPick: (picked: PlanPick | undefined) => void;
 }) {
-  const { site, edit, kitOf, document, picked, findings } = plan;
+  const { site, edit, kitOf, document } = plan;
   const say = useSay();
   const kit = kitOf(meter.kit);
   const setups = resolve(document).meterById.get(meter.id)?.inputs ?? [];
@@ -98,84 +99,113 @@ function MeterCard({
         </span>
       </p>
       <ul className="mt-2 space-y-1">
-        {setups.map((setup) => {
-          const { input } = setup;
-          const isPicked = picked?.kind === "input" && picked.meter === meter.id && picked.input === input.n;
-          const own = findings.filter(
-            (finding) =>
-              finding.subject.kind === "input" &&
-              finding.subject.meter === meter.id &&
-              finding.subject.input === input.n &&
-              finding.severity !== "note",
-          );
-          const arrow = arrowSchool(setup);
-          return (
-            <li key={input.n}>
-              <button
-                type="button"
-                aria-pressed={isPicked}
-                data-input={inputTag(site, meter.id, input.n)}
-                className={
-                  "press flex w-full items-center gap-2 rounded-md border-2 px-2 py-1 text-left " +
-                  `text-sm ${isPicked ? "border-primary" : "border-base-300"}`
-                }
-                onClick={() => onPick(isPicked ? undefined : { kind: "input", meter: meter.id, input: input.n })}
-              >
-                <span
-                  className={
-                    "flex h-9 w-9 flex-none items-center justify-center rounded font-bold " +
-                    `${isPicked ? "bg-primary text-primary-content" : "bg-base-300"}`
-                  }
-                >
-                  {inputTag(site, meter.id, input.n)}
-                </span>
-                <span className="min-w-0 flex-1 leading-snug">
-                  <span className="block truncate font-semibold">
-                    {input.role ?? "no role"}: {windowText(site, input.measures)}
-                  </span>
-                  <span className="quiet block truncate">
-                    {input.builtIn
-                      ? `inside, up to ${input.primaryA} A`
-                      : say(
-                          `${Number(input.primaryA.toPrecision(4))} A : ${input.secondary.value} ` +
-                            `${input.secondary.unit}`,
-                        )}
-                    , arrow {arrow.active === "to-load" ? "to loads" : "to grid"}
-                    {arrow.isOverridden ? " (against the kit)" : ""}
-                  </span>
-                </span>
-                {own[0] && <FindingMark level={own[0].severity} count={own.length} />}
-              </button>
-            </li>
-          );
-        })}
+        {setups.map((setup) => (
+          <InputRow key={setup.input.n} setup={setup} plan={plan} onPick={onPick} />
+        ))}
       </ul>
-      <div className="mt-2 flex flex-wrap gap-2">
-        <button
-          type="button"
-          className="btn btn-sm press"
-          disabled={isFull || !last}
-          title={isFull ? "The kit has no more inputs" : undefined}
-          onClick={() =>
-            last && edit(addInput(meter.id, last.measures[0]!.run, last.measures[0]!.conductor, last.role ?? "grid"))
+      <MeterButtons isFull={isFull} last={last} plan={plan} meter={meter} onPick={onPick} />
+    </section>
+  );
+}
+
+function InputRow({
+  setup,
+  plan,
+  onPick,
+}: {
+  setup: PlanInput;
+  plan: PlanDesk;
+  onPick: (picked: PlanPick | undefined) => void;
+}) {
+  const { meter, input } = setup;
+  const { site, picked, findings } = plan;
+  const say = useSay();
+  const isPicked = picked?.kind === "input" && picked.meter === meter.id && picked.input === input.n;
+  const own = findings.filter(
+    ({ subject, severity }) =>
+      subject.kind === "input" && subject.meter === meter.id && subject.input === input.n && severity !== "note",
+  );
+  const arrow = arrowSchool(setup);
+  return (
+    <li>
+      <button
+        type="button"
+        aria-pressed={isPicked}
+        data-input={inputTag(site, meter.id, input.n)}
+        className={
+          "press flex w-full items-center gap-2 rounded-md border-2 px-2 py-1 text-left " +
+          `text-sm ${isPicked ? "border-primary" : "border-base-300"}`
+        }
+        onClick={() => onPick(isPicked ? undefined : { kind: "input", meter: meter.id, input: input.n })}
+      >
+        <span
+          className={
+            "flex h-9 w-9 flex-none items-center justify-center rounded font-bold " +
+            `${isPicked ? "bg-primary text-primary-content" : "bg-base-300"}`
           }
         >
-          <Plus size={16} aria-hidden />
-          Next input
-        </button>
-        <button
-          type="button"
-          className="btn btn-sm press"
-          onClick={() => {
-            onPick(undefined);
-            edit(removeMeter(meter.id));
-          }}
-        >
-          <Trash2 size={16} aria-hidden />
-          Remove {meter.name}
-        </button>
-      </div>
-    </section>
+          {inputTag(site, meter.id, input.n)}
+        </span>
+        <span className="min-w-0 flex-1 leading-snug">
+          <span className="block truncate font-semibold">
+            {input.role ?? "no role"}: {windowText(site, input.measures)}
+          </span>
+          <span className="quiet block truncate">
+            {input.builtIn
+              ? `inside, up to ${input.primaryA} A`
+              : say(
+                  `${Number(input.primaryA.toPrecision(4))} A : ${input.secondary.value} ` + `${input.secondary.unit}`,
+                )}
+            , arrow {arrow.active === "to-load" ? "to loads" : "to grid"}
+            {arrow.isOverridden ? " (against the kit)" : ""}
+          </span>
+        </span>
+        {own[0] && <FindingMark level={own[0].severity} count={own.length} />}
+      </button>
+    </li>
+  );
+}
+
+function MeterButtons({
+  isFull,
+  last,
+  plan,
+  meter,
+  onPick,
+}: {
+  isFull: boolean;
+  last: MeterInput | undefined;
+  plan: PlanDesk;
+  meter: Meter;
+  onPick: (picked: PlanPick | undefined) => void;
+}) {
+  const { edit } = plan;
+  return (
+    <div className="mt-2 flex flex-wrap gap-2">
+      <button
+        type="button"
+        className="btn btn-sm press"
+        disabled={isFull || !last}
+        title={isFull ? "The kit has no more inputs" : undefined}
+        onClick={() =>
+          last && edit(addInput(meter.id, last.measures[0]!.run, last.measures[0]!.conductor, last.role ?? "grid"))
+        }
+      >
+        <Plus size={16} aria-hidden />
+        Next input
+      </button>
+      <button
+        type="button"
+        className="btn btn-sm press"
+        onClick={() => {
+          onPick(undefined);
+          edit(removeMeter(meter.id));
+        }}
+      >
+        <Trash2 size={16} aria-hidden />
+        Remove {meter.name}
+      </button>
+    </div>
   );
 }
 

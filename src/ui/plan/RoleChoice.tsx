@@ -3,10 +3,10 @@
 import { Check } from "lucide-react";
 import { useState } from "react";
 import { changeInput, freeInputs, separateClamps } from "@/core/edits/editPlan";
-import { roleRuns } from "@/core/sensing/roleRuns";
+import { roleRuns, type RunChoice } from "@/core/sensing/roleRuns";
 import { mismatchText } from "@/core/sensing/roles";
 import type { PlanInput } from "@/core/plan/resolvedPlan";
-import { sensingRoleSchema } from "@/core/site/planSchema";
+import { type Conductor, type Meter, type MeterInput, sensingRoleSchema, type SiteNode } from "@/core/site/planSchema";
 import { siteTree } from "@/core/site/tree";
 import { joined } from "@/core/words";
 import { SelectField } from "@/ui/parts/form/SelectField";
@@ -57,30 +57,7 @@ export function RoleChoice({ plan, setup: { meter, input, kit } }: { plan: PlanD
         />
       </div>
       {input.role && input.role !== "grid" && (
-        <details className="text-sm">
-          <summary className="link press flex cursor-pointer items-center">
-            Of which devices:{" "}
-            {named.size === 0
-              ? `all ${input.role} of the site`
-              : `only ${joined(devices.filter((node) => named.has(node.id)).map((node) => node.name))}`}
-          </summary>
-          <div className="flex flex-wrap gap-1.5">
-            {devices.map((node) => (
-              <button
-                key={node.id}
-                type="button"
-                aria-pressed={named.has(node.id)}
-                className={`btn btn-sm press ${named.has(node.id) ? "btn-neutral" : ""}`}
-                onClick={() => {
-                  const of = named.has(node.id) ? [...named].filter((id) => id !== node.id) : [...named, node.id];
-                  change({ of: of.length > 0 ? of : undefined });
-                }}
-              >
-                {node.name}
-              </button>
-            ))}
-          </div>
-        </details>
+        <OfWhichDevices named={named} input={input} devices={devices} change={change} />
       )}
       <ul className="space-y-1" aria-label={`Runs for ${conductor}`}>
         {shown.map((choice) => {
@@ -88,57 +65,25 @@ export function RoleChoice({ plan, setup: { meter, input, kit } }: { plan: PlanD
             choice.runs.length === input.measures.length &&
             choice.runs.every((run) => input.measures.some((entry) => entry.run === run.id));
           return (
-            <li key={choice.runs.map((run) => run.id).join(" ")}>
-              <button
-                type="button"
-                aria-pressed={isHere}
-                className={
-                  "press flex w-full items-start gap-2 rounded-md border-2 bg-base-100 px-2 py-1 " +
-                  `text-left text-sm ${isHere ? "border-primary" : "border-base-300"}`
-                }
-                onClick={() => change({ measures: choice.runs.map((run) => ({ run: run.id, conductor })) })}
-              >
-                <Check
-                  size={18}
-                  aria-hidden
-                  className={`mt-0.5 flex-none ${choice.isRight ? "text-success" : "invisible"}`}
-                />
-                <span>
-                  <b>
-                    {conductor} of {joined(choice.runs.map((run) => run.name))}
-                  </b>
-                  {choice.runs.length > 1 && " in one window"}: {mismatchText(choice.mismatch)}
-                </span>
-              </button>
-            </li>
+            <RunButton
+              key={choice.runs.map((run) => run.id).join(" ")}
+              choice={choice}
+              isHere={isHere}
+              change={change}
+              conductor={conductor}
+            />
           );
         })}
       </ul>
       {best && best.isRight && best.runs.length > 1 && (
-        <p className="flex flex-wrap items-center gap-2 text-sm">
-          <span className="min-w-0 flex-1">
-            {isSeparate
-              ? "Now separate: a clamp each tells which circuit does what."
-              : "Now one window for several circuits is cheaper; a clamp each tells more."}
-          </span>
-          <button
-            type="button"
-            className="btn btn-sm press"
-            disabled={!canSeparate}
-            title={canSeparate ? undefined : "The kit has not enough free inputs"}
-            onClick={() =>
-              edit(
-                separateClamps(
-                  meter.id,
-                  input.n,
-                  best.runs.map((run) => run.id),
-                ),
-              )
-            }
-          >
-            A clamp each
-          </button>
-        </p>
+        <TogetherOrSeparate
+          isSeparate={isSeparate}
+          canSeparate={canSeparate}
+          plan={plan}
+          meter={meter}
+          input={input}
+          best={best}
+        />
       )}
       {choices.length > SHOWN_AT_FIRST && (
         <button type="button" className="btn btn-sm press" onClick={() => setShowAll(!showAll)}>
@@ -146,5 +91,122 @@ export function RoleChoice({ plan, setup: { meter, input, kit } }: { plan: PlanD
         </button>
       )}
     </section>
+  );
+}
+
+function OfWhichDevices({
+  named,
+  input,
+  devices,
+  change,
+}: {
+  named: ReadonlySet<string>;
+  input: MeterInput;
+  devices: readonly SiteNode[];
+  change: (part: Parameters<typeof changeInput>[2]) => void;
+}) {
+  return (
+    <details className="text-sm">
+      <summary className="link press flex cursor-pointer items-center">
+        Of which devices:{" "}
+        {named.size === 0
+          ? `all ${input.role} of the site`
+          : `only ${joined(devices.filter((node) => named.has(node.id)).map((node) => node.name))}`}
+      </summary>
+      <div className="flex flex-wrap gap-1.5">
+        {devices.map((node) => (
+          <button
+            key={node.id}
+            type="button"
+            aria-pressed={named.has(node.id)}
+            className={`btn btn-sm press ${named.has(node.id) ? "btn-neutral" : ""}`}
+            onClick={() => {
+              const of = named.has(node.id) ? [...named].filter((id) => id !== node.id) : [...named, node.id];
+              change({ of: of.length > 0 ? of : undefined });
+            }}
+          >
+            {node.name}
+          </button>
+        ))}
+      </div>
+    </details>
+  );
+}
+
+function RunButton({
+  choice,
+  isHere,
+  change,
+  conductor,
+}: {
+  choice: RunChoice;
+  isHere: boolean;
+  change: (part: Parameters<typeof changeInput>[2]) => void;
+  conductor: Conductor;
+}) {
+  return (
+    <li>
+      <button
+        type="button"
+        aria-pressed={isHere}
+        className={
+          "press flex w-full items-start gap-2 rounded-md border-2 bg-base-100 px-2 py-1 " +
+          `text-left text-sm ${isHere ? "border-primary" : "border-base-300"}`
+        }
+        onClick={() => change({ measures: choice.runs.map((run) => ({ run: run.id, conductor })) })}
+      >
+        <Check size={18} aria-hidden className={`mt-0.5 flex-none ${choice.isRight ? "text-success" : "invisible"}`} />
+        <span>
+          <b>
+            {conductor} of {joined(choice.runs.map((run) => run.name))}
+          </b>
+          {choice.runs.length > 1 && " in one window"}: {mismatchText(choice.mismatch)}
+        </span>
+      </button>
+    </li>
+  );
+}
+
+function TogetherOrSeparate({
+  isSeparate,
+  canSeparate,
+  plan,
+  meter,
+  input,
+  best,
+}: {
+  isSeparate: boolean;
+  canSeparate: boolean;
+  plan: PlanDesk;
+  meter: Meter;
+  input: MeterInput;
+  best: RunChoice;
+}) {
+  const { edit } = plan;
+  return (
+    <p className="flex flex-wrap items-center gap-2 text-sm">
+      <span className="min-w-0 flex-1">
+        {isSeparate
+          ? "Now separate: a clamp each tells which circuit does what."
+          : "Now one window for several circuits is cheaper; a clamp each tells more."}
+      </span>
+      <button
+        type="button"
+        className="btn btn-sm press"
+        disabled={!canSeparate}
+        title={canSeparate ? undefined : "The kit has not enough free inputs"}
+        onClick={() =>
+          edit(
+            separateClamps(
+              meter.id,
+              input.n,
+              best.runs.map((run) => run.id),
+            ),
+          )
+        }
+      >
+        A clamp each
+      </button>
+    </p>
   );
 }

@@ -14,7 +14,14 @@ import {
 import { colourSchemeSchema, COLOUR_SCHEMES } from "@/core/site/conductorColours";
 import { drawnOrder } from "@/core/site/fitClamp";
 import { phasesOfSupply } from "@/core/site/phasors";
-import { nodeKindSchema, ownerSchema, type NodeKind, type SiteNode, type Supply } from "@/core/site/planSchema";
+import {
+  type Equipment,
+  type NodeKind,
+  nodeKindSchema,
+  ownerSchema,
+  type SiteNode,
+  type Supply,
+} from "@/core/site/planSchema";
 import { nameSchema } from "@/core/names";
 import { phaseSchema, type Phase } from "@/core/phase";
 import { phasesOf, siteTree } from "@/core/site/tree";
@@ -384,43 +391,7 @@ function EquipmentList({ plan }: { plan: PlanDesk }) {
       <h3 className="mb-1 font-bold">Batteries, gateways, modules</h3>
       <ul className="space-y-2">
         {site.equipment.map((item) => (
-          <li key={item.id} className="rounded-md border border-base-300 bg-base-100 p-2">
-            <div className="grid grid-cols-[1fr_1fr_auto] items-end gap-2">
-              <TextField
-                label={kitOf(item.kit)?.name ?? "Name"}
-                value={item.name}
-                schema={nameSchema}
-                onValue={(name) => edit(changeEquipment(item.id, { name }), `${item.id} name`)}
-              />
-              <SelectField
-                label="Place"
-                value={item.place ?? ""}
-                options={[
-                  { value: "", label: "not said" },
-                  ...site.places.map((place) => ({ value: place.id, label: place.name })),
-                ]}
-                onValue={(place) => edit(changeEquipment(item.id, { place: place || undefined }))}
-              />
-              <button
-                type="button"
-                className="btn btn-ghost press px-2"
-                title={`Remove ${item.name}`}
-                onClick={() => edit(removeEquipment(item.id))}
-              >
-                <Trash2 size={18} aria-hidden />
-                <span className="sr-only">Remove {item.name}</span>
-              </button>
-            </div>
-            <label className="press flex items-center gap-2 text-sm">
-              <input
-                type="checkbox"
-                className="checkbox checkbox-sm"
-                checked={item.existing === true}
-                onChange={(event) => edit(changeEquipment(item.id, { existing: event.target.checked || undefined }))}
-              />
-              Already there
-            </label>
-          </li>
+          <EquipmentRow key={item.id} item={item} plan={plan} />
         ))}
       </ul>
       <div className="mt-2">
@@ -435,5 +406,48 @@ function EquipmentList({ plan }: { plan: PlanDesk }) {
         />
       </div>
     </section>
+  );
+}
+
+function EquipmentRow({ item, plan }: { item: Equipment; plan: PlanDesk }) {
+  const { kitOf, edit, site } = plan;
+  return (
+    <li className="rounded-md border border-base-300 bg-base-100 p-2">
+      <div className="grid grid-cols-[1fr_1fr_auto] items-end gap-2">
+        <TextField
+          label={kitOf(item.kit)?.name ?? "Name"}
+          value={item.name}
+          schema={nameSchema}
+          onValue={(name) => edit(changeEquipment(item.id, { name }), `${item.id} name`)}
+        />
+        <SelectField
+          label="Place"
+          value={item.place ?? ""}
+          options={[
+            { value: "", label: "not said" },
+            ...site.places.map((place) => ({ value: place.id, label: place.name })),
+          ]}
+          onValue={(place) => edit(changeEquipment(item.id, { place: place || undefined }))}
+        />
+        <button
+          type="button"
+          className="btn btn-ghost press px-2"
+          title={`Remove ${item.name}`}
+          onClick={() => edit(removeEquipment(item.id))}
+        >
+          <Trash2 size={18} aria-hidden />
+          <span className="sr-only">Remove {item.name}</span>
+        </button>
+      </div>
+      <label className="press flex items-center gap-2 text-sm">
+        <input
+          type="checkbox"
+          className="checkbox checkbox-sm"
+          checked={item.existing === true}
+          onChange={(event) => edit(changeEquipment(item.id, { existing: event.target.checked || undefined }))}
+        />
+        Already there
+      </label>
+    </li>
   );
 }

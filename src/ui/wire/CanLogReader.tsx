@@ -2,9 +2,9 @@
 
 import { Save } from "lucide-react";
 import { useMemo, useState } from "react";
-import { batterySilence } from "@/core/links/bus/batterySilence";
+import { batterySilence, type SilenceCause } from "@/core/links/bus/batterySilence";
 import { expectedFrames } from "@/core/links/bus/canOfLink";
-import { judgeCanLog } from "@/core/links/bus/candump";
+import { judgeCanLog, type CanLog } from "@/core/links/bus/candump";
 import { readMultimeter } from "@/core/links/bus/multimeter";
 import { FileButton } from "@/ui/parts/form/FileButton";
 import { NumberField } from "@/ui/parts/form/NumberField";
@@ -21,7 +21,6 @@ const MOST_LINES_NAMED = 12;
  */
 export function CanLogReader({ wire }: { wire: WireDesk }) {
   const { busReadings } = wire.document;
-  const say = useSay();
   const link = wire.plan.links.find(({ kind }) => kind === "can");
   const [text, setText] = useState("");
   const [bitrate, setBitrate] = useState(link?.baud ?? USUAL_BITRATE);
@@ -39,41 +38,9 @@ export function CanLogReader({ wire }: { wire: WireDesk }) {
           batteries,
           bus && readings.length > 0 ? readMultimeter(bus.model, readings) : undefined,
         );
-  const seconds = (value: number) => say(`${value.toFixed(1)} s`);
   return (
     <div className="mx-auto grid max-w-6xl gap-4 lg:grid-cols-2">
-      <div className="space-y-2">
-        <label className="block text-sm">
-          <span className="mb-0.5 block font-semibold">Log, one frame a line: (time) channel id#data</span>
-          <textarea
-            className="field reading h-72 whitespace-pre"
-            spellCheck={false}
-            value={text}
-            placeholder="(12.500000) can0 6C0#0011223344556677"
-            onChange={(event) => setText(event.target.value)}
-          />
-        </label>
-        <div className="flex flex-wrap items-end gap-3">
-          <FileButton accept=".log,.txt,text/plain" onText={setText}>
-            Open a file
-          </FileButton>
-          <button type="button" className="btn press" disabled={!isPasted} onClick={() => saveText(text)}>
-            <Save size={18} aria-hidden />
-            Save
-          </button>
-          <div className="w-36">
-            <NumberField
-              label="Speed"
-              unit="bit/s"
-              whole
-              least={5000}
-              most={1_000_000}
-              value={bitrate}
-              onValue={(value) => value !== undefined && setBitrate(value)}
-            />
-          </div>
-        </div>
-      </div>
+      <LogField text={text} setText={setText} isPasted={isPasted} bitrate={bitrate} setBitrate={setBitrate} />
       <div role="status" className="space-y-3">
         {!isPasted ? (
           <p>
@@ -82,76 +49,139 @@ export function CanLogReader({ wire }: { wire: WireDesk }) {
               : "Paste a log to see load, identifiers and rates."}
           </p>
         ) : (
-          <>
-            <p className="font-bold">
-              {say(
-                `${log.frames} frames in ${log.durationS.toFixed(1)} s, ${log.busLoadPct.toFixed(2)} % ` +
-                  "of the bus at worst",
-              )}
-            </p>
-            {log.unreadable.length > 0 && (
-              <p className="text-warning">
-                Lines that are no frame: {log.unreadable.slice(0, MOST_LINES_NAMED).join(", ")}
-                {log.unreadable.length > MOST_LINES_NAMED
-                  ? ` and ${log.unreadable.length - MOST_LINES_NAMED} more`
-                  : ""}
-                .
-              </p>
-            )}
-            {log.missing.map(({ frame, lastS, silentS }) => (
-              <p key={frame.id} className="font-semibold text-warning">
-                {frame.sender}, {frame.name}:{" "}
-                {lastS === undefined ? "never came" : `last at ${seconds(lastS)}, silent for ${seconds(silentS)}`}.
-              </p>
-            ))}
-            <table className="w-full text-left text-sm">
-              <thead>
-                <tr className="border-b border-base-300">
-                  <th scope="col">Id</th>
-                  <th scope="col">Frame</th>
-                  <th scope="col" className="text-right">
-                    Count
-                  </th>
-                  <th scope="col" className="text-right">
-                    a second
-                  </th>
-                  <th scope="col" className="text-right">
-                    Last
-                  </th>
-                </tr>
-              </thead>
-              <tbody>
-                {log.lines.map((line) => (
-                  <tr key={`${line.isExtended} ${line.id}`} className="border-b border-base-300">
-                    <th scope="row" className="reading font-normal">
-                      {line.id.toString(16).toUpperCase()}
-                    </th>
-                    <td>{line.name ?? "not in the kits"}</td>
-                    <td className="reading text-right">{line.count}</td>
-                    <td className="reading text-right">{say(line.perSecond.toFixed(2))}</td>
-                    <td className="reading text-right">{seconds(line.lastS)}</td>
-                  </tr>
-                ))}
-              </tbody>
-            </table>
-          </>
+          <CanLogVerdict log={log} />
         )}
-        {causes.length > 0 && (
-          <section aria-label="If the battery gave up">
-            <h3 className="font-bold">If {batteries[0]} gave up: check in this order</h3>
-            <ol className="space-y-1 text-sm">
-              {causes.map(({ cause, share, text: words, check }) => (
-                <li key={cause} className="rounded border border-base-300 p-2">
-                  <span className="reading mr-2 font-bold">{Math.round(100 * share)} %</span>
-                  {words}. <b>{check}.</b>
-                </li>
-              ))}
-            </ol>
-          </section>
-        )}
+        {causes.length > 0 && <SilenceCauses batteries={batteries} causes={causes} />}
       </div>
     </div>
   );
+}
+
+function LogField({
+  text,
+  setText,
+  isPasted,
+  bitrate,
+  setBitrate,
+}: {
+  text: string;
+  setText: (next: string) => void;
+  isPasted: boolean;
+  bitrate: number;
+  setBitrate: (next: number) => void;
+}) {
+  return (
+    <div className="space-y-2">
+      <label className="block text-sm">
+        <span className="mb-0.5 block font-semibold">Log, one frame a line: (time) channel id#data</span>
+        <textarea
+          className="field reading h-72 whitespace-pre"
+          spellCheck={false}
+          value={text}
+          placeholder="(12.500000) can0 6C0#0011223344556677"
+          onChange={(event) => setText(event.target.value)}
+        />
+      </label>
+      <div className="flex flex-wrap items-end gap-3">
+        <FileButton accept=".log,.txt,text/plain" onText={setText}>
+          Open a file
+        </FileButton>
+        <button type="button" className="btn press" disabled={!isPasted} onClick={() => saveText(text)}>
+          <Save size={18} aria-hidden />
+          Save
+        </button>
+        <div className="w-36">
+          <NumberField
+            label="Speed"
+            unit="bit/s"
+            whole
+            least={5000}
+            most={1_000_000}
+            value={bitrate}
+            onValue={(value) => value !== undefined && setBitrate(value)}
+          />
+        </div>
+      </div>
+    </div>
+  );
+}
+
+function CanLogVerdict({ log }: { log: CanLog }) {
+  const say = useSay();
+  const seconds = useSeconds();
+  return (
+    <>
+      <p className="font-bold">
+        {say(
+          `${log.frames} frames in ${log.durationS.toFixed(1)} s, ${log.busLoadPct.toFixed(2)} % ` +
+            "of the bus at worst",
+        )}
+      </p>
+      {log.unreadable.length > 0 && (
+        <p className="text-warning">
+          Lines that are no frame: {log.unreadable.slice(0, MOST_LINES_NAMED).join(", ")}
+          {log.unreadable.length > MOST_LINES_NAMED ? ` and ${log.unreadable.length - MOST_LINES_NAMED} more` : ""}.
+        </p>
+      )}
+      {log.missing.map(({ frame, lastS, silentS }) => (
+        <p key={frame.id} className="font-semibold text-warning">
+          {frame.sender}, {frame.name}:{" "}
+          {lastS === undefined ? "never came" : `last at ${seconds(lastS)}, silent for ${seconds(silentS)}`}.
+        </p>
+      ))}
+      <table className="w-full text-left text-sm">
+        <thead>
+          <tr className="border-b border-base-300">
+            <th scope="col">Id</th>
+            <th scope="col">Frame</th>
+            <th scope="col" className="text-right">
+              Count
+            </th>
+            <th scope="col" className="text-right">
+              a second
+            </th>
+            <th scope="col" className="text-right">
+              Last
+            </th>
+          </tr>
+        </thead>
+        <tbody>
+          {log.lines.map((line) => (
+            <tr key={`${line.isExtended} ${line.id}`} className="border-b border-base-300">
+              <th scope="row" className="reading font-normal">
+                {line.id.toString(16).toUpperCase()}
+              </th>
+              <td>{line.name ?? "not in the kits"}</td>
+              <td className="reading text-right">{line.count}</td>
+              <td className="reading text-right">{say(line.perSecond.toFixed(2))}</td>
+              <td className="reading text-right">{seconds(line.lastS)}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </>
+  );
+}
+
+function SilenceCauses({ batteries, causes }: { batteries: string[]; causes: readonly SilenceCause[] }) {
+  return (
+    <section aria-label="If the battery gave up">
+      <h3 className="font-bold">If {batteries[0]} gave up: check in this order</h3>
+      <ol className="space-y-1 text-sm">
+        {causes.map(({ cause, share, text: words, check }) => (
+          <li key={cause} className="rounded border border-base-300 p-2">
+            <span className="reading mr-2 font-bold">{Math.round(100 * share)} %</span>
+            {words}. <b>{check}.</b>
+          </li>
+        ))}
+      </ol>
+    </section>
+  );
+}
+
+function useSeconds(): (seconds: number) => string {
+  const say = useSay();
+  return (seconds) => say(`${seconds.toFixed(1)} s`);
 }
 
 function saveText(text: string): void {

@@ -3,7 +3,7 @@
 import { useMemo } from "react";
 import { cyclesAtSpeeds, cyclesAtSpreading } from "@/core/links/bus/otherSettings";
 import { pollOfLink, type LinkPollCost } from "@/core/links/bus/pollOfLink";
-import { readingAges } from "@/core/links/bus/readingAges";
+import { readingAges, type ReadingAge } from "@/core/links/bus/readingAges";
 import { useSay } from "@/ui/parts/browser/useNumberStyle";
 import type { WireDesk } from "@/ui/wire/useWire";
 
@@ -15,11 +15,12 @@ const PARTS = [
   { key: "radioMs", name: "radio", className: "radio-pattern" },
 ] as const satisfies readonly { key: keyof LinkPollCost; name: string; className: string }[];
 
+type BusPoll = NonNullable<ReturnType<typeof pollOfLink>>;
+
 /** How long a cycle of each bus takes, device by device, and with devices that do not answer: the age of a reading. */
 export function PollTiming({ wire }: { wire: WireDesk }) {
   const { plan } = wire;
-  const say = useSay();
-  const ms = (value: number) => say(`${value < 100 ? value.toFixed(1) : String(Math.round(value))} ms`);
+  const ms = useMilliseconds();
   const polls = useMemo(
     () =>
       plan.links.flatMap((link) => {
@@ -46,50 +47,8 @@ export function PollTiming({ wire }: { wire: WireDesk }) {
     );
   return (
     <div className="mx-auto max-w-6xl space-y-5">
-      {ages.length > 0 && (
-        <section aria-label="Age of each reading" className="panel p-3">
-          <h3 className="font-bold">How old a reading is where it is used</h3>
-          <table className="mt-1 w-full text-left text-sm">
-            <thead>
-              <tr className="border-b border-base-300">
-                <th scope="col">Meter</th>
-                <th scope="col">Read by</th>
-                <th scope="col" className="text-right">
-                  at most
-                </th>
-                <th scope="col" className="text-right">
-                  one device dead
-                </th>
-              </tr>
-            </thead>
-            <tbody>
-              {ages.map(({ meter, reader, oldestMs, oneDeadMs, way }) => (
-                <tr key={meter.id} className="border-b border-base-300">
-                  <th scope="row" className="font-semibold">
-                    {meter.name}
-                  </th>
-                  <td>
-                    {reader.name}, {way}
-                  </td>
-                  <td className="reading text-right">{ms(oldestMs)}</td>
-                  <td className="reading text-right">{ms(oneDeadMs)}</td>
-                </tr>
-              ))}
-            </tbody>
-          </table>
-        </section>
-      )}
-      <p className="flex flex-wrap gap-4 text-sm">
-        {PARTS.filter(({ key }) => polls.some(({ costs }) => costs.some((cost) => cost[key] > 0))).map((part) => (
-          <span key={part.key} className="inline-flex items-center gap-2">
-            <span
-              className={`inline-block h-4 w-6 rounded-sm border border-base-content ${part.className}`}
-              aria-hidden
-            />
-            {part.name}
-          </span>
-        ))}
-      </p>
+      {ages.length > 0 && <ReadingAges ages={ages} />}
+      <PollKey polls={polls} />
       {polls.map(({ link, costs, cycleMs, throughAir, speeds, spreading }) => {
         const longest = Math.max(...costs.map((cost) => cost.aliveMs), 1);
         return (
@@ -102,35 +61,7 @@ export function PollTiming({ wire }: { wire: WireDesk }) {
               of 3.5 characters a block, turnaround{throughAir ? ", and both frames in the air" : ""}. The order along
               the line changes the cable, not the time.
             </p>
-            <ul className="mt-2 space-y-1">
-              {costs.map((cost) => (
-                <li
-                  key={cost.device}
-                  className={
-                    "grid grid-cols-[10rem_1fr_5rem] items-center gap-2 text-sm " + "max-md:grid-cols-[6rem_1fr_4.5rem]"
-                  }
-                >
-                  <span className="truncate">{cost.device}</span>
-                  <span
-                    className="flex h-6"
-                    role="img"
-                    aria-label={PARTS.filter((part) => cost[part.key] > 0)
-                      .map((part) => `${part.name} ${ms(cost[part.key])}`)
-                      .join(", ")}
-                  >
-                    {PARTS.filter((part) => cost[part.key] > 0).map((part) => (
-                      <span
-                        key={part.key}
-                        title={`${part.name} ${ms(cost[part.key])}`}
-                        className={`h-full border-y border-r border-base-content first:border-l ${part.className}`}
-                        style={{ width: `${(100 * cost[part.key]) / longest}%` }}
-                      />
-                    ))}
-                  </span>
-                  <span className="reading text-right">{ms(cost.aliveMs)}</span>
-                </li>
-              ))}
-            </ul>
+            <DeviceTimes costs={costs} longest={longest} />
             <p className="mt-2 text-sm">
               At other speeds: {speeds.map(({ baud, cycleMs: other }) => `${baud} Bd ${ms(other)}`).join(", ")}.
             </p>
@@ -148,4 +79,97 @@ export function PollTiming({ wire }: { wire: WireDesk }) {
       })}
     </div>
   );
+}
+
+function ReadingAges({ ages }: { ages: readonly ReadingAge[] }) {
+  const ms = useMilliseconds();
+  return (
+    <section aria-label="Age of each reading" className="panel p-3">
+      <h3 className="font-bold">How old a reading is where it is used</h3>
+      <table className="mt-1 w-full text-left text-sm">
+        <thead>
+          <tr className="border-b border-base-300">
+            <th scope="col">Meter</th>
+            <th scope="col">Read by</th>
+            <th scope="col" className="text-right">
+              at most
+            </th>
+            <th scope="col" className="text-right">
+              one device dead
+            </th>
+          </tr>
+        </thead>
+        <tbody>
+          {ages.map(({ meter, reader, oldestMs, oneDeadMs, way }) => (
+            <tr key={meter.id} className="border-b border-base-300">
+              <th scope="row" className="font-semibold">
+                {meter.name}
+              </th>
+              <td>
+                {reader.name}, {way}
+              </td>
+              <td className="reading text-right">{ms(oldestMs)}</td>
+              <td className="reading text-right">{ms(oneDeadMs)}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </section>
+  );
+}
+
+function PollKey({ polls }: { polls: readonly BusPoll[] }) {
+  return (
+    <p className="flex flex-wrap gap-4 text-sm">
+      {PARTS.filter(({ key }) => polls.some(({ costs }) => costs.some((cost) => cost[key] > 0))).map((part) => (
+        <span key={part.key} className="inline-flex items-center gap-2">
+          <span
+            className={`inline-block h-4 w-6 rounded-sm border border-base-content ${part.className}`}
+            aria-hidden
+          />
+          {part.name}
+        </span>
+      ))}
+    </p>
+  );
+}
+
+function DeviceTimes({ costs, longest }: { costs: readonly LinkPollCost[]; longest: number }) {
+  const ms = useMilliseconds();
+  return (
+    <ul className="mt-2 space-y-1">
+      {costs.map((cost) => (
+        <li
+          key={cost.device}
+          className={
+            "grid grid-cols-[10rem_1fr_5rem] items-center gap-2 text-sm " + "max-md:grid-cols-[6rem_1fr_4.5rem]"
+          }
+        >
+          <span className="truncate">{cost.device}</span>
+          <span
+            className="flex h-6"
+            role="img"
+            aria-label={PARTS.filter((part) => cost[part.key] > 0)
+              .map((part) => `${part.name} ${ms(cost[part.key])}`)
+              .join(", ")}
+          >
+            {PARTS.filter((part) => cost[part.key] > 0).map((part) => (
+              <span
+                key={part.key}
+                title={`${part.name} ${ms(cost[part.key])}`}
+                className={`h-full border-y border-r border-base-content first:border-l ${part.className}`}
+                style={{ width: `${(100 * cost[part.key]) / longest}%` }}
+              />
+            ))}
+          </span>
+          <span className="reading text-right">{ms(cost.aliveMs)}</span>
+        </li>
+      ))}
+    </ul>
+  );
+}
+
+function useMilliseconds(): (ms: number) => string {
+  const say = useSay();
+  return (ms) => say(`${ms < 100 ? ms.toFixed(1) : String(Math.round(ms))} ms`);
 }

@@ -3,6 +3,7 @@
 import { createContext, useCallback, useContext } from "react";
 import { localText, numberStyleSchema, usualNumberStyle, type NumberStyle } from "@/core/numberStyle";
 import { shownText, type Sentence } from "@/core/sentence";
+import { threeDigits } from "@/core/units";
 import { browserSetting, useBrowserSetting } from "@/ui/parts/browser/browserSetting";
 
 const SERVER_STYLE: NumberStyle = { decimal: "point", lengths: "metric" };
@@ -28,6 +29,12 @@ export function useSay(): (text: string) => string {
   const style = useNumberStyle();
   const names = useContext(NamesGiven);
   return useCallback((text: string) => localText(text, style, names), [style, names]);
+}
+
+/** A function that writes a value with three digits that count, as the user writes numbers. */
+export function useThreeDigits(): (value: number) => string {
+  const say = useSay();
+  return useCallback((value: number) => say(String(threeDigits(value))), [say]);
 }
 
 export function chooseNumberStyle(style: NumberStyle): void {
