@@ -1,7 +1,8 @@
 "use client";
 
 import { useMemo } from "react";
-import { settingsApart, simulateHunt, type Integrator } from "@/core/simulation/hunting";
+import type { DiversionRequest } from "@/core/simulation/diversionSchema";
+import { settingsApart, simulateHunt, type Integrator, type HuntTrace, type Apart } from "@/core/simulation/hunting";
 import type { DivertDesk } from "@/ui/divert/useDivert";
 import { LineChart } from "@/ui/parts/show/LineChart";
 import { NumberField } from "@/ui/parts/form/NumberField";
@@ -15,7 +16,8 @@ const DELAY_S = 0.8;
  * Two controllers that act on one grid CT, second by second: whether they hunt or feed each other, and what keeps them
  * apart.
  */
-export function HuntPart({ desk: { divert, dayRequest, set } }: { desk: DivertDesk }) {
+export function HuntPart({ desk }: { desk: DivertDesk }) {
+  const { divert, dayRequest } = desk;
   const say = useSay();
   const { battery, heater } = dayRequest;
   const pair = useMemo(
@@ -65,83 +67,8 @@ export function HuntPart({ desk: { divert, dayRequest, set } }: { desk: DivertDe
       : "They stay apart";
   return (
     <div className="mx-auto max-w-6xl space-y-4">
-      <div className="flex flex-wrap gap-3">
-        <div className="w-44">
-          <NumberField
-            label="Battery holds the grid at"
-            unit="W"
-            least={-5001}
-            most={5000}
-            value={battery.setPointW}
-            onValue={(setPointW) =>
-              setPointW !== undefined && set({ battery: { ...battery, setPointW } }, "battery set-point")
-            }
-            hint="+ is importing"
-          />
-        </div>
-        <div className="w-36">
-          <NumberField
-            label="Battery's speed"
-            unit="1/s"
-            most={20}
-            value={divert.batterySpeedPerS}
-            onValue={(batterySpeedPerS) => batterySpeedPerS !== undefined && set({ batterySpeedPerS }, "battery speed")}
-          />
-        </div>
-        <div className="w-44">
-          <NumberField
-            label="Heater holds the grid at"
-            unit="W"
-            least={-5001}
-            most={5000}
-            value={heater.setPointW}
-            onValue={(setPointW) =>
-              setPointW !== undefined && set({ heater: { ...heater, setPointW } }, "heater set-point")
-            }
-            hint="+ is importing"
-          />
-        </div>
-        <div className="w-36">
-          <NumberField
-            label="Heater's speed"
-            unit="1/s"
-            most={20}
-            value={divert.heaterSpeedPerS}
-            onValue={(heaterSpeedPerS) => heaterSpeedPerS !== undefined && set({ heaterSpeedPerS }, "heater speed")}
-          />
-        </div>
-      </div>
-      <div role="status">
-        <p
-          className={`text-2xl font-bold ${verdict === "They stay apart" ? "text-success" : "text-error"}`}
-          data-hunt={trace.isHunting ? "hunting" : trace.exchangedW > 100 ? "feeding" : "apart"}
-        >
-          {verdict}
-        </p>
-        {trace.exchangedW > 100 && (
-          <p>{say(`${Math.round(trace.exchangedW)} W go from one to the other at the end.`)}</p>
-        )}
-        {apart ? (
-          <p>
-            Kept apart with the heater at <b className="reading">{say(`${apart.setPointW} W`)}</b> and a speed of{" "}
-            <b className="reading">{say(`${Number(apart.gainPerS.toPrecision(2))} 1/s`)}</b>.{" "}
-            <button
-              type="button"
-              className="btn btn-sm press ml-2"
-              onClick={() =>
-                set({ heater: { ...heater, setPointW: apart.setPointW }, heaterSpeedPerS: apart.gainPerS })
-              }
-            >
-              Take these
-            </button>
-          </p>
-        ) : (
-          <p>
-            None of the set-points and speeds that were tried keeps them apart: make the battery slower, or give the
-            heater a CT of its own.
-          </p>
-        )}
-      </div>
+      <HuntFields battery={battery} desk={desk} heater={heater} />
+      <HuntVerdict verdict={verdict} trace={trace} apart={apart} desk={desk} heater={heater} />
       <LineChart
         label={`Grid, battery and heater after ${SURPLUS_W} W of surplus: ${verdict}`}
         at={trace.tS}
@@ -154,6 +81,112 @@ export function HuntPart({ desk: { divert, dayRequest, set } }: { desk: DivertDe
         Both act once a second on a grid reading that is {say(String(DELAY_S))} s old; {SURPLUS_W} W of surplus come at
         60 s.
       </p>
+    </div>
+  );
+}
+
+function HuntFields({
+  battery,
+  desk,
+  heater,
+}: {
+  battery: NonNullable<DiversionRequest["battery"]>;
+  desk: DivertDesk;
+  heater: NonNullable<DiversionRequest["heater"]>;
+}) {
+  const { set, divert } = desk;
+  return (
+    <div className="flex flex-wrap gap-3">
+      <div className="w-44">
+        <NumberField
+          label="Battery holds the grid at"
+          unit="W"
+          least={-5001}
+          most={5000}
+          value={battery.setPointW}
+          onValue={(setPointW) =>
+            setPointW !== undefined && set({ battery: { ...battery, setPointW } }, "battery set-point")
+          }
+          hint="+ is importing"
+        />
+      </div>
+      <div className="w-36">
+        <NumberField
+          label="Battery's speed"
+          unit="1/s"
+          most={20}
+          value={divert.batterySpeedPerS}
+          onValue={(batterySpeedPerS) => batterySpeedPerS !== undefined && set({ batterySpeedPerS }, "battery speed")}
+        />
+      </div>
+      <div className="w-44">
+        <NumberField
+          label="Heater holds the grid at"
+          unit="W"
+          least={-5001}
+          most={5000}
+          value={heater.setPointW}
+          onValue={(setPointW) =>
+            setPointW !== undefined && set({ heater: { ...heater, setPointW } }, "heater set-point")
+          }
+          hint="+ is importing"
+        />
+      </div>
+      <div className="w-36">
+        <NumberField
+          label="Heater's speed"
+          unit="1/s"
+          most={20}
+          value={divert.heaterSpeedPerS}
+          onValue={(heaterSpeedPerS) => heaterSpeedPerS !== undefined && set({ heaterSpeedPerS }, "heater speed")}
+        />
+      </div>
+    </div>
+  );
+}
+
+function HuntVerdict({
+  verdict,
+  trace,
+  apart,
+  desk,
+  heater,
+}: {
+  verdict: "They hunt" | "The battery feeds the heater" | "They stay apart";
+  trace: HuntTrace;
+  apart: Apart | undefined;
+  desk: DivertDesk;
+  heater: NonNullable<DiversionRequest["heater"]>;
+}) {
+  const say = useSay();
+  const { set } = desk;
+  return (
+    <div role="status">
+      <p
+        className={`text-2xl font-bold ${verdict === "They stay apart" ? "text-success" : "text-error"}`}
+        data-hunt={trace.isHunting ? "hunting" : trace.exchangedW > 100 ? "feeding" : "apart"}
+      >
+        {verdict}
+      </p>
+      {trace.exchangedW > 100 && <p>{say(`${Math.round(trace.exchangedW)} W go from one to the other at the end.`)}</p>}
+      {apart ? (
+        <p>
+          Kept apart with the heater at <b className="reading">{say(`${apart.setPointW} W`)}</b> and a speed of{" "}
+          <b className="reading">{say(`${Number(apart.gainPerS.toPrecision(2))} 1/s`)}</b>.{" "}
+          <button
+            type="button"
+            className="btn btn-sm press ml-2"
+            onClick={() => set({ heater: { ...heater, setPointW: apart.setPointW }, heaterSpeedPerS: apart.gainPerS })}
+          >
+            Take these
+          </button>
+        </p>
+      ) : (
+        <p>
+          None of the set-points and speeds that were tried keeps them apart: make the battery slower, or give the
+          heater a CT of its own.
+        </p>
+      )}
     </div>
   );
 }

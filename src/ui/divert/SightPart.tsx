@@ -1,9 +1,9 @@
 "use client";
 
 import { useMemo, useState } from "react";
-import { blindControllers, whoSeesWhat, type Sight } from "@/core/control/whoSeesWhat";
-import type { DivertDesk } from "@/ui/divert/useDivert";
-import { useDiversion } from "@/ui/divert/useDivert";
+import { blindControllers, whoSeesWhat, type Sight, type Controller } from "@/core/control/whoSeesWhat";
+import type { SiteNode } from "@/core/site/planSchema";
+import { type DivertDesk, useDiversion } from "@/ui/divert/useDivert";
 import { WrongSightDay } from "@/ui/divert/WrongSightDay";
 import { Failure } from "@/ui/parts/show/Failure";
 import { FindingLine } from "@/ui/parts/show/FindingLine";
@@ -48,48 +48,7 @@ export function SightPart({ desk }: { desk: DivertDesk }) {
       {controllers.length === 0 ? (
         <p>No controller of this plan reads a CT or meter yet.</p>
       ) : (
-        <div className="overflow-x-auto" role="region" aria-label="Who sees what" tabIndex={0}>
-          <table className="w-full text-left text-sm">
-            <thead>
-              <tr className="border-b-2 border-base-300">
-                <th scope="col" className="pr-3">
-                  Controller
-                </th>
-                {devices.map(({ id, name }) => (
-                  <th key={id} scope="col" className="px-2 py-1">
-                    {name}
-                  </th>
-                ))}
-              </tr>
-            </thead>
-            <tbody>
-              {controllers.map((controller) => (
-                <tr key={controller.id} className="border-b border-base-300">
-                  <th scope="row" className="py-2 pr-3">
-                    {controller.name}
-                    <span className="quiet block font-normal">by {controller.meter.name}</span>
-                  </th>
-                  {devices.map((device) => {
-                    const sight = sights.find(
-                      (candidate) => candidate.controller.id === controller.id && candidate.device.id === device.id,
-                    );
-                    const mark = MARKS[sight?.words ?? "not seen"];
-                    return (
-                      <td
-                        key={device.id}
-                        className={`px-2 ${mark.look}`}
-                        data-sight={`${controller.id} ${device.id} ${sight?.words}`}
-                      >
-                        <span className="reading block text-lg">{mark.sign}</span>
-                        {sight?.words}
-                      </td>
-                    );
-                  })}
-                </tr>
-              ))}
-            </tbody>
-          </table>
-        </div>
+        <SightTable devices={devices} controllers={controllers} sights={sights} />
       )}
       {blind.length > 0 && (
         <p className="text-sm">
@@ -106,6 +65,61 @@ export function SightPart({ desk }: { desk: DivertDesk }) {
       ))}
       <WrongSightDay desk={desk} sights={sights} />
       <SharedCt desk={desk} />
+    </div>
+  );
+}
+
+function SightTable({
+  devices,
+  controllers,
+  sights,
+}: {
+  devices: readonly SiteNode[];
+  controllers: Controller[];
+  sights: readonly Sight[];
+}) {
+  return (
+    <div className="overflow-x-auto" role="region" aria-label="Who sees what" tabIndex={0}>
+      <table className="w-full text-left text-sm">
+        <thead>
+          <tr className="border-b-2 border-base-300">
+            <th scope="col" className="pr-3">
+              Controller
+            </th>
+            {devices.map(({ id, name }) => (
+              <th key={id} scope="col" className="px-2 py-1">
+                {name}
+              </th>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          {controllers.map((controller) => (
+            <tr key={controller.id} className="border-b border-base-300">
+              <th scope="row" className="py-2 pr-3">
+                {controller.name}
+                <span className="quiet block font-normal">by {controller.meter.name}</span>
+              </th>
+              {devices.map((device) => {
+                const sight = sights.find(
+                  (candidate) => candidate.controller.id === controller.id && candidate.device.id === device.id,
+                );
+                const mark = MARKS[sight?.words ?? "not seen"];
+                return (
+                  <td
+                    key={device.id}
+                    className={`px-2 ${mark.look}`}
+                    data-sight={`${controller.id} ${device.id} ${sight?.words}`}
+                  >
+                    <span className="reading block text-lg">{mark.sign}</span>
+                    {sight?.words}
+                  </td>
+                );
+              })}
+            </tr>
+          ))}
+        </tbody>
+      </table>
     </div>
   );
 }

@@ -1,9 +1,9 @@
 "use client";
 
 import { useMemo, useState } from "react";
-import type { FlowSight, SurplusActor } from "@/core/simulation/diversionSchema";
+import type { FlowSight, SurplusActor, DiversionTotals } from "@/core/simulation/diversionSchema";
 import type { Sight } from "@/core/control/whoSeesWhat";
-import { RIGHT_SIGHT, sightMistakes, wrongSights, type SightFlow } from "@/core/control/sightOfPlan";
+import { RIGHT_SIGHT, sightMistakes, wrongSights, type SightFlow, type WrongSight } from "@/core/control/sightOfPlan";
 import { fixedText } from "@/core/units";
 import { useDiversion, type DivertDesk } from "@/ui/divert/useDivert";
 import { Failure } from "@/ui/parts/show/Failure";
@@ -26,18 +26,22 @@ const ROWS = [
   ["vehicleKwh", "Into the vehicle"],
 ] as const;
 
+interface Supposed {
+  readonly who: SurplusActor | "fitted";
+  readonly flow: SightFlow;
+  readonly factor: string;
+}
+
 /**
  * The day with what a controller sees as the clamps are fitted, or as somebody supposes, beside the same day seen
  * rightly.
  */
 export function WrongSightDay({ desk: { dayRequest }, sights }: { desk: DivertDesk; sights: readonly Sight[] }) {
-  const say = useSay();
   const actors = dayRequest.orders[0]!;
   const fitted = useMemo(() => wrongSights(sights).filter(({ actor }) => actors.includes(actor)), [sights, actors]);
-  const [chosen, setChosen] = useState<
-    { readonly who: SurplusActor | "fitted"; readonly flow: SightFlow; readonly factor: string } | undefined
-  >();
-  const choice = chosen ?? {
+  const [chosen, setChosen] = useState<Supposed | undefined>();
+
+  const choice: Supposed = chosen ?? {
     who: fitted.length > 0 ? ("fitted" as const) : (actors[0] ?? ("fitted" as const)),
     flow: "sun" as const,
     factor: "2",
@@ -72,39 +76,7 @@ export function WrongSightDay({ desk: { dayRequest }, sights }: { desk: DivertDe
   return (
     <section aria-label="What a wrong sight does" className="panel space-y-3 p-3">
       <h3 className="font-bold">What a wrong sight does to a day</h3>
-      <div className="flex flex-wrap gap-3">
-        <div className="w-56">
-          <SelectField
-            label="Whose clamps"
-            value={choice.who}
-            options={[
-              ...(fitted.length > 0 ? [{ value: "fitted", label: "all, as above" }] : []),
-              ...actors.map((actor) => ({ value: actor, label: `suppose: the ${actor}’s` })),
-            ]}
-            onValue={(who) => setChosen({ ...choice, who: actors.find((actor) => actor === who) ?? "fitted" })}
-          />
-        </div>
-        {choice.who !== "fitted" && (
-          <>
-            <div className="w-40">
-              <SelectField
-                label="have the"
-                value={choice.flow}
-                options={flows.map((flow) => ({ value: flow, label: flow }))}
-                onValue={(flow) => setChosen({ ...choice, flow: FLOWS.find((own) => own === flow) ?? "sun" })}
-              />
-            </div>
-            <div className="w-48">
-              <SelectField
-                label="as"
-                value={choice.factor}
-                options={HOW}
-                onValue={(factor) => setChosen({ ...choice, factor })}
-              />
-            </div>
-          </>
-        )}
-      </div>
+      <SightFields choice={choice} fitted={fitted} actors={actors} setChosen={setChosen} flows={flows} />
       <ul className="space-y-1">
         {mistakes.map(({ actor, flow, words, cure }) => (
           <li key={`${actor} ${flow}`}>
@@ -113,50 +85,7 @@ export function WrongSightDay({ desk: { dayRequest }, sights }: { desk: DivertDe
         ))}
       </ul>
       <Failure of="This day" why={failure} />
-      {totals && right && (
-        <table className="w-full max-w-2xl text-left text-sm" data-wrong-sight={totals.importKwh.toFixed(1)}>
-          <thead>
-            <tr className="border-b-2 border-base-300">
-              <th scope="col">This day, kWh</th>
-              {["seen rightly", "seen so", "difference"].map((name) => (
-                <th key={name} scope="col" className="pl-3 text-right">
-                  {name}
-                </th>
-              ))}
-            </tr>
-          </thead>
-          <tbody>
-            {ROWS.filter(([key]) => Math.max(totals[key], right[key]) >= 0.05).map(([key, name]) => (
-              <tr key={key} className="border-b border-base-300">
-                <th scope="row" className="py-1 font-normal">
-                  {name}
-                </th>
-                {[right[key], totals[key]].map((kwh, at) => (
-                  <td key={at} className="reading text-right">
-                    {say(kwh.toFixed(1))}
-                  </td>
-                ))}
-                <td className="reading text-right font-bold">
-                  {say(fixedText(totals[key] - right[key], 1, "difference"))}
-                </td>
-              </tr>
-            ))}
-            <tr>
-              <th scope="row" className="py-1 font-normal">
-                Bill, money
-              </th>
-              {[right.money, totals.money].map((money, at) => (
-                <td key={at} className="reading text-right">
-                  {say(fixedText(money, 2))}
-                </td>
-              ))}
-              <td className="reading text-right font-bold">
-                {say(fixedText(totals.money - right.money, 2, "difference"))}
-              </td>
-            </tr>
-          </tbody>
-        </table>
-      )}
+      {totals && right && <DayTotals totals={totals} right={right} />}
       {series && (
         <LineChart
           label="Grid as it is and as it is seen"
@@ -168,5 +97,103 @@ export function WrongSightDay({ desk: { dayRequest }, sights }: { desk: DivertDe
         />
       )}
     </section>
+  );
+}
+
+function SightFields({
+  choice,
+  fitted,
+  actors,
+  setChosen,
+  flows,
+}: {
+  choice: Supposed;
+  fitted: readonly WrongSight[];
+  actors: readonly SurplusActor[];
+  setChosen: (next: Supposed | undefined) => void;
+  flows: readonly SightFlow[];
+}) {
+  return (
+    <div className="flex flex-wrap gap-3">
+      <div className="w-56">
+        <SelectField
+          label="Whose clamps"
+          value={choice.who}
+          options={[
+            ...(fitted.length > 0 ? [{ value: "fitted", label: "all, as above" }] : []),
+            ...actors.map((actor) => ({ value: actor, label: `suppose: the ${actor}’s` })),
+          ]}
+          onValue={(who) => setChosen({ ...choice, who: actors.find((actor) => actor === who) ?? "fitted" })}
+        />
+      </div>
+      {choice.who !== "fitted" && (
+        <>
+          <div className="w-40">
+            <SelectField
+              label="have the"
+              value={choice.flow}
+              options={flows.map((flow) => ({ value: flow, label: flow }))}
+              onValue={(flow) => setChosen({ ...choice, flow: FLOWS.find((own) => own === flow) ?? "sun" })}
+            />
+          </div>
+          <div className="w-48">
+            <SelectField
+              label="as"
+              value={choice.factor}
+              options={HOW}
+              onValue={(factor) => setChosen({ ...choice, factor })}
+            />
+          </div>
+        </>
+      )}
+    </div>
+  );
+}
+
+function DayTotals({ totals, right }: { totals: DiversionTotals; right: DiversionTotals }) {
+  const say = useSay();
+  return (
+    <table className="w-full max-w-2xl text-left text-sm" data-wrong-sight={totals.importKwh.toFixed(1)}>
+      <thead>
+        <tr className="border-b-2 border-base-300">
+          <th scope="col">This day, kWh</th>
+          {["seen rightly", "seen so", "difference"].map((name) => (
+            <th key={name} scope="col" className="pl-3 text-right">
+              {name}
+            </th>
+          ))}
+        </tr>
+      </thead>
+      <tbody>
+        {ROWS.filter(([key]) => Math.max(totals[key], right[key]) >= 0.05).map(([key, name]) => (
+          <tr key={key} className="border-b border-base-300">
+            <th scope="row" className="py-1 font-normal">
+              {name}
+            </th>
+            {[right[key], totals[key]].map((kwh, at) => (
+              <td key={at} className="reading text-right">
+                {say(kwh.toFixed(1))}
+              </td>
+            ))}
+            <td className="reading text-right font-bold">
+              {say(fixedText(totals[key] - right[key], 1, "difference"))}
+            </td>
+          </tr>
+        ))}
+        <tr>
+          <th scope="row" className="py-1 font-normal">
+            Bill, money
+          </th>
+          {[right.money, totals.money].map((money, at) => (
+            <td key={at} className="reading text-right">
+              {say(fixedText(money, 2))}
+            </td>
+          ))}
+          <td className="reading text-right font-bold">
+            {say(fixedText(totals.money - right.money, 2, "difference"))}
+          </td>
+        </tr>
+      </tbody>
+    </table>
   );
 }

@@ -53,51 +53,12 @@ export function JobsPage({ found, search }: Props) {
 
   return (
     <div className="mx-auto max-w-7xl p-4 sm:p-6">
-      <header className="flex flex-wrap items-center gap-3">
-        <h1 className="text-3xl font-bold">Jobs</h1>
-        <span className="mr-auto">
-          <ThemeSwitch />
-        </span>
-        <Link className="btn btn-primary press" href="/jobs/new">
-          <LayoutTemplate size={18} aria-hidden />
-          Start from a pattern
-        </Link>
-        <button
-          type="button"
-          className="btn press"
-          aria-expanded={open === "new"}
-          onClick={() => setOpen(open === "new" ? undefined : "new")}
-        >
-          <FilePlus2 size={18} aria-hidden />
-          New job
-        </button>
-        <button
-          type="button"
-          className="btn press"
-          aria-expanded={open === "import"}
-          onClick={() => setOpen(open === "import" ? undefined : "import")}
-        >
-          <Upload size={18} aria-hidden />
-          Import
-        </button>
-        <Link className="btn press" href="/kits">
-          <Library size={18} aria-hidden />
-          Kits
-        </Link>
-      </header>
+      <JobsHeader open={open} setOpen={setOpen} />
       <main className="mt-4 space-y-4">
         {open === "new" && <NewJobForm onClose={() => setOpen(undefined)} />}
         {open === "import" && <ImportJob onClose={() => setOpen(undefined)} />}
         {problem && <ProblemList problem={problem} />}
-        {deleted && (
-          <div role="status" className="panel flex flex-wrap items-center gap-3 p-3">
-            <span className="mr-auto">“{deleted.name}” is deleted.</span>
-            <button type="button" className="btn press" onClick={() => void restore(deleted)}>
-              <Undo2 size={18} aria-hidden />
-              Undo
-            </button>
-          </div>
-        )}
+        {deleted && <DeletedJob deleted={deleted} restore={restore} />}
         {found.total === 0 && search.search === "" ? (
           <p className="panel p-6">
             No job yet. <b>Start from a pattern</b>, make a plain one with <b>New job</b>, or bring one in with{" "}
@@ -108,33 +69,100 @@ export function JobsPage({ found, search }: Props) {
             found={found}
             search={search}
             onSearch={look}
-            actions={(job) => (
-              <span className="flex gap-1">
-                <Link className="btn btn-sm press" href={`/jobs/${job.id}/place`} prefetch={false}>
-                  <FolderOpen size={18} aria-hidden />
-                  Open<span className="sr-only"> {job.name}</span>
-                </Link>
-                <IconButton label={`Duplicate ${job.name}`} onClick={() => void duplicate(job)}>
-                  <Copy size={18} aria-hidden />
-                </IconButton>
-                <a
-                  className="btn btn-ghost btn-sm press px-0"
-                  href={`/api/v1/jobs/${job.id}/export`}
-                  download
-                  title={`Export ${job.name}`}
-                >
-                  <Download size={18} aria-hidden />
-                  <span className="sr-only">Export {job.name}</span>
-                </a>
-                <IconButton label={`Delete ${job.name}`} onClick={() => void remove(job)}>
-                  <Trash2 size={18} aria-hidden />
-                </IconButton>
-              </span>
-            )}
+            actions={(job) => <JobActions job={job} duplicate={duplicate} remove={remove} />}
           />
         )}
       </main>
     </div>
+  );
+}
+
+function JobsHeader({
+  open,
+  setOpen,
+}: {
+  open: "new" | "import" | undefined;
+  setOpen: (next: "new" | "import" | undefined) => void;
+}) {
+  return (
+    <header className="flex flex-wrap items-center gap-3">
+      <h1 className="text-3xl font-bold">Jobs</h1>
+      <span className="mr-auto">
+        <ThemeSwitch />
+      </span>
+      <Link className="btn btn-primary press" href="/jobs/new">
+        <LayoutTemplate size={18} aria-hidden />
+        Start from a pattern
+      </Link>
+      <button
+        type="button"
+        className="btn press"
+        aria-expanded={open === "new"}
+        onClick={() => setOpen(open === "new" ? undefined : "new")}
+      >
+        <FilePlus2 size={18} aria-hidden />
+        New job
+      </button>
+      <button
+        type="button"
+        className="btn press"
+        aria-expanded={open === "import"}
+        onClick={() => setOpen(open === "import" ? undefined : "import")}
+      >
+        <Upload size={18} aria-hidden />
+        Import
+      </button>
+      <Link className="btn press" href="/kits">
+        <Library size={18} aria-hidden />
+        Kits
+      </Link>
+    </header>
+  );
+}
+
+function DeletedJob({ deleted, restore }: { deleted: JobRow; restore: (job: JobRow) => Promise<void> }) {
+  return (
+    <div role="status" className="panel flex flex-wrap items-center gap-3 p-3">
+      <span className="mr-auto">“{deleted.name}” is deleted.</span>
+      <button type="button" className="btn press" onClick={() => void restore(deleted)}>
+        <Undo2 size={18} aria-hidden />
+        Undo
+      </button>
+    </div>
+  );
+}
+
+function JobActions({
+  job,
+  duplicate,
+  remove,
+}: {
+  job: JobRow;
+  duplicate: (job: JobRow) => Promise<void>;
+  remove: (job: JobRow) => Promise<void>;
+}) {
+  return (
+    <span className="flex gap-1">
+      <Link className="btn btn-sm press" href={`/jobs/${job.id}/place`} prefetch={false}>
+        <FolderOpen size={18} aria-hidden />
+        Open<span className="sr-only"> {job.name}</span>
+      </Link>
+      <IconButton label={`Duplicate ${job.name}`} onClick={() => void duplicate(job)}>
+        <Copy size={18} aria-hidden />
+      </IconButton>
+      <a
+        className="btn btn-ghost btn-sm press px-0"
+        href={`/api/v1/jobs/${job.id}/export`}
+        download
+        title={`Export ${job.name}`}
+      >
+        <Download size={18} aria-hidden />
+        <span className="sr-only">Export {job.name}</span>
+      </a>
+      <IconButton label={`Delete ${job.name}`} onClick={() => void remove(job)}>
+        <Trash2 size={18} aria-hidden />
+      </IconButton>
+    </span>
   );
 }
 

@@ -1,11 +1,11 @@
 "use client";
 
-import { madeJobSchema } from "@/core/answers/jobAnswers";
 import { zodResolver } from "@hookform/resolvers/zod";
 import { useRouter } from "next/navigation";
 import { useState } from "react";
-import { useForm } from "react-hook-form";
+import { useForm, type FieldErrors, type UseFormRegister } from "react-hook-form";
 import type { z } from "zod";
+import { madeJobSchema } from "@/core/answers/jobAnswers";
 import { starterSchema } from "@/core/job/starterPlan";
 import { readNumber, type DecimalSign } from "@/core/readNumber";
 import { callApi, UNREACHABLE, type ApiProblem } from "@/ui/parts/server/apiClient";
@@ -19,7 +19,6 @@ export function NewJobForm({ onClose }: { onClose: () => void }) {
   const router = useRouter();
   const [problem, setProblem] = useState<ApiProblem | undefined>();
   const { idFor } = useRepeatableId();
-  const { decimal } = useNumberStyle();
   const {
     register,
     handleSubmit,
@@ -46,46 +45,7 @@ export function NewJobForm({ onClose }: { onClose: () => void }) {
 
   return (
     <form className="panel space-y-4 p-4" onSubmit={(event) => void create(event)} noValidate aria-label="New job">
-      <div className="grid gap-4 sm:grid-cols-2 lg:grid-cols-3">
-        <Field id="name" label="Name of the job" error={errors.name?.message}>
-          <input {...fieldState("name", errors.name?.message)} autoFocus autoComplete="off" {...register("name")} />
-        </Field>
-        <Field id="place" label="Place" hint="Street or district, if you like" error={errors.place?.message}>
-          <input {...fieldState("place", errors.place?.message)} autoComplete="off" {...register("place")} />
-        </Field>
-        <Field id="system" label="Supply" error={errors.system?.message}>
-          <select {...fieldState("system", errors.system?.message)} {...register("system")}>
-            <option value="single-phase">Single phase (L1, N)</option>
-            <option value="split-phase">Split phase (L1, L2, N)</option>
-            <option value="three-phase">Three phase (L1, L2, L3, N)</option>
-          </select>
-        </Field>
-        <Field id="solarKw" label="Solar inverter, kW" hint="0 for none" error={errors.solarKw?.message}>
-          <input
-            {...fieldState("solarKw", errors.solarKw?.message)}
-            inputMode="decimal"
-            {...register("solarKw", { setValueAs: (typed) => numberIn(typed, decimal) })}
-          />
-        </Field>
-        <Field id="batteryKw" label="Battery inverter, kW" hint="0 for none" error={errors.batteryKw?.message}>
-          <input
-            {...fieldState("batteryKw", errors.batteryKw?.message)}
-            inputMode="decimal"
-            {...register("batteryKw", { setValueAs: (typed) => numberIn(typed, decimal) })}
-          />
-        </Field>
-        <Field
-          id="arrow"
-          label="This kit wants its CT arrows"
-          hint="Makers differ: look in the manual"
-          error={errors.arrow?.message}
-        >
-          <select {...fieldState("arrow", errors.arrow?.message)} {...register("arrow")}>
-            <option value="to-load">toward the loads</option>
-            <option value="to-grid">toward the grid</option>
-          </select>
-        </Field>
-      </div>
+      <JobFields errors={errors} register={register} />
       <label className="press flex items-center gap-3">
         <input type="checkbox" className="checkbox" {...register("solarMeter")} />A second meter measures the solar on
         its own
@@ -100,6 +60,58 @@ export function NewJobForm({ onClose }: { onClose: () => void }) {
         </button>
       </div>
     </form>
+  );
+}
+
+function JobFields({
+  errors,
+  register,
+}: {
+  errors: FieldErrors<z.input<typeof starterSchema>>;
+  register: UseFormRegister<z.input<typeof starterSchema>>;
+}) {
+  const { decimal } = useNumberStyle();
+  return (
+    <div className="grid gap-4 sm:grid-cols-2 lg:grid-cols-3">
+      <Field id="name" label="Name of the job" error={errors.name?.message}>
+        <input {...fieldState("name", errors.name?.message)} autoFocus autoComplete="off" {...register("name")} />
+      </Field>
+      <Field id="place" label="Place" hint="Street or district, if you like" error={errors.place?.message}>
+        <input {...fieldState("place", errors.place?.message)} autoComplete="off" {...register("place")} />
+      </Field>
+      <Field id="system" label="Supply" error={errors.system?.message}>
+        <select {...fieldState("system", errors.system?.message)} {...register("system")}>
+          <option value="single-phase">Single phase (L1, N)</option>
+          <option value="split-phase">Split phase (L1, L2, N)</option>
+          <option value="three-phase">Three phase (L1, L2, L3, N)</option>
+        </select>
+      </Field>
+      <Field id="solarKw" label="Solar inverter, kW" hint="0 for none" error={errors.solarKw?.message}>
+        <input
+          {...fieldState("solarKw", errors.solarKw?.message)}
+          inputMode="decimal"
+          {...register("solarKw", { setValueAs: (typed) => numberIn(typed, decimal) })}
+        />
+      </Field>
+      <Field id="batteryKw" label="Battery inverter, kW" hint="0 for none" error={errors.batteryKw?.message}>
+        <input
+          {...fieldState("batteryKw", errors.batteryKw?.message)}
+          inputMode="decimal"
+          {...register("batteryKw", { setValueAs: (typed) => numberIn(typed, decimal) })}
+        />
+      </Field>
+      <Field
+        id="arrow"
+        label="This kit wants its CT arrows"
+        hint="Makers differ: look in the manual"
+        error={errors.arrow?.message}
+      >
+        <select {...fieldState("arrow", errors.arrow?.message)} {...register("arrow")}>
+          <option value="to-load">toward the loads</option>
+          <option value="to-grid">toward the grid</option>
+        </select>
+      </Field>
+    </div>
   );
 }
 

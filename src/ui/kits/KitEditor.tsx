@@ -79,35 +79,20 @@ export function KitEditor({
     router.refresh();
   };
 
+  const startAgain = () => {
+    setting.choose(undefined);
+    setTyped(undefined);
+    router.refresh();
+  };
+
   return (
     <div className="mx-auto flex h-dvh max-w-7xl flex-col p-4">
-      <header className="flex flex-wrap items-end gap-3 pb-3">
-        <div className="mr-auto">
-          <Link href="/kits" className="link quiet text-sm">
-            Kits
-          </Link>
-          <h1 className="text-2xl font-bold leading-tight">{replaces ? name : `Copy of ${name}`}</h1>
-        </div>
-        <button
-          type="button"
-          className="btn press"
-          onClick={() => {
-            setting.choose(undefined);
-            setTyped(undefined);
-            router.refresh();
-          }}
-        >
-          Back to the start
-        </button>
-        <button
-          type="button"
-          className="btn btn-primary press"
-          disabled={problems.length > 0}
-          onClick={() => void save()}
-        >
-          Save the kit
-        </button>
-      </header>
+      <KitEditorHeader
+        title={replaces ? name : `Copy of ${name}`}
+        isGood={problems.length === 0}
+        onStartAgain={startAgain}
+        onSave={() => void save()}
+      />
       {problem && <ProblemList problem={problem} />}
       <div className="flex min-h-0 flex-1 gap-4 max-md:flex-col">
         <div className="min-h-0 min-w-0 flex-1 rounded border border-base-300 bg-base-100">
@@ -127,24 +112,59 @@ export function KitEditor({
             }}
           />
         </div>
-        <aside aria-label="Problems" className="overflow-auto md:w-80 md:flex-none">
-          <h2 className="font-bold">
-            {problems.length === 0
-              ? "The file is good"
-              : problems.length === 1
-                ? "One problem"
-                : `${problems.length} problems`}
-          </h2>
-          <ul role="status" className="space-y-2 text-sm">
-            {problems.map((found, at) => (
-              <li key={at}>
-                <b>Line {found.line}</b> {problemText(found)}
-              </li>
-            ))}
-          </ul>
-        </aside>
+        <KitProblems problems={problems} />
       </div>
     </div>
+  );
+}
+
+function KitEditorHeader({
+  title,
+  isGood,
+  onStartAgain,
+  onSave,
+}: {
+  title: string;
+  isGood: boolean;
+  onStartAgain: () => void;
+  onSave: () => void;
+}) {
+  return (
+    <header className="flex flex-wrap items-end gap-3 pb-3">
+      <div className="mr-auto">
+        <Link href="/kits" className="link quiet text-sm">
+          Kits
+        </Link>
+        <h1 className="text-2xl font-bold leading-tight">{title}</h1>
+      </div>
+      <button type="button" className="btn press" onClick={onStartAgain}>
+        Back to the start
+      </button>
+      <button type="button" className="btn btn-primary press" disabled={!isGood} onClick={onSave}>
+        Save the kit
+      </button>
+    </header>
+  );
+}
+
+function KitProblems({ problems }: { problems: readonly LineProblem[] }) {
+  return (
+    <aside aria-label="Problems" className="overflow-auto md:w-80 md:flex-none">
+      <h2 className="font-bold">
+        {problems.length === 0
+          ? "The file is good"
+          : problems.length === 1
+            ? "One problem"
+            : `${problems.length} problems`}
+      </h2>
+      <ul role="status" className="space-y-2 text-sm">
+        {problems.map((found, at) => (
+          <li key={at}>
+            <b>Line {found.line}</b> {problemText(found)}
+          </li>
+        ))}
+      </ul>
+    </aside>
   );
 }
 
@@ -156,5 +176,3 @@ function problemsOf(text: string): readonly LineProblem[] {
 function problemText({ path, message }: LineProblem): string {
   return path.length === 0 ? message : `${pathText(path)}: ${message}`;
 }
-
-/** What this browser kept of an edit; the program's first version kept the text alone. */

@@ -3,7 +3,7 @@
 import { Download, Pencil } from "lucide-react";
 import Link from "next/link";
 import { useState } from "react";
-import { kitValues } from "@/core/kits/kitValues";
+import { kitValues, type KitValue } from "@/core/kits/kitValues";
 import type { LibraryKit } from "@/core/kits/libraryKit";
 import { useSay } from "@/ui/parts/browser/useNumberStyle";
 import { ThemeSwitch } from "@/ui/parts/browser/ThemeSwitch";
@@ -17,32 +17,13 @@ export function KitPage({
   entry: LibraryKit;
   jobs: readonly { readonly id: string; readonly name: string }[];
 }) {
-  const { kit, origin } = entry;
+  const { kit } = entry;
   const [usedOnly, setUsedOnly] = useState(false);
-  const say = useSay();
   const values = kitValues(kit).filter((value) => !usedOnly || value.usedFor !== "");
   const groups = [...new Set(values.map((value) => value.path.split(".")[0]!))];
   return (
     <div className="mx-auto max-w-7xl p-4 sm:p-6">
-      <header className="flex flex-wrap items-end gap-3">
-        <div className="min-w-0">
-          <Link href="/kits" className="link quiet text-sm">
-            Kits
-          </Link>
-          <h1 className="text-3xl font-bold leading-tight">{kit.name}</h1>
-        </div>
-        <span className="mr-auto">
-          <ThemeSwitch />
-        </span>
-        <a className="btn press" href={`/api/v1/kits/${kit.id}/export`} download>
-          <Download size={18} aria-hidden />
-          Export
-        </a>
-        <Link className="btn btn-primary press" href={`/kits/${kit.id}/edit`}>
-          <Pencil size={18} aria-hidden />
-          {origin === "own" ? "Edit" : "Edit a copy"}
-        </Link>
-      </header>
+      <KitHeader entry={entry} />
       <main className="mt-3 space-y-4">
         <p className="max-w-prose">
           {kit.summary}{" "}
@@ -75,43 +56,76 @@ export function KitPage({
           />
           Only values that Gormit computes with
         </label>
-        <div className="overflow-x-auto" role="region" aria-label="Values of the kit" tabIndex={0}>
-          <table className="w-full text-left text-sm">
-            <thead>
-              <tr className="border-b-2 border-base-300">
-                <th scope="col" className="pr-4">
-                  Value
-                </th>
-                <th scope="col" className="pr-4"></th>
-                <th scope="col" className="pr-4">
-                  Used for
-                </th>
-                <th scope="col">Where it came from</th>
-              </tr>
-            </thead>
-            {groups.map((group) => (
-              <tbody key={group}>
-                {values
-                  .filter((value) => value.path.split(".")[0] === group)
-                  .map((value) => (
-                    <tr key={value.path} className="border-b border-base-300 align-top">
-                      <th scope="row" className="reading py-1 pr-4 font-normal">
-                        {value.path}
-                      </th>
-                      <td className="py-1 pr-4 font-semibold">{say(value.value)}</td>
-                      <td className="py-1 pr-4">
-                        {value.usedFor || <span className="quiet">kept for links, procedure and control</span>}
-                      </td>
-                      <td className="py-1">
-                        {value.source === kit.source ? <span className="quiet">as above</span> : value.source}
-                      </td>
-                    </tr>
-                  ))}
-              </tbody>
-            ))}
-          </table>
-        </div>
+        <KitValues groups={groups} values={values} entry={entry} />
       </main>
+    </div>
+  );
+}
+
+function KitHeader({ entry }: { entry: LibraryKit }) {
+  const { kit, origin } = entry;
+  return (
+    <header className="flex flex-wrap items-end gap-3">
+      <div className="min-w-0">
+        <Link href="/kits" className="link quiet text-sm">
+          Kits
+        </Link>
+        <h1 className="text-3xl font-bold leading-tight">{kit.name}</h1>
+      </div>
+      <span className="mr-auto">
+        <ThemeSwitch />
+      </span>
+      <a className="btn press" href={`/api/v1/kits/${kit.id}/export`} download>
+        <Download size={18} aria-hidden />
+        Export
+      </a>
+      <Link className="btn btn-primary press" href={`/kits/${kit.id}/edit`}>
+        <Pencil size={18} aria-hidden />
+        {origin === "own" ? "Edit" : "Edit a copy"}
+      </Link>
+    </header>
+  );
+}
+
+function KitValues({ groups, values, entry }: { groups: readonly string[]; values: KitValue[]; entry: LibraryKit }) {
+  const say = useSay();
+  const { kit } = entry;
+  return (
+    <div className="overflow-x-auto" role="region" aria-label="Values of the kit" tabIndex={0}>
+      <table className="w-full text-left text-sm">
+        <thead>
+          <tr className="border-b-2 border-base-300">
+            <th scope="col" className="pr-4">
+              Value
+            </th>
+            <th scope="col" className="pr-4"></th>
+            <th scope="col" className="pr-4">
+              Used for
+            </th>
+            <th scope="col">Where it came from</th>
+          </tr>
+        </thead>
+        {groups.map((group) => (
+          <tbody key={group}>
+            {values
+              .filter((value) => value.path.split(".")[0] === group)
+              .map((value) => (
+                <tr key={value.path} className="border-b border-base-300 align-top">
+                  <th scope="row" className="reading py-1 pr-4 font-normal">
+                    {value.path}
+                  </th>
+                  <td className="py-1 pr-4 font-semibold">{say(value.value)}</td>
+                  <td className="py-1 pr-4">
+                    {value.usedFor || <span className="quiet">kept for links, procedure and control</span>}
+                  </td>
+                  <td className="py-1">
+                    {value.source === kit.source ? <span className="quiet">as above</span> : value.source}
+                  </td>
+                </tr>
+              ))}
+          </tbody>
+        ))}
+      </table>
     </div>
   );
 }

@@ -20,7 +20,8 @@ const WHAT = [
 const MOST = 60;
 
 /** A list of happenings that somebody builds, in the order of time. */
-export function EventList({ desk: { document, limit, limiter, set } }: { desk: LimitDesk }) {
+export function EventList({ desk }: { desk: LimitDesk }) {
+  const { limit, limiter, set } = desk;
   const change = (at: number, part: Partial<OwnEvent>, field: string) =>
     set(
       { events: limit.events.map((event, which) => (which === at ? { ...event, ...part } : event)) },
@@ -36,71 +37,7 @@ export function EventList({ desk: { document, limit, limiter, set } }: { desk: L
       )}
       <ol className="space-y-2">
         {limit.events.map((event, at) => (
-          <li key={event.id ?? at} className="flex flex-wrap items-end gap-2">
-            <div className="w-24">
-              <NumberField
-                label="At"
-                about={`event ${at + 1}`}
-                unit="s"
-                least={-0.1}
-                most={3600}
-                value={event.atS}
-                onValue={(atS) => atS !== undefined && change(at, { atS: Math.max(0, atS) }, "at")}
-              />
-            </div>
-            <div className="w-44">
-              <SelectField
-                label={`Event ${at + 1}`}
-                value={event.what}
-                options={WHAT.map(([value, label]) => ({ value, label }))}
-                onValue={(what) => change(at, { what: ownEventSchema.shape.what.parse(what) }, "what")}
-              />
-            </div>
-            {event.what === "load" && (
-              <div className="w-24">
-                <SelectField
-                  label="On"
-                  value={event.phase}
-                  options={phasesOfSupply(document.site.supply).map((phase) => ({ value: phase, label: phase }))}
-                  onValue={(phase) => change(at, { phase: ownEventSchema.shape.phase.unwrap().parse(phase) }, "phase")}
-                />
-              </div>
-            )}
-            {(event.what === "load" || event.what === "sun") && (
-              <div className="w-32">
-                <NumberField
-                  label="Power"
-                  about={`event ${at + 1}`}
-                  unit="W"
-                  least={-0.1}
-                  most={1e7}
-                  value={event.powerW}
-                  onValue={(powerW) => powerW !== undefined && change(at, { powerW: Math.max(0, powerW) }, "power")}
-                />
-              </div>
-            )}
-            {["sun", "inverter-lost", "inverter-back"].includes(event.what) && (
-              <div className="w-44">
-                <SelectField
-                  label="Inverter"
-                  value={event.inverter}
-                  options={[
-                    ...(event.what === "sun" ? [{ value: "", label: "each" }] : []),
-                    ...(limiter?.inverters ?? []).map(({ id, name }) => ({ value: id, label: name })),
-                  ]}
-                  onValue={(inverter) => change(at, { inverter }, "inverter")}
-                />
-              </div>
-            )}
-            <button
-              type="button"
-              className="btn btn-ghost press px-2"
-              onClick={() => set({ events: limit.events.toSpliced(at, 1) })}
-            >
-              <Trash2 size={18} aria-hidden />
-              <span className="sr-only">Remove event {at + 1}</span>
-            </button>
-          </li>
+          <EventRow key={event.id ?? at} event={event} at={at} change={change} desk={desk} />
         ))}
       </ol>
       <button
@@ -125,5 +62,86 @@ export function EventList({ desk: { document, limit, limiter, set } }: { desk: L
         Add an event
       </button>
     </section>
+  );
+}
+
+function EventRow({
+  event,
+  at,
+  change,
+  desk,
+}: {
+  event: OwnEvent;
+  at: number;
+  change: (at: number, part: Partial<OwnEvent>, field: string) => void;
+  desk: LimitDesk;
+}) {
+  const { document, limiter, set, limit } = desk;
+  return (
+    <li className="flex flex-wrap items-end gap-2">
+      <div className="w-24">
+        <NumberField
+          label="At"
+          about={`event ${at + 1}`}
+          unit="s"
+          least={-0.1}
+          most={3600}
+          value={event.atS}
+          onValue={(atS) => atS !== undefined && change(at, { atS: Math.max(0, atS) }, "at")}
+        />
+      </div>
+      <div className="w-44">
+        <SelectField
+          label={`Event ${at + 1}`}
+          value={event.what}
+          options={WHAT.map(([value, label]) => ({ value, label }))}
+          onValue={(what) => change(at, { what: ownEventSchema.shape.what.parse(what) }, "what")}
+        />
+      </div>
+      {event.what === "load" && (
+        <div className="w-24">
+          <SelectField
+            label="On"
+            value={event.phase}
+            options={phasesOfSupply(document.site.supply).map((phase) => ({ value: phase, label: phase }))}
+            onValue={(phase) => change(at, { phase: ownEventSchema.shape.phase.unwrap().parse(phase) }, "phase")}
+          />
+        </div>
+      )}
+      {(event.what === "load" || event.what === "sun") && (
+        <div className="w-32">
+          <NumberField
+            label="Power"
+            about={`event ${at + 1}`}
+            unit="W"
+            least={-0.1}
+            most={1e7}
+            value={event.powerW}
+            onValue={(powerW) => powerW !== undefined && change(at, { powerW: Math.max(0, powerW) }, "power")}
+          />
+        </div>
+      )}
+      {["sun", "inverter-lost", "inverter-back"].includes(event.what) && (
+        <div className="w-44">
+          <SelectField
+            label="Inverter"
+            value={event.inverter}
+            options={[
+              ...(event.what === "sun" ? [{ value: "", label: "each" }] : []),
+              ...(limiter?.inverters ?? []).map(({ id, name }) => ({ value: id, label: name })),
+            ]}
+            onValue={(inverter) => change(at, { inverter }, "inverter")}
+          />
+        </div>
+      )}
+      <button
+        type="button"
+        className="btn btn-ghost press px-2"
+        onClick={() => set({ events: limit.events.toSpliced(at, 1) })}
+      >
+        <Trash2 size={18} aria-hidden />
+        <span className="sr-only">Remove event {at + 1}</span>
+      </button>
+    </li>
   );
 }

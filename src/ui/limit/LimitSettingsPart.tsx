@@ -1,7 +1,9 @@
 "use client";
 
+import type { ExportLimiter } from "@/core/control/exportLimiter";
 import { limitEntries } from "@/core/control/limitEntries";
 import { limitSettingsSchema } from "@/core/plan/limitSettings";
+import type { LimitCost } from "@/core/simulation/limitCost";
 import { threeDigits } from "@/core/units";
 import { useLimitCost, type LimitDesk } from "@/ui/limit/useLimit";
 import { Failure } from "@/ui/parts/show/Failure";
@@ -14,7 +16,7 @@ import { useFindings } from "@/ui/workspace/workspaceContext";
 
 /** The operator's rule, what follows from it, and every value to type, device by device. */
 export function LimitSettingsPart({ desk }: { desk: LimitDesk }) {
-  const { limit, plan, limiter, safeW, set } = desk;
+  const { limit, plan, limiter, safeW } = desk;
   const findings = useFindings();
   const { result: cost, failure } = useLimitCost(desk);
   const say = useSay();
@@ -30,57 +32,7 @@ export function LimitSettingsPart({ desk }: { desk: LimitDesk }) {
       ) : (
         <>
           <Failure of="What the limit costs" why={failure} />
-          <section aria-label="Set-point" className="panel space-y-2 p-3">
-            <div className="flex flex-wrap items-start gap-3">
-              <h3 className="mr-auto text-2xl font-bold" data-set-point={Math.floor(setPointW)}>
-                Set-point {say(String(Math.floor(setPointW)))} W
-              </h3>
-              <div className="w-40">
-                <NumberField
-                  label="Dead band"
-                  unit="W"
-                  least={-0.1}
-                  most={1e6}
-                  value={limit.deadBandW}
-                  onValue={(deadBandW) => deadBandW !== undefined && set({ deadBandW: Math.max(0, deadBandW) }, "band")}
-                />
-              </div>
-              <div className="w-44">
-                <NumberField
-                  label="Set-point instead"
-                  unit="W"
-                  least={-0.1}
-                  most={1e8}
-                  optional
-                  value={limit.setPointW}
-                  hint={`safe: ${Math.floor(safeW)} W`}
-                  onValue={(value) =>
-                    set({ setPointW: value === undefined ? undefined : Math.max(0, value) }, "set-point")
-                  }
-                />
-              </div>
-            </div>
-            <p>
-              {say(
-                `${limit.powerW} W / (1 + ${limiter.errorPct.toFixed(2)} %) − ${limit.deadBandW} W = ` +
-                  `${Math.floor(safeW)} W: CT and meter may show that much too little, and the controller ` +
-                  "does nothing within its dead band.",
-              )}
-            </p>
-            {cost && (
-              <p>
-                {say(
-                  `In a simulated year of ${threeDigits(cost.sunKwh)} kWh of sun: ${threeDigits(cost.limitKwh)} ` +
-                    "kWh lost by the limit itself, ",
-                )}
-                <b>{kwh(cost.marginKwh)} by the margin</b>
-                {say(
-                  `, and ${threeDigits(cost.perPhaseKwh)} kWh more if each phase were limited instead of the sum.`,
-                )}{" "}
-                <span className="quiet text-sm">Place, roof and house are set under Divert.</span>
-              </p>
-            )}
-          </section>
+          <SetPoint setPointW={setPointW} desk={desk} limiter={limiter} cost={cost} kwh={kwh} />
           {findings.open
             .filter(({ stage, code }) => stage === "limit" && code === "limit-entry")
             .map((finding) => (
@@ -111,6 +63,72 @@ export function LimitSettingsPart({ desk }: { desk: LimitDesk }) {
         </>
       )}
     </div>
+  );
+}
+
+function SetPoint({
+  setPointW,
+  desk,
+  limiter,
+  cost,
+  kwh,
+}: {
+  setPointW: number;
+  desk: LimitDesk;
+  limiter: ExportLimiter;
+  cost: LimitCost | undefined;
+  kwh: (value: number) => string;
+}) {
+  const say = useSay();
+  const { limit, set, safeW } = desk;
+  return (
+    <section aria-label="Set-point" className="panel space-y-2 p-3">
+      <div className="flex flex-wrap items-start gap-3">
+        <h3 className="mr-auto text-2xl font-bold" data-set-point={Math.floor(setPointW)}>
+          Set-point {say(String(Math.floor(setPointW)))} W
+        </h3>
+        <div className="w-40">
+          <NumberField
+            label="Dead band"
+            unit="W"
+            least={-0.1}
+            most={1e6}
+            value={limit.deadBandW}
+            onValue={(deadBandW) => deadBandW !== undefined && set({ deadBandW: Math.max(0, deadBandW) }, "band")}
+          />
+        </div>
+        <div className="w-44">
+          <NumberField
+            label="Set-point instead"
+            unit="W"
+            least={-0.1}
+            most={1e8}
+            optional
+            value={limit.setPointW}
+            hint={`safe: ${Math.floor(safeW)} W`}
+            onValue={(value) => set({ setPointW: value === undefined ? undefined : Math.max(0, value) }, "set-point")}
+          />
+        </div>
+      </div>
+      <p>
+        {say(
+          `${limit.powerW} W / (1 + ${limiter.errorPct.toFixed(2)} %) − ${limit.deadBandW} W = ` +
+            `${Math.floor(safeW)} W: CT and meter may show that much too little, and the controller ` +
+            "does nothing within its dead band.",
+        )}
+      </p>
+      {cost && (
+        <p>
+          {say(
+            `In a simulated year of ${threeDigits(cost.sunKwh)} kWh of sun: ${threeDigits(cost.limitKwh)} ` +
+              "kWh lost by the limit itself, ",
+          )}
+          <b>{kwh(cost.marginKwh)} by the margin</b>
+          {say(`, and ${threeDigits(cost.perPhaseKwh)} kWh more if each phase were limited instead of the sum.`)}{" "}
+          <span className="quiet text-sm">Place, roof and house are set under Divert.</span>
+        </p>
+      )}
+    </section>
   );
 }
 

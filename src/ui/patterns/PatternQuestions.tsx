@@ -1,8 +1,8 @@
 "use client";
 
-import { madeJobSchema } from "@/core/answers/jobAnswers";
 import { useRouter } from "next/navigation";
 import { useMemo, useState } from "react";
+import { madeJobSchema } from "@/core/answers/jobAnswers";
 import { countFindings } from "@/core/findings";
 import { jobNameSchema } from "@/core/job/jobDocument";
 import { resolve } from "@/core/plan/resolve";
@@ -11,7 +11,7 @@ import type { Kit } from "@/core/kits/kitSchema";
 import { lengthInM, lengthShown } from "@/core/numberStyle";
 import { isAskedAbout, patternAnswersSchema, usualAnswers, type PatternAnswers } from "@/core/patterns/patternAnswers";
 import type { Pattern } from "@/core/patterns/patternSchema";
-import { planFromPattern } from "@/core/patterns/planFromPattern";
+import { planFromPattern, type PatternOutcome } from "@/core/patterns/planFromPattern";
 import { phasesOfSupply } from "@/core/site/phasors";
 import type { Phase } from "@/core/phase";
 import { withoutEmpty } from "@/core/withoutEmpty";
@@ -68,33 +68,7 @@ export function PatternQuestions({ pattern, kits }: { pattern: Pattern; kits: re
         }}
       >
         <p className="leading-snug">{pattern.summary}</p>
-        <div className="grid grid-cols-2 gap-3">
-          <TextField
-            label="Name of the job"
-            value={answers.name}
-            schema={jobNameSchema}
-            onValue={(name) => change({ name })}
-          />
-          <TextField
-            label="Place"
-            value={answers.place}
-            schema={patternAnswersSchema.shape.place.unwrap()}
-            onValue={(place) => change({ place })}
-          />
-          <SelectField
-            label="Supply"
-            value={answers.system}
-            options={pattern.supply.systems.map((system) => ({ value: system, label: SYSTEMS[system] }))}
-            onValue={(system) => change({ system: patternAnswersSchema.shape.system.parse(system) })}
-          />
-          <NumberField
-            label="Main fuse"
-            unit="A"
-            value={answers.mainFuseA}
-            most={5000}
-            onValue={(mainFuseA) => mainFuseA !== undefined && change({ mainFuseA })}
-          />
-        </div>
+        <JobAndSupplyFields answers={answers} change={change} pattern={pattern} />
         <DeviceQuestions pattern={pattern} answers={answers} onChange={change} />
         <WayQuestions pattern={pattern} answers={answers} onChange={change} />
         {problem && <ProblemList problem={problem} />}
@@ -104,32 +78,78 @@ export function PatternQuestions({ pattern, kits }: { pattern: Pattern; kits: re
           </button>
         </div>
       </form>
-      <section
-        aria-label="The plan that comes of it"
-        className="min-w-0 space-y-3 self-start max-lg:order-first lg:sticky lg:top-4"
-      >
-        {outcome.kind === "job" ? (
-          <Preview outcome={outcome} />
-        ) : (
-          <ProblemList
-            problem={{
-              message: "No plan comes of these answers yet.",
-              issues: outcome.problems.map((issue) => ({ path: issue.path.join("."), message: issue.message })),
-            }}
-          />
-        )}
-        {pattern.watch.length > 0 && (
-          <div>
-            <h2 className="font-bold">On such a site</h2>
-            <ul className="list-disc space-y-1 pl-5">
-              {pattern.watch.map((line) => (
-                <li key={line}>{line}</li>
-              ))}
-            </ul>
-          </div>
-        )}
-      </section>
+      <PlanOfAnswers outcome={outcome} pattern={pattern} />
     </div>
+  );
+}
+
+function JobAndSupplyFields({
+  answers,
+  change,
+  pattern,
+}: {
+  answers: PatternAnswers;
+  change: (part: Partial<PatternAnswers>) => void;
+  pattern: Pattern;
+}) {
+  return (
+    <div className="grid grid-cols-2 gap-3">
+      <TextField
+        label="Name of the job"
+        value={answers.name}
+        schema={jobNameSchema}
+        onValue={(name) => change({ name })}
+      />
+      <TextField
+        label="Place"
+        value={answers.place}
+        schema={patternAnswersSchema.shape.place.unwrap()}
+        onValue={(place) => change({ place })}
+      />
+      <SelectField
+        label="Supply"
+        value={answers.system}
+        options={pattern.supply.systems.map((system) => ({ value: system, label: SYSTEMS[system] }))}
+        onValue={(system) => change({ system: patternAnswersSchema.shape.system.parse(system) })}
+      />
+      <NumberField
+        label="Main fuse"
+        unit="A"
+        value={answers.mainFuseA}
+        most={5000}
+        onValue={(mainFuseA) => mainFuseA !== undefined && change({ mainFuseA })}
+      />
+    </div>
+  );
+}
+
+function PlanOfAnswers({ outcome, pattern }: { outcome: PatternOutcome; pattern: Pattern }) {
+  return (
+    <section
+      aria-label="The plan that comes of it"
+      className="min-w-0 space-y-3 self-start max-lg:order-first lg:sticky lg:top-4"
+    >
+      {outcome.kind === "job" ? (
+        <Preview outcome={outcome} />
+      ) : (
+        <ProblemList
+          problem={{
+            message: "No plan comes of these answers yet.",
+            issues: outcome.problems.map((issue) => ({ path: issue.path.join("."), message: issue.message })),
+          }}
+        />
+      )}
+      {pattern.watch.length > 0 && (
+        <div>
+          <h2 className="font-bold">On such a site</h2>
+          <ul className="list-disc space-y-1 pl-5">
+            {pattern.watch.map((line) => (
+              <li key={line}>{line}</li>
+            ))}
+          </ul>
+        </div>
+      )}
+    </section>
   );
 }
 

@@ -6,6 +6,7 @@ import { classRange } from "@/core/sensing/ctAccuracy";
 import { errorAt, errorCurve, type ErrorQuestion } from "@/core/sensing/errorCurve";
 import { inputFlows } from "@/core/sensing/inputFlows";
 import type { PlanInput } from "@/core/plan/resolvedPlan";
+import type { MeterInput } from "@/core/site/planSchema";
 import { threeDigits } from "@/core/units";
 import { NumberField } from "@/ui/parts/form/NumberField";
 import { useSay } from "@/ui/parts/browser/useNumberStyle";
@@ -68,51 +69,72 @@ export function ErrorBand({ plan: { site }, setup: { meter, input } }: { plan: P
           />
         </div>
       </div>
-      <table className="mt-2 w-full text-sm">
-        <thead>
-          <tr className="border-b border-base-300 text-left">
-            <th scope="col">Flow</th>
-            <th scope="col" className="text-right">
-              Current
-            </th>
-            <th scope="col" className="text-right">
-              ± %
-            </th>
-            <th scope="col" className="text-right">
-              ± W
-            </th>
-          </tr>
-        </thead>
-        <tbody>
-          {rows.map(([name, currentA]) => {
-            if (currentA === undefined) return null;
-            const error = errorAt(question, currentA);
-            return (
-              <tr key={name} className="border-b border-base-300">
-                <th scope="row" className="text-left font-normal">
-                  {name}
-                </th>
-                <td className="reading text-right">{say(currentA.toFixed(1))} A</td>
-                {error ? (
-                  <>
-                    <td className="reading text-right">{say(error.errorPct.toFixed(2))}</td>
-                    <td className="reading text-right">{say(error.errorW.toFixed(0))}</td>
-                  </>
-                ) : (
-                  <td colSpan={2} className="text-right">
-                    {say(
-                      currentA < input.primaryA
-                        ? `nothing promised below ${threeDigits((lowestPct / 100) * input.primaryA)} A`
-                        : "nothing promised above 120 % of the primary",
-                    )}
-                  </td>
-                )}
-              </tr>
-            );
-          })}
-        </tbody>
-      </table>
+      <FlowErrors rows={rows} question={question} input={input} lowestPct={lowestPct} />
       <ErrorChart points={errorCurve(question)} />
     </section>
+  );
+}
+
+function FlowErrors({
+  rows,
+  question,
+  input,
+  lowestPct,
+}: {
+  rows: readonly [
+    readonly ["at night", number | undefined],
+    readonly ["as usual", number | undefined],
+    readonly ["full flow", number | undefined],
+  ];
+  question: ErrorQuestion;
+  input: MeterInput;
+  lowestPct: number;
+}) {
+  const say = useSay();
+  return (
+    <table className="mt-2 w-full text-sm">
+      <thead>
+        <tr className="border-b border-base-300 text-left">
+          <th scope="col">Flow</th>
+          <th scope="col" className="text-right">
+            Current
+          </th>
+          <th scope="col" className="text-right">
+            ± %
+          </th>
+          <th scope="col" className="text-right">
+            ± W
+          </th>
+        </tr>
+      </thead>
+      <tbody>
+        {rows.map(([name, currentA]) => {
+          if (currentA === undefined) return null;
+          const error = errorAt(question, currentA);
+          return (
+            <tr key={name} className="border-b border-base-300">
+              <th scope="row" className="text-left font-normal">
+                {name}
+              </th>
+              <td className="reading text-right">{say(currentA.toFixed(1))} A</td>
+              {error ? (
+                <>
+                  <td className="reading text-right">{say(error.errorPct.toFixed(2))}</td>
+                  <td className="reading text-right">{say(error.errorW.toFixed(0))}</td>
+                </>
+              ) : (
+                <td colSpan={2} className="text-right">
+                  {say(
+                    currentA < input.primaryA
+                      ? `nothing promised below ${threeDigits((lowestPct / 100) * input.primaryA)} A`
+                      : "nothing promised above 120 % of the primary",
+                  )}
+                </td>
+              )}
+            </tr>
+          );
+        })}
+      </tbody>
+    </table>
   );
 }

@@ -5,7 +5,7 @@ import { useState } from "react";
 import { lengthInM, lengthShown, lengthText } from "@/core/numberStyle";
 import { addPlace, changePlace, removePlace, setWay } from "@/core/edits/editPlan";
 import { directWay, distanceBetween } from "@/core/site/distances";
-import { shelterSchema, type Place, type Shelter } from "@/core/site/planSchema";
+import { shelterSchema, type Place, type Shelter, type Way } from "@/core/site/planSchema";
 import { nameSchema } from "@/core/names";
 import { NumberField } from "@/ui/parts/form/NumberField";
 import { SelectField } from "@/ui/parts/form/SelectField";
@@ -16,9 +16,7 @@ import type { PlanDesk } from "@/ui/plan/usePlan";
 
 /** Rooms, outbuildings and walls, and how far it is between them: on foot, along a cable, through the air. */
 export function PlacesEditor({ plan }: { plan: PlanDesk }) {
-  const { site, edit } = plan;
-  const [name, setName] = useState("");
-  const good = nameSchema.safeParse(name);
+  const { site } = plan;
   const pairs = site.places.flatMap((from, at) => site.places.slice(at + 1).map((to) => ({ from, to })));
   return (
     <div className="space-y-4">
@@ -32,54 +30,10 @@ export function PlacesEditor({ plan }: { plan: PlanDesk }) {
         )}
         <ul className="space-y-2">
           {site.places.map((place) => (
-            <li key={place.id} className="grid grid-cols-[1fr_1fr_auto] items-end gap-2">
-              <TextField
-                label="Name"
-                value={place.name}
-                schema={nameSchema}
-                onValue={(next) => edit(changePlace(place.id, { name: next }), `${place.id} name`)}
-              />
-              <SelectField
-                label="Weather"
-                value={place.shelter}
-                options={shelterSchema.options.map((value) => ({ value, label: SHELTER_WORDS[value] }))}
-                onValue={(value) => edit(changePlace(place.id, { shelter: value as Shelter }))}
-              />
-              <button
-                type="button"
-                className="btn btn-ghost press px-2"
-                title={`Remove ${place.name}`}
-                onClick={() => edit(removePlace(place.id))}
-              >
-                <Trash2 size={18} aria-hidden />
-                <span className="sr-only">Remove {place.name}</span>
-              </button>
-            </li>
+            <PlaceRow key={place.id} place={place} plan={plan} />
           ))}
         </ul>
-        <form
-          className="mt-2 flex items-end gap-2"
-          onSubmit={(event) => {
-            event.preventDefault();
-            if (!good.success) return;
-            edit(addPlace(good.data, "indoors"));
-            setName("");
-          }}
-        >
-          <label className="min-w-0 flex-1 text-sm">
-            <span className="mb-0.5 block font-semibold">New place</span>
-            <input
-              className="field"
-              value={name}
-              placeholder="Garage"
-              onChange={(event) => setName(event.target.value)}
-            />
-          </label>
-          <button type="submit" className="btn press" disabled={!good.success}>
-            <Plus size={18} aria-hidden />
-            Add
-          </button>
-        </form>
+        <AddPlace plan={plan} />
       </section>
       {pairs.length > 0 && (
         <section aria-label="Ways">
@@ -92,6 +46,61 @@ export function PlacesEditor({ plan }: { plan: PlanDesk }) {
         </section>
       )}
     </div>
+  );
+}
+
+function PlaceRow({ place, plan }: { place: Place; plan: PlanDesk }) {
+  const { edit } = plan;
+  return (
+    <li className="grid grid-cols-[1fr_1fr_auto] items-end gap-2">
+      <TextField
+        label="Name"
+        value={place.name}
+        schema={nameSchema}
+        onValue={(next) => edit(changePlace(place.id, { name: next }), `${place.id} name`)}
+      />
+      <SelectField
+        label="Weather"
+        value={place.shelter}
+        options={shelterSchema.options.map((value) => ({ value, label: SHELTER_WORDS[value] }))}
+        onValue={(value) => edit(changePlace(place.id, { shelter: value as Shelter }))}
+      />
+      <button
+        type="button"
+        className="btn btn-ghost press px-2"
+        title={`Remove ${place.name}`}
+        onClick={() => edit(removePlace(place.id))}
+      >
+        <Trash2 size={18} aria-hidden />
+        <span className="sr-only">Remove {place.name}</span>
+      </button>
+    </li>
+  );
+}
+
+function AddPlace({ plan }: { plan: PlanDesk }) {
+  const { edit } = plan;
+  const [name, setName] = useState("");
+  const good = nameSchema.safeParse(name);
+  return (
+    <form
+      className="mt-2 flex items-end gap-2"
+      onSubmit={(event) => {
+        event.preventDefault();
+        if (!good.success) return;
+        edit(addPlace(good.data, "indoors"));
+        setName("");
+      }}
+    >
+      <label className="min-w-0 flex-1 text-sm">
+        <span className="mb-0.5 block font-semibold">New place</span>
+        <input className="field" value={name} placeholder="Garage" onChange={(event) => setName(event.target.value)} />
+      </label>
+      <button type="submit" className="btn press" disabled={!good.success}>
+        <Plus size={18} aria-hidden />
+        Add
+      </button>
+    </form>
   );
 }
 
@@ -127,32 +136,7 @@ function WayRow({ plan, from, to }: { plan: PlanDesk; from: Place; to: Place }) 
         )}
       </p>
       {way ? (
-        <div className="grid grid-cols-3 gap-2">
-          <NumberField
-            label="Walk"
-            unit="min"
-            optional
-            value={way.walkMin}
-            most={600}
-            onValue={(walkMin) => set({ walkMin: walkMin ?? 0 })}
-          />
-          <NumberField
-            label="Cable"
-            unit={unit}
-            optional
-            value={inUnit(way.cableM)}
-            most={30_000}
-            onValue={(value) => set({ cableM: inM(value) })}
-          />
-          <NumberField
-            label="Straight"
-            unit={unit}
-            optional
-            value={inUnit(way.straightM)}
-            most={30_000}
-            onValue={(value) => set({ straightM: inM(value) })}
-          />
-        </div>
+        <WayFields way={way} set={set} unit={unit} inUnit={inUnit} inM={inM} />
       ) : (
         <p className="flex items-center gap-2 text-sm">
           <span className="min-w-0 flex-1">
@@ -167,5 +151,48 @@ function WayRow({ plan, from, to }: { plan: PlanDesk; from: Place; to: Place }) 
         </p>
       )}
     </li>
+  );
+}
+
+function WayFields({
+  way,
+  set,
+  unit,
+  inUnit,
+  inM,
+}: {
+  way: Way;
+  set: (part: { walkMin?: number; cableM?: number | undefined; straightM?: number | undefined }) => void;
+  unit: "ft" | "m";
+  inUnit: (lengthM: number | undefined) => number | undefined;
+  inM: (value: number | undefined) => number | undefined;
+}) {
+  return (
+    <div className="grid grid-cols-3 gap-2">
+      <NumberField
+        label="Walk"
+        unit="min"
+        optional
+        value={way.walkMin}
+        most={600}
+        onValue={(walkMin) => set({ walkMin: walkMin ?? 0 })}
+      />
+      <NumberField
+        label="Cable"
+        unit={unit}
+        optional
+        value={inUnit(way.cableM)}
+        most={30_000}
+        onValue={(value) => set({ cableM: inM(value) })}
+      />
+      <NumberField
+        label="Straight"
+        unit={unit}
+        optional
+        value={inUnit(way.straightM)}
+        most={30_000}
+        onValue={(value) => set({ straightM: inM(value) })}
+      />
+    </div>
   );
 }

@@ -67,41 +67,7 @@ function SupplyForm({ plan }: { plan: PlanDesk }) {
         {supply.mainFuseA === undefined ? "main fuse not known" : `${supply.mainFuseA} A`}
       </summary>
       <div className="grid grid-cols-2 gap-2">
-        <SelectField
-          label="System"
-          value={supply.system}
-          options={SYSTEMS}
-          onValue={(value) => {
-            const system = value as Supply["system"];
-            edit(
-              changeSupply({ system, voltageV: VOLTAGE_V[system], frequencyHz: system === "split-phase" ? 60 : 50 }),
-            );
-          }}
-        />
-        <NumberField
-          label="Main fuse"
-          unit="A"
-          optional
-          value={supply.mainFuseA}
-          most={5000}
-          onValue={(mainFuseA) => edit(changeSupply({ mainFuseA: mainFuseA || undefined }), "mainFuse")}
-        />
-        <NumberField
-          label={supply.system === "split-phase" ? "One leg to neutral" : "Phase to neutral"}
-          unit="V"
-          value={supply.voltageV}
-          least={10}
-          most={100_000}
-          onValue={(voltageV) => voltageV !== undefined && edit(changeSupply({ voltageV }), "voltage")}
-        />
-        <NumberField
-          label="Frequency"
-          unit="Hz"
-          value={supply.frequencyHz}
-          least={10}
-          most={500}
-          onValue={(frequencyHz) => frequencyHz !== undefined && edit(changeSupply({ frequencyHz }), "frequency")}
-        />
+        <SupplyFields plan={plan} />
         {supply.system === "three-phase" && (
           <SelectField
             label="Rotation"
@@ -126,6 +92,48 @@ function SupplyForm({ plan }: { plan: PlanDesk }) {
         </div>
       </div>
     </details>
+  );
+}
+
+function SupplyFields({ plan }: { plan: PlanDesk }) {
+  const { site, edit } = plan;
+  const { supply } = site;
+  return (
+    <>
+      <SelectField
+        label="System"
+        value={supply.system}
+        options={SYSTEMS}
+        onValue={(value) => {
+          const system = value as Supply["system"];
+          edit(changeSupply({ system, voltageV: VOLTAGE_V[system], frequencyHz: system === "split-phase" ? 60 : 50 }));
+        }}
+      />
+      <NumberField
+        label="Main fuse"
+        unit="A"
+        optional
+        value={supply.mainFuseA}
+        most={5000}
+        onValue={(mainFuseA) => edit(changeSupply({ mainFuseA: mainFuseA || undefined }), "mainFuse")}
+      />
+      <NumberField
+        label={supply.system === "split-phase" ? "One leg to neutral" : "Phase to neutral"}
+        unit="V"
+        value={supply.voltageV}
+        least={10}
+        most={100_000}
+        onValue={(voltageV) => voltageV !== undefined && edit(changeSupply({ voltageV }), "voltage")}
+      />
+      <NumberField
+        label="Frequency"
+        unit="Hz"
+        value={supply.frequencyHz}
+        least={10}
+        most={500}
+        onValue={(frequencyHz) => frequencyHz !== undefined && edit(changeSupply({ frequencyHz }), "frequency")}
+      />
+    </>
   );
 }
 
@@ -202,88 +210,15 @@ function NodeForm({ plan, node }: { plan: PlanDesk; node: SiteNode }) {
         <FindingLine key={finding.id} finding={finding} />
       ))}
       <div className="grid grid-cols-2 gap-2">
-        <TextField label="Name" value={node.name} schema={nameSchema} onValue={(name) => change({ name }, "name")} />
-        <SelectField
-          label="Kind"
-          value={node.kind}
-          options={nodeKindSchema.options
-            .filter((kind) => kind !== "grid")
-            .map((kind) => ({ value: kind, label: NODE_KIND_WORDS[kind] }))}
-          onValue={(kind) => change({ kind: kind as NodeKind, kit: undefined })}
+        <NodeFeedFields
+          node={node}
+          change={change}
+          feeders={feeders}
+          offered={offered}
+          phases={phases}
+          togglePhase={togglePhase}
         />
-        <SelectField
-          label="Fed from"
-          value={node.fedFrom ?? ""}
-          options={feeders.map((candidate) => ({ value: candidate.id, label: candidate.name }))}
-          onValue={(fedFrom) => change({ fedFrom })}
-        />
-        <fieldset className="text-sm">
-          <legend className="mb-0.5 font-semibold">Phases</legend>
-          <div className="flex gap-1">
-            {offered.map((phase) => (
-              <button
-                key={phase}
-                type="button"
-                aria-pressed={phases.includes(phase)}
-                className={`btn press flex-1 px-1 ${phases.includes(phase) ? "btn-neutral" : ""}`}
-                onClick={() => togglePhase(phaseSchema.parse(phase))}
-              >
-                {phase}
-              </button>
-            ))}
-          </div>
-        </fieldset>
-        <NumberField
-          label="Rating"
-          unit="kW"
-          optional
-          value={node.ratedW === undefined ? undefined : node.ratedW / 1000}
-          most={1_000_000}
-          onValue={(kw) => change({ ratedW: kw ? Math.round(kw * 1e6) / 1e3 : undefined }, "rating")}
-        />
-        <NumberField
-          label="Breaker or fuse"
-          unit="A"
-          optional
-          value={node.fuseA}
-          most={100_000}
-          onValue={(fuseA) => change({ fuseA: fuseA || undefined }, "fuse")}
-        />
-        {node.kind === "load" && (
-          <NumberField
-            label="At night"
-            unit="W"
-            optional
-            value={node.nightW}
-            most={1e9}
-            onValue={(nightW) => change({ nightW }, "night")}
-          />
-        )}
-        <NumberField
-          label="Conductor"
-          unit="mm²"
-          optional
-          value={node.cableMm2}
-          most={2000}
-          onValue={(cableMm2) => change({ cableMm2: cableMm2 || undefined }, "cable")}
-        />
-        <NumberField
-          label="Over insulation"
-          unit="mm"
-          optional
-          value={node.cableOuterMm}
-          most={500}
-          onValue={(cableOuterMm) => change({ cableOuterMm: cableOuterMm || undefined }, "outer")}
-        />
-        <SelectField
-          label="Place"
-          value={node.place ?? ""}
-          options={[
-            { value: "", label: "not said" },
-            ...site.places.map((place) => ({ value: place.id, label: place.name })),
-          ]}
-          onValue={(place) => change({ place: place || undefined })}
-        />
+        <NodeSizeFields node={node} change={change} plan={plan} />
       </div>
       {kinds.length > 0 && (
         <SelectField
@@ -302,24 +237,7 @@ function NodeForm({ plan, node }: { plan: PlanDesk; node: SiteNode }) {
           Values of <KitLink kit={kit} />
         </p>
       )}
-      <div className="grid grid-cols-2 items-end gap-2">
-        <label className="press flex items-center gap-2 text-sm">
-          <input
-            type="checkbox"
-            className="checkbox checkbox-sm"
-            checked={node.existing === true}
-            onChange={(event) => change({ existing: event.target.checked || undefined })}
-          />
-          Already there
-        </label>
-        <TextField
-          label="Belongs to"
-          value={node.owner ?? ""}
-          schema={ownerSchema}
-          placeholder="the customer"
-          onValue={(owner) => change({ owner: owner || undefined }, "owner")}
-        />
-      </div>
+      <NodeOwnerFields node={node} change={change} />
       <button
         type="button"
         className="btn press"
@@ -331,6 +249,154 @@ function NodeForm({ plan, node }: { plan: PlanDesk; node: SiteNode }) {
         <Trash2 size={18} aria-hidden />
         Remove {node.name}
       </button>
+    </div>
+  );
+}
+
+function NodeFeedFields({
+  node,
+  change,
+  feeders,
+  offered,
+  phases,
+  togglePhase,
+}: {
+  node: SiteNode;
+  change: (part: Parameters<typeof changeNode>[1], field?: string) => void;
+  feeders: readonly SiteNode[];
+  offered: readonly Phase[];
+  phases: readonly Phase[];
+  togglePhase: (phase: Phase) => void;
+}) {
+  return (
+    <>
+      <TextField label="Name" value={node.name} schema={nameSchema} onValue={(name) => change({ name }, "name")} />
+      <SelectField
+        label="Kind"
+        value={node.kind}
+        options={nodeKindSchema.options
+          .filter((kind) => kind !== "grid")
+          .map((kind) => ({ value: kind, label: NODE_KIND_WORDS[kind] }))}
+        onValue={(kind) => change({ kind: kind as NodeKind, kit: undefined })}
+      />
+      <SelectField
+        label="Fed from"
+        value={node.fedFrom ?? ""}
+        options={feeders.map((candidate) => ({ value: candidate.id, label: candidate.name }))}
+        onValue={(fedFrom) => change({ fedFrom })}
+      />
+      <fieldset className="text-sm">
+        <legend className="mb-0.5 font-semibold">Phases</legend>
+        <div className="flex gap-1">
+          {offered.map((phase) => (
+            <button
+              key={phase}
+              type="button"
+              aria-pressed={phases.includes(phase)}
+              className={`btn press flex-1 px-1 ${phases.includes(phase) ? "btn-neutral" : ""}`}
+              onClick={() => togglePhase(phaseSchema.parse(phase))}
+            >
+              {phase}
+            </button>
+          ))}
+        </div>
+      </fieldset>
+    </>
+  );
+}
+
+function NodeSizeFields({
+  node,
+  change,
+  plan,
+}: {
+  node: SiteNode;
+  change: (part: Parameters<typeof changeNode>[1], field?: string) => void;
+  plan: PlanDesk;
+}) {
+  const { site } = plan;
+  return (
+    <>
+      <NumberField
+        label="Rating"
+        unit="kW"
+        optional
+        value={node.ratedW === undefined ? undefined : node.ratedW / 1000}
+        most={1_000_000}
+        onValue={(kw) => change({ ratedW: kw ? Math.round(kw * 1e6) / 1e3 : undefined }, "rating")}
+      />
+      <NumberField
+        label="Breaker or fuse"
+        unit="A"
+        optional
+        value={node.fuseA}
+        most={100_000}
+        onValue={(fuseA) => change({ fuseA: fuseA || undefined }, "fuse")}
+      />
+      {node.kind === "load" && (
+        <NumberField
+          label="At night"
+          unit="W"
+          optional
+          value={node.nightW}
+          most={1e9}
+          onValue={(nightW) => change({ nightW }, "night")}
+        />
+      )}
+      <NumberField
+        label="Conductor"
+        unit="mm²"
+        optional
+        value={node.cableMm2}
+        most={2000}
+        onValue={(cableMm2) => change({ cableMm2: cableMm2 || undefined }, "cable")}
+      />
+      <NumberField
+        label="Over insulation"
+        unit="mm"
+        optional
+        value={node.cableOuterMm}
+        most={500}
+        onValue={(cableOuterMm) => change({ cableOuterMm: cableOuterMm || undefined }, "outer")}
+      />
+      <SelectField
+        label="Place"
+        value={node.place ?? ""}
+        options={[
+          { value: "", label: "not said" },
+          ...site.places.map((place) => ({ value: place.id, label: place.name })),
+        ]}
+        onValue={(place) => change({ place: place || undefined })}
+      />
+    </>
+  );
+}
+
+function NodeOwnerFields({
+  node,
+  change,
+}: {
+  node: SiteNode;
+  change: (part: Parameters<typeof changeNode>[1], field?: string) => void;
+}) {
+  return (
+    <div className="grid grid-cols-2 items-end gap-2">
+      <label className="press flex items-center gap-2 text-sm">
+        <input
+          type="checkbox"
+          className="checkbox checkbox-sm"
+          checked={node.existing === true}
+          onChange={(event) => change({ existing: event.target.checked || undefined })}
+        />
+        Already there
+      </label>
+      <TextField
+        label="Belongs to"
+        value={node.owner ?? ""}
+        schema={ownerSchema}
+        placeholder="the customer"
+        onValue={(owner) => change({ owner: owner || undefined }, "owner")}
+      />
     </div>
   );
 }

@@ -1,7 +1,13 @@
 "use client";
 
 import { CircleAlert, CircleCheck, X } from "lucide-react";
-import { balance, balanceRoleSchema, type BalanceRole, type ShownValue } from "@/core/flows/balance";
+import {
+  balance,
+  balanceRoleSchema,
+  type BalanceRole,
+  type ShownValue,
+  type BalanceResult,
+} from "@/core/flows/balance";
 import { PowerField } from "@/ui/prove/PowerField";
 import { useEditor, useJob } from "@/ui/workspace/workspaceContext";
 
@@ -41,102 +47,128 @@ export function BalanceCheck() {
           Type what the displays show at one moment: grid + solar + battery must equal house + heater + vehicle.
         </p>
         {displays.map((value, at) => (
-          <div
-            key={value.role}
-            className="grid grid-cols-[4.5rem_1fr_1fr_44px] items-start gap-1.5 max-sm:grid-cols-[1fr_1fr_44px]"
-          >
-            <span className="pt-2.5 font-semibold capitalize max-sm:col-span-3 max-sm:pt-0">{value.role}</span>
-            <span>
-              <PowerField
-                label={`${value.role} shown`}
-                powerW={value.shownW}
-                onPower={(shownW) => change(at, { shownW: shownW ?? 0 }, "shown")}
-              />
-            </span>
-            <select
-              aria-label={`What positive means for ${value.role}`}
-              className="field"
-              value={value.positive}
-              onChange={(event) =>
-                change(at, { positive: event.target.value === "source" ? "source" : "sink" }, "sign")
-              }
-            >
-              <option value="source">+ is {SIGN_WORDS[value.role].source}</option>
-              <option value="sink">+ is {SIGN_WORDS[value.role].sink}</option>
-            </select>
-            <button type="button" className="btn btn-ghost press px-2" onClick={() => put(displays.toSpliced(at, 1))}>
-              <X size={18} aria-hidden />
-              <span className="sr-only">Take {value.role} out</span>
-            </button>
-            <label className="col-start-2 flex items-center gap-2 text-sm max-sm:col-start-1">
-              last digit
-              <select
-                aria-label={`Last digit of ${value.role}`}
-                className="field"
-                value={value.resolutionW}
-                onChange={(event) => change(at, { resolutionW: Number(event.target.value) }, "digit")}
-              >
-                {RESOLUTIONS_W.map(({ value: resolutionW, text }) => (
-                  <option key={text} value={resolutionW}>
-                    {text}
-                  </option>
-                ))}
-              </select>
-            </label>
-            <label className="flex items-center gap-2 text-sm">
-              read at
-              <select
-                aria-label={`When ${value.role} was read`}
-                className="field"
-                value={value.atS}
-                onChange={(event) => change(at, { atS: Number(event.target.value) }, "time")}
-              >
-                {[0, 5, 10, 30, 60, 120, 300].map((atS) => (
-                  <option key={atS} value={atS}>
-                    {atS === 0 ? "the start" : `${atS} s later`}
-                  </option>
-                ))}
-              </select>
-            </label>
-          </div>
+          <DisplayRow key={value.role} value={value} change={change} at={at} put={put} displays={displays} />
         ))}
-        {free.length > 0 && (
-          <select
-            aria-label="Add a display"
-            className="field max-w-xs"
-            value=""
-            onChange={(event) => {
-              const role = balanceRoleSchema.safeParse(event.target.value);
-              if (!role.success) return;
-              const isLoad = role.data === "house" || role.data === "heater" || role.data === "vehicle";
-              put([
-                ...displays,
-                { role: role.data, shownW: 0, positive: isLoad ? "sink" : "source", resolutionW: 10, atS: 0 },
-              ]);
-            }}
-          >
-            <option value="">Add a display …</option>
-            {free.map((role) => (
-              <option key={role} value={role}>
-                {role}
-              </option>
-            ))}
-          </select>
-        )}
-        {result && (
-          <p
-            role="status"
-            className={`flex items-start gap-2 font-semibold ${isGood ? "text-success" : "text-warning"}`}
-          >
-            {isGood ? (
-              <CircleCheck size={20} className="mt-0.5 flex-none" aria-hidden />
-            ) : (
-              <CircleAlert size={20} className="mt-0.5 flex-none" aria-hidden />
-            )}
-            {result.text}
-          </p>
-        )}
+        {free.length > 0 && <AddDisplay put={put} displays={displays} free={free} />}
+        {result && <BalanceLine isGood={isGood} result={result} />}
       </div>
     </details>
+  );
+}
+
+function DisplayRow({
+  value,
+  change,
+  at,
+  put,
+  displays,
+}: {
+  value: ShownValue;
+  change: (at: number, part: Partial<ShownValue>, field: string) => void;
+  at: number;
+  put: (values: ShownValue[], field?: string) => void;
+  displays: readonly ShownValue[];
+}) {
+  return (
+    <div className="grid grid-cols-[4.5rem_1fr_1fr_44px] items-start gap-1.5 max-sm:grid-cols-[1fr_1fr_44px]">
+      <span className="pt-2.5 font-semibold capitalize max-sm:col-span-3 max-sm:pt-0">{value.role}</span>
+      <span>
+        <PowerField
+          label={`${value.role} shown`}
+          powerW={value.shownW}
+          onPower={(shownW) => change(at, { shownW: shownW ?? 0 }, "shown")}
+        />
+      </span>
+      <select
+        aria-label={`What positive means for ${value.role}`}
+        className="field"
+        value={value.positive}
+        onChange={(event) => change(at, { positive: event.target.value === "source" ? "source" : "sink" }, "sign")}
+      >
+        <option value="source">+ is {SIGN_WORDS[value.role].source}</option>
+        <option value="sink">+ is {SIGN_WORDS[value.role].sink}</option>
+      </select>
+      <button type="button" className="btn btn-ghost press px-2" onClick={() => put(displays.toSpliced(at, 1))}>
+        <X size={18} aria-hidden />
+        <span className="sr-only">Take {value.role} out</span>
+      </button>
+      <label className="col-start-2 flex items-center gap-2 text-sm max-sm:col-start-1">
+        last digit
+        <select
+          aria-label={`Last digit of ${value.role}`}
+          className="field"
+          value={value.resolutionW}
+          onChange={(event) => change(at, { resolutionW: Number(event.target.value) }, "digit")}
+        >
+          {RESOLUTIONS_W.map(({ value: resolutionW, text }) => (
+            <option key={text} value={resolutionW}>
+              {text}
+            </option>
+          ))}
+        </select>
+      </label>
+      <label className="flex items-center gap-2 text-sm">
+        read at
+        <select
+          aria-label={`When ${value.role} was read`}
+          className="field"
+          value={value.atS}
+          onChange={(event) => change(at, { atS: Number(event.target.value) }, "time")}
+        >
+          {[0, 5, 10, 30, 60, 120, 300].map((atS) => (
+            <option key={atS} value={atS}>
+              {atS === 0 ? "the start" : `${atS} s later`}
+            </option>
+          ))}
+        </select>
+      </label>
+    </div>
+  );
+}
+
+function AddDisplay({
+  put,
+  displays,
+  free,
+}: {
+  put: (values: ShownValue[], field?: string) => void;
+  displays: readonly ShownValue[];
+  free: readonly BalanceRole[];
+}) {
+  return (
+    <select
+      aria-label="Add a display"
+      className="field max-w-xs"
+      value=""
+      onChange={(event) => {
+        const role = balanceRoleSchema.safeParse(event.target.value);
+        if (!role.success) return;
+        const isLoad = role.data === "house" || role.data === "heater" || role.data === "vehicle";
+        put([
+          ...displays,
+          { role: role.data, shownW: 0, positive: isLoad ? "sink" : "source", resolutionW: 10, atS: 0 },
+        ]);
+      }}
+    >
+      <option value="">Add a display …</option>
+      {free.map((role) => (
+        <option key={role} value={role}>
+          {role}
+        </option>
+      ))}
+    </select>
+  );
+}
+
+function BalanceLine({ isGood, result }: { isGood: boolean; result: BalanceResult }) {
+  return (
+    <p role="status" className={`flex items-start gap-2 font-semibold ${isGood ? "text-success" : "text-warning"}`}>
+      {isGood ? (
+        <CircleCheck size={20} className="mt-0.5 flex-none" aria-hidden />
+      ) : (
+        <CircleAlert size={20} className="mt-0.5 flex-none" aria-hidden />
+      )}
+      {result.text}
+    </p>
   );
 }

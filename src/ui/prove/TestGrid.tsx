@@ -7,28 +7,21 @@ import type { TestStep } from "@/core/flows/testSheetSchema";
 import { powerText } from "@/core/units";
 import { nodeName } from "@/core/site/tree";
 import { inputTag } from "@/core/site/inputTag";
+import type { Meter, MeterInput } from "@/core/site/planSchema";
 import { KnownDevices } from "@/ui/prove/KnownDevices";
 import { SeenCell } from "@/ui/prove/SeenCell";
 import type { ProveDesk } from "@/ui/prove/useProve";
 import { Say } from "@/ui/parts/show/Say";
 
+type Slot = { readonly meter: Meter; readonly input: MeterInput };
+
 /** Test steps × meter inputs: what each should show and what was seen. On a phone every step is a card. */
 export function TestGrid({ prove }: { prove: ProveDesk }) {
   const { site, sheet } = prove;
-  const inputs = site.meters.flatMap((meter) => meter.inputs.map((input) => ({ meter, input })));
+  const inputs: readonly Slot[] = site.meters.flatMap((meter) => meter.inputs.map((input) => ({ meter, input })));
   return (
     <section aria-label="Test steps">
-      <div className="mb-2 flex flex-wrap items-center gap-2">
-        <h3 className="mr-auto text-lg font-bold">Steps and readings</h3>
-        <button type="button" className="btn press" onClick={prove.addBlank}>
-          <Plus size={18} aria-hidden />
-          Add a step
-        </button>
-        <button type="button" className="btn press" disabled={sheet.steps.length === 0} onClick={prove.simulate}>
-          <FlaskConical size={18} aria-hidden />
-          Fill from the clamps as fitted
-        </button>
-      </div>
+      <TestGridHead prove={prove} />
       {sheet.steps.length > 0 && (
         <p className="quiet mb-1 text-sm">
           {prove.isNarrowed
@@ -63,45 +56,74 @@ export function TestGrid({ prove }: { prove: ProveDesk }) {
             </thead>
             <tbody>
               {sheet.steps.map((step, at) => (
-                <tr
-                  key={step.id ?? at}
-                  data-step={at + 1}
-                  className="border-b border-base-300 align-top max-md:panel max-md:mb-3 max-md:block max-md:p-3"
-                >
-                  <th
-                    scope="row"
-                    className={
-                      "sticky left-0 z-10 bg-base-100 py-2 pr-3 font-normal max-md:static max-md:block " +
-                      "max-md:bg-transparent"
-                    }
-                  >
-                    <StepHead prove={prove} step={step} at={at} />
-                  </th>
-                  {inputs.map(({ meter, input }, slot) => (
-                    <td key={`${meter.id} ${input.n}`} className="px-1 py-2 max-md:block">
-                      <span className="font-semibold md:hidden">
-                        {inputTag(site, meter.id, input.n)} {meter.name}, {windowText(site, input.measures)}
-                      </span>
-                      <SeenCell
-                        prove={prove}
-                        step={at}
-                        meter={meter}
-                        input={input}
-                        expected={prove.expected[at]?.[slot]}
-                        seenW={
-                          step.readings.find((reading) => reading.meter === meter.id && reading.input === input.n)
-                            ?.powerW
-                        }
-                      />
-                    </td>
-                  ))}
-                </tr>
+                <StepRow key={step.id ?? at} step={step} at={at} prove={prove} inputs={inputs} />
               ))}
             </tbody>
           </table>
         </div>
       )}
     </section>
+  );
+}
+
+function TestGridHead({ prove }: { prove: ProveDesk }) {
+  const { sheet } = prove;
+  return (
+    <div className="mb-2 flex flex-wrap items-center gap-2">
+      <h3 className="mr-auto text-lg font-bold">Steps and readings</h3>
+      <button type="button" className="btn press" onClick={prove.addBlank}>
+        <Plus size={18} aria-hidden />
+        Add a step
+      </button>
+      <button type="button" className="btn press" disabled={sheet.steps.length === 0} onClick={prove.simulate}>
+        <FlaskConical size={18} aria-hidden />
+        Fill from the clamps as fitted
+      </button>
+    </div>
+  );
+}
+
+function StepRow({
+  step,
+  at,
+  prove,
+  inputs,
+}: {
+  step: TestStep;
+  at: number;
+  prove: ProveDesk;
+  inputs: readonly Slot[];
+}) {
+  const { site } = prove;
+  return (
+    <tr
+      data-step={at + 1}
+      className="border-b border-base-300 align-top max-md:panel max-md:mb-3 max-md:block max-md:p-3"
+    >
+      <th
+        scope="row"
+        className={
+          "sticky left-0 z-10 bg-base-100 py-2 pr-3 font-normal max-md:static max-md:block " + "max-md:bg-transparent"
+        }
+      >
+        <StepHead prove={prove} step={step} at={at} />
+      </th>
+      {inputs.map(({ meter, input }, slot) => (
+        <td key={`${meter.id} ${input.n}`} className="px-1 py-2 max-md:block">
+          <span className="font-semibold md:hidden">
+            {inputTag(site, meter.id, input.n)} {meter.name}, {windowText(site, input.measures)}
+          </span>
+          <SeenCell
+            prove={prove}
+            step={at}
+            meter={meter}
+            input={input}
+            expected={prove.expected[at]?.[slot]}
+            seenW={step.readings.find((reading) => reading.meter === meter.id && reading.input === input.n)?.powerW}
+          />
+        </td>
+      ))}
+    </tr>
   );
 }
 
@@ -143,30 +165,46 @@ function StepHead({ prove, step, at }: { prove: ProveDesk; step: TestStep; at: n
         ))}
         {step.devices.length === 0 && <li className="quiet">only the background</li>}
       </ul>
-      <div className="flex gap-1">
-        <button type="button" className="btn btn-sm press" aria-expanded={open} onClick={() => setOpen(!open)}>
-          {open ? "Done" : "Devices"}
-        </button>
-        <button
-          type="button"
-          className="btn btn-ghost btn-sm press px-2"
-          title="Repeat this step"
-          onClick={() => prove.repeat(at)}
-        >
-          <CopyPlus size={18} aria-hidden />
-          <span className="sr-only">Repeat step {at + 1}</span>
-        </button>
-        <button
-          type="button"
-          className="btn btn-ghost btn-sm press px-2"
-          title="Remove this step (undo brings it back)"
-          onClick={() => prove.remove(at)}
-        >
-          <Trash2 size={18} aria-hidden />
-          <span className="sr-only">Remove step {at + 1}</span>
-        </button>
-      </div>
+      <StepButtons open={open} setOpen={setOpen} prove={prove} at={at} />
       {open && <KnownDevices prove={prove} step={step} at={at} />}
+    </div>
+  );
+}
+
+function StepButtons({
+  open,
+  setOpen,
+  prove,
+  at,
+}: {
+  open: boolean;
+  setOpen: (next: boolean) => void;
+  prove: ProveDesk;
+  at: number;
+}) {
+  return (
+    <div className="flex gap-1">
+      <button type="button" className="btn btn-sm press" aria-expanded={open} onClick={() => setOpen(!open)}>
+        {open ? "Done" : "Devices"}
+      </button>
+      <button
+        type="button"
+        className="btn btn-ghost btn-sm press px-2"
+        title="Repeat this step"
+        onClick={() => prove.repeat(at)}
+      >
+        <CopyPlus size={18} aria-hidden />
+        <span className="sr-only">Repeat step {at + 1}</span>
+      </button>
+      <button
+        type="button"
+        className="btn btn-ghost btn-sm press px-2"
+        title="Remove this step (undo brings it back)"
+        onClick={() => prove.remove(at)}
+      >
+        <Trash2 size={18} aria-hidden />
+        <span className="sr-only">Remove step {at + 1}</span>
+      </button>
     </div>
   );
 }

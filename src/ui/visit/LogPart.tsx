@@ -13,7 +13,7 @@ import { useJob } from "@/ui/workspace/workspaceContext";
  * Everything that happened, newest first; notes and photos at any moment; what was wrong is corrected by a new line.
  */
 export function LogPart({ desk }: { desk: VisitDesk }) {
-  const { log, jobId, person, note, photo } = desk;
+  const { log } = desk;
   const job = useJob();
   const [words, setWords] = useState("");
   const [kind, setKind] = useState("");
@@ -28,57 +28,16 @@ export function LogPart({ desk }: { desk: VisitDesk }) {
   const people = [...new Set(log.entries.map((entry) => entry.person))];
   return (
     <div className="mx-auto max-w-6xl space-y-3">
-      <form
-        className="flex flex-wrap items-end gap-2"
-        onSubmit={(event) => {
-          event.preventDefault();
-          if (text.trim() === "" || person === "") return;
-          note(text.trim());
-          setText("");
-        }}
-      >
-        <label className="block min-w-52 flex-1 text-sm">
-          <span className="mb-0.5 block font-semibold">Note</span>
-          <input className="field" maxLength={4000} value={text} onChange={(event) => setText(event.target.value)} />
-        </label>
-        <button type="submit" className="btn press" disabled={text.trim() === "" || person === ""}>
-          Keep
-        </button>
-        <PhotoButton label="Photo" isDisabled={person === ""} onPhoto={(file) => photo(file, text.trim())} />
-        <a className="btn press" href={`/api/v1/jobs/${jobId}/log.csv`} download>
-          <Download size={18} aria-hidden />
-          CSV
-        </a>
-        <a className="btn press" href={`/api/v1/jobs/${jobId}/log.json`} download>
-          <Download size={18} aria-hidden />
-          JSON
-        </a>
-      </form>
-      <div className="flex flex-wrap items-end gap-3">
-        <label className="block min-w-40 flex-1 text-sm">
-          <span className="mb-0.5 block font-semibold">Search</span>
-          <input className="field" type="search" value={words} onChange={(event) => setWords(event.target.value)} />
-        </label>
-        <div className="w-44">
-          <SelectField
-            label="What"
-            value={kind}
-            options={[
-              { value: "", label: "everything" },
-              ...Object.entries(LOG_WORDS).map(([value, label]) => ({ value, label })),
-            ]}
-            onValue={setKind}
-          />
-        </div>
-        <div className="w-44">
-          <SelectField
-            label="Who"
-            value={who}
-            options={[{ value: "", label: "everybody" }, ...people.map((name) => ({ value: name, label: name }))]}
-            onValue={setWho}
-          />
-        </div>
-      </div>
+      <NoteForm text={text} desk={desk} setText={setText} />
+      <LogFilter
+        words={words}
+        setWords={setWords}
+        kind={kind}
+        setKind={setKind}
+        who={who}
+        people={people}
+        setWho={setWho}
+      />
       <p role="status" className="text-sm">
         {shown.length === lines.length ? `${lines.length} lines` : `${shown.length} of ${lines.length} lines`}
       </p>
@@ -92,6 +51,84 @@ export function LogPart({ desk }: { desk: VisitDesk }) {
           Nothing was recorded yet. What is recorded under Now stands here, with notes and photos.
         </p>
       )}
+    </div>
+  );
+}
+
+function NoteForm({ text, desk, setText }: { text: string; desk: VisitDesk; setText: (next: string) => void }) {
+  const { person, note, photo, jobId } = desk;
+  return (
+    <form
+      className="flex flex-wrap items-end gap-2"
+      onSubmit={(event) => {
+        event.preventDefault();
+        if (text.trim() === "" || person === "") return;
+        note(text.trim());
+        setText("");
+      }}
+    >
+      <label className="block min-w-52 flex-1 text-sm">
+        <span className="mb-0.5 block font-semibold">Note</span>
+        <input className="field" maxLength={4000} value={text} onChange={(event) => setText(event.target.value)} />
+      </label>
+      <button type="submit" className="btn press" disabled={text.trim() === "" || person === ""}>
+        Keep
+      </button>
+      <PhotoButton label="Photo" isDisabled={person === ""} onPhoto={(file) => photo(file, text.trim())} />
+      <a className="btn press" href={`/api/v1/jobs/${jobId}/log.csv`} download>
+        <Download size={18} aria-hidden />
+        CSV
+      </a>
+      <a className="btn press" href={`/api/v1/jobs/${jobId}/log.json`} download>
+        <Download size={18} aria-hidden />
+        JSON
+      </a>
+    </form>
+  );
+}
+
+function LogFilter({
+  words,
+  setWords,
+  kind,
+  setKind,
+  who,
+  people,
+  setWho,
+}: {
+  words: string;
+  setWords: (next: string) => void;
+  kind: string;
+  setKind: (next: string) => void;
+  who: string;
+  people: string[];
+  setWho: (next: string) => void;
+}) {
+  return (
+    <div className="flex flex-wrap items-end gap-3">
+      <label className="block min-w-40 flex-1 text-sm">
+        <span className="mb-0.5 block font-semibold">Search</span>
+        <input className="field" type="search" value={words} onChange={(event) => setWords(event.target.value)} />
+      </label>
+      <div className="w-44">
+        <SelectField
+          label="What"
+          value={kind}
+          options={[
+            { value: "", label: "everything" },
+            ...Object.entries(LOG_WORDS).map(([value, label]) => ({ value, label })),
+          ]}
+          onValue={setKind}
+        />
+      </div>
+      <div className="w-44">
+        <SelectField
+          label="Who"
+          value={who}
+          options={[{ value: "", label: "everybody" }, ...people.map((name) => ({ value: name, label: name }))]}
+          onValue={setWho}
+        />
+      </div>
     </div>
   );
 }

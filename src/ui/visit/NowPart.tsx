@@ -3,6 +3,7 @@
 import { ArrowLeft, ArrowRight } from "lucide-react";
 import { meanwhile, nextStep } from "@/core/visit/nextSteps";
 import { isOver, stateOf } from "@/core/visit/visitState";
+import type { VisitStep } from "@/core/visit/visitStep";
 import { StepCard } from "@/ui/visit/StepCard";
 import type { VisitDesk } from "@/ui/visit/useVisitStage";
 
@@ -18,7 +19,7 @@ export function NowPart({
   chosen: string | undefined;
   onChoose: (step: string | undefined) => void;
 }) {
-  const { sheet, state, planned, placeName } = desk;
+  const { sheet, state, planned } = desk;
   const order = planned?.schedule.order ?? [];
   const current = sheet.steps.find(({ id }) => id === chosen) ?? nextStep(sheet, state, order);
   if (!current)
@@ -36,56 +37,92 @@ export function NowPart({
     <div className="mx-auto grid max-w-6xl gap-4 lg:grid-cols-[1fr_20rem]">
       <div>
         <StepCard key={current.id} desk={desk} step={current} number={at + 1} onOver={() => onChoose(undefined)} />
-        <nav aria-label="Steps" className="sticky bottom-0 mt-3 grid grid-cols-[1fr_auto_1fr] gap-2 bg-base-100 py-2">
-          <button
-            type="button"
-            className="btn press h-14"
-            disabled={at === 0}
-            onClick={() => onChoose(sheet.steps[at - 1]!.id)}
-          >
-            <ArrowLeft size={22} aria-hidden />
-            Back
-          </button>
-          <button
-            type="button"
-            className="btn btn-ghost press h-14"
-            disabled={chosen === undefined && !isBehind}
-            onClick={() => onChoose(undefined)}
-          >
-            What is due
-          </button>
-          <button
-            type="button"
-            className="btn press h-14"
-            disabled={at === sheet.steps.length - 1}
-            onClick={() => onChoose(sheet.steps[at + 1]!.id)}
-          >
-            Next
-            <ArrowRight size={22} aria-hidden />
-          </button>
-        </nav>
+        <StepNav at={at} onChoose={onChoose} desk={desk} chosen={chosen} isBehind={isBehind} />
       </div>
-      <section aria-label="Meanwhile" className="space-y-2">
-        <h3 className="font-bold">Meanwhile</h3>
-        {others.length === 0 && <p className="quiet text-sm">Nothing else can be done yet.</p>}
-        <ul className="space-y-2">
-          {others.map((step) => (
-            <li key={step.id}>
-              <button
-                type="button"
-                className="press panel block w-full p-2 text-left leading-tight"
-                onClick={() => onChoose(step.id)}
-              >
-                <b className="block">{step.title}</b>
-                <span className="quiet text-sm">
-                  {step.place === current.place ? "here" : placeName(step.place)}, {step.activeMin} min
-                  {step.waitMin > 0 ? ` and ${Math.round(step.waitMin)} min by itself` : ""}
-                </span>
-              </button>
-            </li>
-          ))}
-        </ul>
-      </section>
+      <Meanwhile others={others} onChoose={onChoose} current={current} desk={desk} />
     </div>
+  );
+}
+
+function StepNav({
+  at,
+  onChoose,
+  desk,
+  chosen,
+  isBehind,
+}: {
+  at: number;
+  onChoose: (step: string | undefined) => void;
+  desk: VisitDesk;
+  chosen: string | undefined;
+  isBehind: boolean;
+}) {
+  const { sheet } = desk;
+  return (
+    <nav aria-label="Steps" className="sticky bottom-0 mt-3 grid grid-cols-[1fr_auto_1fr] gap-2 bg-base-100 py-2">
+      <button
+        type="button"
+        className="btn press h-14"
+        disabled={at === 0}
+        onClick={() => onChoose(sheet.steps[at - 1]!.id)}
+      >
+        <ArrowLeft size={22} aria-hidden />
+        Back
+      </button>
+      <button
+        type="button"
+        className="btn btn-ghost press h-14"
+        disabled={chosen === undefined && !isBehind}
+        onClick={() => onChoose(undefined)}
+      >
+        What is due
+      </button>
+      <button
+        type="button"
+        className="btn press h-14"
+        disabled={at === sheet.steps.length - 1}
+        onClick={() => onChoose(sheet.steps[at + 1]!.id)}
+      >
+        Next
+        <ArrowRight size={22} aria-hidden />
+      </button>
+    </nav>
+  );
+}
+
+function Meanwhile({
+  others,
+  onChoose,
+  current,
+  desk,
+}: {
+  others: VisitStep[];
+  onChoose: (step: string | undefined) => void;
+  current: VisitStep;
+  desk: VisitDesk;
+}) {
+  const { placeName } = desk;
+  return (
+    <section aria-label="Meanwhile" className="space-y-2">
+      <h3 className="font-bold">Meanwhile</h3>
+      {others.length === 0 && <p className="quiet text-sm">Nothing else can be done yet.</p>}
+      <ul className="space-y-2">
+        {others.map((step) => (
+          <li key={step.id}>
+            <button
+              type="button"
+              className="press panel block w-full p-2 text-left leading-tight"
+              onClick={() => onChoose(step.id)}
+            >
+              <b className="block">{step.title}</b>
+              <span className="quiet text-sm">
+                {step.place === current.place ? "here" : placeName(step.place)}, {step.activeMin} min
+                {step.waitMin > 0 ? ` and ${Math.round(step.waitMin)} min by itself` : ""}
+              </span>
+            </button>
+          </li>
+        ))}
+      </ul>
+    </section>
   );
 }

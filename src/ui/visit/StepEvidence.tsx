@@ -11,8 +11,9 @@ import {
   recordedText,
   stateOf,
   type Recorded,
+  type StepState,
 } from "@/core/visit/visitState";
-import type { VisitStep } from "@/core/visit/visitStep";
+import type { VisitStep, ValueField, Choice } from "@/core/visit/visitStep";
 import { NumberField } from "@/ui/parts/form/NumberField";
 import { ScanSerial, canScan } from "@/ui/visit/ScanSerial";
 import type { VisitDesk } from "@/ui/visit/useVisitStage";
@@ -30,37 +31,12 @@ const FAR = 1e6;
  * What shows that a step is done: values with their limits, a lamp, a serial number, or a tick; or why it is skipped.
  */
 export function StepEvidence({ desk, step, isBlocked, onOver }: Props) {
-  const { state, record, skip, reopen, person } = desk;
+  const { state, record, skip, person } = desk;
   const own = stateOf(state, step.id);
   const [recorded, setRecorded] = useState<Recorded>({});
   const [reason, setReason] = useState<string | undefined>();
   if (isOver(own)) {
-    return (
-      <div className="space-y-2">
-        <p className="text-lg">
-          {own.status === "done" ? "Recorded" : "Skipped"}
-          {own.entry ? ` by ${own.entry.person}` : ""}
-          {own.entry?.kind === "skip"
-            ? `: “${own.entry.reason}”`
-            : own.entry?.kind === "result" && recordedText(step, own.entry) !== ""
-              ? `: ${recordedText(step, own.entry)}`
-              : ""}
-          .
-        </p>
-        <ReasonForm
-          label="Open it again …"
-          question="Why again?"
-          send="Open again"
-          reason={reason}
-          setReason={setReason}
-          isDisabled={person === ""}
-          onSend={(why) => {
-            reopen(step, why);
-            setReason(undefined);
-          }}
-        />
-      </div>
-    );
+    return <OverStep own={own} step={step} reason={reason} setReason={setReason} desk={desk} />;
   }
   const problem = serialProblem(recorded.serial);
   const isReady = isComplete(step, recorded) && !isBlocked && problem === undefined;
@@ -104,6 +80,48 @@ export function StepEvidence({ desk, step, isBlocked, onOver }: Props) {
   );
 }
 
+function OverStep({
+  own,
+  step,
+  reason,
+  setReason,
+  desk,
+}: {
+  own: StepState;
+  step: VisitStep;
+  reason: string | undefined;
+  setReason: (next: string | undefined) => void;
+  desk: VisitDesk;
+}) {
+  const { person, reopen } = desk;
+  return (
+    <div className="space-y-2">
+      <p className="text-lg">
+        {own.status === "done" ? "Recorded" : "Skipped"}
+        {own.entry ? ` by ${own.entry.person}` : ""}
+        {own.entry?.kind === "skip"
+          ? `: “${own.entry.reason}”`
+          : own.entry?.kind === "result" && recordedText(step, own.entry) !== ""
+            ? `: ${recordedText(step, own.entry)}`
+            : ""}
+        .
+      </p>
+      <ReasonForm
+        label="Open it again …"
+        question="Why again?"
+        send="Open again"
+        reason={reason}
+        setReason={setReason}
+        isDisabled={person === ""}
+        onSend={(why) => {
+          reopen(step, why);
+          setReason(undefined);
+        }}
+      />
+    </div>
+  );
+}
+
 function Fields({
   step,
   recorded,
@@ -120,87 +138,142 @@ function Fields({
     case "tick":
       return null;
     case "values":
-      return (
-        <div className="grid gap-3 sm:grid-cols-2">
-          {evidence.fields.map(({ id, label, unit, least, most }) => (
-            <NumberField
-              key={id}
-              label={label}
-              unit={unit}
-              least={-FAR}
-              most={FAR}
-              optional
-              value={recorded.values?.[id]}
-              hint={`should be ${limitsText(least, most, unit)}`}
-              onValue={(value) => {
-                const { [id]: _old, ...rest } = recorded.values ?? {};
-                setRecorded({ ...recorded, values: value === undefined ? rest : { ...rest, [id]: value } });
-              }}
-            />
-          ))}
-        </div>
-      );
+      return <ValueFields evidence={evidence} recorded={recorded} setRecorded={setRecorded} />;
     case "choice":
-      return (
-        <fieldset className="space-y-1">
-          <legend className="mb-1 font-semibold">{evidence.question}</legend>
-          {evidence.options.map((option) => (
-            <label
-              key={option.id}
-              className="press flex items-center gap-3 rounded border border-base-300 bg-base-100 px-3 py-1"
-            >
-              <input
-                type="radio"
-                name={step.id}
-                className="radio"
-                checked={recorded.choice === option.id}
-                onChange={() => setRecorded({ ...recorded, choice: option.id })}
-              />
-              {option.label}
-            </label>
-          ))}
-        </fieldset>
-      );
+      return <ChoiceFields evidence={evidence} step={step} recorded={recorded} setRecorded={setRecorded} />;
     case "serial":
       return (
-        <div className="space-y-2">
-          <div className="flex items-end gap-2">
-            <label className="block flex-1 text-sm">
-              <span className="mb-0.5 block font-semibold">Serial number</span>
-              <input
-                className="field reading text-lg"
-                autoComplete="off"
-                autoCapitalize="characters"
-                spellCheck={false}
-                value={recorded.serial ?? ""}
-                aria-invalid={problem !== undefined}
-                onChange={(event) => setRecorded({ ...recorded, serial: event.target.value })}
-              />
-            </label>
-            {canScan() && (
-              <button type="button" className="btn press" onClick={() => setScanning(true)}>
-                <ScanLine size={20} aria-hidden />
-                Scan
-              </button>
-            )}
-          </div>
-          {problem && (
-            <p role="alert" className="text-sm font-semibold text-error">
-              {problem}. Keep the part that is the serial number.
-            </p>
-          )}
-          {isScanning && (
-            <ScanSerial
-              onSerial={(serial) => {
-                setScanning(false);
-                setRecorded({ ...recorded, serial });
-              }}
-              onClose={() => setScanning(false)}
-            />
-          )}
-        </div>
+        <SerialField
+          recorded={recorded}
+          problem={problem}
+          setRecorded={setRecorded}
+          setScanning={setScanning}
+          isScanning={isScanning}
+        />
       );
   }
+}
+
+function ValueFields({
+  evidence,
+  recorded,
+  setRecorded,
+}: {
+  evidence: { readonly kind: "values"; readonly fields: readonly ValueField[] };
+  recorded: Recorded;
+  setRecorded: (recorded: Recorded) => void;
+}) {
+  return (
+    <div className="grid gap-3 sm:grid-cols-2">
+      {evidence.fields.map(({ id, label, unit, least, most }) => (
+        <NumberField
+          key={id}
+          label={label}
+          unit={unit}
+          least={-FAR}
+          most={FAR}
+          optional
+          value={recorded.values?.[id]}
+          hint={`should be ${limitsText(least, most, unit)}`}
+          onValue={(value) => {
+            const { [id]: _old, ...rest } = recorded.values ?? {};
+            setRecorded({ ...recorded, values: value === undefined ? rest : { ...rest, [id]: value } });
+          }}
+        />
+      ))}
+    </div>
+  );
+}
+
+function ChoiceFields({
+  evidence,
+  step,
+  recorded,
+  setRecorded,
+}: {
+  evidence: {
+    readonly kind: "choice";
+    readonly question: string;
+    readonly options: readonly Choice[];
+    readonly outside: string;
+  };
+  step: VisitStep;
+  recorded: Recorded;
+  setRecorded: (recorded: Recorded) => void;
+}) {
+  return (
+    <fieldset className="space-y-1">
+      <legend className="mb-1 font-semibold">{evidence.question}</legend>
+      {evidence.options.map((option) => (
+        <label
+          key={option.id}
+          className="press flex items-center gap-3 rounded border border-base-300 bg-base-100 px-3 py-1"
+        >
+          <input
+            type="radio"
+            name={step.id}
+            className="radio"
+            checked={recorded.choice === option.id}
+            onChange={() => setRecorded({ ...recorded, choice: option.id })}
+          />
+          {option.label}
+        </label>
+      ))}
+    </fieldset>
+  );
+}
+
+function SerialField({
+  recorded,
+  problem,
+  setRecorded,
+  setScanning,
+  isScanning,
+}: {
+  recorded: Recorded;
+  problem: string | undefined;
+  setRecorded: (recorded: Recorded) => void;
+  setScanning: (next: boolean) => void;
+  isScanning: boolean;
+}) {
+  return (
+    <div className="space-y-2">
+      <div className="flex items-end gap-2">
+        <label className="block flex-1 text-sm">
+          <span className="mb-0.5 block font-semibold">Serial number</span>
+          <input
+            className="field reading text-lg"
+            autoComplete="off"
+            autoCapitalize="characters"
+            spellCheck={false}
+            value={recorded.serial ?? ""}
+            aria-invalid={problem !== undefined}
+            onChange={(event) => setRecorded({ ...recorded, serial: event.target.value })}
+          />
+        </label>
+        {canScan() && (
+          <button type="button" className="btn press" onClick={() => setScanning(true)}>
+            <ScanLine size={20} aria-hidden />
+            Scan
+          </button>
+        )}
+      </div>
+      {problem && (
+        <p role="alert" className="text-sm font-semibold text-error">
+          {problem}. Keep the part that is the serial number.
+        </p>
+      )}
+      {isScanning && (
+        <ScanSerial
+          onSerial={(serial) => {
+            setScanning(false);
+            setRecorded({ ...recorded, serial });
+          }}
+          onClose={() => setScanning(false)}
+        />
+      )}
+    </div>
+  );
 }
 
 /** What is wrong with a serial number that was typed or scanned: a code may hold far more than the number. */

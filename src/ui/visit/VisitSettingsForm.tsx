@@ -2,6 +2,7 @@
 
 import { Plus, SlidersHorizontal, Trash2 } from "lucide-react";
 import { visitSettingsSchema, type PvString } from "@/core/plan/visitSettings";
+import type { SiteNode } from "@/core/site/planSchema";
 import { NumberField } from "@/ui/parts/form/NumberField";
 import { SelectField } from "@/ui/parts/form/SelectField";
 import { TextField } from "@/ui/parts/form/TextField";
@@ -28,84 +29,11 @@ export function VisitSettingsForm({ desk }: { desk: VisitDesk }) {
         <SlidersHorizontal size={18} aria-hidden />
         Technicians, schools and strings<span className="quiet text-sm font-normal">press to change</span>
       </summary>
-      <div className="mt-2 flex flex-wrap gap-3">
-        <div className="w-40">
-          <TechniciansField desk={desk} />
-        </div>
-        <div className="w-56">
-          <SelectField
-            label="Set-up through"
-            value={settings.setUpBy}
-            options={[
-              { value: "app", label: "the maker's app" },
-              { value: "web-page", label: "the device's own web page" },
-            ]}
-            onValue={(value) => setSettings({ setUpBy: value === "web-page" ? "web-page" : "app" })}
-            hint="both schools are right; the kit may leave one"
-          />
-        </div>
-        <div className="w-64">
-          <SelectField
-            label="CT test"
-            value={settings.ctTest}
-            options={[
-              { value: "load-steps", label: "by load steps only" },
-              { value: "built-in", label: "the built-in one as well" },
-            ]}
-            onValue={(value) => setSettings({ ctTest: value === "built-in" ? "built-in" : "load-steps" })}
-            hint="a built-in pass never replaces a proved sign"
-          />
-        </div>
-      </div>
+      <SchoolFields desk={desk} />
       <h4 className="mt-3 font-bold">Strings</h4>
       <ul className="space-y-2">
         {settings.strings.map((own, at) => (
-          <li key={own.id ?? at} className="flex flex-wrap items-end gap-3">
-            <div className="w-48">
-              <SelectField
-                label="Inverter"
-                value={own.device}
-                options={solar.map(({ id, name }) => ({ value: id, label: name }))}
-                onValue={(device) => setString(at, { device }, "device")}
-              />
-            </div>
-            <div className="w-32">
-              <TextField
-                label={`Name of string ${at + 1}`}
-                value={own.name}
-                schema={nameSchema}
-                onValue={(name) => setString(at, { name }, "name")}
-              />
-            </div>
-            <div className="w-28">
-              <NumberField
-                label="Modules"
-                about={own.name}
-                whole
-                most={60}
-                value={own.modules}
-                onValue={(modules) => modules !== undefined && setString(at, { modules }, "modules")}
-              />
-            </div>
-            <div className="w-36">
-              <NumberField
-                label="Voc of one"
-                about={own.name}
-                unit="V"
-                most={200}
-                value={own.vocV}
-                onValue={(vocV) => vocV !== undefined && setString(at, { vocV }, "voc")}
-              />
-            </div>
-            <button
-              type="button"
-              className="btn btn-ghost press px-2"
-              onClick={() => setSettings({ strings: settings.strings.toSpliced(at, 1) })}
-            >
-              <Trash2 size={18} aria-hidden />
-              <span className="sr-only">Remove {own.name}</span>
-            </button>
-          </li>
+          <StringRow key={own.id ?? at} own={own} at={at} solar={solar} setString={setString} desk={desk} />
         ))}
       </ul>
       <button
@@ -131,5 +59,104 @@ export function VisitSettingsForm({ desk }: { desk: VisitDesk }) {
         Add a string
       </button>
     </details>
+  );
+}
+
+function SchoolFields({ desk }: { desk: VisitDesk }) {
+  const { settings, setSettings } = desk;
+  return (
+    <div className="mt-2 flex flex-wrap gap-3">
+      <div className="w-40">
+        <TechniciansField desk={desk} />
+      </div>
+      <div className="w-56">
+        <SelectField
+          label="Set-up through"
+          value={settings.setUpBy}
+          options={[
+            { value: "app", label: "the maker's app" },
+            { value: "web-page", label: "the device's own web page" },
+          ]}
+          onValue={(value) => setSettings({ setUpBy: value === "web-page" ? "web-page" : "app" })}
+          hint="both schools are right; the kit may leave one"
+        />
+      </div>
+      <div className="w-64">
+        <SelectField
+          label="CT test"
+          value={settings.ctTest}
+          options={[
+            { value: "load-steps", label: "by load steps only" },
+            { value: "built-in", label: "the built-in one as well" },
+          ]}
+          onValue={(value) => setSettings({ ctTest: value === "built-in" ? "built-in" : "load-steps" })}
+          hint="a built-in pass never replaces a proved sign"
+        />
+      </div>
+    </div>
+  );
+}
+
+function StringRow({
+  own,
+  at,
+  solar,
+  setString,
+  desk,
+}: {
+  own: PvString;
+  at: number;
+  solar: readonly SiteNode[];
+  setString: (at: number, change: Partial<PvString>, field: string) => void;
+  desk: VisitDesk;
+}) {
+  const { setSettings, settings } = desk;
+  return (
+    <li className="flex flex-wrap items-end gap-3">
+      <div className="w-48">
+        <SelectField
+          label="Inverter"
+          value={own.device}
+          options={solar.map(({ id, name }) => ({ value: id, label: name }))}
+          onValue={(device) => setString(at, { device }, "device")}
+        />
+      </div>
+      <div className="w-32">
+        <TextField
+          label={`Name of string ${at + 1}`}
+          value={own.name}
+          schema={nameSchema}
+          onValue={(name) => setString(at, { name }, "name")}
+        />
+      </div>
+      <div className="w-28">
+        <NumberField
+          label="Modules"
+          about={own.name}
+          whole
+          most={60}
+          value={own.modules}
+          onValue={(modules) => modules !== undefined && setString(at, { modules }, "modules")}
+        />
+      </div>
+      <div className="w-36">
+        <NumberField
+          label="Voc of one"
+          about={own.name}
+          unit="V"
+          most={200}
+          value={own.vocV}
+          onValue={(vocV) => vocV !== undefined && setString(at, { vocV }, "voc")}
+        />
+      </div>
+      <button
+        type="button"
+        className="btn btn-ghost press px-2"
+        onClick={() => setSettings({ strings: settings.strings.toSpliced(at, 1) })}
+      >
+        <Trash2 size={18} aria-hidden />
+        <span className="sr-only">Remove {own.name}</span>
+      </button>
+    </li>
   );
 }

@@ -1,10 +1,11 @@
 "use client";
 
 import { z } from "zod";
-import { addressPlan } from "@/core/links/network/addressPlan";
+import { addressPlan, type NetworkDevice } from "@/core/links/network/addressPlan";
 import { changeMember } from "@/core/links/editLinks";
 import { networkSchema, type Network } from "@/core/plan/linkSchema";
 import { accessPointName } from "@/core/links/air/wifi";
+import type { PlanLink, KitDevice } from "@/core/plan/resolvedPlan";
 import { FindingLine } from "@/ui/parts/show/FindingLine";
 import { SelectField } from "@/ui/parts/form/SelectField";
 import { TextField } from "@/ui/parts/form/TextField";
@@ -29,7 +30,7 @@ const EXAMPLE_SERIAL = "0000123456";
 
 /** Who is in the customer's network, at which address, and what must get out for it. */
 export function AddressTable({ wire }: { wire: WireDesk }) {
-  const { plan, findings, edit, setNetwork } = wire;
+  const { plan, findings, setNetwork } = wire;
   const { network } = plan;
   const devices = addressPlan(plan);
   const about = findings.filter(
@@ -62,60 +63,93 @@ export function AddressTable({ wire }: { wire: WireDesk }) {
             </thead>
             <tbody>
               {devices.map(({ device, link, at, way, ipv4, proposed, outbound }) => (
-                <tr key={`${link.id} ${at}`} className="border-b border-base-300 align-top">
-                  <th scope="row" className="py-2 pr-3">
-                    {device.name}
-                    <span className="quiet block font-normal">by {way}</span>
-                  </th>
-                  <td className="py-2 pr-3">
-                    <div className="w-56">
-                      <TextField
-                        label={`Address of ${device.name}`}
-                        value={ipv4 ?? ""}
-                        placeholder={proposed === undefined ? "the router gives it" : `automatic, or ${proposed}`}
-                        schema={orEmpty(networkSchema.shape.gateway)}
-                        onValue={(text) =>
-                          edit(
-                            (before) => changeMember(before, link.id, at, { ipv4: text === "" ? undefined : text }),
-                            `${link.id} ipv4`,
-                          )
-                        }
-                      />
-                    </div>
-                  </td>
-                  <td className="py-2 pr-3">
-                    {device.kit.network?.accessPoint ? (
-                      <>
-                        <span className="reading">
-                          {accessPointName(device.kit.network.accessPoint.name, EXAMPLE_SERIAL)}
-                        </span>
-                        <span className="quiet block">
-                          with serial …{EXAMPLE_SERIAL.slice(-6)}; at {device.kit.network.accessPoint.address}
-                        </span>
-                      </>
-                    ) : (
-                      "—"
-                    )}
-                  </td>
-                  <td className="py-2">
-                    {outbound.length === 0
-                      ? "—"
-                      : outbound.map(({ port, protocol, why }) => (
-                          <span key={`${port} ${protocol}`} className="block">
-                            <span className="reading">
-                              {port}/{protocol}
-                            </span>{" "}
-                            {why}
-                          </span>
-                        ))}
-                  </td>
-                </tr>
+                <AddressRow
+                  key={`${link.id} ${at}`}
+                  link={link}
+                  at={at}
+                  device={device}
+                  way={way}
+                  ipv4={ipv4}
+                  proposed={proposed}
+                  wire={wire}
+                  outbound={outbound}
+                />
               ))}
             </tbody>
           </table>
         </div>
       )}
     </div>
+  );
+}
+
+function AddressRow({
+  link,
+  at,
+  device,
+  way,
+  ipv4,
+  proposed,
+  wire,
+  outbound,
+}: {
+  link: PlanLink;
+  at: number;
+  device: KitDevice;
+  way: NetworkDevice["way"];
+  ipv4: string | undefined;
+  proposed: string | undefined;
+  wire: WireDesk;
+  outbound: readonly { readonly port: number; readonly protocol: string; readonly why: string }[];
+}) {
+  const { edit } = wire;
+  return (
+    <tr className="border-b border-base-300 align-top">
+      <th scope="row" className="py-2 pr-3">
+        {device.name}
+        <span className="quiet block font-normal">by {way}</span>
+      </th>
+      <td className="py-2 pr-3">
+        <div className="w-56">
+          <TextField
+            label={`Address of ${device.name}`}
+            value={ipv4 ?? ""}
+            placeholder={proposed === undefined ? "the router gives it" : `automatic, or ${proposed}`}
+            schema={orEmpty(networkSchema.shape.gateway)}
+            onValue={(text) =>
+              edit(
+                (before) => changeMember(before, link.id, at, { ipv4: text === "" ? undefined : text }),
+                `${link.id} ipv4`,
+              )
+            }
+          />
+        </div>
+      </td>
+      <td className="py-2 pr-3">
+        {device.kit.network?.accessPoint ? (
+          <>
+            <span className="reading">{accessPointName(device.kit.network.accessPoint.name, EXAMPLE_SERIAL)}</span>
+            <span className="quiet block">
+              with serial …{EXAMPLE_SERIAL.slice(-6)}; at {device.kit.network.accessPoint.address}
+            </span>
+          </>
+        ) : (
+          "—"
+        )}
+      </td>
+      <td className="py-2">
+        {outbound.length === 0
+          ? "—"
+          : outbound.map(({ port, protocol, why }) => (
+              <span key={`${port} ${protocol}`} className="block">
+                <span className="reading">
+                  {port}/{protocol}
+                </span>{" "}
+                {why}
+              </span>
+            ))}
+      </td>
+    </tr>
   );
 }
 

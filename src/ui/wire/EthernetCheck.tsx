@@ -8,7 +8,7 @@ import {
   type EthernetLead,
   type EthernetVerdict,
 } from "@/core/links/network/ethernet";
-import { leadForPorts } from "@/core/links/network/leadForPorts";
+import { leadForPorts, type LeadForPorts } from "@/core/links/network/leadForPorts";
 import { isWhole } from "@/core/plan/linkEnds";
 import { SIGNAL_WORDS } from "@/core/links/wiring/wiringSchedule";
 import { SelectField } from "@/ui/parts/form/SelectField";
@@ -91,36 +91,48 @@ export function EthernetCheck({
           onColour={(at, colour) => set("endB", at, colour)}
         />
       </div>
-      <div role="status">
-        {!verdict && (
-          <p className="font-semibold text-error">{parsed.error?.issues[0]?.message}: each colour is in a plug once.</p>
-        )}
-        {verdict && !forBus && (
-          <>
-            <p className="text-lg font-bold" data-lead-verdict={verdict.verdict}>
-              {VERDICTS[verdict.verdict]}
-            </p>
-            {verdict.faults.map((fault) => (
-              <p key={fault.text}>{fault.text}.</p>
-            ))}
-          </>
-        )}
-        {forBus && (
-          <>
-            <p className="text-lg font-bold" data-bus-lead={forBus.kind}>
-              {forBus.kind === "right" ? "Right for this bus." : "Wrong for this bus."}
-            </p>
-            {forBus.signals.map(({ role, fromPin, toPin, wantedPin }) => (
-              <p key={role}>
-                {SIGNAL_WORDS[role as keyof typeof SIGNAL_WORDS] ?? role}: pin {fromPin} comes out on{" "}
-                {toPin === undefined ? "no pin" : `pin ${toPin}`}
-                {toPin === wantedPin ? "" : `, and should be on pin ${wantedPin}`}.
-              </p>
-            ))}
-          </>
-        )}
-      </div>
+      <LeadVerdict verdict={verdict} problem={parsed.error?.issues[0]?.message} forBus={forBus} />
     </section>
+  );
+}
+
+function LeadVerdict({
+  verdict,
+  problem,
+  forBus,
+}: {
+  verdict: EthernetVerdict | undefined;
+  problem: string | undefined;
+  forBus: LeadForPorts | undefined;
+}) {
+  return (
+    <div role="status">
+      {!verdict && <p className="font-semibold text-error">{problem}: each colour is in a plug once.</p>}
+      {verdict && !forBus && (
+        <>
+          <p className="text-lg font-bold" data-lead-verdict={verdict.verdict}>
+            {VERDICTS[verdict.verdict]}
+          </p>
+          {verdict.faults.map((fault) => (
+            <p key={fault.text}>{fault.text}.</p>
+          ))}
+        </>
+      )}
+      {forBus && (
+        <>
+          <p className="text-lg font-bold" data-bus-lead={forBus.kind}>
+            {forBus.kind === "right" ? "Right for this bus." : "Wrong for this bus."}
+          </p>
+          {forBus.signals.map(({ role, fromPin, toPin, wantedPin }) => (
+            <p key={role}>
+              {SIGNAL_WORDS[role as keyof typeof SIGNAL_WORDS] ?? role}: pin {fromPin} comes out on{" "}
+              {toPin === undefined ? "no pin" : `pin ${toPin}`}
+              {toPin === wantedPin ? "" : `, and should be on pin ${wantedPin}`}.
+            </p>
+          ))}
+        </>
+      )}
+    </div>
   );
 }
 

@@ -5,8 +5,9 @@ import { busOfLink } from "@/core/links/bus/busOfLink";
 import { can } from "@/core/links/bus/can";
 import { canModel } from "@/core/links/bus/canModel";
 import { canOfLink } from "@/core/links/bus/canOfLink";
+import type { JobDocument } from "@/core/job/jobDocument";
 import type { PlanLink } from "@/core/plan/resolvedPlan";
-import { readMultimeter, type BusModel, type BusVerdict } from "@/core/links/bus/multimeter";
+import { readMultimeter, type BusModel, type BusVerdict, type BusExplanation } from "@/core/links/bus/multimeter";
 import { rs485Model } from "@/core/links/bus/rs485Model";
 import { threeDigits } from "@/core/units";
 import { NumberField } from "@/ui/parts/form/NumberField";
@@ -62,8 +63,7 @@ export function measuredBus(link: PlanLink): Measured | undefined {
 }
 
 function BusMeasurement({ wire, bus: { link, kind, model } }: { wire: WireDesk; bus: Measured }) {
-  const { document, measure } = wire;
-  const say = useSay();
+  const { document } = wire;
   const readings = document.busReadings.filter((reading) => reading.link === link.id);
   const verdict = readMultimeter(model, readings);
   const likely = verdict.explanations.filter(({ probability }) => probability > LEAST_SHOWN).slice(0, MOST_SHOWN);
@@ -73,24 +73,7 @@ function BusMeasurement({ wire, bus: { link, kind, model } }: { wire: WireDesk; 
         <h3 className="text-lg font-bold leading-tight">
           {link.name} <span className="quiet text-sm font-normal">{kind === "can" ? "CAN" : "RS-485"}</span>
         </h3>
-        <div className="grid grid-cols-2 gap-2">
-          {model.probes.map((probe) => {
-            const unit = probe.what === "ohm" ? "Ω" : "mV";
-            return (
-              <NumberField
-                key={`${probe.what} ${probe.where}`}
-                label={probeText(model, kind, probe)}
-                unit={unit}
-                optional
-                least={probe.what === "ohm" ? -0.001 : -100_000}
-                most={probe.what === "ohm" ? 1e9 : 100_000}
-                value={readings.find((reading) => reading.what === probe.what && reading.where === probe.where)?.value}
-                hint={`should be ${threeDigits(model.expected([], probe))} ${unit}`}
-                onValue={(value) => measure(link.id, probe, value)}
-              />
-            );
-          })}
-        </div>
+        <ProbeFields model={model} kind={kind} readings={readings} wire={wire} link={link} />
         <p className="caution">
           Resistance with every supply on the bus off, voltage with supplies on
           {kind === "can" ? "" : " and nobody asking"}. Keep clear of mains terminals; local rules and the maker’s
@@ -102,54 +85,111 @@ function BusMeasurement({ wire, bus: { link, kind, model } }: { wire: WireDesk; 
           <p>Type what the meter shows. Begin with the resistance, everything off.</p>
         ) : (
           <>
-            <p className="text-lg font-bold" data-bus-verdict={verdict.kind}>
-              {VERDICTS[verdict.kind]}
-            </p>
-            <ol className="space-y-1">
-              {likely.map((explanation, at) => (
-                <li key={at} className="rounded border border-base-300 bg-base-100 p-2 text-sm">
-                  <span className="reading mr-2 font-bold">{at + 1}</span>
-                  <span className="reading mr-2">{Math.round(100 * explanation.probability)} %</span>
-                  {explanation.faults.length === 0
-                    ? "As planned."
-                    : explanation.faults.map((fault) => {
-                        const words = busFaultText(model, kind, fault);
-                        return (
-                          <span key={words.text}>
-                            {words.text} <b>{words.cure}. </b>
-                          </span>
-                        );
-                      })}
-                  <span className="quiet block">
-                    would show{" "}
-                    {readings
-                      .map(
-                        (reading, which) =>
-                          `${threeDigits(explanation.expected[which]!)} ${reading.what === "ohm" ? "Ω" : "mV"}`,
-                      )
-                      .join(", ")}
-                  </span>
-                </li>
-              ))}
-            </ol>
-            {verdict.next && (
-              <p className="text-sm">
-                <b>Measure next:</b> {probeText(model, kind, verdict.next.probe)}.{" "}
-                {say(
-                  likely
-                    .map(
-                      ({ faults }, at) =>
-                        `${at + 1}: ${threeDigits(model.expected(faults, verdict.next!.probe))} ` +
-                        `${verdict.next!.probe.what === "ohm" ? "Ω" : "mV"}`,
-                    )
-                    .join("; "),
-                )}
-                .
-              </p>
-            )}
+            <BusVerdictLines verdict={verdict} likely={likely} model={model} kind={kind} readings={readings} />
           </>
         )}
       </div>
     </section>
+  );
+}
+
+function ProbeFields({
+  model,
+  kind,
+  readings,
+  wire,
+  link,
+}: {
+  model: BusModel;
+  kind: "rs485" | "can";
+  readings: JobDocument["busReadings"];
+  wire: WireDesk;
+  link: PlanLink;
+}) {
+  const { measure } = wire;
+  return (
+    <div className="grid grid-cols-2 gap-2">
+      {model.probes.map((probe) => {
+        const unit = probe.what === "ohm" ? "Ω" : "mV";
+        return (
+          <NumberField
+            key={`${probe.what} ${probe.where}`}
+            label={probeText(model, kind, probe)}
+            unit={unit}
+            optional
+            least={probe.what === "ohm" ? -0.001 : -100_000}
+            most={probe.what === "ohm" ? 1e9 : 100_000}
+            value={readings.find((reading) => reading.what === probe.what && reading.where === probe.where)?.value}
+            hint={`should be ${threeDigits(model.expected([], probe))} ${unit}`}
+            onValue={(value) => measure(link.id, probe, value)}
+          />
+        );
+      })}
+    </div>
+  );
+}
+
+function BusVerdictLines({
+  verdict,
+  likely,
+  model,
+  kind,
+  readings,
+}: {
+  verdict: BusVerdict;
+  likely: BusExplanation[];
+  model: BusModel;
+  kind: "rs485" | "can";
+  readings: JobDocument["busReadings"];
+}) {
+  const say = useSay();
+  return (
+    <>
+      <p className="text-lg font-bold" data-bus-verdict={verdict.kind}>
+        {VERDICTS[verdict.kind]}
+      </p>
+      <ol className="space-y-1">
+        {likely.map((explanation, at) => (
+          <li key={at} className="rounded border border-base-300 bg-base-100 p-2 text-sm">
+            <span className="reading mr-2 font-bold">{at + 1}</span>
+            <span className="reading mr-2">{Math.round(100 * explanation.probability)} %</span>
+            {explanation.faults.length === 0
+              ? "As planned."
+              : explanation.faults.map((fault) => {
+                  const words = busFaultText(model, kind, fault);
+                  return (
+                    <span key={words.text}>
+                      {words.text} <b>{words.cure}. </b>
+                    </span>
+                  );
+                })}
+            <span className="quiet block">
+              would show{" "}
+              {readings
+                .map(
+                  (reading, which) =>
+                    `${threeDigits(explanation.expected[which]!)} ${reading.what === "ohm" ? "Ω" : "mV"}`,
+                )
+                .join(", ")}
+            </span>
+          </li>
+        ))}
+      </ol>
+      {verdict.next && (
+        <p className="text-sm">
+          <b>Measure next:</b> {probeText(model, kind, verdict.next.probe)}.{" "}
+          {say(
+            likely
+              .map(
+                ({ faults }, at) =>
+                  `${at + 1}: ${threeDigits(model.expected(faults, verdict.next!.probe))} ` +
+                  `${verdict.next!.probe.what === "ohm" ? "Ω" : "mV"}`,
+              )
+              .join("; "),
+          )}
+          .
+        </p>
+      )}
+    </>
   );
 }

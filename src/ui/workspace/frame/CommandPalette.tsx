@@ -18,6 +18,11 @@ interface Entry {
   readonly run: () => void;
 }
 
+interface CommandGroup {
+  readonly heading: string;
+  readonly entries: readonly Entry[];
+}
+
 /** Everything that can be done from anywhere in a job, found by typing a few letters of it. */
 export function CommandPalette({ onFindings }: { onFindings: () => void }) {
   const editor = useEditor();
@@ -31,7 +36,7 @@ export function CommandPalette({ onFindings }: { onFindings: () => void }) {
 
   const { site, job: details } = job.document;
   const write = (part: Partial<NumberStyle>) => chooseNumberStyle({ ...style, ...part });
-  const groups: readonly { readonly heading: string; readonly entries: readonly Entry[] }[] = [
+  const groups: readonly CommandGroup[] = [
     {
       heading: "Go to",
       entries: [
@@ -105,40 +110,54 @@ export function CommandPalette({ onFindings }: { onFindings: () => void }) {
 
   return (
     <>
-      <Command.Dialog
-        open={shown === "palette"}
-        onOpenChange={(open) => setShown(open ? "palette" : undefined)}
-        label="Commands"
-        className="palette"
-        overlayClassName="palette-ground"
-        contentClassName="palette-box"
-      >
-        <Command.Input placeholder="What do you want to do?" className="field" />
-        <Command.List className="palette-list">
-          <Command.Empty className="p-3">
-            Nothing is called that. Try a device, a stage, or what you want to do.
-          </Command.Empty>
-          {groups.map(({ heading, entries }) => (
-            <Command.Group key={heading} heading={heading}>
-              {entries.map(({ name, keys, run }, at) => (
-                <Command.Item
-                  key={`${name} ${at}`}
-                  value={`${heading} ${name} ${at}`}
-                  className="palette-item"
-                  onSelect={() => {
-                    setShown(undefined);
-                    run();
-                  }}
-                >
-                  <span className="min-w-0 flex-1 truncate">{name}</span>
-                  {keys && <kbd className="kbd kbd-sm">{keys}</kbd>}
-                </Command.Item>
-              ))}
-            </Command.Group>
-          ))}
-        </Command.List>
-      </Command.Dialog>
+      <PaletteDialog shown={shown} setShown={setShown} groups={groups} />
       <ShortcutSheet open={shown === "shortcuts"} onClose={() => setShown(undefined)} />
     </>
+  );
+}
+
+function PaletteDialog({
+  shown,
+  setShown,
+  groups,
+}: {
+  shown: "palette" | "shortcuts" | undefined;
+  setShown: (next: "palette" | "shortcuts" | undefined) => void;
+  groups: readonly CommandGroup[];
+}) {
+  return (
+    <Command.Dialog
+      open={shown === "palette"}
+      onOpenChange={(open) => setShown(open ? "palette" : undefined)}
+      label="Commands"
+      className="palette"
+      overlayClassName="palette-ground"
+      contentClassName="palette-box"
+    >
+      <Command.Input placeholder="What do you want to do?" className="field" />
+      <Command.List className="palette-list">
+        <Command.Empty className="p-3">
+          Nothing is called that. Try a device, a stage, or what you want to do.
+        </Command.Empty>
+        {groups.map(({ heading, entries }) => (
+          <Command.Group key={heading} heading={heading}>
+            {entries.map(({ name, keys, run }, at) => (
+              <Command.Item
+                key={`${name} ${at}`}
+                value={`${heading} ${name} ${at}`}
+                className="palette-item"
+                onSelect={() => {
+                  setShown(undefined);
+                  run();
+                }}
+              >
+                <span className="min-w-0 flex-1 truncate">{name}</span>
+                {keys && <kbd className="kbd kbd-sm">{keys}</kbd>}
+              </Command.Item>
+            ))}
+          </Command.Group>
+        ))}
+      </Command.List>
+    </Command.Dialog>
   );
 }
