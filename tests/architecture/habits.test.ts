@@ -12,6 +12,7 @@ const ROOT = path.join(import.meta.dirname, "../..");
 /** What the framework wants a file to export under a name of its own. */
 const FRAMEWORK = /^(GET|POST|PUT|PATCH|DELETE|metadata|generateMetadata|dynamic|runtime|register|config|proxy)$/;
 const MOST_WIDE = 120;
+const MOST_LINES = 60;
 const FORMATS: readonly (readonly [string, z.ZodType])[] = [
   ["gormit-job", jobDocumentSchema],
   ["gormit-kit", kitSchema],
@@ -43,6 +44,25 @@ function exportsOf(file: string): readonly Exported[] {
         : [];
     return named.map((name) => ({ file, name, isDocumented }));
   });
+}
+
+/** Functions of a file that a reader cannot see at once. */
+function longFunctions(file: string): readonly string[] {
+  return longIn(file, readFileSync(path.join(ROOT, file), "utf8"));
+}
+
+function longIn(file: string, text: string): readonly string[] {
+  const source = ts.createSourceFile(file, text, ts.ScriptTarget.Latest, true);
+  const lineOf = (at: number) => source.getLineAndCharacterOfPosition(at).line;
+  const found: string[] = [];
+  const walk = (node: ts.Node): void => {
+    const lines = lineOf(node.end) - lineOf(node.getStart()) + 1;
+    if (ts.isFunctionLike(node) && lines > MOST_LINES)
+      found.push(`${file}:${lineOf(node.getStart()) + 1} has ${lines} lines`);
+    ts.forEachChild(node, walk);
+  };
+  walk(source);
+  return found;
 }
 
 /** The fields of a schema that say nothing of what they are, by their paths. */
@@ -83,6 +103,17 @@ describe("the habits of the house", () => {
 
   it.each(FORMATS)("say of every field of %s what it is", (_format, schema) => {
     expect(undescribed(schema)).toEqual([]);
+  });
+
+  it("keep every function of the interface under 60 lines", () => {
+    const drawn = SOURCES.filter((file) => /^src\/(ui|app)\//.test(file));
+    expect(drawn.length).toBeGreaterThan(100);
+    expect(drawn.flatMap(longFunctions)).toEqual([]);
+  });
+
+  it("would find a function that is too long", () => {
+    const text = `const draw = () => {\n${"  say();\n".repeat(MOST_LINES)}};`;
+    expect(longIn("x.tsx", text)).toEqual(["x.tsx:1 has 62 lines"]);
   });
 
   it("keep every line within 120 characters", () => {

@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { addTest, changeStep, isAllSeen, setReading } from "@/core/flows/editSheet";
+import { addBlankStep, addTest, changeStep, isAllSeen, repeatStep, setReading } from "@/core/flows/editSheet";
 import type { NextTest } from "@/core/flows/nextTests";
 import { simulateSeen } from "@/core/flows/simulateSeen";
 import { siteSchema } from "@/core/site/siteSchema";
@@ -39,7 +39,7 @@ describe("editing a test sheet", () => {
       why: "",
       devices: [{ node: "kettleL2", powerW: 2000, reactiveVar: 0, toleranceW: 100 }],
     };
-    const added = addTest({ site, tests: sheet }, test);
+    const added = addTest({ site, tests: sheet }, test, "s9");
     expect(added.site).toBe(site);
     expect(added.tests.steps.at(-1)).toMatchObject({ label: "Kettle", readings: [] });
   });
@@ -55,7 +55,7 @@ describe("editing a test sheet", () => {
       why: "",
       devices: [],
     };
-    const added = addTest({ site: bare, tests: sheet }, test);
+    const added = addTest({ site: bare, tests: sheet }, test, "s9");
     expect(added.site.nodes.at(-1)).toMatchObject({
       id: "test-l3",
       kind: "test-load",
@@ -66,7 +66,24 @@ describe("editing a test sheet", () => {
     expect(added.tests.steps.at(-1)!.devices).toEqual([
       { node: "test-l3", powerW: 2000, reactiveVar: 0, toleranceW: 100 },
     ]);
-    expect(addTest(added, test).site.nodes.at(-1)!.id).toBe("test-l3-2");
+    expect(addTest(added, test, "s10").site.nodes.at(-1)!.id).toBe("test-l3-2");
+  });
+
+  it("adds a step of one's own at the end, and the same step once more with nothing read in it", () => {
+    const blank = addBlankStep(sheet, "own");
+    expect(blank.steps).toEqual([
+      ...sheet.steps,
+      { id: "own", label: `Step ${sheet.steps.length + 1}`, devices: [], readings: [], source: "seen" },
+    ]);
+    const read = setReading(sheet, 1, input, 120);
+    const repeated = repeatStep(read, 1, "again");
+    expect(repeated.steps.map(({ label }) => label)).toEqual([
+      ...sheet.steps.slice(0, 2).map(({ label }) => label),
+      sheet.steps[1]!.label,
+      ...sheet.steps.slice(2).map(({ label }) => label),
+    ]);
+    expect(repeated.steps[2]).toEqual({ ...read.steps[1], id: "again", readings: [] });
+    expect(repeatStep(sheet, 42, "again")).toBe(sheet);
   });
 
   it("leaves a sheet alone when told to change a step that is not there", () => {

@@ -36,9 +36,22 @@ export function setReading(
   return changeStep(sheet, at, { readings, source: "seen" });
 }
 
+/** Add a step of one's own at the end, with nothing known and nothing read. */
+export function addBlankStep(sheet: TestSheet, id: string): TestSheet {
+  const label = `Step ${sheet.steps.length + 1}`;
+  return { ...sheet, steps: [...sheet.steps, { id, label, devices: [], readings: [], source: "seen" }] };
+}
+
+/** Put the same step once more behind a step, with nothing read yet. */
+export function repeatStep(sheet: TestSheet, at: number, id: string): TestSheet {
+  const step = sheet.steps[at];
+  const copy: TestStep | undefined = step && { ...step, id, readings: [], source: "seen" };
+  return copy ? { ...sheet, steps: sheet.steps.toSpliced(at + 1, 0, copy) } : sheet;
+}
+
 /** Add a step for a proposed test, with no readings; a load that the plan lacks is added to it. */
-export function addTest({ site, tests }: SiteAndSheet, test: NextTest): SiteAndSheet {
-  const step: TestStep = { label: test.label, devices: [...test.devices], readings: [], source: "seen" };
+export function addTest({ site, tests }: SiteAndSheet, test: NextTest, id: string): SiteAndSheet {
+  const step: TestStep = { id, label: test.label, devices: [...test.devices], readings: [], source: "seen" };
   const added = test.node === null && test.phase !== null ? addTestLoad(site, test.phase) : undefined;
   if (!added) return { site, tests: { ...tests, steps: [...tests.steps, step] } };
   const load: KnownDevice = {

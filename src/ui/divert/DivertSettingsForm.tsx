@@ -67,6 +67,35 @@ function SunFields({ desk }: { desk: DivertDesk }) {
         }
         onValue={(day) => set({ firstDay: Number(day) })}
       />
+      <PlaceFields desk={desk} />
+      <SelectField
+        label="Sky"
+        value={String(divert.cloudiness)}
+        options={[
+          { value: "0", label: "clear" },
+          { value: "0.3", label: "few clouds" },
+          { value: "0.6", label: "mixed" },
+          { value: "1", label: "cloudy" },
+        ]}
+        onValue={(cloudiness) => set({ cloudiness: Number(cloudiness) })}
+      />
+      <NumberField
+        label="Weather number"
+        whole
+        least={0}
+        most={2 ** 31}
+        value={divert.seed}
+        hint="another gives other clouds"
+        onValue={(seed) => seed !== undefined && set({ seed }, "seed")}
+      />
+    </>
+  );
+}
+
+function PlaceFields({ desk }: { desk: DivertDesk }) {
+  const { divert, set } = desk;
+  return (
+    <>
       <NumberField
         label="Latitude"
         unit="°"
@@ -90,26 +119,6 @@ function SunFields({ desk }: { desk: DivertDesk }) {
         most={14}
         value={divert.place.utcOffsetH}
         onValue={(utcOffsetH) => utcOffsetH !== undefined && set({ place: { ...divert.place, utcOffsetH } }, "utc")}
-      />
-      <SelectField
-        label="Sky"
-        value={String(divert.cloudiness)}
-        options={[
-          { value: "0", label: "clear" },
-          { value: "0.3", label: "few clouds" },
-          { value: "0.6", label: "mixed" },
-          { value: "1", label: "cloudy" },
-        ]}
-        onValue={(cloudiness) => set({ cloudiness: Number(cloudiness) })}
-      />
-      <NumberField
-        label="Weather number"
-        whole
-        least={0}
-        most={2 ** 31}
-        value={divert.seed}
-        hint="another gives other clouds"
-        onValue={(seed) => seed !== undefined && set({ seed }, "seed")}
       />
     </>
   );

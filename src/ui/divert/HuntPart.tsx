@@ -17,36 +17,9 @@ const DELAY_S = 0.8;
  * apart.
  */
 export function HuntPart({ desk }: { desk: DivertDesk }) {
-  const { divert, dayRequest } = desk;
+  const { battery, heater } = desk.dayRequest;
   const say = useSay();
-  const { battery, heater } = dayRequest;
-  const pair = useMemo(
-    (): readonly [Integrator, Integrator] | undefined =>
-      battery &&
-      heater && [
-        {
-          name: "battery",
-          setPointW: battery.setPointW,
-          gainPerS: divert.batterySpeedPerS,
-          periodS: PERIOD_S,
-          delayS: DELAY_S,
-          leastW: -battery.powerW,
-          mostW: battery.powerW,
-        },
-        {
-          name: "heater",
-          setPointW: heater.setPointW,
-          gainPerS: divert.heaterSpeedPerS,
-          periodS: PERIOD_S,
-          delayS: DELAY_S,
-          leastW: 0,
-          mostW: heater.ratedW,
-        },
-      ],
-    [battery, heater, divert.batterySpeedPerS, divert.heaterSpeedPerS],
-  );
-  const trace = useMemo(() => pair && simulateHunt(pair[0], pair[1], [0, SURPLUS_W]), [pair]);
-  const apart = useMemo(() => pair && settingsApart(pair[0], pair[1], SURPLUS_W), [pair]);
+  const { trace, apart } = useHunt(desk);
   const lines = useMemo(
     () =>
       trace
@@ -58,7 +31,7 @@ export function HuntPart({ desk }: { desk: DivertDesk }) {
         : [],
     [trace],
   );
-  if (!pair || !trace || !battery || !heater)
+  if (!trace || !battery || !heater)
     return <p className="mx-auto max-w-6xl">This plan has no battery and diverter that could meet on one grid CT.</p>;
   const verdict = trace.isHunting
     ? "They hunt"
@@ -83,6 +56,33 @@ export function HuntPart({ desk }: { desk: DivertDesk }) {
       </p>
     </div>
   );
+}
+
+/** How battery and heater meet on one grid CT after a surplus; nothing where the plan has not both. */
+function useHunt({ divert, dayRequest: { battery, heater } }: DivertDesk): {
+  readonly trace: HuntTrace | undefined;
+  readonly apart: Apart | undefined;
+} {
+  const { batterySpeedPerS, heaterSpeedPerS } = divert;
+  const pair = useMemo((): readonly [Integrator, Integrator] | undefined => {
+    if (!battery || !heater) return undefined;
+    const meter = { periodS: PERIOD_S, delayS: DELAY_S };
+    const { setPointW, powerW } = battery;
+    return [
+      { name: "battery", setPointW, gainPerS: batterySpeedPerS, ...meter, leastW: -powerW, mostW: powerW },
+      {
+        name: "heater",
+        setPointW: heater.setPointW,
+        gainPerS: heaterSpeedPerS,
+        ...meter,
+        leastW: 0,
+        mostW: heater.ratedW,
+      },
+    ];
+  }, [battery, heater, batterySpeedPerS, heaterSpeedPerS]);
+  const trace = useMemo(() => pair && simulateHunt(pair[0], pair[1], [0, SURPLUS_W]), [pair]);
+  const apart = useMemo(() => pair && settingsApart(pair[0], pair[1], SURPLUS_W), [pair]);
+  return { trace, apart };
 }
 
 function HuntFields({

@@ -1,6 +1,7 @@
 "use client";
 
 import { orderText } from "@/core/control/divertOfPlan";
+import type { DivertSettings } from "@/core/plan/divertSettings";
 import type { DiversionTotals } from "@/core/simulation/diversionSchema";
 import { fixedText } from "@/core/units";
 import type { DivertDesk } from "@/ui/divert/useDivert";
@@ -16,8 +17,6 @@ export function OrderTable({
   totals: readonly DiversionTotals[];
   of: string;
 }) {
-  const say = useSay();
-  const three = useThreeDigits();
   const cheapest = Math.min(...totals.map(({ money }) => money));
   return (
     <section aria-label="Surplus orders">
@@ -41,31 +40,7 @@ export function OrderTable({
           </thead>
           <tbody>
             {totals.map((row, at) => (
-              <tr
-                key={row.order.join()}
-                className={`border-b border-base-300 ${at === 0 ? "bg-base-200 font-bold" : ""}`}
-              >
-                <th scope="row" className="py-2 pr-3">
-                  {orderText(row.order)}
-                  {at === 0 ? " (meant)" : ""}
-                </th>
-                {[row.selfUseKwh, row.exportKwh, row.importKwh, row.hotLitres, row.km].map((value, which) => (
-                  <td key={which} className="reading px-2 text-right">
-                    {three(value)}
-                  </td>
-                ))}
-                <td className="reading px-2 text-right">
-                  {say(fixedText(row.money, 2))}
-                  {row.money <= cheapest + 0.005 ? <span className="block text-xs font-bold">lowest</span> : null}
-                </td>
-                <td className="text-right">
-                  {at > 0 && (
-                    <button type="button" className="btn btn-sm press" onClick={() => set({ order: [...row.order] })}>
-                      Mean this<span className="sr-only"> {orderText(row.order)}</span>
-                    </button>
-                  )}
-                </td>
-              </tr>
+              <OrderRow key={row.order.join()} row={row} at={at} cheapest={cheapest} set={set} />
             ))}
           </tbody>
         </table>
@@ -75,5 +50,44 @@ export function OrderTable({
         and vehicle first are all schools, and the customer chooses.
       </p>
     </section>
+  );
+}
+
+function OrderRow({
+  row,
+  at,
+  cheapest,
+  set,
+}: {
+  row: DiversionTotals;
+  at: number;
+  cheapest: number;
+  set: (change: Partial<DivertSettings>, field?: string) => void;
+}) {
+  const three = useThreeDigits();
+  const say = useSay();
+  return (
+    <tr className={`border-b border-base-300 ${at === 0 ? "bg-base-200 font-bold" : ""}`}>
+      <th scope="row" className="py-2 pr-3">
+        {orderText(row.order)}
+        {at === 0 ? " (meant)" : ""}
+      </th>
+      {[row.selfUseKwh, row.exportKwh, row.importKwh, row.hotLitres, row.km].map((value, which) => (
+        <td key={which} className="reading px-2 text-right">
+          {three(value)}
+        </td>
+      ))}
+      <td className="reading px-2 text-right">
+        {say(fixedText(row.money, 2))}
+        {row.money <= cheapest + 0.005 ? <span className="block text-xs font-bold">lowest</span> : null}
+      </td>
+      <td className="text-right">
+        {at > 0 && (
+          <button type="button" className="btn btn-sm press" onClick={() => set({ order: [...row.order] })}>
+            Mean this<span className="sr-only"> {orderText(row.order)}</span>
+          </button>
+        )}
+      </td>
+    </tr>
   );
 }

@@ -1,12 +1,13 @@
 "use client";
 
 import { useMemo, useState } from "react";
-import type { FlowSight, SurplusActor, DiversionTotals } from "@/core/simulation/diversionSchema";
+import type { FlowSight, SurplusActor, DiversionTotals, DiversionResult } from "@/core/simulation/diversionSchema";
 import type { Sight } from "@/core/control/whoSeesWhat";
 import { RIGHT_SIGHT, sightMistakes, wrongSights, type SightFlow, type WrongSight } from "@/core/control/sightOfPlan";
 import { fixedText } from "@/core/units";
 import { useDiversion, type DivertDesk } from "@/ui/divert/useDivert";
 import { Failure } from "@/ui/parts/show/Failure";
+import type { ChartLine } from "@/ui/parts/show/chartOptions";
 import { LineChart } from "@/ui/parts/show/LineChart";
 import { SelectField } from "@/ui/parts/form/SelectField";
 import { useSay } from "@/ui/parts/browser/useNumberStyle";
@@ -40,7 +41,6 @@ export function WrongSightDay({ desk: { dayRequest }, sights }: { desk: DivertDe
   const actors = dayRequest.orders[0]!;
   const fitted = useMemo(() => wrongSights(sights).filter(({ actor }) => actors.includes(actor)), [sights, actors]);
   const [chosen, setChosen] = useState<Supposed | undefined>();
-
   const choice: Supposed = chosen ?? {
     who: fitted.length > 0 ? ("fitted" as const) : (actors[0] ?? ("fitted" as const)),
     flow: "sun" as const,
@@ -55,16 +55,7 @@ export function WrongSightDay({ desk: { dayRequest }, sights }: { desk: DivertDe
   const { result: so, failure } = useDiversion({ ...dayRequest, orders, sight: wrong });
   const totals = so?.totals[0];
   const series = so?.series;
-  const lines = useMemo(
-    () =>
-      series
-        ? [
-            { name: "grid as it is, importing above 0", values: series.gridW, width: 3 },
-            { name: "grid as seen", values: series.seenW },
-          ]
-        : [],
-    [series],
-  );
+  const lines = useMemo(() => (series ? gridAsSeen(series) : []), [series]);
   if (actors.length === 0) return null;
   const called = (actor: SurplusActor) =>
     fitted.find((own) => own.actor === actor && choice.who === "fitted")?.controller.name ??
@@ -98,6 +89,13 @@ export function WrongSightDay({ desk: { dayRequest }, sights }: { desk: DivertDe
       )}
     </section>
   );
+}
+
+function gridAsSeen({ gridW, seenW }: NonNullable<DiversionResult["series"]>): readonly ChartLine[] {
+  return [
+    { name: "grid as it is, importing above 0", values: gridW, width: 3 },
+    { name: "grid as seen", values: seenW },
+  ];
 }
 
 function SightFields({

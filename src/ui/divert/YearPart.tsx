@@ -6,7 +6,7 @@ import type { DiversionTotals } from "@/core/simulation/diversionSchema";
 import { heaterChecks } from "@/core/control/heaterChecks";
 import { fixedText, threeDigits } from "@/core/units";
 import { OrderTable } from "@/ui/divert/OrderTable";
-import { useSweep, type DivertDesk } from "@/ui/divert/useDivert";
+import { useSweep, type DivertDesk, type Sweep } from "@/ui/divert/useDivert";
 import { Failure } from "@/ui/parts/show/Failure";
 import { FindingLine } from "@/ui/parts/show/FindingLine";
 import { LineChart } from "@/ui/parts/show/LineChart";
@@ -22,7 +22,6 @@ export function YearPart({ desk }: { desk: DivertDesk }) {
   const sweep = useSweep();
   const say = useSay();
   const request = diversionOfPlan(plan, YEAR);
-  const three = useThreeDigits();
   const rows = request.orders.flatMap((order) => year.rows.find((row) => row.order.join() === order.join()) ?? []);
   const meant = rows[0];
   const hygiene =
@@ -59,41 +58,47 @@ export function YearPart({ desk }: { desk: DivertDesk }) {
         sweep={sweep}
         onStart={() => sweep.start(variants)}
       />
-      {sweep.rows.length > 0 && (
-        <div className="overflow-x-auto" role="region" aria-label="Variants" tabIndex={0}>
-          <table className="w-full text-left text-sm">
-            <thead>
-              <tr className="border-b-2 border-base-300">
-                <th scope="col">Battery</th>
-                <th scope="col">Surplus first to</th>
-                {["self-use kWh", "import kWh", "hot water l", "bill"].map((name) => (
-                  <th key={name} scope="col" className="px-2 text-right">
-                    {name}
-                  </th>
+      {sweep.rows.length > 0 && <VariantTable sweep={sweep} />}
+    </div>
+  );
+}
+
+function VariantTable({ sweep }: { sweep: Sweep }) {
+  const say = useSay();
+  const three = useThreeDigits();
+  return (
+    <div className="overflow-x-auto" role="region" aria-label="Variants" tabIndex={0}>
+      <table className="w-full text-left text-sm">
+        <thead>
+          <tr className="border-b-2 border-base-300">
+            <th scope="col">Battery</th>
+            <th scope="col">Surplus first to</th>
+            {["self-use kWh", "import kWh", "hot water l", "bill"].map((name) => (
+              <th key={name} scope="col" className="px-2 text-right">
+                {name}
+              </th>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          {sweep.rows
+            .toSorted((a, b) => a.money - b.money)
+            .map((row) => (
+              <tr key={`${row.variant} ${row.order.join()}`} className="border-b border-base-300">
+                <th scope="row" className="py-1">
+                  {say(row.variant)}
+                </th>
+                <td>{orderText(row.order)}</td>
+                {[row.selfUseKwh, row.importKwh, row.hotLitres].map((value, at) => (
+                  <td key={at} className="reading px-2 text-right">
+                    {three(value)}
+                  </td>
                 ))}
+                <td className="reading px-2 text-right">{say(fixedText(row.money, 0))}</td>
               </tr>
-            </thead>
-            <tbody>
-              {sweep.rows
-                .toSorted((a, b) => a.money - b.money)
-                .map((row) => (
-                  <tr key={`${row.variant} ${row.order.join()}`} className="border-b border-base-300">
-                    <th scope="row" className="py-1">
-                      {say(row.variant)}
-                    </th>
-                    <td>{orderText(row.order)}</td>
-                    {[row.selfUseKwh, row.importKwh, row.hotLitres].map((value, at) => (
-                      <td key={at} className="reading px-2 text-right">
-                        {three(value)}
-                      </td>
-                    ))}
-                    <td className="reading px-2 text-right">{say(fixedText(row.money, 0))}</td>
-                  </tr>
-                ))}
-            </tbody>
-          </table>
-        </div>
-      )}
+            ))}
+        </tbody>
+      </table>
     </div>
   );
 }

@@ -69,19 +69,24 @@ export function useDiversion(request: DiversionRequest): WorkerAnswer<DiversionR
   return useWorkerAnswer<ControlWorker, DiversionRequest, DiversionResult>(controlThread, request, askDiversion);
 }
 
+interface Variant {
+  readonly name: string;
+  readonly request: DiversionRequest;
+}
+
 export interface Sweep {
   readonly rows: readonly (DiversionTotals & { readonly variant: string })[];
   readonly done: number;
   readonly all: number;
   readonly isRunning: boolean;
   readonly failure: string | undefined;
-  readonly start: (variants: readonly { readonly name: string; readonly request: DiversionRequest }[]) => void;
+  readonly start: (variants: readonly Variant[]) => void;
   readonly cancel: () => void;
 }
 
 /** Many years, on as many threads as there are cores; each row as it is done. */
 export function useSweep(): Sweep {
-  const [state, setState] = useState<Pick<Sweep, "rows" | "done" | "all" | "isRunning" | "failure">>({
+  const [state, setState] = useState<SweepState>({
     rows: [],
     done: 0,
     all: 0,
@@ -106,39 +111,41 @@ export function useSweep(): Sweep {
     start: (variants) => {
       stop();
       const own = started.current;
+      const isMine = () => own === started.current;
       setState({ rows: [], done: 0, all: variants.length, isRunning: true, failure: undefined });
       const waiting = [...variants];
       const count = Math.min(variants.length, Math.max(1, navigator.hardwareConcurrency || 2));
-      for (let which = 0; which < count; which++) {
-        const thread = controlThread();
-        threads.current.push(thread);
-        const worker = Comlink.wrap<ControlWorker>(thread);
-        void (async () => {
-          for (let next = waiting.shift(); next; next = waiting.shift()) {
-            const { name, request } = next;
-            const result = await worker.diversion(
-              request,
-              Comlink.proxy(() => undefined),
-            );
-            if (own !== started.current) return;
-            setState((before) => ({
-              ...before,
-              done: before.done + 1,
-              isRunning: before.done + 1 < before.all,
-              rows: [...before.rows, ...(result?.totals ?? []).map((totals) => ({ ...totals, variant: name }))],
-            }));
-          }
-          thread.terminate();
-        })().catch((error: unknown) => {
-          if (own !== started.current) return;
-          stop();
-          setState((before) => ({ ...before, isRunning: false, failure: failureText(error) }));
-        });
-      }
+      threads.current = Array.from({ length: count }, controlThread);
+      for (const thread of threads.current)
+        workThrough(thread, waiting, (rows) => isMine() && setState((before) => withRows(before, rows))).catch(
+          (error: unknown) => {
+            if (!isMine()) return;
+            stop();
+            setState((before) => ({ ...before, isRunning: false, failure: failureText(error) }));
+          },
+        );
     },
     cancel: () => {
       stop();
       setState((before) => ({ ...before, isRunning: false }));
     },
   };
+}
+
+type SweepState = Omit<Sweep, "start" | "cancel">;
+
+/** Take variants from a list that several threads share until it is empty; each one's rows as they come. */
+async function workThrough(thread: Worker, waiting: Variant[], onRows: (rows: Sweep["rows"]) => void): Promise<void> {
+  const worker = Comlink.wrap<ControlWorker>(thread);
+  for (let next = waiting.shift(); next; next = waiting.shift()) {
+    const { name, request } = next;
+    const result = await askDiversion(worker, request);
+    onRows((result?.totals ?? []).map((totals) => ({ ...totals, variant: name })));
+  }
+  thread.terminate();
+}
+
+function withRows(before: SweepState, rows: Sweep["rows"]): SweepState {
+  const done = before.done + 1;
+  return { ...before, done, isRunning: done < before.all, rows: [...before.rows, ...rows] };
 }

@@ -6,22 +6,26 @@ import CodeMirror, { EditorView } from "@uiw/react-codemirror";
 import Link from "next/link";
 import { useRouter } from "next/navigation";
 import { useMemo, useState } from "react";
-import { z } from "zod";
 import { kitSchema } from "@/core/kits/kitSchema";
 import { readYaml, type LineProblem } from "@/core/kits/readYaml";
 import { pathText } from "@/core/problem";
 import { savedKitSchema } from "@/core/answers/kitAnswers";
+import { useKitDraft } from "@/ui/kits/useKitDraft";
 import { sendApi, UNREACHABLE, type ApiProblem } from "@/ui/parts/server/apiClient";
-import { browserSetting, useBrowserSetting } from "@/ui/parts/browser/browserSetting";
 import { ProblemList } from "@/ui/parts/show/ProblemList";
 
-const DRAFT_PREFIX = "gormit-kit-draft:";
-
-/** What was typed, and from which revision of the kit it was made; the first version kept the text alone. */
-const draftSchema = z.union([
-  z.object({ text: z.string(), revision: z.int().optional() }),
-  z.string().transform((text) => ({ text, revision: undefined })),
-]);
+const EXTENSIONS = [
+  yaml(),
+  EditorView.lineWrapping,
+  EditorView.contentAttributes.of({ "aria-label": "Kit file" }),
+  lintGutter(),
+  linter((view) =>
+    problemsOf(view.state.doc.toString()).map((found): Diagnostic => {
+      const line = view.state.doc.line(Math.min(found.line, view.state.doc.lines));
+      return { from: line.from, to: line.to, severity: "error", message: problemText(found) };
+    }),
+  ),
+];
 
 /**
  * A kit's file as text, checked as it is typed: every problem at its line. What is typed is kept in this browser until
@@ -37,51 +41,29 @@ export function KitEditor({
   replaces: { readonly id: string; readonly revision: number } | undefined;
 }) {
   const router = useRouter();
-  const key = DRAFT_PREFIX + (replaces?.id ?? name);
-  const setting = useMemo(() => browserSetting(key, draftSchema.optional(), () => undefined), [key]);
-  const kept = useBrowserSetting(setting, undefined);
-  const [typed, setTyped] = useState<string | undefined>();
+  const draft = useKitDraft(replaces?.id ?? name, initial, replaces?.revision ?? 0);
   const [problem, setProblem] = useState<ApiProblem | undefined>();
-  const text = typed ?? kept?.text ?? initial;
-  // What was typed on top of an older text is saved as that: somebody else's newer one is not written over.
-  const madeFrom = kept?.revision ?? replaces?.revision ?? 0;
-  const problems = useMemo(() => problemsOf(text), [text]);
-  const extensions = useMemo(
-    () => [
-      yaml(),
-      EditorView.lineWrapping,
-      EditorView.contentAttributes.of({ "aria-label": "Kit file" }),
-      lintGutter(),
-      linter((view) =>
-        problemsOf(view.state.doc.toString()).map((found): Diagnostic => {
-          const line = view.state.doc.line(Math.min(found.line, view.state.doc.lines));
-          return { from: line.from, to: line.to, severity: "error", message: problemText(found) };
-        }),
-      ),
-    ],
-    [],
-  );
+  const problems = useMemo(() => problemsOf(draft.text), [draft.text]);
 
   const save = async () => {
     const answer = await sendApi(
       "POST",
-      `/api/v1/kits${replaces ? `?replace=${replaces.id}&revision=${madeFrom}` : ""}`,
+      `/api/v1/kits${replaces ? `?replace=${replaces.id}&revision=${draft.madeFrom}` : ""}`,
       savedKitSchema,
-      text,
+      draft.text,
       "application/yaml",
     ).catch(() => undefined);
     if (answer?.kind !== "ok") {
       setProblem(answer ? answer.problem : UNREACHABLE);
       return;
     }
-    setting.choose(undefined);
+    draft.forget();
     router.push(`/kits/${answer.value.id}`);
     router.refresh();
   };
 
   const startAgain = () => {
-    setting.choose(undefined);
-    setTyped(undefined);
+    draft.forget();
     router.refresh();
   };
 
@@ -95,25 +77,28 @@ export function KitEditor({
       />
       {problem && <ProblemList problem={problem} />}
       <div className="flex min-h-0 flex-1 gap-4 max-md:flex-col">
-        <div className="min-h-0 min-w-0 flex-1 rounded border border-base-300 bg-base-100">
-          <CodeMirror
-            value={text}
-            onCreateEditor={(view) => {
-              view.scrollDOM.tabIndex = 0;
-            }}
-            extensions={extensions}
-            height="100%"
-            className="h-full"
-            basicSetup={{ syntaxHighlighting: false, highlightActiveLine: false, highlightActiveLineGutter: false }}
-            theme="none"
-            onChange={(value) => {
-              setTyped(value);
-              setting.choose({ text: value, revision: madeFrom });
-            }}
-          />
-        </div>
+        <KitText text={draft.text} onType={draft.type} />
         <KitProblems problems={problems} />
       </div>
+    </div>
+  );
+}
+
+function KitText({ text, onType }: { text: string; onType: (text: string) => void }) {
+  return (
+    <div className="min-h-0 min-w-0 flex-1 rounded border border-base-300 bg-base-100">
+      <CodeMirror
+        value={text}
+        onCreateEditor={(view) => {
+          view.scrollDOM.tabIndex = 0;
+        }}
+        extensions={EXTENSIONS}
+        height="100%"
+        className="h-full"
+        basicSetup={{ syntaxHighlighting: false, highlightActiveLine: false, highlightActiveLineGutter: false }}
+        theme="none"
+        onChange={onType}
+      />
     </div>
   );
 }

@@ -5,6 +5,7 @@ import Link from "next/link";
 import { useState } from "react";
 import { kitValues, type KitValue } from "@/core/kits/kitValues";
 import type { LibraryKit } from "@/core/kits/libraryKit";
+import { CheckField } from "@/ui/parts/form/CheckField";
 import { useSay } from "@/ui/parts/browser/useNumberStyle";
 import { ThemeSwitch } from "@/ui/parts/browser/ThemeSwitch";
 import { KIT_KIND_WORDS } from "@/ui/plan/planWords";
@@ -47,15 +48,9 @@ export function KitPage({
                 </span>
               ))}
         </p>
-        <label className="press flex w-fit items-center gap-2">
-          <input
-            type="checkbox"
-            className="checkbox checkbox-sm"
-            checked={usedOnly}
-            onChange={(event) => setUsedOnly(event.target.checked)}
-          />
+        <CheckField checked={usedOnly} onCheck={(isChecked) => setUsedOnly(isChecked)}>
           Only values that Gormit computes with
-        </label>
+        </CheckField>
         <KitValues groups={groups} values={values} entry={entry} />
       </main>
     </div>

@@ -58,14 +58,7 @@ export function KitsPage({
         {problem && <ProblemList problem={problem} />}
         {deleted && <DeletedKit deleted={deleted} call={call} setDeleted={setDeleted} />}
         {broken.map(({ id, text, problem: why }) => (
-          <div key={id} role="alert" className="panel flex flex-wrap items-center gap-3 border-2 border-error p-3">
-            <span className="mr-auto min-w-0">
-              <b>Your kit “{id}” cannot be read.</b> {why}. It stays as it is.
-            </span>
-            <button type="button" className="btn press" onClick={() => downloadText(`${id}.gormit-kit.yaml`, text)}>
-              Save its text as a file
-            </button>
-          </div>
+          <BrokenKit key={id} id={id} why={why} text={text} />
         ))}
         {shown.length === 0 && <p className="panel p-6">No kit has all of these words.</p>}
         <ul className="grid gap-3 sm:grid-cols-2 lg:grid-cols-3">
@@ -74,6 +67,19 @@ export function KitsPage({
           ))}
         </ul>
       </main>
+    </div>
+  );
+}
+
+function BrokenKit({ id, why, text }: { id: string; why: string; text: string }) {
+  return (
+    <div role="alert" className="panel flex flex-wrap items-center gap-3 border-2 border-error p-3">
+      <span className="mr-auto min-w-0">
+        <b>Your kit “{id}” cannot be read.</b> {why}. It stays as it is.
+      </span>
+      <button type="button" className="btn press" onClick={() => downloadText(`${id}.gormit-kit.yaml`, text)}>
+        Save its text as a file
+      </button>
     </div>
   );
 }

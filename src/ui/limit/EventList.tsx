@@ -1,9 +1,10 @@
 "use client";
 
-import { Plus, Trash2 } from "lucide-react";
+import { Plus } from "lucide-react";
 import { ownEventSchema, type OwnEvent } from "@/core/plan/limitSettings";
 import { phasesOfSupply } from "@/core/site/phasors";
 import type { LimitDesk } from "@/ui/limit/useLimit";
+import { RemoveButton } from "@/ui/parts/form/RemoveButton";
 import { NumberField } from "@/ui/parts/form/NumberField";
 import { SelectField } from "@/ui/parts/form/SelectField";
 
@@ -76,7 +77,7 @@ function EventRow({
   change: (at: number, part: Partial<OwnEvent>, field: string) => void;
   desk: LimitDesk;
 }) {
-  const { document, limiter, set, limit } = desk;
+  const { set, limit } = desk;
   return (
     <li className="flex flex-wrap items-end gap-2">
       <div className="w-24">
@@ -98,6 +99,27 @@ function EventRow({
           onValue={(what) => change(at, { what: ownEventSchema.shape.what.parse(what) }, "what")}
         />
       </div>
+      <EventDetails event={event} at={at} change={change} desk={desk} />
+      <RemoveButton label={`Remove event ${at + 1}`} onRemove={() => set({ events: limit.events.toSpliced(at, 1) })} />
+    </li>
+  );
+}
+
+/** What the kind of event asks for: a phase, a power, an inverter. */
+function EventDetails({
+  event,
+  at,
+  change,
+  desk,
+}: {
+  event: OwnEvent;
+  at: number;
+  change: (at: number, part: Partial<OwnEvent>, field: string) => void;
+  desk: LimitDesk;
+}) {
+  const { document, limiter } = desk;
+  return (
+    <>
       {event.what === "load" && (
         <div className="w-24">
           <SelectField
@@ -134,14 +156,6 @@ function EventRow({
           />
         </div>
       )}
-      <button
-        type="button"
-        className="btn btn-ghost press px-2"
-        onClick={() => set({ events: limit.events.toSpliced(at, 1) })}
-      >
-        <Trash2 size={18} aria-hidden />
-        <span className="sr-only">Remove event {at + 1}</span>
-      </button>
-    </li>
+    </>
   );
 }

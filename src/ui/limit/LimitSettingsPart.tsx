@@ -5,6 +5,7 @@ import { limitEntries } from "@/core/control/limitEntries";
 import { limitSettingsSchema } from "@/core/plan/limitSettings";
 import type { LimitCost } from "@/core/simulation/limitCost";
 import { threeDigits } from "@/core/units";
+import { SetPointFields } from "@/ui/limit/SetPointFields";
 import { useLimitCost, type LimitDesk } from "@/ui/limit/useLimit";
 import { Failure } from "@/ui/parts/show/Failure";
 import { FindingLine } from "@/ui/parts/show/FindingLine";
@@ -80,35 +81,14 @@ function SetPoint({
   kwh: (value: number) => string;
 }) {
   const say = useSay();
-  const { limit, set, safeW } = desk;
+  const { limit, safeW } = desk;
   return (
     <section aria-label="Set-point" className="panel space-y-2 p-3">
       <div className="flex flex-wrap items-start gap-3">
         <h3 className="mr-auto text-2xl font-bold" data-set-point={Math.floor(setPointW)}>
           Set-point {say(String(Math.floor(setPointW)))} W
         </h3>
-        <div className="w-40">
-          <NumberField
-            label="Dead band"
-            unit="W"
-            least={-0.1}
-            most={1e6}
-            value={limit.deadBandW}
-            onValue={(deadBandW) => deadBandW !== undefined && set({ deadBandW: Math.max(0, deadBandW) }, "band")}
-          />
-        </div>
-        <div className="w-44">
-          <NumberField
-            label="Set-point instead"
-            unit="W"
-            least={-0.1}
-            most={1e8}
-            optional
-            value={limit.setPointW}
-            hint={`safe: ${Math.floor(safeW)} W`}
-            onValue={(value) => set({ setPointW: value === undefined ? undefined : Math.max(0, value) }, "set-point")}
-          />
-        </div>
+        <SetPointFields desk={desk} />
       </div>
       <p>
         {say(

@@ -3,11 +3,15 @@
 import { useMemo, useState } from "react";
 import { responseTexts, SCENARIOS, type ScenarioId } from "@/core/control/exportLimiter";
 import type { ExportLimitResult } from "@/core/simulation/exportLimitSchema";
+import type { SiteNode } from "@/core/site/planSchema";
 import { threeDigits } from "@/core/units";
+import { CheckField } from "@/ui/parts/form/CheckField";
+import { SetPointFields } from "@/ui/limit/SetPointFields";
 import { EventList } from "@/ui/limit/EventList";
 import { useExportTrace, useScenario, type LimitDesk } from "@/ui/limit/useLimit";
 import { Failure } from "@/ui/parts/show/Failure";
 import { FindingLine } from "@/ui/parts/show/FindingLine";
+import type { ChartLine } from "@/ui/parts/show/chartOptions";
 import { LineChart } from "@/ui/parts/show/LineChart";
 import { NumberField } from "@/ui/parts/form/NumberField";
 import { SelectField } from "@/ui/parts/form/SelectField";
@@ -42,27 +46,7 @@ export function LimitSimulation({ desk }: { desk: LimitDesk }) {
   );
   const { result, isBusy, failure } = useExportTrace(request);
   const { nodes } = desk.document.site;
-  const lines = useMemo(() => {
-    if (!result) return [];
-    const { gridW, inverterW, inverters, seenW, phaseW, batteryW, diverterW } = result.series;
-    const actors = [
-      ...(batteryW.some(Boolean) ? [{ name: "battery", values: batteryW }] : []),
-      ...(diverterW.some(Boolean) ? [{ name: "diverter", values: diverterW }] : []),
-    ];
-    if (view === "inverters")
-      return Object.entries(inverters).map(([id, values]) => ({
-        name: nodes.find((node) => node.id === id)?.name ?? id,
-        values,
-      }));
-    return view === "phases"
-      ? Object.entries(phaseW).map(([phase, values]) => ({ name: `grid ${phase}`, values }))
-      : [
-          { name: "grid, + importing", values: gridW, width: 3.5 },
-          { name: "inverters, generating", values: inverterW },
-          { name: "grid as the controller sees it", values: seenW },
-          ...actors,
-        ];
-  }, [result, view, nodes]);
+  const lines = useMemo(() => (result ? traceLines(result.series, view, nodes) : []), [result, view, nodes]);
   if (limit.powerW === undefined) return <p className="mx-auto max-w-6xl">Type the limit under Settings first.</p>;
   return (
     <div className="mx-auto max-w-6xl space-y-4">
@@ -75,16 +59,10 @@ export function LimitSimulation({ desk }: { desk: LimitDesk }) {
         result={result}
       />
       {others.length > 0 && (
-        <label className="press flex items-center gap-2 text-sm">
-          <input
-            type="checkbox"
-            className="checkbox checkbox-sm"
-            checked={withOthers}
-            onChange={(event) => setWithOthers(event.target.checked)}
-          />
+        <CheckField checked={withOthers} onCheck={(isChecked) => setWithOthers(isChecked)}>
           {others.map(({ name }) => name).join(" and ")} act on the grid too; without this they are full and hot, the
           worst case
-        </label>
+        </CheckField>
       )}
       {scenario === "own" && <EventList desk={desk} />}
       <LimitVerdict isBusy={isBusy} failure={failure} result={result} />
@@ -102,6 +80,28 @@ export function LimitSimulation({ desk }: { desk: LimitDesk }) {
       {result && <DelayBudget result={result} desk={desk} />}
     </div>
   );
+}
+
+/** The trace as lines: grid and actors, each phase, or each inverter. */
+function traceLines(
+  series: ExportLimitResult["series"],
+  view: string,
+  nodes: readonly SiteNode[],
+): readonly ChartLine[] {
+  const { gridW, inverterW, inverters, seenW, phaseW, batteryW, diverterW } = series;
+  if (view === "inverters")
+    return Object.entries(inverters).map(([id, values]) => ({
+      name: nodes.find((node) => node.id === id)?.name ?? id,
+      values,
+    }));
+  if (view === "phases") return Object.entries(phaseW).map(([phase, values]) => ({ name: `grid ${phase}`, values }));
+  return [
+    { name: "grid, + importing", values: gridW, width: 3.5 },
+    { name: "inverters, generating", values: inverterW },
+    { name: "grid as the controller sees it", values: seenW },
+    ...(batteryW.some(Boolean) ? [{ name: "battery", values: batteryW }] : []),
+    ...(diverterW.some(Boolean) ? [{ name: "diverter", values: diverterW }] : []),
+  ];
 }
 
 function ScenarioFields({
@@ -152,28 +152,7 @@ function ScenarioFields({
           onValue={(gainPerS) => gainPerS !== undefined && set({ gainPerS }, "gain")}
         />
       </div>
-      <div className="w-36">
-        <NumberField
-          label="Dead band"
-          unit="W"
-          least={-0.1}
-          most={1e6}
-          value={limit.deadBandW}
-          onValue={(deadBandW) => deadBandW !== undefined && set({ deadBandW: Math.max(0, deadBandW) }, "band")}
-        />
-      </div>
-      <div className="w-40">
-        <NumberField
-          label="Set-point instead"
-          unit="W"
-          least={-0.1}
-          most={1e8}
-          optional
-          value={limit.setPointW}
-          hint={`safe: ${Math.floor(desk.safeW)} W`}
-          onValue={(value) => set({ setPointW: value === undefined ? undefined : Math.max(0, value) }, "set-point")}
-        />
-      </div>
+      <SetPointFields desk={desk} />
     </div>
   );
 }

@@ -72,15 +72,7 @@ export function NewProof({ desk: { limit, set } }: { desk: LimitDesk }) {
       {table ? (
         <ColumnChoice names={table.columns} columns={columns} onColumns={setChosen} />
       ) : (
-        <label className="block text-sm">
-          <span className="mb-0.5 block font-semibold">Or type it: seconds and export, a line each</span>
-          <textarea
-            className="field reading h-28"
-            value={typed}
-            placeholder={TYPED_EXAMPLE}
-            onChange={(event) => setTyped(event.target.value)}
-          />
-        </label>
+        <TypedRecording typed={typed} setTyped={setTyped} />
       )}
       {outcome?.kind === "bad" && <Unread problems={outcome.problems} />}
       {preview && <ProofNumbers proof={preview} />}
@@ -88,6 +80,20 @@ export function NewProof({ desk: { limit, set } }: { desk: LimitDesk }) {
         Keep as proof
       </button>
     </section>
+  );
+}
+
+function TypedRecording({ typed, setTyped }: { typed: string; setTyped: (next: string) => void }) {
+  return (
+    <label className="block text-sm">
+      <span className="mb-0.5 block font-semibold">Or type it: seconds and export, a line each</span>
+      <textarea
+        className="field reading h-28"
+        value={typed}
+        placeholder={TYPED_EXAMPLE}
+        onChange={(event) => setTyped(event.target.value)}
+      />
+    </label>
   );
 }
 

@@ -15,6 +15,7 @@ import { planFromPattern, type PatternOutcome } from "@/core/patterns/planFromPa
 import { phasesOfSupply } from "@/core/site/phasors";
 import type { Phase } from "@/core/phase";
 import { withoutEmpty } from "@/core/withoutEmpty";
+import { CheckField } from "@/ui/parts/form/CheckField";
 import { BoardSketch } from "@/ui/board/BoardSketch";
 import { callApi, UNREACHABLE, type ApiProblem } from "@/ui/parts/server/apiClient";
 import { FindingLine } from "@/ui/parts/show/FindingLine";
@@ -286,14 +287,8 @@ function WayQuestions({ pattern, answers, onChange }: PartProps) {
 
 function Tick({ label, checked, onChange }: { label: string; checked: boolean; onChange: (checked: boolean) => void }) {
   return (
-    <label className="press flex items-center gap-2">
-      <input
-        type="checkbox"
-        className="checkbox checkbox-sm"
-        checked={checked}
-        onChange={(event) => onChange(event.target.checked)}
-      />
+    <CheckField checked={checked} onCheck={(isChecked) => onChange(isChecked)}>
       {label}
-    </label>
+    </CheckField>
   );
 }

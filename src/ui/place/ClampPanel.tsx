@@ -7,10 +7,11 @@ import { ratioText, windowText } from "@/core/job/placeFindings";
 import { resolve } from "@/core/plan/resolve";
 import { arrowSchool, positiveSchool } from "@/core/sensing/schools";
 import type { InputRef } from "@/core/site/fitClamp";
-import type { Ct } from "@/core/site/planSchema";
+import type { Ct, WindowEntry, SiteNode } from "@/core/site/planSchema";
 import { arrowWords } from "@/core/site/arrowWords";
 import { conductorsOf, siteTree } from "@/core/site/tree";
 import { inputTag } from "@/core/site/inputTag";
+import { CheckField } from "@/ui/parts/form/CheckField";
 import { FindingLine } from "@/ui/parts/show/FindingLine";
 import { NumberField } from "@/ui/parts/form/NumberField";
 import { Say } from "@/ui/parts/show/Say";
@@ -154,72 +155,105 @@ function WindowChoice({ place, ct, windowAt }: { place: PlaceDesk; ct: Ct; windo
   return (
     <fieldset className="space-y-1.5">
       <legend className="sr-only">Where the clamp is</legend>
-      <div className="flex flex-wrap items-center gap-1.5">
-        <select
-          aria-label="Run"
-          className="field w-auto min-w-0 flex-1"
-          value={here?.run ?? ""}
-          onChange={(event) => {
-            const next = nodeById.get(event.target.value);
-            if (!next) return;
-            const conductors = conductorsOf(next, site);
-            place.putOn(picked, {
-              run: next.id,
-              conductor: here && conductors.includes(here.conductor) ? here.conductor : conductors[0]!,
-            });
-          }}
-        >
-          {!here && <option value="">no conductor</option>}
-          {runs.map((candidate) => (
-            <option key={candidate.id} value={candidate.id}>
-              run to {candidate.name}
-            </option>
-          ))}
-        </select>
-        {run &&
-          conductorsOf(run, site).map((conductor) => (
-            <button
-              key={conductor}
-              type="button"
-              aria-pressed={here?.conductor === conductor}
-              className={`btn press px-2 ${here?.conductor === conductor ? "btn-neutral" : ""}`}
-              onClick={() => place.putOn(picked, { run: run.id, conductor })}
-            >
-              {conductor}
-            </button>
-          ))}
-      </div>
-      <label className="press flex items-center gap-2 text-sm">
-        <input
-          type="checkbox"
-          className="checkbox checkbox-sm"
-          checked={sharing || ct.around.length > 1}
-          disabled={ct.around.length > 1}
-          onChange={(event) => setSharing(event.target.checked)}
-        />
+      <RunAndConductor here={here} nodeById={nodeById} place={place} picked={picked} runs={runs} run={run} />
+      <CheckField
+        checked={sharing || ct.around.length > 1}
+        isDisabled={ct.around.length > 1}
+        onCheck={(isChecked) => setSharing(isChecked)}
+      >
         Several circuits through one window
-      </label>
-      {(sharing || ct.around.length > 1) && here && (
-        <div className="flex flex-wrap gap-1.5">
-          {runs
-            .filter((candidate) => conductorsOf(candidate, site).includes(here.conductor))
-            .map((candidate) => {
-              const isIn = ct.around.some((entry) => entry.run === candidate.id && entry.conductor === here.conductor);
-              return (
-                <button
-                  key={candidate.id}
-                  type="button"
-                  aria-pressed={isIn}
-                  className={`btn btn-sm press ${isIn ? "btn-neutral" : ""}`}
-                  onClick={() => place.share(ct.id, { run: candidate.id, conductor: here.conductor })}
-                >
-                  {here.conductor} of {candidate.name}
-                </button>
-              );
-            })}
-        </div>
-      )}
+      </CheckField>
+      {(sharing || ct.around.length > 1) && here && <SharedRuns runs={runs} place={place} here={here} ct={ct} />}
     </fieldset>
+  );
+}
+
+function RunAndConductor({
+  here,
+  nodeById,
+  place,
+  picked,
+  runs,
+  run,
+}: {
+  here: WindowEntry | undefined;
+  nodeById: ReadonlyMap<string, SiteNode>;
+  place: PlaceDesk;
+  picked: Picked & { kind: "clip" };
+  runs: readonly SiteNode[];
+  run: SiteNode | undefined;
+}) {
+  const { site } = place;
+  return (
+    <div className="flex flex-wrap items-center gap-1.5">
+      <select
+        aria-label="Run"
+        className="field w-auto min-w-0 flex-1"
+        value={here?.run ?? ""}
+        onChange={(event) => {
+          const next = nodeById.get(event.target.value);
+          if (!next) return;
+          const conductors = conductorsOf(next, site);
+          place.putOn(picked, {
+            run: next.id,
+            conductor: here && conductors.includes(here.conductor) ? here.conductor : conductors[0]!,
+          });
+        }}
+      >
+        {!here && <option value="">no conductor</option>}
+        {runs.map((candidate) => (
+          <option key={candidate.id} value={candidate.id}>
+            run to {candidate.name}
+          </option>
+        ))}
+      </select>
+      {run &&
+        conductorsOf(run, site).map((conductor) => (
+          <button
+            key={conductor}
+            type="button"
+            aria-pressed={here?.conductor === conductor}
+            className={`btn press px-2 ${here?.conductor === conductor ? "btn-neutral" : ""}`}
+            onClick={() => place.putOn(picked, { run: run.id, conductor })}
+          >
+            {conductor}
+          </button>
+        ))}
+    </div>
+  );
+}
+
+function SharedRuns({
+  runs,
+  place,
+  here,
+  ct,
+}: {
+  runs: readonly SiteNode[];
+  place: PlaceDesk;
+  here: WindowEntry;
+  ct: Ct;
+}) {
+  const { site } = place;
+  return (
+    <div className="flex flex-wrap gap-1.5">
+      {runs
+        .filter((candidate) => conductorsOf(candidate, site).includes(here.conductor))
+        .map((candidate) => {
+          const isIn = ct.around.some((entry) => entry.run === candidate.id && entry.conductor === here.conductor);
+          return (
+            <button
+              key={candidate.id}
+              type="button"
+              aria-pressed={isIn}
+              className={`btn btn-sm press ${isIn ? "btn-neutral" : ""}`}
+              onClick={() => place.share(ct.id, { run: candidate.id, conductor: here.conductor })}
+            >
+              {here.conductor} of {candidate.name}
+            </button>
+          );
+        })}
+    </div>
   );
 }
 

@@ -1,10 +1,11 @@
 "use client";
 
 import { useDraggable, useDroppable } from "@dnd-kit/core";
+import type { ComparedReading } from "@/core/flows/compareReadings";
 import { windowText } from "@/core/job/placeFindings";
 import { arrowWords } from "@/core/site/arrowWords";
 import { clampOf } from "@/core/site/fitClamp";
-import type { Meter, MeterInput } from "@/core/site/planSchema";
+import type { Meter, MeterInput, Ct } from "@/core/site/planSchema";
 import { inputTag, meterLetter } from "@/core/site/inputTag";
 import { ReadsLine } from "@/ui/place/ReadingTag";
 import type { Picked, PlaceDesk } from "@/ui/place/usePlace";
@@ -89,27 +90,50 @@ function Socket({ place, meter, input }: { place: PlaceDesk; meter: Meter; input
           `${ct ? "" : "touch-none"}`
         }
       >
-        <span
-          className={
-            "flex h-9 w-9 flex-none items-center justify-center rounded text-sm font-bold " +
-            `${isPicked ? "bg-primary text-primary-content" : "bg-base-300"}`
-          }
-        >
-          {inputTag(site, meter.id, input.n)}
-        </span>
-        <span className="min-w-0 flex-1 text-sm leading-snug">
-          <span className="flex items-baseline justify-between gap-2">
-            <span className="truncate font-semibold">{windowText(site, input.measures)}</span>
-            <span className="quiet flex-none text-xs @max-xs:hidden">arrow {arrowWords(input.arrow)}</span>
-          </span>
-          {ct && reading ? (
-            <ReadsLine site={site} reading={reading} />
-          ) : (
-            <span className="block font-semibold text-warning">no clamp: tap, then tap the conductor</span>
-          )}
-        </span>
+        <SocketText isPicked={isPicked} place={place} meter={meter} input={input} ct={ct} reading={reading} />
       </button>
     </li>
+  );
+}
+
+function SocketText({
+  isPicked,
+  place,
+  meter,
+  input,
+  ct,
+  reading,
+}: {
+  isPicked: boolean;
+  place: PlaceDesk;
+  meter: Meter;
+  input: MeterInput;
+  ct: Ct | undefined;
+  reading: ComparedReading | undefined;
+}) {
+  const { site } = place;
+  return (
+    <>
+      <span
+        className={
+          "flex h-9 w-9 flex-none items-center justify-center rounded text-sm font-bold " +
+          `${isPicked ? "bg-primary text-primary-content" : "bg-base-300"}`
+        }
+      >
+        {inputTag(site, meter.id, input.n)}
+      </span>
+      <span className="min-w-0 flex-1 text-sm leading-snug">
+        <span className="flex items-baseline justify-between gap-2">
+          <span className="truncate font-semibold">{windowText(site, input.measures)}</span>
+          <span className="quiet flex-none text-xs @max-xs:hidden">arrow {arrowWords(input.arrow)}</span>
+        </span>
+        {ct && reading ? (
+          <ReadsLine site={site} reading={reading} />
+        ) : (
+          <span className="block font-semibold text-warning">no clamp: tap, then tap the conductor</span>
+        )}
+      </span>
+    </>
   );
 }
 

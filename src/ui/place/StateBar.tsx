@@ -2,9 +2,10 @@
 
 import { SlidersHorizontal } from "lucide-react";
 import { useState } from "react";
-import { statePresets, powerRangeW } from "@/core/flows/statePresets";
+import { statePresets, powerRangeW, type StatePreset } from "@/core/flows/statePresets";
 import { powerText } from "@/core/units";
 import { flowWord } from "@/core/site/flowWords";
+import type { SiteNode } from "@/core/site/planSchema";
 import { ZoomButtons } from "@/ui/board/ZoomButtons";
 import { FlowArrow } from "@/ui/parts/show/FlowValue";
 import { Say } from "@/ui/parts/show/Say";
@@ -21,7 +22,7 @@ interface Props {
 /** What is on: presets, and a slider for every device. Everything on the board follows while a slider moves. */
 export function StateBar({ place, zoomBy, fit }: Props) {
   const [open, setOpen] = useState(false);
-  const { site, state, setState } = place;
+  const { site, state } = place;
   const presets = statePresets(site);
   const shown = JSON.stringify(state);
   return (
@@ -37,20 +38,7 @@ export function StateBar({ place, zoomBy, fit }: Props) {
             <SlidersHorizontal size={18} aria-hidden />
             Devices
           </button>
-          {presets.map((preset) => {
-            const isOn = JSON.stringify(preset.state) === shown;
-            return (
-              <button
-                key={preset.id}
-                type="button"
-                aria-pressed={isOn}
-                className={`btn btn-sm press flex-none font-normal ${isOn ? "btn-neutral font-bold" : ""}`}
-                onClick={() => setState(preset.state)}
-              >
-                {preset.label}
-              </button>
-            );
-          })}
+          <Presets presets={presets} shown={shown} place={place} />
         </div>
         <div className="flex flex-none border-l border-base-300 px-1">
           <ZoomButtons zoomBy={zoomBy} fit={fit} />
@@ -63,35 +51,68 @@ export function StateBar({ place, zoomBy, fit }: Props) {
             .map((node) => {
               const powerW = state.devices.find((device) => device.node === node.id)?.powerW ?? 0;
               const range = powerRangeW(node);
-              return (
-                <label key={node.id} className="block">
-                  <span className="flex items-center justify-between gap-2">
-                    <span className="truncate font-semibold">{node.name}</span>
-                    <span className="flex items-center gap-1 whitespace-nowrap text-sm">
-                      <FlowArrow towardLoadW={powerW} size={15} />
-                      <span className="reading">
-                        <Say>{powerText(Math.abs(powerW))}</Say>
-                      </span>{" "}
-                      {flowWord(site, node.id, powerW)}
-                    </span>
-                  </span>
-                  <input
-                    type="range"
-                    aria-label={node.name}
-                    className="range range-sm my-2 w-full"
-                    min={range.min}
-                    max={range.max}
-                    step={SLIDER_STEP_W}
-                    value={powerW}
-                    aria-valuetext={`${powerText(Math.abs(powerW))} ${flowWord(site, node.id, powerW)}`}
-                    onChange={(event) => setState(withPower(state, node.id, Number(event.target.value)))}
-                  />
-                </label>
-              );
+              return <DeviceSlider key={node.id} node={node} powerW={powerW} place={place} range={range} />;
             })}
         </div>
       )}
     </section>
+  );
+}
+
+function Presets({ presets, shown, place }: { presets: readonly StatePreset[]; shown: string; place: PlaceDesk }) {
+  const { setState } = place;
+  return presets.map((preset) => {
+    const isOn = JSON.stringify(preset.state) === shown;
+    return (
+      <button
+        key={preset.id}
+        type="button"
+        aria-pressed={isOn}
+        className={`btn btn-sm press flex-none font-normal ${isOn ? "btn-neutral font-bold" : ""}`}
+        onClick={() => setState(preset.state)}
+      >
+        {preset.label}
+      </button>
+    );
+  });
+}
+
+function DeviceSlider({
+  node,
+  powerW,
+  place,
+  range,
+}: {
+  node: SiteNode;
+  powerW: number;
+  place: PlaceDesk;
+  range: { readonly min: number; readonly max: number };
+}) {
+  const { site, setState, state } = place;
+  return (
+    <label className="block">
+      <span className="flex items-center justify-between gap-2">
+        <span className="truncate font-semibold">{node.name}</span>
+        <span className="flex items-center gap-1 whitespace-nowrap text-sm">
+          <FlowArrow towardLoadW={powerW} size={15} />
+          <span className="reading">
+            <Say>{powerText(Math.abs(powerW))}</Say>
+          </span>{" "}
+          {flowWord(site, node.id, powerW)}
+        </span>
+      </span>
+      <input
+        type="range"
+        aria-label={node.name}
+        className="range range-sm my-2 w-full"
+        min={range.min}
+        max={range.max}
+        step={SLIDER_STEP_W}
+        value={powerW}
+        aria-valuetext={`${powerText(Math.abs(powerW))} ${flowWord(site, node.id, powerW)}`}
+        onChange={(event) => setState(withPower(state, node.id, Number(event.target.value)))}
+      />
+    </label>
   );
 }
 

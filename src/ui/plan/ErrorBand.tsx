@@ -3,7 +3,7 @@
 import dynamic from "next/dynamic";
 import { useState } from "react";
 import { classRange } from "@/core/sensing/ctAccuracy";
-import { errorAt, errorCurve, type ErrorQuestion } from "@/core/sensing/errorCurve";
+import { errorAt, errorCurve, type ErrorQuestion, type ErrorPoint } from "@/core/sensing/errorCurve";
 import { inputFlows } from "@/core/sensing/inputFlows";
 import type { PlanInput } from "@/core/plan/resolvedPlan";
 import type { MeterInput } from "@/core/site/planSchema";
@@ -90,7 +90,6 @@ function FlowErrors({
   input: MeterInput;
   lowestPct: number;
 }) {
-  const say = useSay();
   return (
     <table className="mt-2 w-full text-sm">
       <thead>
@@ -112,29 +111,55 @@ function FlowErrors({
           if (currentA === undefined) return null;
           const error = errorAt(question, currentA);
           return (
-            <tr key={name} className="border-b border-base-300">
-              <th scope="row" className="text-left font-normal">
-                {name}
-              </th>
-              <td className="reading text-right">{say(currentA.toFixed(1))} A</td>
-              {error ? (
-                <>
-                  <td className="reading text-right">{say(error.errorPct.toFixed(2))}</td>
-                  <td className="reading text-right">{say(error.errorW.toFixed(0))}</td>
-                </>
-              ) : (
-                <td colSpan={2} className="text-right">
-                  {say(
-                    currentA < input.primaryA
-                      ? `nothing promised below ${threeDigits((lowestPct / 100) * input.primaryA)} A`
-                      : "nothing promised above 120 % of the primary",
-                  )}
-                </td>
-              )}
-            </tr>
+            <FlowErrorRow
+              key={name}
+              name={name}
+              currentA={currentA}
+              error={error}
+              input={input}
+              lowestPct={lowestPct}
+            />
           );
         })}
       </tbody>
     </table>
+  );
+}
+
+function FlowErrorRow({
+  name,
+  currentA,
+  error,
+  input,
+  lowestPct,
+}: {
+  name: string;
+  currentA: number;
+  error: ErrorPoint | undefined;
+  input: MeterInput;
+  lowestPct: number;
+}) {
+  const say = useSay();
+  return (
+    <tr className="border-b border-base-300">
+      <th scope="row" className="text-left font-normal">
+        {name}
+      </th>
+      <td className="reading text-right">{say(currentA.toFixed(1))} A</td>
+      {error ? (
+        <>
+          <td className="reading text-right">{say(error.errorPct.toFixed(2))}</td>
+          <td className="reading text-right">{say(error.errorW.toFixed(0))}</td>
+        </>
+      ) : (
+        <td colSpan={2} className="text-right">
+          {say(
+            currentA < input.primaryA
+              ? `nothing promised below ${threeDigits((lowestPct / 100) * input.primaryA)} A`
+              : "nothing promised above 120 % of the primary",
+          )}
+        </td>
+      )}
+    </tr>
   );
 }

@@ -4,6 +4,7 @@ import { LocateFixed, Trash2, X } from "lucide-react";
 import Link from "next/link";
 import { removeInput } from "@/core/edits/editPlan";
 import { resolve } from "@/core/plan/resolve";
+import type { PlanInput } from "@/core/plan/resolvedPlan";
 import { inputTag } from "@/core/site/inputTag";
 import { FindingLine } from "@/ui/parts/show/FindingLine";
 import { ClampChoice } from "@/ui/plan/ClampChoice";
@@ -13,13 +14,14 @@ import { RoleChoice } from "@/ui/plan/RoleChoice";
 import { SchoolChoice } from "@/ui/plan/SchoolChoice";
 import { useJob } from "@/ui/workspace/workspaceContext";
 import type { PlanDesk, PlanPick } from "@/ui/plan/usePlan";
+import type { EditorSnapshot } from "@/ui/workspace/safekeeping/jobEditor";
 
 /**
  * One input of a meter: what it is for and where that is measured, the CT, its errors, its schools, the way to the
  * reader.
  */
 export function InputPanel({ plan, picked }: { plan: PlanDesk; picked: PlanPick & { kind: "input" } }) {
-  const { site, document, findings, edit, pick } = plan;
+  const { site, document, findings } = plan;
   const job = useJob();
   const setup = resolve(document)
     .meterById.get(picked.meter)
@@ -35,33 +37,7 @@ export function InputPanel({ plan, picked }: { plan: PlanDesk; picked: PlanPick 
       aria-label={`Input ${inputTag(site, meter.id, input.n)}`}
       className="min-h-0 flex-1 overflow-auto border-t border-base-300 bg-base-200 p-3 max-md:flex-none"
     >
-      <div className="flex flex-wrap items-start gap-2">
-        <h3 className="mr-auto text-lg font-bold max-md:basis-full">
-          {inputTag(site, meter.id, input.n)}: input {input.n} of {meter.name}
-        </h3>
-        <Link
-          className="btn btn-sm press"
-          href={`/jobs/${job.id}/place?meter=${encodeURIComponent(meter.id)}&input=${input.n}`}
-        >
-          <LocateFixed size={16} aria-hidden />
-          Show in Place
-        </Link>
-        <button
-          type="button"
-          className="btn btn-sm press"
-          onClick={() => {
-            pick(undefined);
-            edit(removeInput(meter.id, input.n));
-          }}
-        >
-          <Trash2 size={16} aria-hidden />
-          Remove
-        </button>
-        <button type="button" className="btn btn-ghost press px-2" onClick={() => pick(undefined)}>
-          <X size={18} aria-hidden />
-          <span className="sr-only">Close the input</span>
-        </button>
-      </div>
+      <InputHead plan={plan} setup={setup} job={job} />
       {own.map((finding) => (
         <FindingLine key={finding.id} finding={finding} />
       ))}
@@ -77,5 +53,39 @@ export function InputPanel({ plan, picked }: { plan: PlanDesk; picked: PlanPick 
         </div>
       </div>
     </section>
+  );
+}
+
+function InputHead({ plan, setup, job }: { plan: PlanDesk; setup: PlanInput; job: EditorSnapshot }) {
+  const { site, pick, edit } = plan;
+  const { meter, input } = setup;
+  return (
+    <div className="flex flex-wrap items-start gap-2">
+      <h3 className="mr-auto text-lg font-bold max-md:basis-full">
+        {inputTag(site, meter.id, input.n)}: input {input.n} of {meter.name}
+      </h3>
+      <Link
+        className="btn btn-sm press"
+        href={`/jobs/${job.id}/place?meter=${encodeURIComponent(meter.id)}&input=${input.n}`}
+      >
+        <LocateFixed size={16} aria-hidden />
+        Show in Place
+      </Link>
+      <button
+        type="button"
+        className="btn btn-sm press"
+        onClick={() => {
+          pick(undefined);
+          edit(removeInput(meter.id, input.n));
+        }}
+      >
+        <Trash2 size={16} aria-hidden />
+        Remove
+      </button>
+      <button type="button" className="btn btn-ghost press px-2" onClick={() => pick(undefined)}>
+        <X size={18} aria-hidden />
+        <span className="sr-only">Close the input</span>
+      </button>
+    </div>
   );
 }

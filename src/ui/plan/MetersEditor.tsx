@@ -59,23 +59,7 @@ function MeterCard({
   const isFull = nextInput(meter, kit) === undefined;
   return (
     <section aria-label={meter.name} className="panel bg-base-100 p-2">
-      <div className="grid grid-cols-2 gap-2">
-        <TextField
-          label={`Meter ${meterLetter(site, meter.id)}`}
-          value={meter.name}
-          schema={nameSchema}
-          onValue={(name) => edit(changeMeter(meter.id, { name }), `${meter.id} name`)}
-        />
-        <SelectField
-          label="Place"
-          value={meter.place ?? ""}
-          options={[
-            { value: "", label: "not said" },
-            ...site.places.map((place) => ({ value: place.id, label: place.name })),
-          ]}
-          onValue={(place) => edit(changeMeter(meter.id, { place: place || undefined }))}
-        />
-      </div>
+      <MeterNameAndPlace plan={plan} meter={meter} />
       {possibleHosts(site, meter).length > 0 && (
         <SelectField
           label="Part of"
@@ -105,6 +89,29 @@ function MeterCard({
       </ul>
       <MeterButtons isFull={isFull} last={last} plan={plan} meter={meter} onPick={onPick} />
     </section>
+  );
+}
+
+function MeterNameAndPlace({ plan, meter }: { plan: PlanDesk; meter: Meter }) {
+  const { site, edit } = plan;
+  return (
+    <div className="grid grid-cols-2 gap-2">
+      <TextField
+        label={`Meter ${meterLetter(site, meter.id)}`}
+        value={meter.name}
+        schema={nameSchema}
+        onValue={(name) => edit(changeMeter(meter.id, { name }), `${meter.id} name`)}
+      />
+      <SelectField
+        label="Place"
+        value={meter.place ?? ""}
+        options={[
+          { value: "", label: "not said" },
+          ...site.places.map((place) => ({ value: place.id, label: place.name })),
+        ]}
+        onValue={(place) => edit(changeMeter(meter.id, { place: place || undefined }))}
+      />
+    </div>
   );
 }
 

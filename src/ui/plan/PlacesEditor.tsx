@@ -1,12 +1,13 @@
 "use client";
 
-import { Plus, Trash2 } from "lucide-react";
+import { Plus } from "lucide-react";
 import { useState } from "react";
 import { lengthInM, lengthShown, lengthText } from "@/core/numberStyle";
 import { addPlace, changePlace, removePlace, setWay } from "@/core/edits/editPlan";
 import { directWay, distanceBetween } from "@/core/site/distances";
 import { shelterSchema, type Place, type Shelter, type Way } from "@/core/site/planSchema";
 import { nameSchema } from "@/core/names";
+import { RemoveButton } from "@/ui/parts/form/RemoveButton";
 import { NumberField } from "@/ui/parts/form/NumberField";
 import { SelectField } from "@/ui/parts/form/SelectField";
 import { TextField } from "@/ui/parts/form/TextField";
@@ -65,15 +66,7 @@ function PlaceRow({ place, plan }: { place: Place; plan: PlanDesk }) {
         options={shelterSchema.options.map((value) => ({ value, label: SHELTER_WORDS[value] }))}
         onValue={(value) => edit(changePlace(place.id, { shelter: value as Shelter }))}
       />
-      <button
-        type="button"
-        className="btn btn-ghost press px-2"
-        title={`Remove ${place.name}`}
-        onClick={() => edit(removePlace(place.id))}
-      >
-        <Trash2 size={18} aria-hidden />
-        <span className="sr-only">Remove {place.name}</span>
-      </button>
+      <RemoveButton label={`Remove ${place.name}`} onRemove={() => edit(removePlace(place.id))} />
     </li>
   );
 }
@@ -122,17 +115,10 @@ function WayRow({ plan, from, to }: { plan: PlanDesk; from: Place; to: Place }) 
       <p className="flex items-center justify-between gap-2 text-sm font-semibold">
         {from.name} to {to.name}
         {way && (
-          <button
-            type="button"
-            className="btn btn-ghost press px-2"
-            title="Forget this way"
-            onClick={() => edit(setWay(from.id, to.id, undefined))}
-          >
-            <Trash2 size={16} aria-hidden />
-            <span className="sr-only">
-              Forget the way from {from.name} to {to.name}
-            </span>
-          </button>
+          <RemoveButton
+            label={`Forget the way from ${from.name} to ${to.name}`}
+            onRemove={() => edit(setWay(from.id, to.id, undefined))}
+          />
         )}
       </p>
       {way ? (

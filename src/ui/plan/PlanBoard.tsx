@@ -2,10 +2,11 @@
 
 import { ChevronLeft, ChevronRight } from "lucide-react";
 import { useMemo, useRef } from "react";
-import { PLAN_BOARD, railBoard, type Box } from "@/core/board/railBoard";
+import { PLAN_BOARD, railBoard, type Box, type DrawnClip } from "@/core/board/railBoard";
+import { resolve } from "@/core/plan/resolve";
 import { idealCt } from "@/core/site/idealCt";
 import { inputTag } from "@/core/site/inputTag";
-import type { Site, SiteNode } from "@/core/site/planSchema";
+import type { Site, SiteNode, Ct } from "@/core/site/planSchema";
 import { powerText } from "@/core/units";
 import { RailDrawing } from "@/ui/board/RailDrawing";
 import { ZoomButtons } from "@/ui/board/ZoomButtons";
@@ -47,45 +48,60 @@ export function PlanBoard({ plan, onPick, isLow }: Props) {
               onPick={onPick}
             />
           ))}
-          {layout.clips.map((clip) => {
-            const plug = planned.cts.find((ct) => ct.id === clip.ct)?.plug;
-            const input =
-              plug &&
-              site.meters
-                .find((meter) => meter.id === plug.meter)
-                ?.inputs.find((candidate) => candidate.n === plug.input);
-            if (!plug || !input) return null;
-            const isPicked = picked?.kind === "input" && picked.meter === plug.meter && picked.input === plug.input;
-            const Chevron = input.arrow === "to-grid" ? ChevronLeft : ChevronRight;
-            return (
-              <button
-                key={`${clip.ct} ${clip.windowAt}`}
-                type="button"
-                aria-pressed={isPicked}
-                tabIndex={clip.windowAt === 0 ? 0 : -1}
-                aria-label={
-                  `Clamp of ${inputTag(site, plug.meter, plug.input)}, arrow ` +
-                  `${input.arrow === "to-grid" ? "toward the grid" : "toward the loads"}`
-                }
-                className={
-                  "absolute flex flex-col items-center justify-center rounded-md border-2 text-xs " +
-                  "font-bold leading-none " +
-                  `${isPicked ? "border-primary bg-primary text-primary-content" : "border-base-content bg-base-100"}`
-                }
-                style={boxStyle(clip.box)}
-                onClick={() => onPick({ kind: "input", meter: plug.meter, input: plug.input })}
-              >
-                {inputTag(site, plug.meter, plug.input)}
-                <Chevron size={14} strokeWidth={4} aria-hidden />
-              </button>
-            );
-          })}
+          {layout.clips.map((clip) => (
+            <PlannedClip
+              key={`${clip.ct} ${clip.windowAt}`}
+              plan={plan}
+              plug={planned.cts.find((ct) => ct.id === clip.ct)?.plug}
+              clip={clip}
+              onPick={onPick}
+            />
+          ))}
         </div>
       </div>
       <div className="absolute bottom-2 left-2 flex max-md:hidden rounded-md border border-base-300 bg-base-200">
         <ZoomButtons zoomBy={zoomBy} fit={fit} />
       </div>
     </div>
+  );
+}
+
+function PlannedClip({
+  plan: { site, document, picked },
+  plug,
+  clip,
+  onPick,
+}: {
+  plan: PlanDesk;
+  plug: Ct["plug"] | undefined;
+  clip: DrawnClip;
+  onPick: Props["onPick"];
+}) {
+  const setups = plug && resolve(document).meterById.get(plug.meter)?.inputs;
+  const input = setups?.find((setup) => setup.input.n === plug?.input)?.input;
+  if (!plug || !input) return null;
+  const isPicked = picked?.kind === "input" && picked.meter === plug.meter && picked.input === plug.input;
+  const Chevron = input.arrow === "to-grid" ? ChevronLeft : ChevronRight;
+  return (
+    <button
+      type="button"
+      aria-pressed={isPicked}
+      tabIndex={clip.windowAt === 0 ? 0 : -1}
+      aria-label={
+        `Clamp of ${inputTag(site, plug.meter, plug.input)}, arrow ` +
+        `${input.arrow === "to-grid" ? "toward the grid" : "toward the loads"}`
+      }
+      className={
+        "absolute flex flex-col items-center justify-center rounded-md border-2 text-xs " +
+        "font-bold leading-none " +
+        `${isPicked ? "border-primary bg-primary text-primary-content" : "border-base-content bg-base-100"}`
+      }
+      style={boxStyle(clip.box)}
+      onClick={() => onPick({ kind: "input", meter: plug.meter, input: plug.input })}
+    >
+      {inputTag(site, plug.meter, plug.input)}
+      <Chevron size={14} strokeWidth={4} aria-hidden />
+    </button>
   );
 }
 
@@ -111,25 +127,7 @@ function NodeButton({
     (finding) => finding.subject.kind === "node" && finding.subject.node === node.id && finding.severity !== "note",
   );
   if (isPost) {
-    return (
-      <button
-        type="button"
-        aria-pressed={isPicked}
-        data-node={node.id}
-        disabled={node.kind === "grid"}
-        className={
-          "absolute overflow-hidden rounded px-0.5 text-left text-sm leading-tight " +
-          `${isPicked ? "bg-primary text-primary-content" : "hover:underline"}`
-        }
-        style={boxStyle(box)}
-        onClick={() => onPick({ kind: "node", id: node.id })}
-      >
-        <span className="block truncate font-bold">{node.name}</span>
-        {node.kind === "grid" && site.supply.mainFuseA !== undefined && (
-          <span className="text-xs">{say(`${site.supply.mainFuseA} A`)}</span>
-        )}
-      </button>
-    );
+    return <PostButton isPicked={isPicked} node={node} box={box} onPick={onPick} plan={plan} />;
   }
   const small = [node.ratedW ? powerText(node.ratedW) : undefined, node.existing ? "existing" : undefined, place]
     .filter((part) => part !== undefined)
@@ -151,6 +149,42 @@ function NodeButton({
     >
       <span className="truncate font-bold">{node.name}</span>
       <span className="truncate text-xs">{say(small) || "no rating"}</span>
+    </button>
+  );
+}
+
+function PostButton({
+  isPicked,
+  node,
+  box,
+  onPick,
+  plan,
+}: {
+  isPicked: boolean;
+  node: SiteNode;
+  box: Box;
+  onPick: (picked: PlanPick) => void;
+  plan: PlanDesk;
+}) {
+  const { site } = plan;
+  const say = useSay();
+  return (
+    <button
+      type="button"
+      aria-pressed={isPicked}
+      data-node={node.id}
+      disabled={node.kind === "grid"}
+      className={
+        "absolute overflow-hidden rounded px-0.5 text-left text-sm leading-tight " +
+        `${isPicked ? "bg-primary text-primary-content" : "hover:underline"}`
+      }
+      style={boxStyle(box)}
+      onClick={() => onPick({ kind: "node", id: node.id })}
+    >
+      <span className="block truncate font-bold">{node.name}</span>
+      {node.kind === "grid" && site.supply.mainFuseA !== undefined && (
+        <span className="text-xs">{say(`${site.supply.mainFuseA} A`)}</span>
+      )}
     </button>
   );
 }

@@ -32,30 +32,7 @@ export function RoleChoice({ plan, setup: { meter, input, kit } }: { plan: PlanD
   return (
     <section aria-label="Role and run" className="space-y-2">
       <h4 className="font-bold">What it is for, and where that is measured</h4>
-      <div className="grid grid-cols-2 gap-2">
-        <SelectField
-          label="Role"
-          value={input.role ?? ""}
-          options={[
-            { value: "", label: "not said" },
-            ...sensingRoleSchema.options.map((value) => ({ value, label: value })),
-          ]}
-          hint={input.role && ROLE_WORDS[input.role]}
-          onValue={(value) =>
-            change(
-              value === ""
-                ? { role: undefined, of: undefined }
-                : { role: sensingRoleSchema.parse(value), of: undefined },
-            )
-          }
-        />
-        <SelectField
-          label="Voltage tap"
-          value={input.tap}
-          options={Object.entries(meter.taps).map(([tap, phase]) => ({ value: tap, label: `${tap} on ${phase}` }))}
-          onValue={(tap) => change({ tap })}
-        />
-      </div>
+      <RoleAndTap input={input} change={change} meter={meter} />
       {input.role && input.role !== "grid" && (
         <OfWhichDevices named={named} input={input} devices={devices} change={change} />
       )}
@@ -91,6 +68,41 @@ export function RoleChoice({ plan, setup: { meter, input, kit } }: { plan: PlanD
         </button>
       )}
     </section>
+  );
+}
+
+function RoleAndTap({
+  input,
+  change,
+  meter,
+}: {
+  input: MeterInput;
+  change: (part: Parameters<typeof changeInput>[2]) => void;
+  meter: Meter;
+}) {
+  return (
+    <div className="grid grid-cols-2 gap-2">
+      <SelectField
+        label="Role"
+        value={input.role ?? ""}
+        options={[
+          { value: "", label: "not said" },
+          ...sensingRoleSchema.options.map((value) => ({ value, label: value })),
+        ]}
+        hint={input.role && ROLE_WORDS[input.role]}
+        onValue={(value) =>
+          change(
+            value === "" ? { role: undefined, of: undefined } : { role: sensingRoleSchema.parse(value), of: undefined },
+          )
+        }
+      />
+      <SelectField
+        label="Voltage tap"
+        value={input.tap}
+        options={Object.entries(meter.taps).map(([tap, phase]) => ({ value: tap, label: `${tap} on ${phase}` }))}
+        onValue={(tap) => change({ tap })}
+      />
+    </div>
   );
 }
 

@@ -4,6 +4,7 @@ import { changeInput } from "@/core/edits/editPlan";
 import type { PlanInput } from "@/core/plan/resolvedPlan";
 import { arrowSchool, positiveSchool } from "@/core/sensing/schools";
 import type { Direction } from "@/core/site/planSchema";
+import { CheckField } from "@/ui/parts/form/CheckField";
 import { SelectField } from "@/ui/parts/form/SelectField";
 import type { PlanDesk } from "@/ui/plan/usePlan";
 
@@ -43,15 +44,9 @@ export function SchoolChoice({ plan: { edit }, setup }: { plan: PlanDesk; setup:
           hint={positive.isOverridden ? "overridden for this input" : kit ? `as ${kit.name} shows it` : "no kit says"}
         />
       </div>
-      <label className="press flex items-center gap-2 text-sm">
-        <input
-          type="checkbox"
-          className="checkbox checkbox-sm"
-          checked={input.invert}
-          onChange={(event) => change({ invert: event.target.checked })}
-        />
+      <CheckField checked={input.invert} onCheck={(isChecked) => change({ invert: isChecked })}>
         Sign inverted by a setting{kitInput && !kitInput.invertSetting ? " (this kit has none)" : ""}
-      </label>
+      </CheckField>
       <p className="quiet text-sm">
         A wrong sign is better cured at the clamp: that survives a new meter. A setting is recorded on the label and in
         the report.

@@ -27,8 +27,10 @@ import { phaseSchema, type Phase } from "@/core/phase";
 import { phasesOf, siteTree } from "@/core/site/tree";
 import { powerText } from "@/core/units";
 import { capital } from "@/core/words";
+import { CheckField } from "@/ui/parts/form/CheckField";
 import { FindingLine } from "@/ui/parts/show/FindingLine";
 import { KitLink } from "@/ui/plan/KitLink";
+import { RemoveButton } from "@/ui/parts/form/RemoveButton";
 import { NumberField } from "@/ui/parts/form/NumberField";
 import { SelectField } from "@/ui/parts/form/SelectField";
 import { TextField } from "@/ui/parts/form/TextField";
@@ -42,6 +44,8 @@ const SYSTEMS = [
   { value: "three-phase", label: "Three phase" },
 ] as const;
 const VOLTAGE_V = { "single-phase": 230, "split-phase": 120, "three-phase": 230 } as const;
+
+type NodeChange = (part: Parameters<typeof changeNode>[1], field?: string) => void;
 
 /** Supply, devices and boards as a tree, and what stands on no run. */
 export function SiteEditor({ plan }: { plan: PlanDesk }) {
@@ -180,25 +184,10 @@ function DeviceTree({ plan }: { plan: PlanDesk }) {
 }
 
 function NodeForm({ plan, node }: { plan: PlanDesk; node: SiteNode }) {
-  const { site, kits, edit, pick, kitOf, findings } = plan;
-  const tree = siteTree(site);
+  const { edit, pick, kitOf, findings } = plan;
   const kit = kitOf(node.kit);
-  const change = (part: Parameters<typeof changeNode>[1], field?: string) =>
-    edit(changeNode(node.id, part), field && `${node.id} ${field}`);
-  const feeder = tree.nodeById.get(node.fedFrom ?? "");
-  const offered = feeder ? phasesOf(feeder, site) : phasesOfSupply(site.supply);
-  const phases = phasesOf(node, site);
-  const feeders = [tree.grid, ...tree.runs].filter(
-    (candidate) => !tree.belowRun.get(node.id)?.has(candidate.id) && candidate.kind !== "test-load",
-  );
-  const kinds = kitKindsOf(node.kind);
+  const change: NodeChange = (part, field) => edit(changeNode(node.id, part), field && `${node.id} ${field}`);
   const own = findings.filter((finding) => finding.subject.kind === "node" && finding.subject.node === node.id);
-  const togglePhase = (phase: Phase) => {
-    const next = offered.filter((candidate) =>
-      candidate === phase ? !phases.includes(candidate) : phases.includes(candidate),
-    );
-    if (next.length > 0) change({ phases: [...next] });
-  };
   const form = useRef<HTMLDivElement>(null);
   // Picked on the board, its form may be far down the list.
   useEffect(() => {
@@ -210,28 +199,10 @@ function NodeForm({ plan, node }: { plan: PlanDesk; node: SiteNode }) {
         <FindingLine key={finding.id} finding={finding} />
       ))}
       <div className="grid grid-cols-2 gap-2">
-        <NodeFeedFields
-          node={node}
-          change={change}
-          feeders={feeders}
-          offered={offered}
-          phases={phases}
-          togglePhase={togglePhase}
-        />
+        <NodeFeedFields plan={plan} node={node} change={change} />
         <NodeSizeFields node={node} change={change} plan={plan} />
       </div>
-      {kinds.length > 0 && (
-        <SelectField
-          label="Kit"
-          value={node.kit ?? ""}
-          hint={kitOf(node.kit)?.source}
-          options={[
-            { value: "", label: "none" },
-            ...kits.filter((kit) => kinds.includes(kit.kind)).map((kit) => ({ value: kit.id, label: kit.name })),
-          ]}
-          onValue={(id) => edit(changeNode(node.id, { kit: id || undefined }, kitOf(id)))}
-        />
-      )}
+      <NodeKitField node={node} plan={plan} />
       {kit && (
         <p className="text-sm">
           Values of <KitLink kit={kit} />
@@ -253,21 +224,39 @@ function NodeForm({ plan, node }: { plan: PlanDesk; node: SiteNode }) {
   );
 }
 
-function NodeFeedFields({
-  node,
-  change,
-  feeders,
-  offered,
-  phases,
-  togglePhase,
-}: {
-  node: SiteNode;
-  change: (part: Parameters<typeof changeNode>[1], field?: string) => void;
-  feeders: readonly SiteNode[];
-  offered: readonly Phase[];
-  phases: readonly Phase[];
-  togglePhase: (phase: Phase) => void;
-}) {
+function NodeKitField({ node, plan: { kits, kitOf, edit } }: { node: SiteNode; plan: PlanDesk }) {
+  const kinds = kitKindsOf(node.kind);
+  if (kinds.length === 0) return null;
+  return (
+    kinds.length > 0 && (
+      <SelectField
+        label="Kit"
+        value={node.kit ?? ""}
+        hint={kitOf(node.kit)?.source}
+        options={[
+          { value: "", label: "none" },
+          ...kits.filter((kit) => kinds.includes(kit.kind)).map((kit) => ({ value: kit.id, label: kit.name })),
+        ]}
+        onValue={(id) => edit(changeNode(node.id, { kit: id || undefined }, kitOf(id)))}
+      />
+    )
+  );
+}
+
+function NodeFeedFields({ plan: { site }, node, change }: { plan: PlanDesk; node: SiteNode; change: NodeChange }) {
+  const tree = siteTree(site);
+  const feeder = tree.nodeById.get(node.fedFrom ?? "");
+  const offered = feeder ? phasesOf(feeder, site) : phasesOfSupply(site.supply);
+  const phases = phasesOf(node, site);
+  const feeders = [tree.grid, ...tree.runs].filter(
+    (candidate) => !tree.belowRun.get(node.id)?.has(candidate.id) && candidate.kind !== "test-load",
+  );
+  const togglePhase = (phase: Phase) => {
+    const next = offered.filter((candidate) =>
+      candidate === phase ? !phases.includes(candidate) : phases.includes(candidate),
+    );
+    if (next.length > 0) change({ phases: [...next] });
+  };
   return (
     <>
       <TextField label="Name" value={node.name} schema={nameSchema} onValue={(name) => change({ name }, "name")} />
@@ -305,15 +294,7 @@ function NodeFeedFields({
   );
 }
 
-function NodeSizeFields({
-  node,
-  change,
-  plan,
-}: {
-  node: SiteNode;
-  change: (part: Parameters<typeof changeNode>[1], field?: string) => void;
-  plan: PlanDesk;
-}) {
+function NodeSizeFields({ node, change, plan }: { node: SiteNode; change: NodeChange; plan: PlanDesk }) {
   const { site } = plan;
   return (
     <>
@@ -343,6 +324,23 @@ function NodeSizeFields({
           onValue={(nightW) => change({ nightW }, "night")}
         />
       )}
+      <CableFields node={node} change={change} />
+      <SelectField
+        label="Place"
+        value={node.place ?? ""}
+        options={[
+          { value: "", label: "not said" },
+          ...site.places.map((place) => ({ value: place.id, label: place.name })),
+        ]}
+        onValue={(place) => change({ place: place || undefined })}
+      />
+    </>
+  );
+}
+
+function CableFields({ node, change }: { node: SiteNode; change: NodeChange }) {
+  return (
+    <>
       <NumberField
         label="Conductor"
         unit="mm²"
@@ -359,37 +357,19 @@ function NodeSizeFields({
         most={500}
         onValue={(cableOuterMm) => change({ cableOuterMm: cableOuterMm || undefined }, "outer")}
       />
-      <SelectField
-        label="Place"
-        value={node.place ?? ""}
-        options={[
-          { value: "", label: "not said" },
-          ...site.places.map((place) => ({ value: place.id, label: place.name })),
-        ]}
-        onValue={(place) => change({ place: place || undefined })}
-      />
     </>
   );
 }
 
-function NodeOwnerFields({
-  node,
-  change,
-}: {
-  node: SiteNode;
-  change: (part: Parameters<typeof changeNode>[1], field?: string) => void;
-}) {
+function NodeOwnerFields({ node, change }: { node: SiteNode; change: NodeChange }) {
   return (
     <div className="grid grid-cols-2 items-end gap-2">
-      <label className="press flex items-center gap-2 text-sm">
-        <input
-          type="checkbox"
-          className="checkbox checkbox-sm"
-          checked={node.existing === true}
-          onChange={(event) => change({ existing: event.target.checked || undefined })}
-        />
+      <CheckField
+        checked={node.existing === true}
+        onCheck={(isChecked) => change({ existing: isChecked || undefined })}
+      >
         Already there
-      </label>
+      </CheckField>
       <TextField
         label="Belongs to"
         value={node.owner ?? ""}
@@ -495,25 +475,14 @@ function EquipmentRow({ item, plan }: { item: Equipment; plan: PlanDesk }) {
           ]}
           onValue={(place) => edit(changeEquipment(item.id, { place: place || undefined }))}
         />
-        <button
-          type="button"
-          className="btn btn-ghost press px-2"
-          title={`Remove ${item.name}`}
-          onClick={() => edit(removeEquipment(item.id))}
-        >
-          <Trash2 size={18} aria-hidden />
-          <span className="sr-only">Remove {item.name}</span>
-        </button>
+        <RemoveButton label={`Remove ${item.name}`} onRemove={() => edit(removeEquipment(item.id))} />
       </div>
-      <label className="press flex items-center gap-2 text-sm">
-        <input
-          type="checkbox"
-          className="checkbox checkbox-sm"
-          checked={item.existing === true}
-          onChange={(event) => edit(changeEquipment(item.id, { existing: event.target.checked || undefined }))}
-        />
+      <CheckField
+        checked={item.existing === true}
+        onCheck={(isChecked) => edit(changeEquipment(item.id, { existing: isChecked || undefined }))}
+      >
         Already there
-      </label>
+      </CheckField>
     </li>
   );
 }

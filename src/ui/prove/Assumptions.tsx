@@ -25,35 +25,7 @@ export function Assumptions({ prove }: { prove: ProveDesk }) {
           <Say>{`${sheet.noise.absoluteW} W and ${(100 * sheet.noise.relative).toFixed(1)}`}</Say> %.
         </p>
         {background.map((load, at) => (
-          <fieldset key={load.node} className="grid grid-cols-3 gap-2 text-sm">
-            <legend className="mb-1 font-semibold">{nodeName(prove.site, load.node)}, on each phase</legend>
-            <label>
-              mean
-              <PowerField
-                label={`${nodeName(prove.site, load.node)}, mean`}
-                powerW={load.meanW}
-                onPower={(meanW) => put(at, { meanW: meanW ?? 0 }, "mean")}
-              />
-            </label>
-            <label>
-              spread
-              <PowerField
-                label={`${nodeName(prove.site, load.node)}, spread`}
-                powerW={load.sdW}
-                onPower={(sdW) => put(at, { sdW: sdW ?? 0 }, "spread")}
-                refuse={notNegative}
-              />
-            </label>
-            <label>
-              drift
-              <PowerField
-                label={`${nodeName(prove.site, load.node)}, drift`}
-                powerW={load.driftSdW}
-                onPower={(driftSdW) => put(at, { driftSdW: driftSdW ?? 0 }, "drift")}
-                refuse={notNegative}
-              />
-            </label>
-          </fieldset>
+          <BackgroundFields key={load.node} load={load} prove={prove} put={put} at={at} />
         ))}
         <label className="block text-sm">
           <span className="mb-1 block font-semibold">Faults looked for at once</span>
@@ -69,6 +41,50 @@ export function Assumptions({ prove }: { prove: ProveDesk }) {
         </label>
       </div>
     </details>
+  );
+}
+
+function BackgroundFields({
+  load,
+  prove,
+  put,
+  at,
+}: {
+  load: Background;
+  prove: ProveDesk;
+  put: (at: number, change: Partial<Background>, field: string) => void;
+  at: number;
+}) {
+  return (
+    <fieldset className="grid grid-cols-3 gap-2 text-sm">
+      <legend className="mb-1 font-semibold">{nodeName(prove.site, load.node)}, on each phase</legend>
+      <label>
+        mean
+        <PowerField
+          label={`${nodeName(prove.site, load.node)}, mean`}
+          powerW={load.meanW}
+          onPower={(meanW) => put(at, { meanW: meanW ?? 0 }, "mean")}
+        />
+      </label>
+      <label>
+        spread
+        <PowerField
+          label={`${nodeName(prove.site, load.node)}, spread`}
+          powerW={load.sdW}
+          onPower={(sdW) => put(at, { sdW: sdW ?? 0 }, "spread")}
+          refuse={notNegative}
+        />
+      </label>
+      <label>
+        drift
+        <PowerField
+          label={`${nodeName(prove.site, load.node)}, drift`}
+          powerW={load.driftSdW}
+          onPower={(driftSdW) => put(at, { driftSdW: driftSdW ?? 0 }, "drift")}
+          refuse={notNegative}
+        />
+      </label>
+    </fieldset>
   );
 }
 

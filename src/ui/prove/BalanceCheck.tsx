@@ -92,6 +92,22 @@ function DisplayRow({
         <X size={18} aria-hidden />
         <span className="sr-only">Take {value.role} out</span>
       </button>
+      <DisplayPrecision value={value} change={change} at={at} />
+    </div>
+  );
+}
+
+function DisplayPrecision({
+  value,
+  change,
+  at,
+}: {
+  value: ShownValue;
+  change: (at: number, part: Partial<ShownValue>, field: string) => void;
+  at: number;
+}) {
+  return (
+    <>
       <label className="col-start-2 flex items-center gap-2 text-sm max-sm:col-start-1">
         last digit
         <select
@@ -122,7 +138,7 @@ function DisplayRow({
           ))}
         </select>
       </label>
-    </div>
+    </>
   );
 }
 

@@ -1,7 +1,7 @@
 "use client";
 
 import { useMemo } from "react";
-import { addTest, changeStep, setReading } from "@/core/flows/editSheet";
+import { addBlankStep, addTest, changeStep, repeatStep, setReading } from "@/core/flows/editSheet";
 import { expectedReadings, sureFaults, type ExpectedReading } from "@/core/flows/expectedReadings";
 import type { NextTest } from "@/core/flows/nextTests";
 import { simulateSeen } from "@/core/flows/simulateSeen";
@@ -52,36 +52,10 @@ export function useProve(): ProveDesk {
     read: (step, input, powerW) =>
       edit((before) => setReading(before, step, input, powerW), `reading ${step} ${input.meter} ${input.input}`),
     change: (step, change, field) => edit((before) => changeStep(before, step, change), field),
-    addBlank: () =>
-      edit((before) => ({
-        ...before,
-        steps: [
-          ...before.steps,
-          {
-            id: crypto.randomUUID(),
-            label: `Step ${before.steps.length + 1}`,
-            devices: [],
-            readings: [],
-            source: "seen",
-          },
-        ],
-      })),
-    addProposed: (test) => editor.edit((document) => ({ ...document, ...addTest(document, test) })),
-    repeat: (step) =>
-      edit((before) => {
-        const copied = before.steps[step];
-        return copied
-          ? {
-              ...before,
-              steps: before.steps.toSpliced(step + 1, 0, {
-                ...copied,
-                id: crypto.randomUUID(),
-                readings: [],
-                source: "seen",
-              }),
-            }
-          : before;
-      }),
+    addBlank: () => edit((before) => addBlankStep(before, crypto.randomUUID())),
+    addProposed: (test) =>
+      editor.edit((document) => ({ ...document, ...addTest(document, test, crypto.randomUUID()) })),
+    repeat: (step) => edit((before) => repeatStep(before, step, crypto.randomUUID())),
     remove: (step) => edit((before) => ({ ...before, steps: before.steps.toSpliced(step, 1) })),
     assume: (change, field) => edit((before) => ({ ...before, ...change }), field),
     simulate: () =>

@@ -26,12 +26,37 @@ export function canScan(): boolean {
 
 /** The camera, until it sees a code. */
 export function ScanSerial({ onSerial, onClose }: { onSerial: (serial: string) => void; onClose: () => void }) {
+  const { video, problem } = useCodeCamera(onSerial);
+  return (
+    <div className="space-y-2">
+      {problem ? (
+        <p role="alert" className="font-semibold text-error">
+          {problem}
+        </p>
+      ) : (
+        <video
+          ref={video}
+          muted
+          playsInline
+          className="max-h-64 w-full rounded bg-neutral"
+          aria-label="Camera: hold the code into the picture"
+        />
+      )}
+      <button type="button" className="btn press" onClick={onClose}>
+        Close the camera
+      </button>
+    </div>
+  );
+}
+
+/** The camera's picture for a video element; what it reads is given on. */
+function useCodeCamera(onCode: (code: string) => void) {
   const video = useRef<HTMLVideoElement>(null);
-  const onFound = useRef(onSerial);
+  const onFound = useRef(onCode);
   const [problem, setProblem] = useState<string | undefined>();
   useEffect(() => {
-    onFound.current = onSerial;
-  }, [onSerial]);
+    onFound.current = onCode;
+  }, [onCode]);
   useEffect(() => {
     const Reader = detectorClass();
     let stream: MediaStream | undefined;
@@ -66,24 +91,5 @@ export function ScanSerial({ onSerial, onClose }: { onSerial: (serial: string) =
       stream?.getTracks().forEach((track) => track.stop());
     };
   }, []);
-  return (
-    <div className="space-y-2">
-      {problem ? (
-        <p role="alert" className="font-semibold text-error">
-          {problem}
-        </p>
-      ) : (
-        <video
-          ref={video}
-          muted
-          playsInline
-          className="max-h-64 w-full rounded bg-neutral"
-          aria-label="Camera: hold the code into the picture"
-        />
-      )}
-      <button type="button" className="btn press" onClick={onClose}>
-        Close the camera
-      </button>
-    </div>
-  );
+  return { video, problem };
 }

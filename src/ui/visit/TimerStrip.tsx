@@ -2,7 +2,8 @@
 
 import { BellRing, Timer } from "lucide-react";
 import { useEffect, useRef } from "react";
-import { stateOf } from "@/core/visit/visitState";
+import type { VisitSheet } from "@/core/visit/visitSheet";
+import { stateOf, type VisitState } from "@/core/visit/visitState";
 import { useNow } from "@/ui/visit/useNow";
 import type { VisitDesk } from "@/ui/visit/useVisitStage";
 
@@ -29,7 +30,35 @@ export function TimerStrip({
   onShow: (step: string) => void;
 }) {
   const now = useNow(SECOND_MS);
-  const timers = sheet.steps
+  const timers = runningTimers(sheet, state);
+  useSoundWhenOver(timers, now);
+  if (timers.length === 0 || !log.isLoaded || now === undefined) return null;
+  return (
+    <ul aria-label="Timers" className="flex flex-none gap-2 overflow-x-auto border-b border-base-300 bg-base-200 p-2">
+      {timers.map((timer) => (
+        <TimerButton key={timer.id} timer={timer} leftMs={timer.untilMs - now} onShow={onShow} />
+      ))}
+      {typeof Notification !== "undefined" && Notification.permission === "default" && (
+        <li className="flex-none">
+          <button type="button" className="btn press" onClick={() => void Notification.requestPermission()}>
+            Notify me
+          </button>
+        </li>
+      )}
+    </ul>
+  );
+}
+
+interface StepTimer {
+  /** The step that waits. */
+  readonly id: string;
+  readonly label: string;
+  readonly untilMs: number;
+}
+
+/** What runs by itself now, the soonest first. */
+function runningTimers(sheet: VisitSheet, state: VisitState): readonly StepTimer[] {
+  return sheet.steps
     .flatMap((step) => {
       const { status, waitsUntilMs } = stateOf(state, step.id);
       if (status === "waiting" && waitsUntilMs !== undefined)
@@ -47,6 +76,40 @@ export function TimerStrip({
         : [];
     })
     .toSorted((a, b) => a.untilMs - b.untilMs);
+}
+
+function TimerButton({
+  timer: { id, label },
+  leftMs,
+  onShow,
+}: {
+  timer: StepTimer;
+  leftMs: number;
+  onShow: (step: string) => void;
+}) {
+  const isOver = leftMs <= 0;
+  return (
+    <li className="flex-none">
+      <button
+        type="button"
+        className={
+          "press flex items-center gap-2 rounded-md border-2 px-3 text-left " +
+          `${isOver ? "border-primary bg-base-100 font-bold" : "border-secondary bg-base-100"}`
+        }
+        onClick={() => onShow(id)}
+      >
+        {isOver ? <BellRing size={18} aria-hidden /> : <Timer size={18} aria-hidden />}
+        <span className="leading-tight">
+          <span className="block max-w-52 truncate text-sm">{label}</span>
+          <span className="reading text-lg">{isOver ? "over" : clockText(leftMs)}</span>
+        </span>
+      </button>
+    </li>
+  );
+}
+
+/** A sound and a notification when a timer is over, once each. */
+function useSoundWhenOver(timers: readonly StepTimer[], now: number | undefined): void {
   const told = useRef(new Set<string>());
   useEffect(() => {
     if (now === undefined) return;
@@ -60,39 +123,6 @@ export function TimerStrip({
         new Notification(label, { body: "is over", tag: id });
     }
   }, [now, timers]);
-  if (timers.length === 0 || !log.isLoaded || now === undefined) return null;
-  return (
-    <ul aria-label="Timers" className="flex flex-none gap-2 overflow-x-auto border-b border-base-300 bg-base-200 p-2">
-      {timers.map(({ id, label, untilMs }) => {
-        const isOver = untilMs <= now;
-        return (
-          <li key={id} className="flex-none">
-            <button
-              type="button"
-              className={
-                "press flex items-center gap-2 rounded-md border-2 px-3 text-left " +
-                `${isOver ? "border-primary bg-base-100 font-bold" : "border-secondary bg-base-100"}`
-              }
-              onClick={() => onShow(id)}
-            >
-              {isOver ? <BellRing size={18} aria-hidden /> : <Timer size={18} aria-hidden />}
-              <span className="leading-tight">
-                <span className="block max-w-52 truncate text-sm">{label}</span>
-                <span className="reading text-lg">{isOver ? "over" : clockText(untilMs - now)}</span>
-              </span>
-            </button>
-          </li>
-        );
-      })}
-      {typeof Notification !== "undefined" && Notification.permission === "default" && (
-        <li className="flex-none">
-          <button type="button" className="btn press" onClick={() => void Notification.requestPermission()}>
-            Notify me
-          </button>
-        </li>
-      )}
-    </ul>
-  );
 }
 
 function sound(): void {

@@ -1,8 +1,9 @@
 "use client";
 
-import { Plus, SlidersHorizontal, Trash2 } from "lucide-react";
+import { Plus, SlidersHorizontal } from "lucide-react";
 import { visitSettingsSchema, type PvString } from "@/core/plan/visitSettings";
 import type { SiteNode } from "@/core/site/planSchema";
+import { RemoveButton } from "@/ui/parts/form/RemoveButton";
 import { NumberField } from "@/ui/parts/form/NumberField";
 import { SelectField } from "@/ui/parts/form/SelectField";
 import { TextField } from "@/ui/parts/form/TextField";
@@ -149,14 +150,10 @@ function StringRow({
           onValue={(vocV) => vocV !== undefined && setString(at, { vocV }, "voc")}
         />
       </div>
-      <button
-        type="button"
-        className="btn btn-ghost press px-2"
-        onClick={() => setSettings({ strings: settings.strings.toSpliced(at, 1) })}
-      >
-        <Trash2 size={18} aria-hidden />
-        <span className="sr-only">Remove {own.name}</span>
-      </button>
+      <RemoveButton
+        label={`Remove ${own.name}`}
+        onRemove={() => setSettings({ strings: settings.strings.toSpliced(at, 1) })}
+      />
     </li>
   );
 }

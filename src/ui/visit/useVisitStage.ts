@@ -2,13 +2,10 @@
 
 import type * as Comlink from "comlink";
 import { useMemo } from "react";
-import { MOST_SAID_CHARACTERS, MOST_TITLE_CHARACTERS, type VisitEntry } from "@/core/visit/visitEntry";
-import { contentMark, outsideLimits, recordedText, type Recorded } from "@/core/visit/visitState";
-import type { VisitStep } from "@/core/visit/visitStep";
 import type { VisitSettings } from "@/core/plan/visitSettings";
 import { sheetSchedule } from "@/core/visit/sheetSchedule";
 import type { Schedule, ScheduleRequest } from "@/core/visit/schedule/scheduleSchema";
-import { cutText } from "@/core/text";
+import { useVisitWriter, type VisitWriter } from "@/ui/visit/useVisitWriter";
 import { useNow } from "@/ui/visit/useNow";
 import { usePerson } from "@/ui/parts/browser/usePerson";
 import { useWorkerAnswer } from "@/ui/parts/worker/useWorkerAnswer";
@@ -23,7 +20,7 @@ export interface Planned {
   readonly schedule: Schedule;
 }
 
-export interface VisitDesk extends VisitWork {
+export interface VisitDesk extends VisitWork, VisitWriter {
   readonly jobId: string;
   readonly person: string;
   readonly setPerson: (name: string) => void;
@@ -34,13 +31,6 @@ export interface VisitDesk extends VisitWork {
   readonly scheduleFailure: string | undefined;
   readonly settings: VisitSettings;
   readonly setSettings: (change: Partial<VisitSettings>, field?: string) => void;
-  readonly start: (step: VisitStep) => void;
-  readonly record: (step: VisitStep, recorded: Recorded) => void;
-  readonly skip: (step: VisitStep, reason: string) => void;
-  readonly reopen: (step: VisitStep, reason: string) => void;
-  readonly note: (text: string, step?: string) => void;
-  readonly photo: (file: Blob, text: string, step?: string) => void;
-  readonly correct: (entry: string, text: string) => void;
   readonly placeName: (id: string | undefined) => string;
 }
 
@@ -54,7 +44,8 @@ export function useVisitStage(): VisitDesk {
   const visit = useVisitWork();
   const { person, setPerson } = usePerson();
   const { site, visit: settings } = job.document;
-  const { sheet, state, log, recorder } = visit;
+  const { sheet, state, log } = visit;
+  const writer = useVisitWriter(visit, person);
   const minute = useNow(REPLAN_MS);
   const request = useMemo(
     () =>
@@ -67,16 +58,10 @@ export function useVisitStage(): VisitDesk {
   );
   const { planned, failure } = useSchedule(request);
   const { planned: wholeDay } = useSchedule(dayRequest);
-  const common = () => ({ id: crypto.randomUUID(), at: new Date().toISOString(), person });
-  const ofStep = (step: VisitStep) => ({
-    step: step.id,
-    title: cutText(step.title, MOST_TITLE_CHARACTERS),
-    content: contentMark(step),
-  });
-  const add = (entry: VisitEntry, photo?: Blob) => void recorder.add(entry, photo);
   const names = useMemo(() => new Map(site.places.map(({ id, name }) => [id, name])), [site.places]);
   return {
     ...visit,
+    ...writer,
     jobId: job.id,
     person,
     setPerson,
@@ -86,27 +71,6 @@ export function useVisitStage(): VisitDesk {
     settings,
     setSettings: (change, field) =>
       editor.edit((document) => ({ ...document, visit: { ...document.visit, ...change } }), field && `visit ${field}`),
-    start: (step) => add({ ...common(), ...ofStep(step), kind: "start" }),
-    record: (step, { values, choice, serial }) =>
-      add({
-        ...common(),
-        ...ofStep(step),
-        kind: "result",
-        ...(values ? { values: { ...values } } : {}),
-        ...(choice === undefined ? {} : { choice }),
-        ...(serial === undefined ? {} : { serial: serial.trim() }),
-        said: cutText(recordedText(step, { values, choice, serial: serial?.trim() }), MOST_SAID_CHARACTERS),
-        outside: [...outsideLimits(step, { values, choice, serial: serial?.trim() })],
-      }),
-    skip: (step, reason) => add({ ...common(), ...ofStep(step), kind: "skip", reason }),
-    reopen: (step, reason) => add({ ...common(), ...ofStep(step), kind: "reopen", reason }),
-    note: (text, step) => add({ ...common(), kind: "note", text, ...(step === undefined ? {} : { step }) }),
-    photo: (file, text, step) =>
-      add(
-        { ...common(), kind: "photo", photo: crypto.randomUUID(), text, ...(step === undefined ? {} : { step }) },
-        file,
-      ),
-    correct: (entry, text) => add({ ...common(), kind: "correction", corrects: entry, text }),
     placeName: (id) => (id === undefined ? "anywhere" : (names.get(id) ?? id)),
   };
 }

@@ -34,6 +34,42 @@ export function AddLink({ wire }: { wire: WireDesk }) {
         setEnds(["", ""]);
       }}
     >
+      <LinkEndFields
+        kind={kind}
+        setKind={setKind}
+        setEnds={setEnds}
+        ends={ends}
+        options={options}
+        free={free}
+        needsTwo={needsTwo}
+      />
+      <button type="submit" className="btn press mt-5" disabled={!isGood}>
+        <Plus size={18} aria-hidden />
+        Add
+      </button>
+    </form>
+  );
+}
+
+function LinkEndFields({
+  kind,
+  setKind,
+  setEnds,
+  ends,
+  options,
+  free,
+  needsTwo,
+}: {
+  kind: LinkKind;
+  setKind: (kind: LinkKind) => void;
+  setEnds: (next: readonly [string, string]) => void;
+  ends: readonly [string, string];
+  options: { value: string; label: string }[];
+  free: readonly FreePort[];
+  needsTwo: boolean;
+}) {
+  return (
+    <>
       <div className="w-40">
         <SelectField
           label="Add a link"
@@ -64,10 +100,6 @@ export function AddLink({ wire }: { wire: WireDesk }) {
           />
         </div>
       )}
-      <button type="submit" className="btn press mt-5" disabled={!isGood}>
-        <Plus size={18} aria-hidden />
-        Add
-      </button>
-    </form>
+    </>
   );
 }

@@ -6,6 +6,7 @@ import { changeMember } from "@/core/links/editLinks";
 import { networkSchema, type Network } from "@/core/plan/linkSchema";
 import { accessPointName } from "@/core/links/air/wifi";
 import type { PlanLink, KitDevice } from "@/core/plan/resolvedPlan";
+import { CheckField } from "@/ui/parts/form/CheckField";
 import { FindingLine } from "@/ui/parts/show/FindingLine";
 import { SelectField } from "@/ui/parts/form/SelectField";
 import { TextField } from "@/ui/parts/form/TextField";
@@ -126,31 +127,43 @@ function AddressRow({
         </div>
       </td>
       <td className="py-2 pr-3">
-        {device.kit.network?.accessPoint ? (
-          <>
-            <span className="reading">{accessPointName(device.kit.network.accessPoint.name, EXAMPLE_SERIAL)}</span>
-            <span className="quiet block">
-              with serial …{EXAMPLE_SERIAL.slice(-6)}; at {device.kit.network.accessPoint.address}
-            </span>
-          </>
-        ) : (
-          "—"
-        )}
+        <AccessPointText device={device} />
       </td>
       <td className="py-2">
-        {outbound.length === 0
-          ? "—"
-          : outbound.map(({ port, protocol, why }) => (
-              <span key={`${port} ${protocol}`} className="block">
-                <span className="reading">
-                  {port}/{protocol}
-                </span>{" "}
-                {why}
-              </span>
-            ))}
+        <OutboundPorts outbound={outbound} />
       </td>
     </tr>
   );
+}
+
+function AccessPointText({ device }: { device: KitDevice }) {
+  return device.kit.network?.accessPoint ? (
+    <>
+      <span className="reading">{accessPointName(device.kit.network.accessPoint.name, EXAMPLE_SERIAL)}</span>
+      <span className="quiet block">
+        with serial …{EXAMPLE_SERIAL.slice(-6)}; at {device.kit.network.accessPoint.address}
+      </span>
+    </>
+  ) : (
+    "—"
+  );
+}
+
+function OutboundPorts({
+  outbound,
+}: {
+  outbound: readonly { readonly port: number; readonly protocol: string; readonly why: string }[];
+}) {
+  return outbound.length === 0
+    ? "—"
+    : outbound.map(({ port, protocol, why }) => (
+        <span key={`${port} ${protocol}`} className="block">
+          <span className="reading">
+            {port}/{protocol}
+          </span>{" "}
+          {why}
+        </span>
+      ));
 }
 
 function NetworkAsFound({ network, onChange }: { network: Network; onChange: WireDesk["setNetwork"] }) {
@@ -203,15 +216,9 @@ function NetworkAsFound({ network, onChange }: { network: Network; onChange: Wir
           ["portal", "Sign-in page"],
         ] as const
       ).map(([key, label]) => (
-        <label key={key} className="press flex items-center gap-2 text-sm">
-          <input
-            type="checkbox"
-            className="checkbox checkbox-sm"
-            checked={network[key]}
-            onChange={(event) => onChange({ [key]: event.target.checked }, key)}
-          />
+        <CheckField key={key} checked={network[key]} onCheck={(isChecked) => onChange({ [key]: isChecked }, key)}>
           {label}
-        </label>
+        </CheckField>
       ))}
     </fieldset>
   );

@@ -11,6 +11,7 @@ import {
 import { leadForPorts, type LeadForPorts } from "@/core/links/network/leadForPorts";
 import { isWhole } from "@/core/plan/linkEnds";
 import { SIGNAL_WORDS } from "@/core/links/wiring/wiringSchedule";
+import type { WholeEnd, PlanLink } from "@/core/plan/resolvedPlan";
 import { SelectField } from "@/ui/parts/form/SelectField";
 import { LeadDrawing } from "@/ui/wire/LeadDrawing";
 import type { WireDesk } from "@/ui/wire/useWire";
@@ -39,16 +40,7 @@ export function EthernetCheck({
   const [use, setUse] = useState("network");
   const parsed = ethernetRequestSchema.safeParse(lead);
   const verdict = parsed.success ? ethernet(parsed.data) : undefined;
-  const segments = links
-    .filter(({ kind }) => kind === "rs485" || kind === "can")
-    .flatMap((link) =>
-      link.ends.slice(1).flatMap((b, at) => {
-        const a = link.ends[at]!;
-        return isWhole(a) && isWhole(b) && a.port.connector === "rj45" && b.port.connector === "rj45"
-          ? [{ id: `${link.id}:${at}`, a, b }]
-          : [];
-      }),
-    );
+  const segments = pluggedSegments(links);
   const segment = segments.find(({ id }) => id === use);
   const forBus = segment && parsed.success ? leadForPorts(parsed.data, segment.a.port, segment.b.port) : undefined;
   const set = (end: "endA" | "endB", at: number, colour: string) =>
@@ -94,6 +86,26 @@ export function EthernetCheck({
       <LeadVerdict verdict={verdict} problem={parsed.error?.issues[0]?.message} forBus={forBus} />
     </section>
   );
+}
+
+interface PluggedSegment {
+  readonly id: string;
+  readonly a: WholeEnd;
+  readonly b: WholeEnd;
+}
+
+/** The pieces of bus cable that have a plug at both ends. */
+function pluggedSegments(links: readonly PlanLink[]): readonly PluggedSegment[] {
+  return links
+    .filter(({ kind }) => kind === "rs485" || kind === "can")
+    .flatMap((link) =>
+      link.ends.slice(1).flatMap((b, at) => {
+        const a = link.ends[at]!;
+        return isWhole(a) && isWhole(b) && a.port.connector === "rj45" && b.port.connector === "rj45"
+          ? [{ id: `${link.id}:${at}`, a, b }]
+          : [];
+      }),
+    );
 }
 
 function LeadVerdict({

@@ -1,6 +1,6 @@
 "use client";
 
-import { Plus, Trash2 } from "lucide-react";
+import { Plus } from "lucide-react";
 import { useState } from "react";
 import { addMember, changeLink, moveMember, removeLink } from "@/core/links/editLinks";
 import { freeOf, portsOf } from "@/core/links/propose/freePort";
@@ -8,6 +8,7 @@ import type { PlanLink } from "@/core/plan/resolvedPlan";
 import { LINK_WORDS } from "@/core/plan/linkSchema";
 import { lengthText } from "@/core/numberStyle";
 import { FindingLine } from "@/ui/parts/show/FindingLine";
+import { RemoveButton } from "@/ui/parts/form/RemoveButton";
 import { NumberField } from "@/ui/parts/form/NumberField";
 import { SelectField } from "@/ui/parts/form/SelectField";
 import { SortableList } from "@/ui/parts/form/SortableList";
@@ -26,35 +27,7 @@ export function LinkCard({ wire, link }: { wire: WireDesk; link: PlanLink }) {
   const hasCable = isLine || link.kind === "ethernet" || link.kind === "dry-contact";
   return (
     <section aria-label={link.name} className="panel p-3">
-      <div className="flex flex-wrap items-end gap-3">
-        <h3 className="mr-auto text-lg font-bold leading-tight">
-          {link.name} <span className="quiet text-sm font-normal">{LINK_WORDS[link.kind]}</span>
-        </h3>
-        {isLine && (
-          <div className="w-36">
-            <NumberField
-              label="Speed"
-              about={link.name}
-              unit={link.kind === "can" ? "bit/s" : "Bd"}
-              whole
-              least={300}
-              most={10_000_000}
-              value={link.baud}
-              optional
-              onValue={(baud) => edit((links) => changeLink(links, link.id, { baud }), `${link.id} baud`)}
-            />
-          </div>
-        )}
-        <button
-          type="button"
-          className="btn btn-ghost press px-2"
-          title={`Remove ${link.name}`}
-          onClick={() => edit((links) => removeLink(links, link.id))}
-        >
-          <Trash2 size={18} aria-hidden />
-          <span className="sr-only">Remove {link.name}</span>
-        </button>
-      </div>
+      <LinkHead link={link} isLine={isLine} wire={wire} />
       {own.map((finding) => (
         <FindingLine key={finding.id} finding={finding} />
       ))}
@@ -88,6 +61,33 @@ export function LinkCard({ wire, link }: { wire: WireDesk; link: PlanLink }) {
       <LinkSettings wire={wire} link={link} />
       <BusNumbers wire={wire} link={link} />
     </section>
+  );
+}
+
+function LinkHead({ link, isLine, wire }: { link: PlanLink; isLine: boolean; wire: WireDesk }) {
+  const { edit } = wire;
+  return (
+    <div className="flex flex-wrap items-end gap-3">
+      <h3 className="mr-auto text-lg font-bold leading-tight">
+        {link.name} <span className="quiet text-sm font-normal">{LINK_WORDS[link.kind]}</span>
+      </h3>
+      {isLine && (
+        <div className="w-36">
+          <NumberField
+            label="Speed"
+            about={link.name}
+            unit={link.kind === "can" ? "bit/s" : "Bd"}
+            whole
+            least={300}
+            most={10_000_000}
+            value={link.baud}
+            optional
+            onValue={(baud) => edit((links) => changeLink(links, link.id, { baud }), `${link.id} baud`)}
+          />
+        </div>
+      )}
+      <RemoveButton label={`Remove ${link.name}`} onRemove={() => edit((links) => removeLink(links, link.id))} />
+    </div>
   );
 }
 

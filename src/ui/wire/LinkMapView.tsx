@@ -3,7 +3,7 @@
 import "@xyflow/react/dist/style.css";
 import { Background, Handle, Position, ReactFlow, type Edge, type Node, type NodeProps } from "@xyflow/react";
 import { useMemo } from "react";
-import { DEVICE_PX, linkMap, type MapEdge } from "@/core/links/linkMap";
+import { DEVICE_PX, linkMap, type MapEdge, type LinkMap } from "@/core/links/linkMap";
 import type { LinkKind } from "@/core/plan/linkSchema";
 import { lengthText, type NumberStyle } from "@/core/numberStyle";
 import { useNumberStyle } from "@/ui/parts/browser/useNumberStyle";
@@ -42,51 +42,8 @@ const NODE_TYPES = { device: DeviceBox, place: PlaceBox };
 export function LinkMapView({ wire: { plan } }: { wire: WireDesk }) {
   const style = useNumberStyle();
   const map = useMemo(() => linkMap(plan), [plan]);
-  const nodes = useMemo(
-    (): (DeviceNode | PlaceNode)[] => [
-      ...map.places.map((place): PlaceNode => ({
-        id: `place ${place.id}`,
-        type: "place",
-        position: { x: place.x, y: 0 },
-        data: { name: place.name },
-        width: place.width,
-        height: place.height,
-        selectable: false,
-        focusable: false,
-        zIndex: -1,
-      })),
-      ...map.nodes.map((node): DeviceNode => ({
-        id: node.id,
-        type: "device",
-        position: { x: node.x, y: node.y },
-        data: { name: node.name, kit: node.kit },
-        ...DEVICE_PX,
-      })),
-    ],
-    [map],
-  );
-  const edges = useMemo(
-    (): Edge[] =>
-      map.edges.map((edge) => ({
-        id: edge.id,
-        source: edge.from,
-        target: edge.to,
-        sourceHandle: `out ${edge.leaves}`,
-        targetHandle: `in ${edge.enters}`,
-        type: "smoothstep",
-        focusable: false,
-        // Past a device of the same place the line keeps close, and its length goes without saying.
-        ...(isBeside(edge) ? { pathOptions: { offset: 30 } } : {}),
-        label:
-          edge.hasCable && !isBeside(edge)
-            ? `${SHORT_WORDS[edge.kind]} ${cableText(edge, style)}`
-            : SHORT_WORDS[edge.kind],
-        style: { stroke: "var(--color-base-content)", strokeWidth: 3, strokeDasharray: DASHES[edge.kind] },
-        labelStyle: { fill: "var(--color-base-content)", fontSize: 13 },
-        labelBgStyle: { fill: "var(--color-base-100)" },
-      })),
-    [map, style],
-  );
+  const nodes = useMemo(() => mapNodes(map), [map]);
+  const edges = useMemo(() => map.edges.map((edge) => mapEdge(edge, style)), [map, style]);
   if (plan.links.length === 0) return null;
   return (
     <div className="h-80 rounded-md border border-base-300 bg-base-100" role="group" aria-label="Map of the links">
@@ -110,6 +67,48 @@ export function LinkMapView({ wire: { plan } }: { wire: WireDesk }) {
       </ReactFlow>
     </div>
   );
+}
+
+function mapNodes({ places, nodes }: LinkMap): (DeviceNode | PlaceNode)[] {
+  return [
+    ...places.map((place): PlaceNode => ({
+      id: `place ${place.id}`,
+      type: "place",
+      position: { x: place.x, y: 0 },
+      data: { name: place.name },
+      width: place.width,
+      height: place.height,
+      selectable: false,
+      focusable: false,
+      zIndex: -1,
+    })),
+    ...nodes.map((node): DeviceNode => ({
+      id: node.id,
+      type: "device",
+      position: { x: node.x, y: node.y },
+      data: { name: node.name, kit: node.kit },
+      ...DEVICE_PX,
+    })),
+  ];
+}
+
+function mapEdge(edge: MapEdge, style: NumberStyle): Edge {
+  const word = SHORT_WORDS[edge.kind];
+  return {
+    id: edge.id,
+    source: edge.from,
+    target: edge.to,
+    sourceHandle: `out ${edge.leaves}`,
+    targetHandle: `in ${edge.enters}`,
+    type: "smoothstep",
+    focusable: false,
+    // Past a device of the same place the line keeps close, and its length goes without saying.
+    ...(isBeside(edge) ? { pathOptions: { offset: 30 } } : {}),
+    label: edge.hasCable && !isBeside(edge) ? `${word} ${cableText(edge, style)}` : word,
+    style: { stroke: "var(--color-base-content)", strokeWidth: 3, strokeDasharray: DASHES[edge.kind] },
+    labelStyle: { fill: "var(--color-base-content)", fontSize: 13 },
+    labelBgStyle: { fill: "var(--color-base-100)" },
+  };
 }
 
 /** A line within one place that goes round what is between. */

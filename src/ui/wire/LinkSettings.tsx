@@ -3,6 +3,7 @@
 import { changeLink } from "@/core/links/editLinks";
 import { cellularSettings, powerLineSettings, radioSettings, wifiSettings } from "@/core/plan/linkSchema";
 import { WALL_KINDS, WALL_LOSS_DB, type Walls } from "@/core/plan/walls";
+import { CheckField } from "@/ui/parts/form/CheckField";
 import { NumberField } from "@/ui/parts/form/NumberField";
 import { SelectField } from "@/ui/parts/form/SelectField";
 import type { PlanLink } from "@/core/plan/resolvedPlan";
@@ -227,15 +228,9 @@ function PowerLineFields({ wire, link }: Props) {
     <fieldset className="mt-2 flex flex-wrap items-center gap-x-5 gap-y-1">
       <legend className="sr-only">Outlet of the gateway</legend>
       {OUTLET_QUESTIONS.map(([key, question]) => (
-        <label key={key} className="press flex items-center gap-2 text-sm">
-          <input
-            type="checkbox"
-            className="checkbox checkbox-sm"
-            checked={settings[key]}
-            onChange={(event) => set({ [key]: event.target.checked }, key)}
-          />
+        <CheckField key={key} checked={settings[key]} onCheck={(isChecked) => set({ [key]: isChecked }, key)}>
           {question}
-        </label>
+        </CheckField>
       ))}
       <div className="w-36">
         <NumberField

@@ -7,6 +7,7 @@ import type { LinkMember } from "@/core/plan/linkSchema";
 import { asksOnLine, isWhole } from "@/core/plan/linkEnds";
 import type { PlanLink } from "@/core/plan/resolvedPlan";
 import { lengthInM, lengthShown } from "@/core/numberStyle";
+import { CheckField } from "@/ui/parts/form/CheckField";
 import { NumberField } from "@/ui/parts/form/NumberField";
 import { useNumberStyle } from "@/ui/parts/browser/useNumberStyle";
 import type { WireDesk } from "@/ui/wire/useWire";
@@ -107,15 +108,12 @@ function CableField({ distanceM, ...end }: EndProps & { readonly distanceM: numb
 
 function TerminatorTick(end: EndProps) {
   return (
-    <label className="press flex items-center gap-2 text-sm">
-      <input
-        type="checkbox"
-        className="checkbox checkbox-sm"
-        checked={end.link.members[end.at]!.terminator ?? false}
-        onChange={(event) => changeEnd(end, { terminator: event.target.checked })}
-      />
+    <CheckField
+      checked={end.link.members[end.at]!.terminator ?? false}
+      onCheck={(isChecked) => changeEnd(end, { terminator: isChecked })}
+    >
       Terminator<span className="sr-only"> at {end.name}</span>
-    </label>
+    </CheckField>
   );
 }
 

@@ -150,29 +150,7 @@ function BusVerdictLines({
       </p>
       <ol className="space-y-1">
         {likely.map((explanation, at) => (
-          <li key={at} className="rounded border border-base-300 bg-base-100 p-2 text-sm">
-            <span className="reading mr-2 font-bold">{at + 1}</span>
-            <span className="reading mr-2">{Math.round(100 * explanation.probability)} %</span>
-            {explanation.faults.length === 0
-              ? "As planned."
-              : explanation.faults.map((fault) => {
-                  const words = busFaultText(model, kind, fault);
-                  return (
-                    <span key={words.text}>
-                      {words.text} <b>{words.cure}. </b>
-                    </span>
-                  );
-                })}
-            <span className="quiet block">
-              would show{" "}
-              {readings
-                .map(
-                  (reading, which) =>
-                    `${threeDigits(explanation.expected[which]!)} ${reading.what === "ohm" ? "Ω" : "mV"}`,
-                )
-                .join(", ")}
-            </span>
-          </li>
+          <LikelyFault key={at} at={at} explanation={explanation} model={model} kind={kind} readings={readings} />
         ))}
       </ol>
       {verdict.next && (
@@ -191,5 +169,44 @@ function BusVerdictLines({
         </p>
       )}
     </>
+  );
+}
+
+function LikelyFault({
+  at,
+  explanation,
+  model,
+  kind,
+  readings,
+}: {
+  at: number;
+  explanation: BusExplanation;
+  model: BusModel;
+  kind: "rs485" | "can";
+  readings: JobDocument["busReadings"];
+}) {
+  return (
+    <li className="rounded border border-base-300 bg-base-100 p-2 text-sm">
+      <span className="reading mr-2 font-bold">{at + 1}</span>
+      <span className="reading mr-2">{Math.round(100 * explanation.probability)} %</span>
+      {explanation.faults.length === 0
+        ? "As planned."
+        : explanation.faults.map((fault) => {
+            const words = busFaultText(model, kind, fault);
+            return (
+              <span key={words.text}>
+                {words.text} <b>{words.cure}. </b>
+              </span>
+            );
+          })}
+      <span className="quiet block">
+        would show{" "}
+        {readings
+          .map(
+            (reading, which) => `${threeDigits(explanation.expected[which]!)} ${reading.what === "ohm" ? "Ω" : "mV"}`,
+          )
+          .join(", ")}
+      </span>
+    </li>
   );
 }

@@ -4,6 +4,7 @@ import { useMemo } from "react";
 import { cyclesAtSpeeds, cyclesAtSpreading } from "@/core/links/bus/otherSettings";
 import { pollOfLink, type LinkPollCost } from "@/core/links/bus/pollOfLink";
 import { readingAges, type ReadingAge } from "@/core/links/bus/readingAges";
+import type { PlanLink } from "@/core/plan/resolvedPlan";
 import { useSay } from "@/ui/parts/browser/useNumberStyle";
 import type { WireDesk } from "@/ui/wire/useWire";
 
@@ -20,7 +21,6 @@ type BusPoll = NonNullable<ReturnType<typeof pollOfLink>>;
 /** How long a cycle of each bus takes, device by device, and with devices that do not answer: the age of a reading. */
 export function PollTiming({ wire }: { wire: WireDesk }) {
   const { plan } = wire;
-  const ms = useMilliseconds();
   const polls = useMemo(
     () =>
       plan.links.flatMap((link) => {
@@ -52,32 +52,61 @@ export function PollTiming({ wire }: { wire: WireDesk }) {
       {polls.map(({ link, costs, cycleMs, throughAir, speeds, spreading }) => {
         const longest = Math.max(...costs.map((cost) => cost.aliveMs), 1);
         return (
-          <section key={link.id} aria-label={link.name} className="panel p-3">
-            <h3 className="font-bold">
-              {link.name}: a reading is up to {ms(cycleMs[0])} old
-            </h3>
-            <p className="text-sm">
-              With one device dead {ms(cycleMs[1])}, with two {ms(cycleMs[2])}. Sum over devices of characters, two gaps
-              of 3.5 characters a block, turnaround{throughAir ? ", and both frames in the air" : ""}. The order along
-              the line changes the cable, not the time.
-            </p>
-            <DeviceTimes costs={costs} longest={longest} />
-            <p className="mt-2 text-sm">
-              At other speeds: {speeds.map(({ baud, cycleMs: other }) => `${baud} Bd ${ms(other)}`).join(", ")}.
-            </p>
-            {spreading.length > 0 && (
-              <p className="text-sm">
-                With other spreading factors of the radio:{" "}
-                {spreading
-                  .map(({ spreadingFactor, cycleMs: other }) => `SF ${spreadingFactor} ${ms(other)}`)
-                  .join(", ")}
-                .
-              </p>
-            )}
-          </section>
+          <BusTiming
+            key={link.id}
+            link={link}
+            cycleMs={cycleMs}
+            throughAir={throughAir}
+            costs={costs}
+            longest={longest}
+            speeds={speeds}
+            spreading={spreading}
+          />
         );
       })}
     </div>
+  );
+}
+
+function BusTiming({
+  link,
+  cycleMs,
+  throughAir,
+  costs,
+  longest,
+  speeds,
+  spreading,
+}: {
+  link: PlanLink;
+  cycleMs: readonly [number, number, number];
+  throughAir: boolean;
+  costs: readonly LinkPollCost[];
+  longest: number;
+  speeds: readonly { readonly baud: number; readonly cycleMs: number }[];
+  spreading: readonly { readonly spreadingFactor: number; readonly cycleMs: number }[];
+}) {
+  const ms = useMilliseconds();
+  return (
+    <section aria-label={link.name} className="panel p-3">
+      <h3 className="font-bold">
+        {link.name}: a reading is up to {ms(cycleMs[0])} old
+      </h3>
+      <p className="text-sm">
+        With one device dead {ms(cycleMs[1])}, with two {ms(cycleMs[2])}. Sum over devices of characters, two gaps of
+        3.5 characters a block, turnaround{throughAir ? ", and both frames in the air" : ""}. The order along the line
+        changes the cable, not the time.
+      </p>
+      <DeviceTimes costs={costs} longest={longest} />
+      <p className="mt-2 text-sm">
+        At other speeds: {speeds.map(({ baud, cycleMs: other }) => `${baud} Bd ${ms(other)}`).join(", ")}.
+      </p>
+      {spreading.length > 0 && (
+        <p className="text-sm">
+          With other spreading factors of the radio:{" "}
+          {spreading.map(({ spreadingFactor, cycleMs: other }) => `SF ${spreadingFactor} ${ms(other)}`).join(", ")}.
+        </p>
+      )}
+    </section>
   );
 }
 

@@ -85,35 +85,36 @@ function CoreTable({ rows, done, wire }: { rows: readonly CoreRow[]; done: Reado
               {rows
                 .filter((row) => row.link === link.id)
                 .map((row) => (
-                  <tr key={row.id} className={`border-b border-base-300 align-top ${done.has(row.id) ? "quiet" : ""}`}>
-                    <td>
-                      <label className="press flex items-center justify-center">
-                        <input
-                          type="checkbox"
-                          className="checkbox"
-                          checked={done.has(row.id)}
-                          onChange={() => wire.tick(row.id)}
-                        />
-                        <span className="sr-only">{coreName(row)}</span>
-                      </label>
-                    </td>
-                    <td className="py-2 pr-3">{SIGNAL_WORDS[row.role] ?? row.role}</td>
-                    <td className="py-2 pr-3">
-                      {row.colour}
-                      <span className="quiet block">{row.pair}</span>
-                      <span className="quiet block text-xs">{row.cable}</span>
-                    </td>
-                    <td className="py-2 pr-3">
-                      <EndText end={row.from} />
-                    </td>
-                    <td className="py-2 pr-3">{row.to ? <EndText end={row.to} /> : "—"}</td>
-                    <td className="py-2">{row.notes.join("; ")}</td>
-                  </tr>
+                  <CoreLine key={row.id} row={row} done={done} wire={wire} />
                 ))}
             </tbody>
           ))}
       </table>
     </div>
+  );
+}
+
+function CoreLine({ row, done, wire }: { row: CoreRow; done: ReadonlySet<string>; wire: WireDesk }) {
+  return (
+    <tr className={`border-b border-base-300 align-top ${done.has(row.id) ? "quiet" : ""}`}>
+      <td>
+        <label className="press flex items-center justify-center">
+          <input type="checkbox" className="checkbox" checked={done.has(row.id)} onChange={() => wire.tick(row.id)} />
+          <span className="sr-only">{coreName(row)}</span>
+        </label>
+      </td>
+      <td className="py-2 pr-3">{SIGNAL_WORDS[row.role] ?? row.role}</td>
+      <td className="py-2 pr-3">
+        {row.colour}
+        <span className="quiet block">{row.pair}</span>
+        <span className="quiet block text-xs">{row.cable}</span>
+      </td>
+      <td className="py-2 pr-3">
+        <EndText end={row.from} />
+      </td>
+      <td className="py-2 pr-3">{row.to ? <EndText end={row.to} /> : "—"}</td>
+      <td className="py-2">{row.notes.join("; ")}</td>
+    </tr>
   );
 }
 

@@ -43,45 +43,12 @@ export function useDiagnosis({ site, tests }: JobDocument): DiagnosisState {
     });
     const start = () =>
       worker.current?.diagnose(JSON.parse(request), onProgress).then(
-        (outcome) => {
-          if (outdated) return;
-          switch (outcome.kind) {
-            case "diagnosed":
-              return setState({ of: request, diagnosis: outcome.diagnosis, running: undefined, message: undefined });
-            case "too-many":
-              return setState({
-                of: request,
-                diagnosis: undefined,
-                running: undefined,
-                message:
-                  `${outcome.combinations.toLocaleString("en")} combinations of faults are too many ` +
-                  "for this site. Look for fewer faults at once.",
-              });
-            case "too-costly":
-              return setState({
-                of: request,
-                diagnosis: undefined,
-                running: undefined,
-                message: `This would take about ${Math.round(outcome.costMs / 1000)} s. Look for fewer faults at once.`,
-              });
-            case "cancelled":
-              return setState((before) => ({
-                ...before,
-                of: request,
-                running: undefined,
-                message: "Stopped. Look for fewer faults at once, or change a reading to start again.",
-              }));
-          }
-        },
-        (error: unknown) => {
-          if (!outdated)
-            setState({
-              of: request,
-              diagnosis: undefined,
-              running: undefined,
-              message: `The diagnosis failed: ${error instanceof Error ? error.message : "unknown reason"}`,
-            });
-        },
+        (outcome) => !outdated && setState((before) => answerOf(outcome, request, before)),
+        (error: unknown) =>
+          !outdated &&
+          setState(
+            without(request, `The diagnosis failed: ${error instanceof Error ? error.message : "unknown reason"}`),
+          ),
       );
     const timer = setTimeout(() => void start(), START_AFTER_MS);
     return () => {
@@ -92,4 +59,33 @@ export function useDiagnosis({ site, tests }: JobDocument): DiagnosisState {
 
   const { of, ...answer } = state;
   return { ...answer, isOutdated: of !== request, cancel: () => void worker.current?.cancel() };
+}
+
+function answerOf(outcome: Awaited<ReturnType<DiagnosisWorker["diagnose"]>>, of: string, before: Answer): Answer {
+  switch (outcome.kind) {
+    case "diagnosed":
+      return { of, diagnosis: outcome.diagnosis, running: undefined, message: undefined };
+    case "too-many":
+      return without(
+        of,
+        `${outcome.combinations.toLocaleString("en")} combinations of faults are too many ` +
+          "for this site. Look for fewer faults at once.",
+      );
+    case "too-costly":
+      return without(
+        of,
+        `This would take about ${Math.round(outcome.costMs / 1000)} s. Look for fewer faults at once.`,
+      );
+    case "cancelled":
+      return {
+        ...before,
+        of,
+        running: undefined,
+        message: "Stopped. Look for fewer faults at once, or change a reading to start again.",
+      };
+  }
+}
+
+function without(of: string, message: string): Answer {
+  return { of, diagnosis: undefined, running: undefined, message };
 }

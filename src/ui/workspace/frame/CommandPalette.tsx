@@ -10,6 +10,7 @@ import { switchTheme } from "@/ui/parts/browser/ThemeSwitch";
 import { ShortcutSheet } from "@/ui/workspace/frame/ShortcutSheet";
 import { STAGES } from "@/core/stages";
 import { useShortcuts } from "@/ui/workspace/frame/useShortcuts";
+import type { EditorSnapshot, JobEditor } from "@/ui/workspace/safekeeping/jobEditor";
 import { useEditor, useJob } from "@/ui/workspace/workspaceContext";
 
 interface Entry {
@@ -34,78 +35,12 @@ export function CommandPalette({ onFindings }: { onFindings: () => void }) {
   const onShortcuts = useCallback(() => setShown((before) => (before === "shortcuts" ? undefined : "shortcuts")), []);
   useShortcuts(editor, job.id, { onPalette, onShortcuts });
 
-  const { site, job: details } = job.document;
-  const write = (part: Partial<NumberStyle>) => chooseNumberStyle({ ...style, ...part });
   const groups: readonly CommandGroup[] = [
-    {
-      heading: "Go to",
-      entries: [
-        ...STAGES.map(({ id, name, key }) => ({
-          name,
-          keys: `g ${key}`,
-          run: () => router.push(`/jobs/${job.id}/${id}`),
-        })),
-        { name: "Jobs", run: () => router.push("/jobs") },
-        { name: "Kits", run: () => router.push("/kits") },
-      ],
-    },
-    {
-      heading: "Do",
-      entries: [
-        ...(job.canUndo ? [{ name: "Undo", keys: "Ctrl Z", run: () => editor.undo() }] : []),
-        ...(job.canRedo ? [{ name: "Redo", keys: "Ctrl Shift Z", run: () => editor.redo() }] : []),
-        { name: "Show or hide the findings", run: onFindings },
-        { name: "Light or dark", run: switchTheme },
-        { name: "Shortcuts", keys: "?", run: () => setShown("shortcuts") },
-        { name: "Export the job", run: () => window.open(`/api/v1/jobs/${job.id}/export`, "_self") },
-        { name: "Labels as PDF", run: () => window.open(`/api/v1/jobs/${job.id}/labels.pdf`, "_blank", "noreferrer") },
-      ],
-    },
-    {
-      heading: "Find in the plan",
-      entries: [
-        ...site.nodes
-          .filter((node) => node.kind !== "grid")
-          .map((node) => ({
-            name: node.name,
-            run: () => router.push(`/jobs/${job.id}/plan?device=${encodeURIComponent(node.id)}`),
-          })),
-        ...site.meters.flatMap((meter) =>
-          meter.inputs.map((input) => ({
-            name: `${meter.name}, input ${input.n}`,
-            run: () => router.push(`/jobs/${job.id}/plan?meter=${encodeURIComponent(meter.id)}&input=${input.n}`),
-          })),
-        ),
-      ],
-    },
-    {
-      heading: "Conductor colours",
-      entries: colourSchemeSchema.options.map((scheme) => ({
-        name: `Colours: ${COLOUR_SCHEMES[scheme].name}${scheme === details.colourScheme ? " (now)" : ""}`,
-        run: () => editor.edit((document) => ({ ...document, job: { ...document.job, colourScheme: scheme } })),
-      })),
-    },
-    {
-      heading: "Numbers",
-      entries: [
-        {
-          name: `Decimal point: 1.5${style.decimal === "point" ? " (now)" : ""}`,
-          run: () => write({ decimal: "point" }),
-        },
-        {
-          name: `Decimal comma: 1,5${style.decimal === "comma" ? " (now)" : ""}`,
-          run: () => write({ decimal: "comma" }),
-        },
-        {
-          name: `Metres and mm²${style.lengths === "metric" ? " (now)" : ""}`,
-          run: () => write({ lengths: "metric" }),
-        },
-        {
-          name: `Feet, with AWG beside mm²${style.lengths === "us" ? " (now)" : ""}`,
-          run: () => write({ lengths: "us" }),
-        },
-      ],
-    },
+    { heading: "Go to", entries: places(job.id, (path) => router.push(path)) },
+    { heading: "Do", entries: deeds(editor, job, { onFindings, onShortcuts: () => setShown("shortcuts") }) },
+    { heading: "Find in the plan", entries: thingsInPlan(job, (path) => router.push(path)) },
+    { heading: "Conductor colours", entries: colours(editor, job) },
+    { heading: "Numbers", entries: numberStyles(style) },
   ];
 
   return (
@@ -114,6 +49,72 @@ export function CommandPalette({ onFindings }: { onFindings: () => void }) {
       <ShortcutSheet open={shown === "shortcuts"} onClose={() => setShown(undefined)} />
     </>
   );
+}
+
+type GoTo = (path: string) => void;
+
+function places(jobId: string, goTo: GoTo): readonly Entry[] {
+  return [
+    ...STAGES.map(({ id, name, key }) => ({ name, keys: `g ${key}`, run: () => goTo(`/jobs/${jobId}/${id}`) })),
+    { name: "Jobs", run: () => goTo("/jobs") },
+    { name: "Kits", run: () => goTo("/kits") },
+  ];
+}
+
+function deeds(
+  editor: JobEditor,
+  { id, canUndo, canRedo }: EditorSnapshot,
+  { onFindings, onShortcuts }: { onFindings: () => void; onShortcuts: () => void },
+): readonly Entry[] {
+  return [
+    ...(canUndo ? [{ name: "Undo", keys: "Ctrl Z", run: () => editor.undo() }] : []),
+    ...(canRedo ? [{ name: "Redo", keys: "Ctrl Shift Z", run: () => editor.redo() }] : []),
+    { name: "Show or hide the findings", run: onFindings },
+    { name: "Light or dark", run: switchTheme },
+    { name: "Shortcuts", keys: "?", run: onShortcuts },
+    { name: "Export the job", run: () => window.open(`/api/v1/jobs/${id}/export`, "_self") },
+    { name: "Labels as PDF", run: () => window.open(`/api/v1/jobs/${id}/labels.pdf`, "_blank", "noreferrer") },
+  ];
+}
+
+function thingsInPlan({ id, document: { site } }: EditorSnapshot, goTo: GoTo): readonly Entry[] {
+  const base = `/jobs/${id}/plan`;
+  return [
+    ...site.nodes
+      .filter((node) => node.kind !== "grid")
+      .map((node) => ({ name: node.name, run: () => goTo(`${base}?device=${encodeURIComponent(node.id)}`) })),
+    ...site.meters.flatMap((meter) =>
+      meter.inputs.map((input) => ({
+        name: `${meter.name}, input ${input.n}`,
+        run: () => goTo(`${base}?meter=${encodeURIComponent(meter.id)}&input=${input.n}`),
+      })),
+    ),
+  ];
+}
+
+function colours(editor: JobEditor, { document: { job } }: EditorSnapshot): readonly Entry[] {
+  return colourSchemeSchema.options.map((scheme) => ({
+    name: `Colours: ${COLOUR_SCHEMES[scheme].name}${now(scheme === job.colourScheme)}`,
+    run: () => editor.edit((document) => ({ ...document, job: { ...document.job, colourScheme: scheme } })),
+  }));
+}
+
+function numberStyles(style: NumberStyle): readonly Entry[] {
+  const { decimal, lengths } = style;
+  const entry = (name: string, part: Partial<NumberStyle>, isNow: boolean) => ({
+    name: name + now(isNow),
+    run: () => chooseNumberStyle({ ...style, ...part }),
+  });
+  return [
+    entry("Decimal point: 1.5", { decimal: "point" }, decimal === "point"),
+    entry("Decimal comma: 1,5", { decimal: "comma" }, decimal === "comma"),
+    entry("Metres and mm²", { lengths: "metric" }, lengths === "metric"),
+    entry("Feet, with AWG beside mm²", { lengths: "us" }, lengths === "us"),
+  ];
+}
+
+function now(isNow: boolean): string {
+  return isNow ? " (now)" : "";
 }
 
 function PaletteDialog({

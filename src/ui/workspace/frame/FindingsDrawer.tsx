@@ -28,8 +28,6 @@ export function FindingsDrawer({
   findings: SortedFindings;
   onClose: () => void;
 }) {
-  const editor = useEditor();
-  const said = useSaid();
   const stages = STAGES.filter(({ id }) => findings.open.some((finding) => finding.stage === id));
   return (
     <aside
@@ -62,31 +60,37 @@ export function FindingsDrawer({
           </ul>
         </section>
       ))}
-      {findings.accepted.length > 0 && (
-        <section aria-label="Accepted">
-          <h3 className="mb-1 font-bold">Accepted</h3>
-          <ul className="space-y-2">
-            {findings.accepted.map(({ finding, reason, at, person }) => (
-              <li key={finding.id} className="panel bg-base-100 p-3 text-sm">
-                <FindingMark level={finding.severity} /> <b>{finding.title}</b>
-                <p className="quiet">{said(finding.detail)}</p>
-                <p>
-                  “{reason}”, {person && `${person}, `}
-                  {format(parseISO(at), "d MMM yyyy HH:mm")}
-                </p>
-                <button
-                  type="button"
-                  className="btn btn-sm press mt-1"
-                  onClick={() => editor.edit((document) => withdrawAcceptance(document, finding.id))}
-                >
-                  Take it back<span className="sr-only"> {finding.title}</span>
-                </button>
-              </li>
-            ))}
-          </ul>
-        </section>
-      )}
+      {findings.accepted.length > 0 && <AcceptedFindings accepted={findings.accepted} />}
     </aside>
+  );
+}
+
+function AcceptedFindings({ accepted }: { accepted: SortedFindings["accepted"] }) {
+  const editor = useEditor();
+  const said = useSaid();
+  return (
+    <section aria-label="Accepted">
+      <h3 className="mb-1 font-bold">Accepted</h3>
+      <ul className="space-y-2">
+        {accepted.map(({ finding, reason, at, person }) => (
+          <li key={finding.id} className="panel bg-base-100 p-3 text-sm">
+            <FindingMark level={finding.severity} /> <b>{finding.title}</b>
+            <p className="quiet">{said(finding.detail)}</p>
+            <p>
+              “{reason}”, {person && `${person}, `}
+              {format(parseISO(at), "d MMM yyyy HH:mm")}
+            </p>
+            <button
+              type="button"
+              className="btn btn-sm press mt-1"
+              onClick={() => editor.edit((document) => withdrawAcceptance(document, finding.id))}
+            >
+              Take it back<span className="sr-only"> {finding.title}</span>
+            </button>
+          </li>
+        ))}
+      </ul>
+    </section>
   );
 }
 

@@ -1,10 +1,10 @@
 "use client";
 
-import { madeJobSchema } from "@/core/answers/jobAnswers";
 import { format, parseISO } from "date-fns";
 import { useState } from "react";
+import { madeJobSchema } from "@/core/answers/jobAnswers";
 import { copyOfJob } from "@/core/job/copyOfJob";
-import { differences } from "@/core/job/differences";
+import { differences, type Difference } from "@/core/job/differences";
 import { callApi } from "@/ui/parts/server/apiClient";
 import { useRepeatableId } from "@/ui/parts/server/useRepeatableId";
 import type { ServerJob } from "@/ui/workspace/safekeeping/jobEditor";
@@ -42,28 +42,7 @@ export function ConflictPanel({ theirs }: { theirs: ServerJob }) {
         Nothing was overwritten. Revision {theirs.revision} was saved elsewhere at{" "}
         {format(parseISO(theirs.savedAt), "HH:mm:ss")}; yours is still here, not saved. Choose which goes on.
       </p>
-      <table className="mt-2 w-full text-left">
-        <thead>
-          <tr className="border-b border-base-300">
-            <th scope="col" className="pr-3">
-              Where they differ
-            </th>
-            <th scope="col" className="pr-3">
-              Yours, here
-            </th>
-            <th scope="col">Saved elsewhere</th>
-          </tr>
-        </thead>
-        <tbody>
-          {found.map((difference) => (
-            <tr key={difference.path} className="border-b border-base-300 align-top">
-              <td className="reading whitespace-normal break-all pr-3 text-sm">{difference.path}</td>
-              <td className="reading whitespace-normal break-all pr-3 text-sm">{difference.mine}</td>
-              <td className="reading whitespace-normal break-all text-sm">{difference.theirs}</td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
+      <DifferenceTable found={found} />
       {failed && (
         <p role="alert" className="mt-2 font-semibold text-error">
           The copy could not be kept; nothing was changed. Try again.
@@ -81,5 +60,32 @@ export function ConflictPanel({ theirs }: { theirs: ServerJob }) {
         </button>
       </div>
     </section>
+  );
+}
+
+function DifferenceTable({ found }: { found: readonly Difference[] }) {
+  return (
+    <table className="mt-2 w-full text-left">
+      <thead>
+        <tr className="border-b border-base-300">
+          <th scope="col" className="pr-3">
+            Where they differ
+          </th>
+          <th scope="col" className="pr-3">
+            Yours, here
+          </th>
+          <th scope="col">Saved elsewhere</th>
+        </tr>
+      </thead>
+      <tbody>
+        {found.map((difference) => (
+          <tr key={difference.path} className="border-b border-base-300 align-top">
+            <td className="reading whitespace-normal break-all pr-3 text-sm">{difference.path}</td>
+            <td className="reading whitespace-normal break-all pr-3 text-sm">{difference.mine}</td>
+            <td className="reading whitespace-normal break-all text-sm">{difference.theirs}</td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
   );
 }
