@@ -82,6 +82,8 @@ describe("Run", () => {
     const page = await desk.tab(`/jobs/${id}/visit?step=survey`);
     await type(page, "You are", "Robin Ash");
     await press(page, "Skip …");
+    await press(page, "Skip it");
+    await shows(page, "say why");
     await type(page, "Why is it skipped?", "Seen last week");
     await page.keyboard.press("Enter");
     await due(page, "unload");

@@ -33,6 +33,13 @@ const jobDetailsShape = z.object({
   pattern: text().max(64).optional().describe("The site pattern that the plan was made from"),
 });
 
+/** Why a finding may stand: trimmed, 1 to 300 characters. */
+export const acceptanceReasonSchema = text()
+  .trim()
+  .min(1, "say why it may stand")
+  .max(300, "at most 300 characters")
+  .describe("The reason");
+
 /** A finding that somebody looked at and lets stand, with the reason. It stays open to be taken back. */
 const acceptedSchema = z.object({
   finding: text().min(1).max(300).describe("The finding"),
@@ -41,7 +48,7 @@ const acceptedSchema = z.object({
     .default("")
     .describe("What it said when it was accepted; it is told in the log after it is gone"),
   person: text().trim().max(60).default("").describe("Who"),
-  reason: text().trim().min(1, "say why it may stand").max(300, "at most 300 characters").describe("The reason"),
+  reason: acceptanceReasonSchema,
   at: z.iso.datetime().describe("When"),
 });
 

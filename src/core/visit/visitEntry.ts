@@ -12,8 +12,10 @@ export const personSchema = text().trim().min(1, "say who works").max(60, "at mo
 /** A serial number as it was read: trimmed, at least one character. */
 export const serialNumberSchema = text().trim().min(1, "type the serial number").max(60, "at most 60 characters");
 const stepSchema = text().min(1).max(300);
-const reasonSchema = text().trim().min(1, "say why").max(500, "at most 500 characters");
-const textSchema = text().trim().min(1, "write something").max(4000, "at most 4000 characters");
+/** Why a step is skipped or opened again: trimmed, 1 to 500 characters. */
+export const reasonSchema = text().trim().min(1, "say why").max(500, "at most 500 characters");
+/** What is written into a log: trimmed, 1 to 4000 characters. */
+export const logTextSchema = text().trim().min(1, "write something").max(4000, "at most 4000 characters");
 
 const common = { id: z.uuid(), at: z.iso.datetime(), person: personSchema };
 /** What a step said when it was recorded: its title, and a mark of its content by which a change shows. */
@@ -38,7 +40,7 @@ export const visitEntrySchema = z.discriminatedUnion("kind", [
   }),
   z.object({ ...common, ...ofStep, kind: z.literal("skip"), reason: reasonSchema }),
   z.object({ ...common, ...ofStep, kind: z.literal("reopen"), reason: reasonSchema }),
-  z.object({ ...common, kind: z.literal("note"), step: stepSchema.optional(), text: textSchema }),
+  z.object({ ...common, kind: z.literal("note"), step: stepSchema.optional(), text: logTextSchema }),
   z.object({
     ...common,
     kind: z.literal("photo"),
@@ -46,7 +48,7 @@ export const visitEntrySchema = z.discriminatedUnion("kind", [
     photo: z.uuid(),
     text: text().trim().max(300, "at most 300 characters").default(""),
   }),
-  z.object({ ...common, kind: z.literal("correction"), corrects: z.uuid(), text: textSchema }),
+  z.object({ ...common, kind: z.literal("correction"), corrects: z.uuid(), text: logTextSchema }),
 ]);
 
 /** What a browser sends at once. */

@@ -88,7 +88,7 @@ function TypedRecording({ typed, setTyped }: { typed: string; setTyped: (next: s
     <label className="block text-sm">
       <span className="mb-0.5 block font-semibold">Or type it: seconds and export, a line each</span>
       <textarea
-        className="field reading h-28"
+        className="field reading h-28 whitespace-pre-wrap"
         value={typed}
         placeholder={TYPED_EXAMPLE}
         onChange={(event) => setTyped(event.target.value)}

@@ -1,12 +1,12 @@
 "use client";
 
 import { Plus } from "lucide-react";
-import { useState } from "react";
 import { lengthInM, lengthShown, lengthText } from "@/core/numberStyle";
 import { addPlace, changePlace, removePlace, setWay } from "@/core/edits/editPlan";
 import { directWay, distanceBetween } from "@/core/site/distances";
 import { shelterSchema, type Place, type Shelter, type Way } from "@/core/site/planSchema";
 import { nameSchema } from "@/core/names";
+import { TextForm } from "@/ui/parts/form/TextForm";
 import { RemoveButton } from "@/ui/parts/form/RemoveButton";
 import { NumberField } from "@/ui/parts/form/NumberField";
 import { SelectField } from "@/ui/parts/form/SelectField";
@@ -17,7 +17,7 @@ import type { PlanDesk } from "@/ui/plan/usePlan";
 
 /** Rooms, outbuildings and walls, and how far it is between them: on foot, along a cable, through the air. */
 export function PlacesEditor({ plan }: { plan: PlanDesk }) {
-  const { site } = plan;
+  const { site, edit } = plan;
   const pairs = site.places.flatMap((from, at) => site.places.slice(at + 1).map((to) => ({ from, to })));
   return (
     <div className="space-y-4">
@@ -34,7 +34,20 @@ export function PlacesEditor({ plan }: { plan: PlanDesk }) {
             <PlaceRow key={place.id} place={place} plan={plan} />
           ))}
         </ul>
-        <AddPlace plan={plan} />
+        <div className="mt-2">
+          <TextForm
+            label="New place"
+            schema={nameSchema}
+            placeholder="Garage"
+            send={
+              <>
+                <Plus size={18} aria-hidden />
+                Add
+              </>
+            }
+            onSend={(name) => edit(addPlace(name, "indoors"))}
+          />
+        </div>
       </section>
       {pairs.length > 0 && (
         <section aria-label="Ways">
@@ -68,32 +81,6 @@ function PlaceRow({ place, plan }: { place: Place; plan: PlanDesk }) {
       />
       <RemoveButton label={`Remove ${place.name}`} onRemove={() => edit(removePlace(place.id))} />
     </li>
-  );
-}
-
-function AddPlace({ plan }: { plan: PlanDesk }) {
-  const { edit } = plan;
-  const [name, setName] = useState("");
-  const good = nameSchema.safeParse(name);
-  return (
-    <form
-      className="mt-2 flex items-end gap-2"
-      onSubmit={(event) => {
-        event.preventDefault();
-        if (!good.success) return;
-        edit(addPlace(good.data, "indoors"));
-        setName("");
-      }}
-    >
-      <label className="min-w-0 flex-1 text-sm">
-        <span className="mb-0.5 block font-semibold">New place</span>
-        <input className="field" value={name} placeholder="Garage" onChange={(event) => setName(event.target.value)} />
-      </label>
-      <button type="submit" className="btn press" disabled={!good.success}>
-        <Plus size={18} aria-hidden />
-        Add
-      </button>
-    </form>
   );
 }
 

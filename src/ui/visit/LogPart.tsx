@@ -3,7 +3,9 @@
 import { format, parseISO } from "date-fns";
 import { Download } from "lucide-react";
 import { useMemo, useState } from "react";
+import { logTextSchema } from "@/core/visit/visitEntry";
 import { LOG_WORDS, searchLog, visitLog, type LogLine } from "@/core/visit/visitLog";
+import { TextForm } from "@/ui/parts/form/TextForm";
 import { SelectField } from "@/ui/parts/form/SelectField";
 import { PhotoButton } from "@/ui/visit/PhotoButton";
 import type { VisitDesk } from "@/ui/visit/useVisitStage";
@@ -18,7 +20,6 @@ export function LogPart({ desk }: { desk: VisitDesk }) {
   const [words, setWords] = useState("");
   const [kind, setKind] = useState("");
   const [who, setWho] = useState("");
-  const [text, setText] = useState("");
   const { accepted } = job.document;
   const lines = useMemo(
     () => visitLog(log.entries, log.changes, accepted).toReversed(),
@@ -28,7 +29,7 @@ export function LogPart({ desk }: { desk: VisitDesk }) {
   const people = [...new Set(log.entries.map((entry) => entry.person))];
   return (
     <div className="mx-auto max-w-6xl space-y-3">
-      <NoteForm text={text} desk={desk} setText={setText} />
+      <NoteForm desk={desk} />
       <LogFilter
         words={words}
         setWords={setWords}
@@ -55,35 +56,29 @@ export function LogPart({ desk }: { desk: VisitDesk }) {
   );
 }
 
-function NoteForm({ text, desk, setText }: { text: string; desk: VisitDesk; setText: (next: string) => void }) {
-  const { person, note, photo, jobId } = desk;
+function NoteForm({ desk: { person, note, photo, jobId } }: { desk: VisitDesk }) {
+  const isDisabled = person === "";
   return (
-    <form
-      className="flex flex-wrap items-end gap-2"
-      onSubmit={(event) => {
-        event.preventDefault();
-        if (text.trim() === "" || person === "") return;
-        note(text.trim());
-        setText("");
-      }}
-    >
-      <label className="block min-w-52 flex-1 text-sm">
-        <span className="mb-0.5 block font-semibold">Note</span>
-        <input className="field" maxLength={4000} value={text} onChange={(event) => setText(event.target.value)} />
-      </label>
-      <button type="submit" className="btn press" disabled={text.trim() === "" || person === ""}>
-        Keep
-      </button>
-      <PhotoButton label="Photo" isDisabled={person === ""} onPhoto={(file) => photo(file, text.trim())} />
-      <a className="btn press" href={`/api/v1/jobs/${jobId}/log.csv`} download>
-        <Download size={18} aria-hidden />
-        CSV
-      </a>
-      <a className="btn press" href={`/api/v1/jobs/${jobId}/log.json`} download>
-        <Download size={18} aria-hidden />
-        JSON
-      </a>
-    </form>
+    <TextForm
+      label="Note"
+      schema={logTextSchema}
+      send="Keep"
+      isDisabled={isDisabled}
+      onSend={note}
+      more={(typed) => (
+        <>
+          <PhotoButton label="Photo" isDisabled={isDisabled} onPhoto={(file) => photo(file, typed.trim())} />
+          <a className="btn press" href={`/api/v1/jobs/${jobId}/log.csv`} download>
+            <Download size={18} aria-hidden />
+            CSV
+          </a>
+          <a className="btn press" href={`/api/v1/jobs/${jobId}/log.json`} download>
+            <Download size={18} aria-hidden />
+            JSON
+          </a>
+        </>
+      )}
+    />
   );
 }
 
@@ -134,7 +129,7 @@ function LogFilter({
 }
 
 function LogRow({ desk: { jobId, correct, person }, line }: { desk: VisitDesk; line: LogLine }) {
-  const [text, setText] = useState<string | undefined>();
+  const [isCorrecting, setCorrecting] = useState(false);
   const canCorrect = line.kind !== "plan-change" && line.kind !== "accepted" && person !== "";
   return (
     <li className="py-2">
@@ -145,8 +140,8 @@ function LogRow({ desk: { jobId, correct, person }, line }: { desk: VisitDesk; l
         <b>{line.person || "Gormit"}</b>
         <span className="quiet">{LOG_WORDS[line.kind]}</span>
         {line.isCorrected && <span className="font-semibold text-warning">corrected later</span>}
-        {canCorrect && text === undefined && (
-          <button type="button" className="link press -my-2 ml-auto" onClick={() => setText("")}>
+        {canCorrect && !isCorrecting && (
+          <button type="button" className="link press -my-2 ml-auto" onClick={() => setCorrecting(true)}>
             Correct …<span className="sr-only"> {line.title || line.text}</span>
           </button>
         )}
@@ -164,31 +159,18 @@ function LogRow({ desk: { jobId, correct, person }, line }: { desk: VisitDesk; l
           />
         </a>
       )}
-      {text !== undefined && (
-        <form
-          className="mt-1 flex gap-2"
-          onSubmit={(event) => {
-            event.preventDefault();
-            if (text.trim() === "") return;
-            correct(line.id, text.trim());
-            setText(undefined);
+      {isCorrecting && (
+        <TextForm
+          label="What is right"
+          schema={logTextSchema}
+          autoFocus
+          send="Correct"
+          onSend={(right) => {
+            correct(line.id, right);
+            setCorrecting(false);
           }}
-        >
-          <input
-            className="field flex-1"
-            aria-label="What is right"
-            autoFocus
-            maxLength={4000}
-            value={text}
-            onChange={(event) => setText(event.target.value)}
-          />
-          <button type="submit" className="btn press" disabled={text.trim() === ""}>
-            Correct
-          </button>
-          <button type="button" className="btn btn-ghost press" onClick={() => setText(undefined)}>
-            Not now
-          </button>
-        </form>
+          onCancel={() => setCorrecting(false)}
+        />
       )}
     </li>
   );

@@ -1,9 +1,10 @@
 "use client";
 
 import { MapPin, Play, TriangleAlert } from "lucide-react";
-import { useState } from "react";
+import { logTextSchema } from "@/core/visit/visitEntry";
 import { isOver, openGates, openGatesText, stateOf } from "@/core/visit/visitState";
 import { PHASE_WORDS, type VisitStep } from "@/core/visit/visitStep";
+import { TextForm } from "@/ui/parts/form/TextForm";
 import { useSay } from "@/ui/parts/browser/useNumberStyle";
 import { PhotoButton } from "@/ui/visit/PhotoButton";
 import { StatusMark } from "@/ui/visit/StatusMark";
@@ -151,34 +152,13 @@ function PhotosAndNotes({ desk, step }: StepProps) {
       {photos.length > 0 && (
         <span className="text-sm">{photos.length === 1 ? "1 photo" : `${photos.length} photos`}</span>
       )}
-      <NoteField onNote={(text) => note(text, step.id)} isDisabled={isDisabled} />
-    </div>
-  );
-}
-
-function NoteField({ onNote, isDisabled }: { onNote: (text: string) => void; isDisabled: boolean }) {
-  const [text, setText] = useState("");
-  return (
-    <form
-      className="flex min-w-52 flex-1 gap-2"
-      onSubmit={(event) => {
-        event.preventDefault();
-        if (text.trim() === "" || isDisabled) return;
-        onNote(text.trim());
-        setText("");
-      }}
-    >
-      <input
-        className="field flex-1"
-        aria-label="Note on this step"
-        placeholder="Note"
-        maxLength={4000}
-        value={text}
-        onChange={(event) => setText(event.target.value)}
+      <TextForm
+        label="Note on this step"
+        schema={logTextSchema}
+        send="Keep"
+        isDisabled={isDisabled}
+        onSend={(text) => note(text, step.id)}
       />
-      <button type="submit" className="btn press" disabled={text.trim() === "" || isDisabled}>
-        Keep
-      </button>
-    </form>
+    </div>
   );
 }

@@ -2,7 +2,7 @@
 
 import { Check, ScanLine } from "lucide-react";
 import { useState } from "react";
-import { serialNumberSchema } from "@/core/visit/visitEntry";
+import { serialNumberSchema, reasonSchema } from "@/core/visit/visitEntry";
 import {
   isComplete,
   isOver,
@@ -14,6 +14,7 @@ import {
   type StepState,
 } from "@/core/visit/visitState";
 import type { VisitStep, ValueField, Choice } from "@/core/visit/visitStep";
+import { TextForm } from "@/ui/parts/form/TextForm";
 import { NumberField } from "@/ui/parts/form/NumberField";
 import { ScanSerial, canScan } from "@/ui/visit/ScanSerial";
 import type { VisitDesk } from "@/ui/visit/useVisitStage";
@@ -34,10 +35,7 @@ export function StepEvidence({ desk, step, isBlocked, onOver }: Props) {
   const { state, record, skip, person } = desk;
   const own = stateOf(state, step.id);
   const [recorded, setRecorded] = useState<Recorded>({});
-  const [reason, setReason] = useState<string | undefined>();
-  if (isOver(own)) {
-    return <OverStep own={own} step={step} reason={reason} setReason={setReason} desk={desk} />;
-  }
+  if (isOver(own)) return <OverStep own={own} step={step} desk={desk} />;
   const problem = serialProblem(recorded.serial);
   const isReady = isComplete(step, recorded) && !isBlocked && problem === undefined;
   return (
@@ -67,12 +65,9 @@ export function StepEvidence({ desk, step, isBlocked, onOver }: Props) {
         label="Skip …"
         question={step.isGate ? "This is a safety gate. Why is it skipped? The report shows it." : "Why is it skipped?"}
         send="Skip it"
-        reason={reason}
-        setReason={setReason}
         isDisabled={person === ""}
         onSend={(why) => {
           skip(step, why);
-          setReason(undefined);
           onOver();
         }}
       />
@@ -80,19 +75,7 @@ export function StepEvidence({ desk, step, isBlocked, onOver }: Props) {
   );
 }
 
-function OverStep({
-  own,
-  step,
-  reason,
-  setReason,
-  desk,
-}: {
-  own: StepState;
-  step: VisitStep;
-  reason: string | undefined;
-  setReason: (next: string | undefined) => void;
-  desk: VisitDesk;
-}) {
+function OverStep({ own, step, desk }: { own: StepState; step: VisitStep; desk: VisitDesk }) {
   const { person, reopen } = desk;
   return (
     <div className="space-y-2">
@@ -110,13 +93,8 @@ function OverStep({
         label="Open it again …"
         question="Why again?"
         send="Open again"
-        reason={reason}
-        setReason={setReason}
         isDisabled={person === ""}
-        onSend={(why) => {
-          reopen(step, why);
-          setReason(undefined);
-        }}
+        onSend={(why) => reopen(step, why)}
       />
     </div>
   );
@@ -282,51 +260,39 @@ function serialProblem(serial: string | undefined): string | undefined {
   return serialNumberSchema.safeParse(serial).error?.issues[0]?.message;
 }
 
-interface ReasonProps {
-  readonly label: string;
-  readonly question: string;
-  readonly send: string;
-  readonly reason: string | undefined;
-  readonly setReason: (reason: string | undefined) => void;
-  readonly isDisabled: boolean;
-  readonly onSend: (reason: string) => void;
-}
-
-function ReasonForm({ label, question, send, reason, setReason, isDisabled, onSend }: ReasonProps) {
-  if (reason === undefined)
+/** A link that asks for a reason; a form of its own, so that Enter sends the reason and never what stands above it. */
+function ReasonForm({
+  label,
+  question,
+  send,
+  isDisabled,
+  onSend,
+}: {
+  label: string;
+  question: string;
+  send: string;
+  isDisabled: boolean;
+  onSend: (reason: string) => void;
+}) {
+  const [isAsked, setAsked] = useState(false);
+  if (!isAsked)
     return (
-      <button type="button" className="link press text-sm" disabled={isDisabled} onClick={() => setReason("")}>
+      <button type="button" className="link press text-sm" disabled={isDisabled} onClick={() => setAsked(true)}>
         {label}
       </button>
     );
   return (
-    // A form of its own: Enter sends the reason, and never what stands above it.
-    <form
-      className="space-y-2"
-      onSubmit={(event) => {
-        event.preventDefault();
-        if (reason.trim() !== "" && !isDisabled) onSend(reason.trim());
+    <TextForm
+      label={question}
+      schema={reasonSchema}
+      autoFocus
+      send={send}
+      isDisabled={isDisabled}
+      onSend={(reason) => {
+        onSend(reason);
+        setAsked(false);
       }}
-    >
-      <label className="block text-sm">
-        <span className="mb-1.5 block font-semibold">{question}</span>
-        {/* The margin brings its buttons into view too, above the bar of Back and Next. */}
-        <input
-          className="field scroll-mb-44"
-          autoFocus
-          maxLength={500}
-          value={reason}
-          onChange={(event) => setReason(event.target.value)}
-        />
-      </label>
-      <span className="flex gap-2">
-        <button type="submit" className="btn press" disabled={reason.trim() === "" || isDisabled}>
-          {send}
-        </button>
-        <button type="button" className="btn btn-ghost press" onClick={() => setReason(undefined)}>
-          Not now
-        </button>
-      </span>
-    </form>
+      onCancel={() => setAsked(false)}
+    />
   );
 }

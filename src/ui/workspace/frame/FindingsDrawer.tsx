@@ -5,15 +5,16 @@ import { X } from "lucide-react";
 import Link from "next/link";
 import { useState } from "react";
 import type { Finding } from "@/core/findings";
+import { acceptanceReasonSchema } from "@/core/job/jobDocument";
 import { acceptFinding, withdrawAcceptance, type SortedFindings } from "@/core/job/openFindings";
 import { STAGES } from "@/core/stages";
+import { TextForm } from "@/ui/parts/form/TextForm";
 import { FindingMark } from "@/ui/parts/show/FindingMark";
 import { usePerson } from "@/ui/parts/browser/usePerson";
 import { useSaid } from "@/ui/parts/browser/useNumberStyle";
 import { useEditor } from "@/ui/workspace/workspaceContext";
 
 const SEVERITIES = ["stop", "fix", "note"] as const;
-const LONGEST_REASON = 300;
 
 /**
  * Every finding of the job by stage, worst first, each with its cure, its source, and the way to its place; those let
@@ -119,45 +120,25 @@ function FindingCard({ jobId, finding }: { jobId: string; finding: Finding }) {
 function AcceptForm({ finding }: { finding: Finding }) {
   const editor = useEditor();
   const { person } = usePerson();
-  const [reason, setReason] = useState<string | undefined>();
-  if (reason === undefined)
+  const [isAsked, setAsked] = useState(false);
+  if (!isAsked)
     return (
-      <button type="button" className="link press text-sm" onClick={() => setReason("")}>
+      <button type="button" className="link press text-sm" onClick={() => setAsked(true)}>
         Accept …<span className="sr-only"> {finding.title}</span>
       </button>
     );
-  const good = reason.trim().length > 0 && reason.length <= LONGEST_REASON;
   return (
-    <form
-      className="w-full"
-      onSubmit={(event) => {
-        event.preventDefault();
-        if (good)
-          editor.edit((document) =>
-            acceptFinding(document, finding, { reason: reason.trim(), at: new Date().toISOString(), person }),
-          );
-      }}
-    >
-      <label className="block text-sm">
-        <span className="font-semibold">Why may it stand?</span>
-        <input
-          className="field"
-          autoFocus
-          value={reason}
-          maxLength={LONGEST_REASON}
-          placeholder="The report shows this"
-          onChange={(event) => setReason(event.target.value)}
-        />
-      </label>
-      <span className="mt-1 flex gap-2">
-        <button type="submit" className="btn btn-sm press" disabled={!good}>
-          Accept
-        </button>
-        <button type="button" className="btn btn-ghost btn-sm press" onClick={() => setReason(undefined)}>
-          Not now
-        </button>
-      </span>
-    </form>
+    <TextForm
+      label="Why may it stand?"
+      schema={acceptanceReasonSchema}
+      placeholder="The report shows this"
+      autoFocus
+      send="Accept"
+      onSend={(reason) =>
+        editor.edit((document) => acceptFinding(document, finding, { reason, at: new Date().toISOString(), person }))
+      }
+      onCancel={() => setAsked(false)}
+    />
   );
 }
 
