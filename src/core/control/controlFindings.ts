@@ -11,6 +11,7 @@ import { diversionOfPlan } from "@/core/control/divertOfPlan";
 import { exportLimiter, limitLacks, limitRequest } from "@/core/control/exportLimiter";
 import { standingProof } from "@/core/control/stepTest";
 import { sightFindings } from "@/core/control/whoSeesWhat";
+import { given } from "@/core/given";
 import type { LimitSettings } from "@/core/plan/limitSettings";
 import type { Check, ResolvedPlan } from "@/core/plan/resolvedPlan";
 import { rangeFindings } from "@/core/rangeFindings";
@@ -51,14 +52,14 @@ function settingFindings(plan: ResolvedPlan): readonly Finding[] {
     entries.filter(({ isProblem }) => isProblem).map((entry) => ({ device, ...entry })),
   );
   const last = standingProof(limit);
-  return [
-    ...rangeFindings(exportLimitRequestSchema, limitRequest(plan, limiter, "own", true), {
+  return given(
+    rangeFindings(exportLimitRequestSchema, limitRequest(plan, limiter, "own", true), {
       id: "limit",
       name: "Simulation of the limit",
       stage: "limit",
       subject: { kind: "job" },
     }),
-    ...problems.map(({ device, field, value, why }) => ({
+    problems.map(({ device, field, value, why }) => ({
       ...make(
         "limit-entry",
         "fix",
@@ -68,49 +69,43 @@ function settingFindings(plan: ResolvedPlan): readonly Finding[] {
       ),
       id: `limit-entry:${device}:${field}`,
     })),
-    ...(last?.verdict === "untested"
-      ? [
-          make(
-            "proof-untested",
-            "fix",
-            "The last step test never came near the limit",
-            together(
-              said`${last.label}: largest ${Math.round(last.maxExportW)} W of ${last.limitW} W, so nothing `,
-              "had to be held back.",
-            ),
-            "Test again with more sun or less load, or set the limit lower for the test and put it back",
-          ),
-        ]
-      : []),
-    ...(!last && limit.proofs.length > 0
-      ? [
-          make(
-            "proof-of-another-limit",
-            "fix",
-            "The limit changed after its step test",
-            together(
-              said`The tests kept are of another limit, basis or time than ${limit.powerW} W within `,
-              said`${limit.secondsAllowed} s.`,
-            ),
-            "Test again with the limit as it is now",
-          ),
-        ]
-      : []),
-    ...(last && last.verdict !== "holds" && last.verdict !== "untested"
-      ? [
-          make(
-            "proof-failed",
-            "fix",
-            "The last step test did not hold",
-            together(
-              said`${last.label}: largest ${Math.round(last.maxExportW)} W, above for `,
-              said`${figure(last.longestOverS.toFixed(1))} s, settled at ${Math.round(last.settledExportW)} W.`,
-            ),
-            "Lower the set-point or the delay, and test again",
-          ),
-        ]
-      : []),
-  ];
+    last?.verdict === "untested" &&
+      make(
+        "proof-untested",
+        "fix",
+        "The last step test never came near the limit",
+        together(
+          said`${last.label}: largest ${Math.round(last.maxExportW)} W of ${last.limitW} W, so nothing `,
+          "had to be held back.",
+        ),
+        "Test again with more sun or less load, or set the limit lower for the test and put it back",
+      ),
+    !last &&
+      limit.proofs.length > 0 &&
+      make(
+        "proof-of-another-limit",
+        "fix",
+        "The limit changed after its step test",
+        together(
+          said`The tests kept are of another limit, basis or time than ${limit.powerW} W within `,
+          said`${limit.secondsAllowed} s.`,
+        ),
+        "Test again with the limit as it is now",
+      ),
+    last &&
+      last.verdict !== "holds" &&
+      last.verdict !== "untested" &&
+      make(
+        "proof-failed",
+        "fix",
+        "The last step test did not hold",
+        together(
+          said`${last.label}: largest ${Math.round(last.maxExportW)} W, above for `,
+          said`${figure(last.longestOverS.toFixed(1))} s, settled at ${Math.round(last.settledExportW)} W.`,
+        ),
+        "Lower the set-point or the delay, and test again",
+      ),
+  );
 }
 
 function surplusRange(plan: ResolvedPlan): readonly Finding[] {

@@ -301,25 +301,34 @@ function happenings(
           { atS: 30, kind: "grid-return" },
         ],
       };
-    case "own": {
-      const known = new Set(inverters.map(({ id }) => id));
-      return {
-        durationS: Math.max(60, 30 + Math.max(0, ...own.map(({ atS }) => atS))),
-        loads: [
-          ...on(0, houseW),
-          ...own
-            .filter(({ what, phase }) => what === "load" && phases.includes(phase))
-            .map(({ atS, phase, powerW }) => ({ atS, phase, powerW })),
-        ],
-        events: own.flatMap(({ atS, what, inverter, powerW }): ExportEvent[] => {
-          const id = known.has(inverter) ? inverter : undefined;
-          if (what === "load") return [];
-          if (what === "sun") return [{ atS, kind: what, availableW: powerW, ...(id ? { id } : {}) }];
-          if (what === "inverter-lost" || what === "inverter-back")
-            return [{ atS, kind: what, id: id ?? inverters[0]!.id }];
-          return [{ atS, kind: what }];
-        }),
-      };
-    }
+    case "own":
+      return ownHappening(phases, on(0, houseW), inverters, own);
   }
+}
+
+/** A list that somebody built; an inverter that is not in the plan any more stands for the first. */
+function ownHappening(
+  phases: readonly Phase[],
+  house: NonNullable<Happening["loads"]>,
+  inverters: readonly { readonly id: string }[],
+  own: readonly OwnEvent[],
+): Happening {
+  const known = new Set(inverters.map(({ id }) => id));
+  return {
+    durationS: Math.max(60, 30 + Math.max(0, ...own.map(({ atS }) => atS))),
+    loads: [
+      ...house,
+      ...own
+        .filter(({ what, phase }) => what === "load" && phases.includes(phase))
+        .map(({ atS, phase, powerW }) => ({ atS, phase, powerW })),
+    ],
+    events: own.flatMap(({ atS, what, inverter, powerW }): ExportEvent[] => {
+      const id = known.has(inverter) ? inverter : undefined;
+      if (what === "load") return [];
+      if (what === "sun") return [{ atS, kind: what, availableW: powerW, ...(id ? { id } : {}) }];
+      if (what === "inverter-lost" || what === "inverter-back")
+        return [{ atS, kind: what, id: id ?? inverters[0]!.id }];
+      return [{ atS, kind: what }];
+    }),
+  };
 }

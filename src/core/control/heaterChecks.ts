@@ -1,8 +1,11 @@
 import { said, together } from "@/core/sentence";
 import { divertFinding } from "@/core/control/divertFinding";
 import type { Finding } from "@/core/findings";
+import { given } from "@/core/given";
+import type { Kit } from "@/core/kits/kitSchema";
 import type { ResolvedPlan } from "@/core/plan/resolvedPlan";
 import { phaseVoltage, magnitude } from "@/core/site/phasors";
+import type { Site, SiteNode } from "@/core/site/planSchema";
 import { phasesOf } from "@/core/site/tree";
 import { threeDigits } from "@/core/units";
 
@@ -32,83 +35,89 @@ export interface HeaterFacts {
  * For example: An element of 3600 W on a diverter of 3000 W: `element-over-rating` at `fix`.
  */
 export function heaterChecks({ site, nodes }: ResolvedPlan, facts?: HeaterFacts): readonly Finding[] {
-  return nodes.flatMap(({ node, kit }): readonly Finding[] => {
-    if (node?.kind !== "diverter") return [];
-    const ratedW = kit?.ratings.powerW;
-    const elementW = node.ratedW;
-    const volts = magnitude(phaseVoltage(site.supply, phasesOf(node, site)[0] ?? "L1"));
-    const currentA = elementW === undefined ? undefined : elementW / volts;
-    const carriesA = node.cableMm2 === undefined ? undefined : cableCurrentA(node.cableMm2);
-    return [
-      ...(elementW !== undefined && ratedW !== undefined && elementW > ratedW
-        ? [
-            divertFinding(
-              "element-over-rating",
-              "fix",
-              node.id,
-              "Element too large for the diverter",
-              said`${node.name}: ${elementW} W on ${ratedW} W.`,
-              "Fit a smaller element, or a larger diverter",
-              `Kit ${kit!.id}, ratings.powerW`,
-            ),
-          ]
-        : []),
-      ...(currentA !== undefined && carriesA !== undefined && currentA > carriesA
-        ? [
-            divertFinding(
-              "element-cable",
-              "fix",
-              node.id,
-              "Cable too thin for the element",
-              together(
-                said`${node.name}: ${threeDigits(currentA)} A over ${node.cableMm2} mm², which usually `,
-                said`carries ${carriesA} A.`,
-              ),
-              "Take a thicker cable; local rules decide which",
-              "Usual load of a fixed copper cable",
-            ),
-          ]
-        : []),
-      ...(currentA !== undefined && node.fuseA !== undefined && currentA > node.fuseA
-        ? [
-            divertFinding(
-              "element-fuse",
-              "fix",
-              node.id,
-              "Breaker too small for the element",
-              said`${node.name}: ${threeDigits(currentA)} A on ${node.fuseA} A.`,
-              "Fit the breaker that the cable allows",
-              "Breaker of the run",
-            ),
-          ]
-        : []),
+  return nodes.flatMap(({ node, kit }): readonly Finding[] =>
+    node?.kind === "diverter" ? [...elementFindings(site, node, kit), ...waterFindings(node, facts)] : [],
+  );
+}
+
+/** The element against the diverter, its cable and its breaker. */
+function elementFindings(site: Site, node: SiteNode, kit: Kit | undefined): readonly Finding[] {
+  const ratedW = kit?.ratings.powerW;
+  const elementW = node.ratedW;
+  const volts = magnitude(phaseVoltage(site.supply, phasesOf(node, site)[0] ?? "L1"));
+  const currentA = elementW === undefined ? undefined : elementW / volts;
+  const carriesA = node.cableMm2 === undefined ? undefined : cableCurrentA(node.cableMm2);
+  return given(
+    elementW !== undefined &&
+      ratedW !== undefined &&
+      elementW > ratedW &&
       divertFinding(
-        "thermostat-stays",
+        "element-over-rating",
+        "fix",
+        node.id,
+        "Element too large for the diverter",
+        said`${node.name}: ${elementW} W on ${ratedW} W.`,
+        "Fit a smaller element, or a larger diverter",
+        `Kit ${kit!.id}, ratings.powerW`,
+      ),
+    currentA !== undefined &&
+      carriesA !== undefined &&
+      currentA > carriesA &&
+      divertFinding(
+        "element-cable",
+        "fix",
+        node.id,
+        "Cable too thin for the element",
+        together(
+          said`${node.name}: ${threeDigits(currentA)} A over ${node.cableMm2} mm², which usually `,
+          said`carries ${carriesA} A.`,
+        ),
+        "Take a thicker cable; local rules decide which",
+        "Usual load of a fixed copper cable",
+      ),
+    currentA !== undefined &&
+      node.fuseA !== undefined &&
+      currentA > node.fuseA &&
+      divertFinding(
+        "element-fuse",
+        "fix",
+        node.id,
+        "Breaker too small for the element",
+        said`${node.name}: ${threeDigits(currentA)} A on ${node.fuseA} A.`,
+        "Fit the breaker that the cable allows",
+        "Breaker of the run",
+      ),
+  );
+}
+
+/** What stays in the circuit, and whether the water gets hot enough. */
+function waterFindings(node: SiteNode, facts: HeaterFacts | undefined): readonly Finding[] {
+  return given(
+    divertFinding(
+      "thermostat-stays",
+      "note",
+      node.id,
+      "Thermostat and cut-out stay in the circuit",
+      together(
+        said`${node.name}: the diverter comes before the thermostat; the over-temperature cut-out is left as `,
+        "it is; with two elements H1 is the lower and is heated first.",
+      ),
+      "Check both with the tank hot, and write it down",
+      "Maker's manuals of tank and diverter; local rules",
+    ),
+    facts &&
+      facts.weeks > 0 &&
+      facts.weeksAt60 < facts.weeks &&
+      divertFinding(
+        "hygiene",
         "note",
         node.id,
-        "Thermostat and cut-out stay in the circuit",
-        together(
-          said`${node.name}: the diverter comes before the thermostat; the over-temperature cut-out is left as `,
-          "it is; with two elements H1 is the lower and is heated first.",
-        ),
-        "Check both with the tank hot, and write it down",
-        "Maker's manuals of tank and diverter; local rules",
+        "Not at 60 °C every week",
+        said`${facts.weeksAt60} of ${facts.weeks} weeks reach 60 °C.`,
+        "Set a weekly boost, or raise the thermostat; adjust to the local rule",
+        "Simulated year; 60 °C at least weekly",
       ),
-      ...(facts && facts.weeks > 0 && facts.weeksAt60 < facts.weeks
-        ? [
-            divertFinding(
-              "hygiene",
-              "note",
-              node.id,
-              "Not at 60 °C every week",
-              said`${facts.weeksAt60} of ${facts.weeks} weeks reach 60 °C.`,
-              "Set a weekly boost, or raise the thermostat; adjust to the local rule",
-              "Simulated year; 60 °C at least weekly",
-            ),
-          ]
-        : []),
-    ];
-  });
+  );
 }
 
 /** The current that a usual cable carries, A; undefined for a section that is not in the table. */

@@ -1,10 +1,13 @@
 import type { Kit } from "@/core/kits/kitSchema";
 import { plannedSetPointW, type ExportLimiter } from "@/core/control/exportLimiter";
-import type { ResolvedPlan } from "@/core/plan/resolvedPlan";
+import { given } from "@/core/given";
+import type { Device, ResolvedPlan } from "@/core/plan/resolvedPlan";
 import { plainText } from "@/core/sentence";
 import { ratioEntry } from "@/core/sensing/ratioEntry";
 import { inputTag } from "@/core/site/inputTag";
 import { threeDigits } from "@/core/units";
+
+type LimitForm = NonNullable<Kit["exportLimit"]>;
 
 /** One value to type into a device, with where it comes from. */
 export interface LimitEntry {
@@ -28,7 +31,7 @@ export interface DeviceEntries {
  * For example: 4876 W on a kit of 10 kW in steps of 1 %: 48 %.
  */
 export function entryOfLimit(
-  form: NonNullable<Kit["exportLimit"]>,
+  form: LimitForm,
   limitW: number,
   capacityW: number,
 ): { readonly value: number; readonly text: string; readonly trueW: number; readonly isPossible: boolean } {
@@ -46,124 +49,111 @@ export function entryOfLimit(
 }
 
 /** Every value to type for the limit, device by device: the controller first, then each inverter. */
-export function limitEntries(
-  { site, limit, deviceById, meterById }: ResolvedPlan,
-  limiter: ExportLimiter,
-): readonly DeviceEntries[] {
-  const setPointW = plannedSetPointW(limit, limiter);
-  const capacityW = limiter.inverters.reduce((sum, { ratedW }) => sum + (ratedW ?? 0), 0);
+export function limitEntries(plan: ResolvedPlan, limiter: ExportLimiter): readonly DeviceEntries[] {
   const { kit } = limiter.controller;
-  const form = kit.exportLimit;
-  const entry = form && entryOfLimit(form, setPointW, capacityW);
-  const isBasisKnown = form?.basis.includes(limit.basis) ?? false;
-  const { kit: meterKit, inputs } = meterById.get(limiter.meter.id)!;
-  const ratios = inputs
-    .filter(({ input }) => !input.builtIn)
+  const meterKit = plan.meterById.get(limiter.meter.id)!.kit;
+  const ratios = ratioEntries(plan, limiter);
+  const isOneDevice = meterKit?.id === kit.id;
+  const entries = controllerEntries(plan, limiter);
+  return [
+    { device: limiter.controller.name, kit: kit.name, entries: isOneDevice ? [...entries, ...ratios] : entries },
+    ...(meterKit && !isOneDevice ? [{ device: limiter.meter.name, kit: meterKit.name, entries: ratios }] : []),
+    ...limiter.inverters
+      .filter(({ id }) => id !== limiter.controller.id)
+      .map(({ id }) => inverterEntries(plan.deviceById.get(id)!)),
+  ].filter((device) => device.entries.length > 0);
+}
+
+function controllerEntries({ limit }: ResolvedPlan, limiter: ExportLimiter): readonly LimitEntry[] {
+  const { inverters } = limiter;
+  const form = limiter.controller.kit.exportLimit;
+  const capacityW = inverters.reduce((sum, { ratedW }) => sum + (ratedW ?? 0), 0);
+  return given(
+    form && setPointEntry(form, plannedSetPointW(limit, limiter), capacityW),
+    form && basisEntry(form, limit.basis),
+    {
+      field: "Inverters",
+      value: String(inverters.length),
+      why: inverters.map(({ name }) => name).join(", "),
+      isProblem: false,
+    },
+    {
+      field: "Capacity, summed",
+      value: `${threeDigits(capacityW / 1000)} kW`,
+      why: inverters.map(({ ratedW }) => `${threeDigits((ratedW ?? 0) / 1000)} kW`).join(" + "),
+      isProblem: false,
+    },
+    { field: "Dead band", value: `${limit.deadBandW} W`, why: "taken off the set-point", isProblem: false },
+    form?.failSafe && failSafeEntry(form.failSafe, "when the meter is lost"),
+  );
+}
+
+function setPointEntry(form: LimitForm, setPointW: number, capacityW: number): LimitEntry {
+  const entry = entryOfLimit(form, setPointW, capacityW);
+  return {
+    field: "Export limit",
+    value: entry.text,
+    why:
+      `set-point ${threeDigits(setPointW)} W${form.unit === "percent" ? ` of ${threeDigits(capacityW)} W` : ""}, ` +
+      `rounded down to what it holds${entry.isPossible ? "" : `; it holds no less than ${form.min}`}`,
+    isProblem: !entry.isPossible,
+  };
+}
+
+function basisEntry(form: LimitForm, basis: "sum" | "per-phase"): LimitEntry {
+  const isKnown = form.basis.includes(basis);
+  const possible = form.basis.map((own) => (own === "sum" ? "the sum" : "each phase")).join(" or ");
+  return {
+    field: "On",
+    value: basis === "sum" ? "the sum of the phases" : "each phase",
+    why: isKnown ? "the operator's rule" : `this kit can only limit ${possible}`,
+    isProblem: !isKnown,
+  };
+}
+
+function ratioEntries({ site, meterById }: ResolvedPlan, { meter }: ExportLimiter): readonly LimitEntry[] {
+  return meterById
+    .get(meter.id)!
+    .inputs.filter(({ input }) => !input.builtIn)
     .flatMap(({ input, kitInput }): readonly LimitEntry[] => {
       if (!kitInput) return [];
       const ratio = ratioEntry(kitInput.ratio, input.primaryA, input.secondary);
       return [
         {
-          field: `CT ratio of ${inputTag(site, limiter.meter.id, input.n)}`,
+          field: `CT ratio of ${inputTag(site, meter.id, input.n)}`,
           value: ratio.kind === "entry" ? plainText(ratio.text) : "cannot be entered",
           why: ratio.kind === "entry" ? `${input.primaryA} A clamp` : plainText(ratio.why),
           isProblem: ratio.kind !== "entry",
         },
       ];
     });
-  const controller: DeviceEntries = {
-    device: limiter.controller.name,
-    kit: kit.name,
-    entries: [
-      ...(entry
-        ? [
-            {
-              field: "Export limit",
-              value: entry.text,
-              why:
-                `set-point ${threeDigits(setPointW)} ` +
-                `W${form?.unit === "percent" ? ` of ${threeDigits(capacityW)} W` : ""}, ` +
-                `rounded down to what it holds${entry.isPossible ? "" : `; it holds no less than ${form!.min}`}`,
-              isProblem: !entry.isPossible,
-            },
-          ]
-        : []),
-      ...(form
-        ? [
-            {
-              field: "On",
-              value: limit.basis === "sum" ? "the sum of the phases" : "each phase",
-              why: isBasisKnown
-                ? "the operator's rule"
-                : "this kit can only limit " +
-                  `${form.basis.map((basis) => (basis === "sum" ? "the sum" : "each phase")).join(" or ")}`,
-              isProblem: !isBasisKnown,
-            },
-          ]
-        : []),
-      {
-        field: "Inverters",
-        value: String(limiter.inverters.length),
-        why: limiter.inverters.map(({ name }) => name).join(", "),
+}
+
+function inverterEntries({ id, name, kit, links }: Device): DeviceEntries {
+  const address = links[0]?.members.find(({ item }) => item === id)?.address;
+  const failSafe = kit?.exportLimit?.failSafe;
+  return {
+    device: name,
+    kit: kit?.name ?? "no kit",
+    entries: given(
+      address !== undefined && {
+        field: "Bus address",
+        value: String(address),
+        why: "as planned under Wire",
         isProblem: false,
       },
-      {
-        field: "Capacity, summed",
-        value: `${threeDigits(capacityW / 1000)} kW`,
-        why: limiter.inverters.map(({ ratedW }) => `${threeDigits((ratedW ?? 0) / 1000)} kW`).join(" + "),
-        isProblem: false,
-      },
-      { field: "Dead band", value: `${limit.deadBandW} W`, why: "taken off the set-point", isProblem: false },
-      ...(form?.failSafe
-        ? [
-            {
-              field: "Fail-safe",
-              value: `on, ${form.failSafe.timeS} s, to ${form.failSafe.fallbackPct} %`,
-              why: "when the meter is lost",
-              isProblem: false,
-            },
-          ]
-        : []),
-      ...(meterKit?.id === kit.id ? ratios : []),
-    ],
+      failSafe && failSafeEntry(failSafe, "when nothing comes over the bus"),
+      kit !== undefined &&
+        failSafe === undefined && {
+          field: "Fail-safe",
+          value: "not known",
+          why: "the kit says nothing of it: look into the maker's manual",
+          isProblem: true,
+        },
+    ),
   };
-  const meter: readonly DeviceEntries[] =
-    meterKit && meterKit.id !== kit.id ? [{ device: limiter.meter.name, kit: meterKit.name, entries: ratios }] : [];
-  const others = limiter.inverters
-    .filter(({ id }) => id !== limiter.controller.id)
-    .map((node): DeviceEntries => {
-      const device = deviceById.get(node.id)!;
-      const own = device.kit;
-      const address = device.links[0]?.members.find(({ item }) => item === node.id)?.address;
-      const failSafe = own?.exportLimit?.failSafe;
-      return {
-        device: node.name,
-        kit: own?.name ?? "no kit",
-        entries: [
-          ...(address === undefined
-            ? []
-            : [{ field: "Bus address", value: String(address), why: "as planned under Wire", isProblem: false }]),
-          ...(failSafe
-            ? [
-                {
-                  field: "Fail-safe",
-                  value: `on, ${failSafe.timeS} s, to ${failSafe.fallbackPct} %`,
-                  why: `when nothing comes over the bus`,
-                  isProblem: false,
-                },
-              ]
-            : own
-              ? [
-                  {
-                    field: "Fail-safe",
-                    value: "not known",
-                    why: "the kit says nothing of it: look into the maker's manual",
-                    isProblem: true,
-                  },
-                ]
-              : []),
-        ],
-      };
-    });
-  return [controller, ...meter, ...others].filter(({ entries }) => entries.length > 0);
+}
+
+function failSafeEntry({ timeS, fallbackPct }: NonNullable<LimitForm["failSafe"]>, why: string): LimitEntry {
+  return { field: "Fail-safe", value: `on, ${timeS} s, to ${fallbackPct} %`, why, isProblem: false };
 }

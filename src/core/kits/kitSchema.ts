@@ -1,5 +1,6 @@
 import { z } from "zod";
 import { boundedRecord } from "@/core/boundedRecord";
+import { given } from "@/core/given";
 import { canSchema, kitNetworkSchema, portSchema, radioSchema, kitSerialSchema } from "@/core/kits/portSchema";
 import {
   environmentSchema,
@@ -105,25 +106,23 @@ export type Kit = z.output<typeof kitSchema>;
 export type KitKind = Kit["kind"];
 
 function kitProblems(kit: Kit): readonly Problem[] {
-  return [
-    ...repeated(
+  return given(
+    repeated(
       kit.ports.map((port) => port.id),
       (at) => ["ports", at, "id"],
       "port",
     ),
-    ...repeated(
+    repeated(
       (kit.metering?.inputs ?? []).map((input) => String(input.n)),
       (at) => ["metering", "inputs", at, "n"],
       "input",
     ),
-    ...(kit.kind === "ct" && !kit.clamp
-      ? [{ path: ["clamp"], message: "a CT needs its clamp: class, primaries, secondary, window" }]
-      : []),
-    ...(["meter", "transmitter", "energy-manager"].includes(kit.kind) && !kit.metering
-      ? [{ path: ["metering"], message: `a ${kit.kind} needs its metering inputs` }]
-      : []),
-    ...unknownSources(kit),
-  ];
+    kit.kind === "ct" &&
+      !kit.clamp && { path: ["clamp"], message: "a CT needs its clamp: class, primaries, secondary, window" },
+    ["meter", "transmitter", "energy-manager"].includes(kit.kind) &&
+      !kit.metering && { path: ["metering"], message: `a ${kit.kind} needs its metering inputs` },
+    unknownSources(kit),
+  );
 }
 
 function repeated(

@@ -1,4 +1,5 @@
 import { z } from "zod";
+import { given } from "@/core/given";
 import { patternIdSchema } from "@/core/job/patternId";
 import { refineWith, type Problem } from "@/core/problem";
 import { conductorSchema, nodeKindSchema, placeSchema, sensingRoleSchema, waySchema } from "@/core/site/planSchema";
@@ -123,13 +124,16 @@ function patternProblems(pattern: Pattern): readonly Problem[] {
       ...place(way.from, ["ways", at, "from"]),
       ...place(way.to, ["ways", at, "to"]),
     ]),
-    ...pattern.nodes.flatMap((node, at) => [
-      ...place(node.place, ["nodes", at, "place"]),
-      ...(node.fedFrom === "grid" ? [] : device(node.fedFrom, ["nodes", at, "fedFrom"])),
-      ...(pattern.nodes.findIndex((other) => other.id === node.id) < at
-        ? [{ path: ["nodes", at, "id"], message: `the id "${node.id}" is used twice` }]
-        : []),
-    ]),
+    ...pattern.nodes.flatMap((node, at) =>
+      given(
+        place(node.place, ["nodes", at, "place"]),
+        node.fedFrom === "grid" ? [] : device(node.fedFrom, ["nodes", at, "fedFrom"]),
+        pattern.nodes.findIndex((other) => other.id === node.id) < at && {
+          path: ["nodes", at, "id"],
+          message: `the id "${node.id}" is used twice`,
+        },
+      ),
+    ),
     ...pattern.meters.flatMap((meter, at) => [
       ...place(meter.place, ["meters", at, "place"]),
       ...meter.inputs.flatMap((input, which) => [

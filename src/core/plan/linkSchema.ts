@@ -1,7 +1,8 @@
 import { z } from "zod";
+import { given } from "@/core/given";
 import { isIpv4, parsedSubnet } from "@/core/ipv4";
 import { wallsSchema } from "@/core/plan/walls";
-import { type Site } from "@/core/site/planSchema";
+import type { Site } from "@/core/site/planSchema";
 import { idSchema, nameSchema } from "@/core/names";
 import type { Problem } from "@/core/problem";
 import { text } from "@/core/text";
@@ -177,22 +178,24 @@ export const powerLineSettings = (link: Pick<Link, "powerLine">): PowerLineSetti
 export function linkProblems(links: readonly Link[], site: Site): readonly Problem[] {
   const items = new Set([...site.nodes, ...site.meters, ...site.equipment].map(({ id }) => id));
   const taken = new Map<string, string>();
-  return links.flatMap((link, at): readonly Problem[] => [
-    ...(links.findIndex((other) => other.id === link.id) < at
-      ? [{ path: [at, "id"], message: `the id "${link.id}" is used twice` }]
-      : []),
-    ...(link.members.length < 2 && link.kind !== "cellular"
-      ? [{ path: [at, "members"], message: "a link joins at least two ports" }]
-      : []),
-    ...link.members.flatMap((member, which): readonly Problem[] => {
-      const path = [at, "members", which];
-      if (!items.has(member.item)) return [{ path: [...path, "item"], message: `the plan has no "${member.item}"` }];
-      const key = JSON.stringify([member.item, member.port]);
-      const other = taken.get(key);
-      taken.set(key, link.id);
-      return other === undefined || SHARED.includes(link.kind)
-        ? []
-        : [{ path: [...path, "port"], message: `this port is in the link "${other}" already` }];
-    }),
-  ]);
+  return links.flatMap((link, at): readonly Problem[] =>
+    given(
+      links.findIndex((other) => other.id === link.id) < at && {
+        path: [at, "id"],
+        message: `the id "${link.id}" is used twice`,
+      },
+      link.members.length < 2 &&
+        link.kind !== "cellular" && { path: [at, "members"], message: "a link joins at least two ports" },
+      link.members.flatMap((member, which): readonly Problem[] => {
+        const path = [at, "members", which];
+        if (!items.has(member.item)) return [{ path: [...path, "item"], message: `the plan has no "${member.item}"` }];
+        const key = JSON.stringify([member.item, member.port]);
+        const other = taken.get(key);
+        taken.set(key, link.id);
+        return other === undefined || SHARED.includes(link.kind)
+          ? []
+          : [{ path: [...path, "port"], message: `this port is in the link "${other}" already` }];
+      }),
+    ),
+  );
 }

@@ -1,5 +1,6 @@
 import { capitalised, said, together, type Sentence } from "@/core/sentence";
 import type { Finding } from "@/core/findings";
+import { given } from "@/core/given";
 import { classRange } from "@/core/sensing/ctAccuracy";
 import { isCurrentOutput, leadBurden, smallestLeadMm2 } from "@/core/sensing/ctBurden";
 import { usablePrimariesA } from "@/core/sensing/advisedPrimary";
@@ -342,50 +343,43 @@ function schoolChecks(setup: PlanInput, name: Sentence, make: Make): readonly Fi
   const arrow = arrowSchool(setup);
   const positive = positiveSchool(setup);
   const source = `Kit ${setup.kit?.id ?? ""}, metering.inputs`;
-  return [
-    ...(arrow.isOverridden
-      ? [
-          make(
-            "arrow-overridden",
-            "note",
-            "Arrow against the kit's school",
-            together(
-              said`The plan wants the arrow of ${name} ${arrowWords(arrow.active)}; its kit wants it `,
-              said`${arrowWords(arrow.kits!)}.`,
-            ),
-            "Write on the label why, or take the kit's way",
-            source,
-          ),
-        ]
-      : []),
-    ...(positive.isOverridden
-      ? [
-          make(
-            "positive-overridden",
-            "note",
-            "Sign against the kit's meaning",
-            together(
-              said`The plan takes positive of ${name} as ${arrowWords(positive.active)}; its kit shows it `,
-              said`${arrowWords(positive.kits!)}.`,
-            ),
-            "Check at the display what positive means, then write it on the label",
-            source,
-          ),
-        ]
-      : []),
-    ...(setup.input.invert && setup.kitInput && !setup.kitInput.invertSetting
-      ? [
-          make(
-            "invert-not-there",
-            "fix",
-            "The kit has no invert setting",
-            said`${capitalised(name)} is planned with its sign inverted; ${setup.kit!.name} cannot do that.`,
-            said`Turn the clamp of ${name} instead`,
-            source,
-          ),
-        ]
-      : []),
-  ];
+  return given(
+    arrow.isOverridden &&
+      make(
+        "arrow-overridden",
+        "note",
+        "Arrow against the kit's school",
+        together(
+          said`The plan wants the arrow of ${name} ${arrowWords(arrow.active)}; its kit wants it `,
+          said`${arrowWords(arrow.kits!)}.`,
+        ),
+        "Write on the label why, or take the kit's way",
+        source,
+      ),
+    positive.isOverridden &&
+      make(
+        "positive-overridden",
+        "note",
+        "Sign against the kit's meaning",
+        together(
+          said`The plan takes positive of ${name} as ${arrowWords(positive.active)}; its kit shows it `,
+          said`${arrowWords(positive.kits!)}.`,
+        ),
+        "Check at the display what positive means, then write it on the label",
+        source,
+      ),
+    setup.input.invert &&
+      setup.kitInput &&
+      !setup.kitInput.invertSetting &&
+      make(
+        "invert-not-there",
+        "fix",
+        "The kit has no invert setting",
+        said`${capitalised(name)} is planned with its sign inverted; ${setup.kit!.name} cannot do that.`,
+        said`Turn the clamp of ${name} instead`,
+        source,
+      ),
+  );
 }
 
 function needText({ fuseA, generationA, loadA, needA }: InputFlows): Sentence {

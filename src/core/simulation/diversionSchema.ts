@@ -1,4 +1,5 @@
 import { z } from "zod";
+import { given } from "@/core/given";
 import { ARCHETYPES } from "@/core/simulation/house";
 import { refineWith, type Problem } from "@/core/problem";
 
@@ -230,14 +231,13 @@ function diversionProblems({
   readonly series: boolean;
 }): readonly Problem[] {
   const count = days * Math.round(1440 / stepMin);
-  return [
-    ...(count > MAX_VALUES
-      ? [{ path: ["stepMin"], message: `${count} steps; at most ${MAX_VALUES}: take a longer step or fewer days` }]
-      : []),
-    ...(series && days > 7
-      ? [{ path: ["series"], message: "flows at each step are given for at most seven days" }]
-      : []),
-    ...(
+  return given(
+    count > MAX_VALUES && {
+      path: ["stepMin"],
+      message: `${count} steps; at most ${MAX_VALUES}: take a longer step or fewer days`,
+    },
+    series && days > 7 && { path: ["series"], message: "flows at each step are given for at most seven days" },
+    (
       [
         ["sunW", sunW],
         ["houseW", houseW],
@@ -247,8 +247,8 @@ function diversionProblems({
         ? [{ path: [name], message: `${values.length} values for ${count} steps` }]
         : [],
     ),
-    ...orders.flatMap((order, at) =>
+    orders.flatMap((order, at) =>
       new Set(order).size === order.length ? [] : [{ path: ["orders", at], message: "each stands once" }],
     ),
-  ];
+  );
 }

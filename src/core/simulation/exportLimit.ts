@@ -1,5 +1,6 @@
 import { said, together } from "@/core/sentence";
 import type { Finding } from "@/core/findings";
+import { given } from "@/core/given";
 import { simulateExportInSlices, type ExportTraces } from "@/core/simulation/feedIn/simulateExport";
 import type { ExportLimitRequest, ExportLimitResult } from "@/core/simulation/exportLimitSchema";
 import { limitFinding } from "@/core/simulation/limitFinding";
@@ -330,70 +331,56 @@ function limitFindings(
   budget: ExportLimitResult["delayBudgetMs"],
 ): readonly Finding[] {
   const make = limitFinding(SOURCE);
-  return [
-    ...(judged.verdict === "hunts"
-      ? [
-          make(
-            "hunts",
-            "fix",
-            "The limit hunts",
-            together(
-              said`Gain ${threeDigits(controller.gainPerS)} a second with ${threeDigits(budget.total)} ms of `,
-              said`delay; up to ${threeDigits(gain)} it does not.`,
-            ),
-            together(
-              said`Take a gain below ${threeDigits(gain)}, or shorten the `,
-              said`${budget.dominant === "deadTime" ? "dead time" : budget.dominant}`,
-            ),
-          ),
-        ]
-      : []),
-    ...(judged.verdict === "too-high"
-      ? [
-          make(
-            "settles-high",
-            "fix",
-            "It settles above the limit",
-            said`${threeDigits(judged.settledExportW)} W against ${threeDigits(limit.powerW)} W.`,
-            said`Set the set-point to ${Math.floor(setPointW)} W`,
-          ),
-        ]
-      : []),
-    ...(judged.verdict === "too-long"
-      ? [
-          make(
-            "over-long",
-            "fix",
-            "Above the limit for too long",
-            said`${threeDigits(judged.longestOverS)} s; ${threeDigits(limit.secondsAllowed)} s are allowed.`,
-            "Raise the gain up to what does not hunt, or shorten the delay",
-          ),
-        ]
-      : []),
-    ...(judged.verdict === "holds" && controller.setPointW > setPointW + OVER_TOLERANCE_W
-      ? [
-          make(
-            "margin",
-            "note",
-            "No room for meter and dead band",
-            together(
-              said`Set-point ${threeDigits(controller.setPointW)} W; ${threeDigits(setPointW)} W keeps the true `,
-              "export within the limit.",
-            ),
-            said`Set it to ${Math.floor(setPointW)} W`,
-          ),
-        ]
-      : []),
-    ...(fallbackS === null
-      ? []
-      : [
-          make(
-            "fallback",
-            "note",
-            "After the meter is lost",
-            said`${threeDigits(fallbackS)} s until every inverter is at its fallback.`,
-            "Compare with the network operator's rule",
-          ),
-        ]),
-  ];
+  return given(
+    judged.verdict === "hunts" &&
+      make(
+        "hunts",
+        "fix",
+        "The limit hunts",
+        together(
+          said`Gain ${threeDigits(controller.gainPerS)} a second with ${threeDigits(budget.total)} ms of `,
+          said`delay; up to ${threeDigits(gain)} it does not.`,
+        ),
+        together(
+          said`Take a gain below ${threeDigits(gain)}, or shorten the `,
+          said`${budget.dominant === "deadTime" ? "dead time" : budget.dominant}`,
+        ),
+      ),
+    judged.verdict === "too-high" &&
+      make(
+        "settles-high",
+        "fix",
+        "It settles above the limit",
+        said`${threeDigits(judged.settledExportW)} W against ${threeDigits(limit.powerW)} W.`,
+        said`Set the set-point to ${Math.floor(setPointW)} W`,
+      ),
+    judged.verdict === "too-long" &&
+      make(
+        "over-long",
+        "fix",
+        "Above the limit for too long",
+        said`${threeDigits(judged.longestOverS)} s; ${threeDigits(limit.secondsAllowed)} s are allowed.`,
+        "Raise the gain up to what does not hunt, or shorten the delay",
+      ),
+    judged.verdict === "holds" &&
+      controller.setPointW > setPointW + OVER_TOLERANCE_W &&
+      make(
+        "margin",
+        "note",
+        "No room for meter and dead band",
+        together(
+          said`Set-point ${threeDigits(controller.setPointW)} W; ${threeDigits(setPointW)} W keeps the true `,
+          "export within the limit.",
+        ),
+        said`Set it to ${Math.floor(setPointW)} W`,
+      ),
+    !(fallbackS === null) &&
+      make(
+        "fallback",
+        "note",
+        "After the meter is lost",
+        said`${threeDigits(fallbackS)} s until every inverter is at its fallback.`,
+        "Compare with the network operator's rule",
+      ),
+  );
 }

@@ -1,5 +1,6 @@
 import { z } from "zod";
 import { findingSchema, type WithFindings } from "@/core/findings";
+import { given } from "@/core/given";
 import { refineWith, type Problem } from "@/core/problem";
 import { idSchema } from "@/core/names";
 import { phaseSchema } from "@/core/phase";
@@ -147,11 +148,12 @@ function requestProblems({
   const ids = new Set(inverters.map(({ id }) => id));
   const count = system === "three-phase" ? 3 : system === "split-phase" ? 2 : 1;
   const has = (phase: string) => Number(phase.slice(1)) <= count;
-  return [
-    ...((durationS * 1000) / stepMs > MAX_STEPS
-      ? [{ path: ["durationS"], message: `more than ${MAX_STEPS} steps; take a longer step or a shorter time` }]
-      : []),
-    ...inverters.flatMap((inverter, at) => [
+  return given(
+    (durationS * 1000) / stepMs > MAX_STEPS && {
+      path: ["durationS"],
+      message: `more than ${MAX_STEPS} steps; take a longer step or a shorter time`,
+    },
+    inverters.flatMap((inverter, at) => [
       ...(inverters.findIndex(({ id }) => id === inverter.id) < at
         ? [{ path: ["inverters", at, "id"], message: `the id "${inverter.id}" is used twice` }]
         : []),
@@ -159,13 +161,13 @@ function requestProblems({
         has(phase) ? [] : [{ path: ["inverters", at, "phases", which], message: `this supply has no ${phase}` }],
       ),
     ]),
-    ...loads.flatMap(({ phase }, at) =>
+    loads.flatMap(({ phase }, at) =>
       has(phase) ? [] : [{ path: ["loads", at, "phase"], message: `this supply has no ${phase}` }],
     ),
-    ...events.flatMap((event, at) =>
+    events.flatMap((event, at) =>
       "id" in event && event.id !== undefined && !ids.has(event.id)
         ? [{ path: ["events", at, "id"], message: `there is no inverter "${event.id}"` }]
         : [],
     ),
-  ];
+  );
 }

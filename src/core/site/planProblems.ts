@@ -1,3 +1,4 @@
+import { given } from "@/core/given";
 import type { Problem } from "@/core/problem";
 import type { Conductor, Meter, Site, SiteNode, WindowEntry } from "@/core/site/planSchema";
 import type { Phase } from "@/core/phase";
@@ -35,14 +36,12 @@ function placeProblems(site: Site): readonly Problem[] {
       const key = JSON.stringify([way.from, way.to].sort());
       const again = seen.has(key);
       seen.add(key);
-      return [
-        ...unknown(way.from, ["ways", at, "from"]),
-        ...unknown(way.to, ["ways", at, "to"]),
-        ...(way.from === way.to ? [{ path: ["ways", at, "to"], message: "a way joins two different places" }] : []),
-        ...(again
-          ? [{ path: ["ways", at], message: `the way between "${way.from}" and "${way.to}" stands twice` }]
-          : []),
-      ];
+      return given(
+        unknown(way.from, ["ways", at, "from"]),
+        unknown(way.to, ["ways", at, "to"]),
+        way.from === way.to && { path: ["ways", at, "to"], message: "a way joins two different places" },
+        again && { path: ["ways", at], message: `the way between "${way.from}" and "${way.to}" stands twice` },
+      );
     }),
   ];
 }

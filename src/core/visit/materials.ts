@@ -1,3 +1,4 @@
+import { given } from "@/core/given";
 import type { JobDocument } from "@/core/job/jobDocument";
 import type { LinkKind } from "@/core/plan/linkSchema";
 import { wiringSchedule } from "@/core/links/wiring/wiringSchedule";
@@ -236,14 +237,26 @@ function smallParts(plan: ResolvedPlan): readonly Material[] {
     if (isPlugged || node.existing || !node.cableMm2 || node.cableMm2 > 16) return [];
     return [ferrule(node.cableMm2, 2 * (phasesOf(node, site).length + 1), node.name)];
   });
-  const kitParts = brought(plan).flatMap(({ name, kit }): readonly Material[] => [
-    ...(kit.ports.some((port) => port.connector === "aerial")
-      ? [{ id: "aerial", group: "small-parts" as const, text: "Aerial", quantity: 1, unit: "pcs" as const, why: name }]
-      : []),
-    ...(kit.network?.cellular
-      ? [{ id: "sim", group: "small-parts" as const, text: "SIM card", quantity: 1, unit: "pcs" as const, why: name }]
-      : []),
-  ]);
+  const kitParts = brought(plan).flatMap(({ name, kit }): readonly Material[] =>
+    given(
+      kit.ports.some((port) => port.connector === "aerial") && {
+        id: "aerial",
+        group: "small-parts" as const,
+        text: "Aerial",
+        quantity: 1,
+        unit: "pcs" as const,
+        why: name,
+      },
+      kit.network?.cellular && {
+        id: "sim",
+        group: "small-parts" as const,
+        text: "SIM card",
+        quantity: 1,
+        unit: "pcs" as const,
+        why: name,
+      },
+    ),
+  );
   const blanks: Material = {
     id: "gland-blank",
     group: "small-parts",
@@ -286,29 +299,24 @@ function toolLines(plan: ResolvedPlan): readonly Material[] {
       ? [tool(`drill-${kit.environment.drillMm}`, `Drill ${kit.environment.drillMm} mm`, name)]
       : [],
   );
-  return [
+  return given(
     tool("tester", "Two-pole voltage tester, approved", "proving dead; a non-contact pen is never proof"),
     tool("lock-off", "Lock-off kit with tag", "isolation"),
     tool("multimeter", "Multimeter", "polarity, bus resistance, continuity"),
     tool("clamp-meter", "Clamp meter", "comparing a reading with what flows"),
     tool("crimper", "Ferrule crimper and stripper", "stranded cores"),
-    ...(items.some(({ kit }) => kit.ports.some((port) => port.conductors?.torqueNm))
-      ? [tool("torque", "Torque screwdriver", "terminals with a torque in their kit")]
-      : []),
-    ...(plan.inputs.some(({ input }) => !input.builtIn && isCurrentOutput(input.secondary))
-      ? [
-          tool(
-            "shorting",
-            "Shorting link for current-output CTs",
-            "leads are shorted before they are touched on a live conductor",
-          ),
-        ]
-      : []),
-    ...(items.some(({ kit }) => kit.network?.accessPoint || kit.network?.bluetooth)
-      ? [tool("phone", "Phone with flight mode, charged", "set-up over an access point or Bluetooth")]
-      : []),
-    ...drills,
-  ];
+    items.some(({ kit }) => kit.ports.some((port) => port.conductors?.torqueNm)) &&
+      tool("torque", "Torque screwdriver", "terminals with a torque in their kit"),
+    plan.inputs.some(({ input }) => !input.builtIn && isCurrentOutput(input.secondary)) &&
+      tool(
+        "shorting",
+        "Shorting link for current-output CTs",
+        "leads are shorted before they are touched on a live conductor",
+      ),
+    items.some(({ kit }) => kit.network?.accessPoint || kit.network?.bluetooth) &&
+      tool("phone", "Phone with flight mode, charged", "set-up over an access point or Bluetooth"),
+    drills,
+  );
 }
 
 function helpLines(plan: ResolvedPlan): readonly Material[] {

@@ -1,5 +1,6 @@
 import { figure, joinedSentences, plainText, said, type Figure, type Sentence } from "@/core/sentence";
 import type { Finding } from "@/core/findings";
+import { given } from "@/core/given";
 import type { VisitEntry } from "@/core/visit/visitEntry";
 import type { VisitSheet } from "@/core/visit/visitSheet";
 import type { VisitStep } from "@/core/visit/visitStep";
@@ -201,53 +202,44 @@ export function visitFindings(sheet: VisitSheet, state: VisitState): readonly Fi
     ...sheet.steps.flatMap((step): readonly Finding[] => {
       const { status, entry, needsLook } = stateOf(state, step.id);
       const subject = { kind: "step", step: step.id } as const;
-      return [
-        ...(status === "stopped" && entry?.kind === "result"
-          ? [
-              {
-                id: `stopped:${step.id}`,
-                code: "step-outside",
-                severity: step.isGate ? ("stop" as const) : ("fix" as const),
-                stage: "visit" as const,
-                subject,
-                title: "A step is outside its limits",
-                detail: asRecorded(step, entry),
-                cure: said`Put it right, and record again: ${step.title}`,
-                source,
-              },
-            ]
-          : []),
-        ...(status === "skipped" && step.isGate && entry?.kind === "skip"
-          ? [
-              {
-                id: `gate-skipped:${step.id}`,
-                code: "gate-skipped",
-                severity: "fix" as const,
-                stage: "visit" as const,
-                subject,
-                title: "A safety gate was skipped",
-                detail: said`${step.title}: “${entry.reason}”, ${entry.person}.`,
-                cure: said`${step.title}, or let it stand in the report with this reason`,
-                source,
-              },
-            ]
-          : []),
-        ...(needsLook
-          ? [
-              {
-                id: `look-again:${step.id}`,
-                code: "look-again",
-                severity: "note" as const,
-                stage: "visit" as const,
-                subject,
-                title: "Changed since it was recorded",
-                detail: said`${step.title}: the plan says something else now than when it was recorded.`,
-                cure: "Look again, and record it once more",
-                source,
-              },
-            ]
-          : []),
-      ];
+      return given(
+        status === "stopped" &&
+          entry?.kind === "result" && {
+            id: `stopped:${step.id}`,
+            code: "step-outside",
+            severity: step.isGate ? ("stop" as const) : ("fix" as const),
+            stage: "visit" as const,
+            subject,
+            title: "A step is outside its limits",
+            detail: asRecorded(step, entry),
+            cure: said`Put it right, and record again: ${step.title}`,
+            source,
+          },
+        status === "skipped" &&
+          step.isGate &&
+          entry?.kind === "skip" && {
+            id: `gate-skipped:${step.id}`,
+            code: "gate-skipped",
+            severity: "fix" as const,
+            stage: "visit" as const,
+            subject,
+            title: "A safety gate was skipped",
+            detail: said`${step.title}: “${entry.reason}”, ${entry.person}.`,
+            cure: said`${step.title}, or let it stand in the report with this reason`,
+            source,
+          },
+        needsLook && {
+          id: `look-again:${step.id}`,
+          code: "look-again",
+          severity: "note" as const,
+          stage: "visit" as const,
+          subject,
+          title: "Changed since it was recorded",
+          detail: said`${step.title}: the plan says something else now than when it was recorded.`,
+          cure: "Look again, and record it once more",
+          source,
+        },
+      );
     }),
   ];
 }

@@ -1,6 +1,7 @@
-import { said, together } from "@/core/sentence";
 import { z } from "zod";
+import { said, together } from "@/core/sentence";
 import { findingSchema, type Finding, type WithFindings } from "@/core/findings";
+import { given } from "@/core/given";
 import { linkFinding } from "@/core/links/check/linkFinding";
 import { refineWith, type Problem } from "@/core/problem";
 import { threeDigits } from "@/core/units";
@@ -116,86 +117,71 @@ function canFindings(
 ): readonly Finding[] {
   const make = linkFinding(SOURCE);
   const usualM = USUAL_LENGTH_M[bus.bitrate];
-  return [
-    ...(marginNs < 0
-      ? [
-          make(
-            "too-long",
-            "fix",
-            undefined,
-            "Too long for its speed",
-            together(
-              said`${threeDigits(bus.lengthM)} m at ${bus.bitrate / 1000} kbit/s: the answer comes `,
-              said`${threeDigits(-marginNs)} ns after the sample; ${threeDigits(maxLengthM)} m would do.`,
-            ),
-            "Take a lower bit rate at both ends, or a shorter line",
-          ),
-        ]
-      : []),
-    ...(marginNs >= 0 && usualM !== undefined && bus.lengthM > usualM
-      ? [
-          make(
-            "beyond-usual",
-            "note",
-            undefined,
-            "Longer than the usual table",
-            together(
-              said`${threeDigits(bus.lengthM)} m; the usual table gives ${usualM} m at ${bus.bitrate / 1000} `,
-              said`kbit/s. The margin is ${threeDigits(marginNs)} ns.`,
-            ),
-            "Keep it if both ends have the delays that were put in",
-          ),
-        ]
-      : []),
-    ...(bus.terminators < 2
-      ? [
-          make(
-            "terminator-missing",
-            "fix",
-            undefined,
-            "A terminator is missing",
-            together(
-              said`${bus.terminators} of 2 `,
-              said`terminators${bus.terminators === 1 ? ": 120 Ω across CANH and CANL instead of 60" : ""}.`,
-            ),
-            "Fit 120 Ω at each end; one is often inside the device",
-          ),
-        ]
-      : []),
-    ...(bus.terminators > 2
-      ? [
-          make(
-            "terminator-extra",
-            "fix",
-            undefined,
-            "A terminator too many",
-            said`${bus.terminators} terminators: ${threeDigits(TERMINATOR_OHM / bus.terminators)} Ω instead of 60.`,
-            "Take out those that are not at an end",
-          ),
-        ]
-      : []),
-    ...(busLoadPct > CROWDED_PCT
-      ? [
+  return given(
+    marginNs < 0 &&
+      make(
+        "too-long",
+        "fix",
+        undefined,
+        "Too long for its speed",
+        together(
+          said`${threeDigits(bus.lengthM)} m at ${bus.bitrate / 1000} kbit/s: the answer comes `,
+          said`${threeDigits(-marginNs)} ns after the sample; ${threeDigits(maxLengthM)} m would do.`,
+        ),
+        "Take a lower bit rate at both ends, or a shorter line",
+      ),
+    marginNs >= 0 &&
+      usualM !== undefined &&
+      bus.lengthM > usualM &&
+      make(
+        "beyond-usual",
+        "note",
+        undefined,
+        "Longer than the usual table",
+        together(
+          said`${threeDigits(bus.lengthM)} m; the usual table gives ${usualM} m at ${bus.bitrate / 1000} `,
+          said`kbit/s. The margin is ${threeDigits(marginNs)} ns.`,
+        ),
+        "Keep it if both ends have the delays that were put in",
+      ),
+    bus.terminators < 2 &&
+      make(
+        "terminator-missing",
+        "fix",
+        undefined,
+        "A terminator is missing",
+        together(
+          said`${bus.terminators} of 2 `,
+          said`terminators${bus.terminators === 1 ? ": 120 Ω across CANH and CANL instead of 60" : ""}.`,
+        ),
+        "Fit 120 Ω at each end; one is often inside the device",
+      ),
+    bus.terminators > 2 &&
+      make(
+        "terminator-extra",
+        "fix",
+        undefined,
+        "A terminator too many",
+        said`${bus.terminators} terminators: ${threeDigits(TERMINATOR_OHM / bus.terminators)} Ω instead of 60.`,
+        "Take out those that are not at an end",
+      ),
+    busLoadPct > CROWDED_PCT
+      ? make(
+          "bus-load",
+          "fix",
+          undefined,
+          "Too much on the bus",
+          said`${threeDigits(busLoadPct)} % of the time is taken at worst.`,
+          "Take a higher bit rate, or let fewer frames be sent",
+        )
+      : busLoadPct > BUSY_PCT &&
           make(
             "bus-load",
-            "fix",
+            "note",
             undefined,
-            "Too much on the bus",
+            "Much on the bus",
             said`${threeDigits(busLoadPct)} % of the time is taken at worst.`,
-            "Take a higher bit rate, or let fewer frames be sent",
+            "Watch for frames that come late",
           ),
-        ]
-      : busLoadPct > BUSY_PCT
-        ? [
-            make(
-              "bus-load",
-              "note",
-              undefined,
-              "Much on the bus",
-              said`${threeDigits(busLoadPct)} % of the time is taken at worst.`,
-              "Watch for frames that come late",
-            ),
-          ]
-        : []),
-  ];
+  );
 }

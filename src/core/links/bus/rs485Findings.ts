@@ -1,5 +1,6 @@
 import { joinedSentences, said, together } from "@/core/sentence";
 import type { Finding } from "@/core/findings";
+import { given } from "@/core/given";
 import { linkFinding } from "@/core/links/check/linkFinding";
 import type { BusDevice, BusFigures, Rs485Bus } from "@/core/links/bus/rs485Schema";
 import { threeDigits } from "@/core/units";
@@ -131,22 +132,19 @@ function serialFindings(bus: Rs485Bus): readonly Finding[] {
 
 function lengthFindings(bus: Rs485Bus, { lengthM, maxLengthM, stubLimitM }: BusFigures): readonly Finding[] {
   const unitLoads = bus.devices.reduce((sum, device) => sum + device.unitLoad, 0);
-  return [
-    ...(lengthM > maxLengthM
-      ? [
-          make(
-            "too-long",
-            "fix",
-            undefined,
-            "Line too long for its speed",
-            said`${threeDigits(lengthM)} m at ${bus.baud} Bd; it carries ${threeDigits(maxLengthM)} m.`,
-            lengthM > 1200
-              ? "Split the line with a repeater, or use a radio pair or the network"
-              : said`Take ${fasterBaud(lengthM)} Bd or less`,
-          ),
-        ]
-      : []),
-    ...bus.devices
+  return given(
+    lengthM > maxLengthM &&
+      make(
+        "too-long",
+        "fix",
+        undefined,
+        "Line too long for its speed",
+        said`${threeDigits(lengthM)} m at ${bus.baud} Bd; it carries ${threeDigits(maxLengthM)} m.`,
+        lengthM > 1200
+          ? "Split the line with a repeater, or use a radio pair or the network"
+          : said`Take ${fasterBaud(lengthM)} Bd or less`,
+      ),
+    bus.devices
       .filter((device) => device.stubM > stubLimitM)
       .map((device) =>
         make(
@@ -161,19 +159,16 @@ function lengthFindings(bus: Rs485Bus, { lengthM, maxLengthM, stubLimitM }: BusF
           said`Lead the line through ${device.id}: in and out at its terminals`,
         ),
       ),
-    ...(unitLoads > MOST_UNIT_LOADS
-      ? [
-          make(
-            "too-many-unit-loads",
-            "fix",
-            undefined,
-            "Too many devices for one driver",
-            said`${threeDigits(unitLoads)} unit loads; a driver carries ${MOST_UNIT_LOADS}.`,
-            "Split the bus, or put a repeater in",
-          ),
-        ]
-      : []),
-  ];
+    unitLoads > MOST_UNIT_LOADS &&
+      make(
+        "too-many-unit-loads",
+        "fix",
+        undefined,
+        "Too many devices for one driver",
+        said`${threeDigits(unitLoads)} unit loads; a driver carries ${MOST_UNIT_LOADS}.`,
+        "Split the bus, or put a repeater in",
+      ),
+  );
 }
 
 /** The usual speed below which the line is long enough. */
@@ -248,35 +243,29 @@ function terminatorFindings(
 
 function levelFindings(bus: Rs485Bus, { idleMv, farEndMv, loadOhm }: BusFigures): readonly Finding[] {
   const least = LEAST_IDLE_MV[bus.receiver];
-  return [
-    ...(idleMv < least
-      ? [
-          make(
-            "idle-too-low",
-            "fix",
-            undefined,
-            "Idle line not held",
-            together(
-              said`${threeDigits(idleMv)} mV idle across ${threeDigits(loadOhm)} Ω; ${bus.receiver} receivers `,
-              said`need ${least} mV.`,
-            ),
-            bus.devices.some((device) => device.bias)
-              ? "Take smaller bias resistors, or a terminator less"
-              : "Switch bias on in exactly one device, usually the client",
-          ),
-        ]
-      : []),
-    ...(farEndMv < LEAST_LEVEL_MV
-      ? [
-          make(
-            "level-too-low",
-            "fix",
-            undefined,
-            "Too weak at the far end",
-            said`${threeDigits(farEndMv)} mV arrive; a receiver needs ${LEAST_LEVEL_MV} mV and a margin for noise.`,
-            "Take a thicker cable, or a repeater",
-          ),
-        ]
-      : []),
-  ];
+  return given(
+    idleMv < least &&
+      make(
+        "idle-too-low",
+        "fix",
+        undefined,
+        "Idle line not held",
+        together(
+          said`${threeDigits(idleMv)} mV idle across ${threeDigits(loadOhm)} Ω; ${bus.receiver} receivers `,
+          said`need ${least} mV.`,
+        ),
+        bus.devices.some((device) => device.bias)
+          ? "Take smaller bias resistors, or a terminator less"
+          : "Switch bias on in exactly one device, usually the client",
+      ),
+    farEndMv < LEAST_LEVEL_MV &&
+      make(
+        "level-too-low",
+        "fix",
+        undefined,
+        "Too weak at the far end",
+        said`${threeDigits(farEndMv)} mV arrive; a receiver needs ${LEAST_LEVEL_MV} mV and a margin for noise.`,
+        "Take a thicker cable, or a repeater",
+      ),
+  );
 }

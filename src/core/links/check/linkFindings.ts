@@ -1,5 +1,6 @@
 import { said, together } from "@/core/sentence";
 import type { Finding } from "@/core/findings";
+import { given } from "@/core/given";
 import { radioOfLink } from "@/core/links/air/airPath";
 import { busOfLink } from "@/core/links/bus/busOfLink";
 import { can, canRequestSchema } from "@/core/links/bus/can";
@@ -183,32 +184,30 @@ function radioFindings({ site }: ResolvedPlan, link: PlanLink): readonly Finding
     const reachM = straightM ?? cableM;
     const rangeM = end.kit.metering?.transmitter?.rangeM;
     const windowS = Math.min(end.kit.timers.pairingWindowS ?? Infinity, hub?.kit.timers.pairingWindowS ?? Infinity);
-    return [
-      ...(rangeM !== undefined && reachM !== undefined && reachM > rangeM
-        ? [
-            make(
-              "radio-range",
-              "fix",
-              end.name,
-              "Out of radio range",
-              said`${end.name} is ${threeDigits(reachM)} m from ${hub?.name}; ${rangeM} m is its range.`,
-              "Hang it nearer, or take a wired meter",
-            ),
-          ]
-        : []),
-      ...(walkMin !== undefined && Number.isFinite(windowS) && walkMin * 60 > windowS
-        ? [
-            make(
-              "pairing-walk",
-              "note",
-              end.name,
-              "The way is longer than the pairing window",
-              said`${walkMin} min of way, ${windowS} s of window.`,
-              "Pair it beside the hub before it is hung, or with a mate at the other end",
-            ),
-          ]
-        : []),
-    ];
+    return given(
+      rangeM !== undefined &&
+        reachM !== undefined &&
+        reachM > rangeM &&
+        make(
+          "radio-range",
+          "fix",
+          end.name,
+          "Out of radio range",
+          said`${end.name} is ${threeDigits(reachM)} m from ${hub?.name}; ${rangeM} m is its range.`,
+          "Hang it nearer, or take a wired meter",
+        ),
+      walkMin !== undefined &&
+        Number.isFinite(windowS) &&
+        walkMin * 60 > windowS &&
+        make(
+          "pairing-walk",
+          "note",
+          end.name,
+          "The way is longer than the pairing window",
+          said`${walkMin} min of way, ${windowS} s of window.`,
+          "Pair it beside the hub before it is hung, or with a mate at the other end",
+        ),
+    );
   });
 }
 
@@ -240,134 +239,108 @@ function cellularFindings(link: PlanLink): readonly Finding[] {
   const usedMb = cellularMbAMonth(settings);
   const name = link.ends[0]?.device?.name ?? link.name;
   const { signalDbm } = settings;
-  return [
-    ...(usedMb > settings.planMb
-      ? [
+  return given(
+    usedMb > settings.planMb
+      ? make(
+          "data-plan",
+          "fix",
+          undefined,
+          "More data than the SIM's plan",
+          said`${threeDigits(usedMb)} MB a month of ${settings.planMb}.`,
+          "Report less often, or take a larger plan",
+        )
+      : usedMb > PLAN_NEARLY_FULL * settings.planMb &&
           make(
             "data-plan",
-            "fix",
-            undefined,
-            "More data than the SIM's plan",
-            said`${threeDigits(usedMb)} MB a month of ${settings.planMb}.`,
-            "Report less often, or take a larger plan",
-          ),
-        ]
-      : usedMb > PLAN_NEARLY_FULL * settings.planMb
-        ? [
-            make(
-              "data-plan",
-              "note",
-              undefined,
-              "Near the end of the SIM's plan",
-              said`${threeDigits(usedMb)} MB a month of ${settings.planMb}.`,
-              "Leave firmware to the customer's network",
-            ),
-          ]
-        : []),
-    ...(signalDbm !== undefined && signalDbm < NO_CELLULAR_DBM
-      ? [
-          make(
-            "cellular-weak",
-            "fix",
-            undefined,
-            "Hardly any cellular signal",
-            said`${signalDbm} dBm; ${NO_CELLULAR_DBM} dBm is the least.`,
-            "Put the aerial outside metal and higher, or take another provider",
-          ),
-        ]
-      : signalDbm !== undefined && signalDbm < WEAK_CELLULAR_DBM
-        ? [
-            make(
-              "cellular-weak",
-              "note",
-              undefined,
-              "Weak cellular signal",
-              said`${signalDbm} dBm; from ${WEAK_CELLULAR_DBM} dBm on it holds.`,
-              "Move the aerial, and look again after a minute",
-            ),
-          ]
-        : []),
-    ...(signalDbm === undefined
-      ? [
-          make(
-            "sim-first",
             "note",
             undefined,
-            "SIM before power, aerial outside metal",
-            said`${name} looks for its SIM only when it starts.`,
-            said`Put the SIM in before ${name} is powered, and write down the signal that it shows`,
+            "Near the end of the SIM's plan",
+            said`${threeDigits(usedMb)} MB a month of ${settings.planMb}.`,
+            "Leave firmware to the customer's network",
           ),
-        ]
-      : []),
-  ];
+    signalDbm !== undefined && signalDbm < NO_CELLULAR_DBM
+      ? make(
+          "cellular-weak",
+          "fix",
+          undefined,
+          "Hardly any cellular signal",
+          said`${signalDbm} dBm; ${NO_CELLULAR_DBM} dBm is the least.`,
+          "Put the aerial outside metal and higher, or take another provider",
+        )
+      : signalDbm !== undefined &&
+          signalDbm < WEAK_CELLULAR_DBM &&
+          make(
+            "cellular-weak",
+            "note",
+            undefined,
+            "Weak cellular signal",
+            said`${signalDbm} dBm; from ${WEAK_CELLULAR_DBM} dBm on it holds.`,
+            "Move the aerial, and look again after a minute",
+          ),
+    signalDbm === undefined &&
+      make(
+        "sim-first",
+        "note",
+        undefined,
+        "SIM before power, aerial outside metal",
+        said`${name} looks for its SIM only when it starts.`,
+        said`Put the SIM in before ${name} is powered, and write down the signal that it shows`,
+      ),
+  );
 }
 
 function powerLineFindings(link: PlanLink): readonly Finding[] {
   const make = linkFinding("Power-line signals: own outlet, no filter, same phase");
   const settings = powerLineSettings(link);
   const installed = link.ends.slice(1).reduce((sum, { device }) => sum + unitsOf(device), 0);
-  return [
-    ...(!settings.ownOutlet
-      ? [
-          make(
-            "no-own-outlet",
-            "fix",
-            undefined,
-            "The gateway shares its outlet",
-            "what else is plugged in swallows the signal.",
-            "Give the gateway an outlet of its own near the board",
-          ),
-        ]
-      : []),
-    ...(settings.throughStrip
-      ? [
-          make(
-            "through-strip",
-            "fix",
-            undefined,
-            "A strip, filter or backup supply is in the way",
-            "its filter takes the signal of every unit.",
-            "Plug the gateway straight into the wall",
-          ),
-        ]
-      : []),
-    ...(!settings.samePhase
-      ? [
-          make(
-            "other-phase",
-            "fix",
-            undefined,
-            "Gateway and units on different phases",
-            "the signal crosses only by chance.",
-            "Put the gateway on the phase of the units",
-          ),
-        ]
-      : []),
-    ...(settings.noisyNeighbours
-      ? [
-          make(
-            "noisy",
-            "note",
-            undefined,
-            "Noisy neighbours on the circuit",
-            "chargers, dimmers and power supplies drown the signal at times.",
-            "Unplug them in turn while the gateway counts",
-          ),
-        ]
-      : []),
-    ...(settings.unitsHeard !== undefined && settings.unitsHeard < installed
-      ? [
-          make(
-            "units-missing",
-            "fix",
-            undefined,
-            "Not every unit is heard",
-            said`${settings.unitsHeard} of ${installed} heard.`,
-            "Wait for light on all of them, then look for the circuit of the silent ones",
-          ),
-        ]
-      : []),
-  ];
+  return given(
+    !settings.ownOutlet &&
+      make(
+        "no-own-outlet",
+        "fix",
+        undefined,
+        "The gateway shares its outlet",
+        "what else is plugged in swallows the signal.",
+        "Give the gateway an outlet of its own near the board",
+      ),
+    settings.throughStrip &&
+      make(
+        "through-strip",
+        "fix",
+        undefined,
+        "A strip, filter or backup supply is in the way",
+        "its filter takes the signal of every unit.",
+        "Plug the gateway straight into the wall",
+      ),
+    !settings.samePhase &&
+      make(
+        "other-phase",
+        "fix",
+        undefined,
+        "Gateway and units on different phases",
+        "the signal crosses only by chance.",
+        "Put the gateway on the phase of the units",
+      ),
+    settings.noisyNeighbours &&
+      make(
+        "noisy",
+        "note",
+        undefined,
+        "Noisy neighbours on the circuit",
+        "chargers, dimmers and power supplies drown the signal at times.",
+        "Unplug them in turn while the gateway counts",
+      ),
+    settings.unitsHeard !== undefined &&
+      settings.unitsHeard < installed &&
+      make(
+        "units-missing",
+        "fix",
+        undefined,
+        "Not every unit is heard",
+        said`${settings.unitsHeard} of ${installed} heard.`,
+        "Wait for light on all of them, then look for the circuit of the silent ones",
+      ),
+  );
 }
 
 /** How many module units stand behind one device of the plan: by rating where it says more than one. */
@@ -382,35 +355,30 @@ function contactFindings(link: PlanLink): readonly Finding[] {
   const [giver, taker] = link.ends.filter(isWhole);
   if (!giver || !taker) return [];
   const count = (end: typeof giver) => end.port.terminals.filter(({ role }) => role === "dry-contact").length;
-  return [
-    ...(giver.port.role === taker.port.role && giver.port.role !== undefined
-      ? [
-          make(
-            "contact-roles",
-            "fix",
-            undefined,
-            "Both ends are alike",
-            together(
-              said`${giver.device.name} and ${taker.device.name} both `,
-              said`${giver.port.role === "server" ? "give a contact" : "wait for one"}.`,
-            ),
-            "Join a contact that is given with an input that waits",
-          ),
-        ]
-      : []),
-    ...(count(giver) > count(taker)
-      ? [
-          make(
-            "contacts-unused",
-            "note",
-            undefined,
-            "Contacts without an input",
-            said`${count(giver)} contacts, ${count(taker)} inputs.`,
-            "Ask the grid operator which of them are used here",
-          ),
-        ]
-      : []),
-  ];
+  return given(
+    giver.port.role === taker.port.role &&
+      giver.port.role !== undefined &&
+      make(
+        "contact-roles",
+        "fix",
+        undefined,
+        "Both ends are alike",
+        together(
+          said`${giver.device.name} and ${taker.device.name} both `,
+          said`${giver.port.role === "server" ? "give a contact" : "wait for one"}.`,
+        ),
+        "Join a contact that is given with an input that waits",
+      ),
+    count(giver) > count(taker) &&
+      make(
+        "contacts-unused",
+        "note",
+        undefined,
+        "Contacts without an input",
+        said`${count(giver)} contacts, ${count(taker)} inputs.`,
+        "Ask the grid operator which of them are used here",
+      ),
+  );
 }
 
 /** A cable that leaves the house is one for outdoors, whatever hangs at its ends. */

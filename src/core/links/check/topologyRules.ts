@@ -1,6 +1,6 @@
 import { plainText, said, together, type Sentence } from "@/core/sentence";
 import type { Finding } from "@/core/findings";
-import type { Kit } from "@/core/kits/kitSchema";
+import type { Kit, KitKind } from "@/core/kits/kitSchema";
 import { linkFinding } from "@/core/links/check/linkFinding";
 import { unitsOf } from "@/core/links/check/linkFindings";
 import type { KitDevice, ResolvedPlan } from "@/core/plan/resolvedPlan";
@@ -36,75 +36,80 @@ export function topologyFindings(plan: ResolvedPlan): readonly Finding[] {
   );
 }
 
-function problemOf(
-  { check, most }: Rule,
-  item: KitDevice,
-  { links, joinable, joinableById }: ResolvedPlan,
-): Sentence | undefined {
-  const of = (id: string) => joinableById.get(id);
-  switch (check) {
-    case undefined:
-      return undefined;
-    case "all-behind-router": {
-      const chargers = joinable.filter(({ kit }) => kit.kind === "ev-charger");
-      const direct = links.filter(
-        (link) =>
-          link.kind === "ethernet" &&
-          !link.members.some((member) => of(member.item)?.kit.kind === "router") &&
-          link.members.some((member) => of(member.item)?.kit.kind === "ev-charger"),
-      );
-      return chargers.length > 1 && direct.length > 0
-        ? together(
-            said`${chargers.length} chargers, and ${direct.map(({ name }) => name).join(", ")} does not go `,
-            "through the router.",
-          )
-        : undefined;
-    }
-    case "one-hub": {
-      const hubs = new Set(
-        links
-          .filter((link) => link.kind === "radio")
-          .flatMap((link) => link.members.slice(0, 1).map(({ item: id }) => id))
-          .filter((id) => of(id)?.kit.kind !== "radio-pair"),
-      );
-      return hubs.size > 1 && hubs.has(item.id)
-        ? said`${hubs.size} hubs: ${[...hubs].map((id) => of(id)?.name ?? id).join(", ")}.`
-        : undefined;
-    }
-    case "most-on-line": {
-      const line = links.find(
-        (link) =>
-          (link.kind === "rs485" || link.kind === "power-line") &&
-          link.members.some((member) => member.item === item.id),
-      );
-      // Each circuit on the power line is a trunk of its own; a chain is one line.
-      const members = (line?.members ?? []).filter((member) =>
-        line?.kind === "power-line" ? member.item === item.id : of(member.item)?.kit.id === item.kit.id,
-      );
-      const count = members.reduce((sum, member) => sum + unitsOf(of(member.item)), 0);
-      return most !== undefined && count > most ? said`${count} on one line; ${most} at most.` : undefined;
-    }
-    case "first-speaks": {
-      const bank = joinable.filter(({ kit }) => kit.id === item.kit.id);
-      const spoken = links.find(
-        (link) => link.kind === "can" && link.members.some((member) => bank.some(({ id }) => id === member.item)),
-      );
-      const speaker = spoken?.members.find((member) => bank.some(({ id }) => id === member.item));
-      return bank.length > 1 && speaker && speaker.item !== bank[0]!.id
-        ? said`${of(speaker.item)?.name} joins the inverter, and ${bank[0]!.name} is the first of ${bank.length}.`
-        : undefined;
-    }
-    case "one-device-a-line": {
-      const own = links
-        .filter((link) => link.kind === "usb" && link.members.some((member) => member.item === item.id))
-        .flatMap((link) => link.members.map(({ item: id }) => id));
-      const crowded = links.find(
-        (link) =>
-          link.kind === "rs485" &&
-          link.members.some((member) => own.includes(member.item)) &&
-          link.ends.filter(({ device, port }) => port?.role === "server" && device?.kit.kind !== "meter").length > 1,
-      );
-      return crowded ? said`${crowded.name} has more than one inverter.` : undefined;
-    }
-  }
+interface RuleQuestion {
+  readonly plan: ResolvedPlan;
+  readonly item: KitDevice;
+  readonly most: number | undefined;
+  readonly kindOf: (id: string) => KitKind | undefined;
+}
+
+type Breach = (question: RuleQuestion) => Sentence | undefined;
+
+/** What breaks a rule at a device, by the rule's check; undefined where nothing does. */
+const BREACHES: Readonly<Record<NonNullable<Rule["check"]>, Breach>> = {
+  "all-behind-router": ({ plan: { joinable, links }, kindOf }) => {
+    const chargers = joinable.filter(({ kit }) => kit.kind === "ev-charger");
+    const direct = links.filter(
+      ({ kind, members }) =>
+        kind === "ethernet" &&
+        !members.some(({ item }) => kindOf(item) === "router") &&
+        members.some(({ item }) => kindOf(item) === "ev-charger"),
+    );
+    const names = direct.map(({ name }) => name).join(", ");
+    return chargers.length > 1 && direct.length > 0
+      ? together(said`${chargers.length} chargers, and ${names} does not go `, "through the router.")
+      : undefined;
+  },
+  "one-hub": ({ plan: { links, joinableById }, kindOf, item }) => {
+    const hubs = new Set(
+      links
+        .filter(({ kind }) => kind === "radio")
+        .flatMap(({ members }) => members.slice(0, 1).map((member) => member.item))
+        .filter((id) => kindOf(id) !== "radio-pair"),
+    );
+    return hubs.size > 1 && hubs.has(item.id)
+      ? said`${hubs.size} hubs: ${[...hubs].map((id) => joinableById.get(id)?.name ?? id).join(", ")}.`
+      : undefined;
+  },
+  "most-on-line": ({ plan: { links, joinableById }, item, most }) => {
+    const line = links.find(
+      ({ kind, members }) =>
+        (kind === "rs485" || kind === "power-line") && members.some((member) => member.item === item.id),
+    );
+    // Each circuit on the power line is a trunk of its own; a chain is one line.
+    const members = (line?.members ?? []).filter((member) =>
+      line?.kind === "power-line" ? member.item === item.id : joinableById.get(member.item)?.kit.id === item.kit.id,
+    );
+    const count = members.reduce((sum, member) => sum + unitsOf(joinableById.get(member.item)), 0);
+    return most !== undefined && count > most ? said`${count} on one line; ${most} at most.` : undefined;
+  },
+  "first-speaks": ({ plan: { links, joinable, joinableById }, item }) => {
+    const bank = joinable.filter(({ kit }) => kit.id === item.kit.id);
+    const inBank = new Set(bank.map(({ id }) => id));
+    const spoken = links.find(({ kind, members }) => kind === "can" && members.some((one) => inBank.has(one.item)));
+    const speaker = spoken?.members.find((member) => inBank.has(member.item));
+    return bank.length > 1 && speaker && speaker.item !== bank[0]!.id
+      ? together(
+          said`${joinableById.get(speaker.item)?.name} joins the inverter, and ${bank[0]!.name} is the first `,
+          said`of ${bank.length}.`,
+        )
+      : undefined;
+  },
+  "one-device-a-line": ({ plan: { links }, item }) => {
+    const own = links
+      .filter(({ kind, members }) => kind === "usb" && members.some((member) => member.item === item.id))
+      .flatMap(({ members }) => members.map((member) => member.item));
+    const crowded = links.find(
+      ({ kind, members, ends }) =>
+        kind === "rs485" &&
+        members.some((member) => own.includes(member.item)) &&
+        ends.filter(({ device, port }) => port?.role === "server" && device?.kit.kind !== "meter").length > 1,
+    );
+    return crowded ? said`${crowded.name} has more than one inverter.` : undefined;
+  },
+};
+
+function problemOf({ check, most }: Rule, item: KitDevice, plan: ResolvedPlan): Sentence | undefined {
+  const kindOf = (id: string) => plan.joinableById.get(id)?.kit.kind;
+  return check && BREACHES[check]({ plan, item, most, kindOf });
 }

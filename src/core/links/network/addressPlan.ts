@@ -1,3 +1,4 @@
+import { given } from "@/core/given";
 import { said, together, type Sentence } from "@/core/sentence";
 import { ipv4Number, ipv4Text, isInside, parsedSubnet, subnetText, type Subnet } from "@/core/ipv4";
 import type { Network } from "@/core/plan/linkSchema";
@@ -87,76 +88,93 @@ export function addressFaults(
   network: Network,
 ): readonly AddressFault[] {
   const subnet = network.subnet === undefined ? undefined : parsedSubnet(network.subnet);
-  const { device } = own;
-  const faults: AddressFault[] = [];
-  const address = own.ipv4 === undefined ? undefined : ipv4Number(own.ipv4);
-  if (address !== undefined) {
-    const free =
-      subnet &&
-      freeAddress(
-        subnet,
-        network,
-        new Set([
-          ...all.flatMap((other) => (other.ipv4 ? (ipv4Number(other.ipv4) ?? []) : [])),
-          ...(network.gateway ? [ipv4Number(network.gateway)!] : []),
-        ]),
-      );
-    const cure = free
-      ? said`Give ${device.name} ${free}, or let the router give it one`
-      : said`Let the router give ${device.name} its address`;
-    const twin = all.find((other) => other !== own && other.ipv4 !== undefined && ipv4Number(other.ipv4) === address);
-    if (twin || network.gateway === own.ipv4)
-      faults.push({
-        code: "address-taken",
-        severity: "stop",
-        title: "One address for two",
-        detail: said`${device.name} and ${twin?.device.name ?? "the router"} both have ${own.ipv4}.`,
-        cure,
-      });
-    if (subnet && !isInside(address, subnet))
-      faults.push({
-        code: "address-outside",
-        severity: "fix",
-        title: "Address outside the network",
-        detail: said`${device.name} has ${own.ipv4}; the network is ${subnetText(subnet)}.`,
-        cure,
-      });
-    else if (subnet && (address === subnet.first || address === subnet.last))
-      faults.push({
-        code: "address-reserved",
-        severity: "fix",
-        title: "Reserved address",
-        detail: together(
-          said`${own.ipv4} is ${address === subnet.first ? "the name of the network" : "for all at once"}; `,
-          said`${device.name} cannot have it.`,
-        ),
-        cure,
-      });
-    if (isInPool(address, network))
-      faults.push({
-        code: "address-in-pool",
-        severity: "fix",
-        title: "Fixed address where the router gives its own",
-        detail: together(
-          said`${device.name} has ${own.ipv4}, between ${network.poolFrom} and ${network.poolTo}: the `,
-          "router can give it to another.",
-        ),
-        cure,
-      });
-  }
+  return given(fixedAddressFaults(own, all, network, subnet), subnet && accessPointFault(own, subnet));
+}
+
+/** What is wrong with an address that was given by hand. */
+function fixedAddressFaults(
+  own: NetworkDevice,
+  all: readonly NetworkDevice[],
+  network: Network,
+  subnet: Subnet | undefined,
+): readonly AddressFault[] {
+  const { device, ipv4 } = own;
+  const address = ipv4 === undefined ? undefined : ipv4Number(ipv4);
+  if (address === undefined) return [];
+  const free = subnet && freeAddress(subnet, network, takenAddresses(all, network));
+  const cure = free
+    ? said`Give ${device.name} ${free}, or let the router give it one`
+    : said`Let the router give ${device.name} its address`;
+  const twin = all.find((other) => other !== own && other.ipv4 !== undefined && ipv4Number(other.ipv4) === address);
+  return given<AddressFault>(
+    (twin !== undefined || network.gateway === ipv4) && {
+      code: "address-taken",
+      severity: "stop",
+      title: "One address for two",
+      detail: said`${device.name} and ${twin?.device.name ?? "the router"} both have ${ipv4}.`,
+      cure,
+    },
+    subnet && outsideFault(own, address, subnet, cure),
+    isInPool(address, network) && {
+      code: "address-in-pool",
+      severity: "fix",
+      title: "Fixed address where the router gives its own",
+      detail: together(
+        said`${device.name} has ${ipv4}, between ${network.poolFrom} and ${network.poolTo}: the `,
+        "router can give it to another.",
+      ),
+      cure,
+    },
+  );
+}
+
+function outsideFault(
+  { device, ipv4 }: NetworkDevice,
+  address: number,
+  subnet: Subnet,
+  cure: Sentence,
+): AddressFault | undefined {
+  if (!isInside(address, subnet))
+    return {
+      code: "address-outside",
+      severity: "fix",
+      title: "Address outside the network",
+      detail: said`${device.name} has ${ipv4}; the network is ${subnetText(subnet)}.`,
+      cure,
+    };
+  if (address !== subnet.first && address !== subnet.last) return undefined;
+  return {
+    code: "address-reserved",
+    severity: "fix",
+    title: "Reserved address",
+    detail: together(
+      said`${ipv4} is ${address === subnet.first ? "the name of the network" : "for all at once"}; `,
+      said`${device.name} cannot have it.`,
+    ),
+    cure,
+  };
+}
+
+/** A device whose own access point has an address of the customer's network. */
+function accessPointFault({ device }: NetworkDevice, subnet: Subnet): AddressFault | undefined {
   const accessPoint = device.kit.network?.accessPoint?.address;
   const itsNumber = accessPoint === undefined ? undefined : ipv4Number(accessPoint);
-  if (subnet && accessPoint !== undefined && itsNumber !== undefined && isInside(itsNumber, subnet)) {
-    faults.push({
-      code: "own-network-overlaps",
-      severity: "note",
-      title: "Its own access point uses the customer's network",
-      detail: together(
-        said`${device.name} is at ${accessPoint} over its own access point, inside ${subnetText(subnet)}: `,
-        "a phone in both reaches the wrong one.",
-      ),
-      cure: said`Leave the customer's Wi-Fi before ${accessPoint} is opened`,
-    });
-  }
-  return faults;
+  if (accessPoint === undefined || itsNumber === undefined || !isInside(itsNumber, subnet)) return undefined;
+  return {
+    code: "own-network-overlaps",
+    severity: "note",
+    title: "Its own access point uses the customer's network",
+    detail: together(
+      said`${device.name} is at ${accessPoint} over its own access point, inside ${subnetText(subnet)}: `,
+      "a phone in both reaches the wrong one.",
+    ),
+    cure: said`Leave the customer's Wi-Fi before ${accessPoint} is opened`,
+  };
+}
+
+function takenAddresses(all: readonly NetworkDevice[], { gateway }: Network): Set<number> {
+  return new Set([
+    ...all.flatMap(({ ipv4 }) => (ipv4 ? (ipv4Number(ipv4) ?? []) : [])),
+    ...(gateway ? [ipv4Number(gateway)!] : []),
+  ]);
 }

@@ -1,6 +1,7 @@
 import { z } from "zod";
 import { boundedRecord } from "@/core/boundedRecord";
 import { findingSchema, type WithFindings } from "@/core/findings";
+import { given } from "@/core/given";
 import { refineWith, type Problem } from "@/core/problem";
 import { text } from "@/core/text";
 
@@ -93,26 +94,29 @@ function scheduleProblems({
         ? []
         : [{ path: ["walkMin", pair], message: "two places with | between them" }];
     }),
-    ...steps.flatMap((step, at): readonly Problem[] => [
-      ...(steps.findIndex((other) => other.id === step.id) < at
-        ? [{ path: ["steps", at, "id"], message: `the id "${step.id}" is used twice` }]
-        : []),
-      ...(known.has(step.place)
-        ? []
-        : [{ path: ["steps", at, "place"], message: `there is no place "${step.place}"` }]),
-      ...step.needs.flatMap((need, which) =>
-        ids.has(need) && need !== step.id
-          ? []
-          : [
-              {
-                path: ["steps", at, "needs", which],
-                message: need === step.id ? "a step cannot need itself" : `there is no step "${need}"`,
-              },
-            ],
+    ...steps.flatMap((step, at): readonly Problem[] =>
+      given(
+        steps.findIndex((other) => other.id === step.id) < at && {
+          path: ["steps", at, "id"],
+          message: `the id "${step.id}" is used twice`,
+        },
+        !known.has(step.place) && { path: ["steps", at, "place"], message: `there is no place "${step.place}"` },
+        step.needs.flatMap((need, which) =>
+          ids.has(need) && need !== step.id
+            ? []
+            : [
+                {
+                  path: ["steps", at, "needs", which],
+                  message: need === step.id ? "a step cannot need itself" : `there is no step "${need}"`,
+                },
+              ],
+        ),
+        step.window &&
+          (!ids.has(step.window.after) || step.window.after === step.id) && {
+            path: ["steps", at, "window", "after"],
+            message: `there is no other step "${step.window.after}"`,
+          },
       ),
-      ...(step.window && (!ids.has(step.window.after) || step.window.after === step.id)
-        ? [{ path: ["steps", at, "window", "after"], message: `there is no other step "${step.window.after}"` }]
-        : []),
-    ]),
+    ),
   ];
 }
