@@ -4,7 +4,7 @@ import { balancedW, seenSurplusW } from "@/core/simulation/diversion/flowSight";
 import { FlowLedger } from "@/core/simulation/diversion/ledger";
 import { HotTank } from "@/core/simulation/diversion/tank";
 import { ParkedVehicle } from "@/core/simulation/diversion/vehicle";
-import type { DiversionRequest, DiversionTotals, FlowSight, SurplusActor } from "@/core/simulation/diversionSchema";
+import type { DiversionRequest, DiversionTotals, SurplusActor } from "@/core/simulation/diversionSchema";
 import { inOneGo, type Slices } from "@/core/slices";
 
 const MINUTES_A_DAY = 1440;
@@ -76,14 +76,6 @@ class SurplusFlow {
   private readonly ledger: FlowLedger;
   private readonly isBoost: Float64Array;
   private readonly feedsHeater: boolean;
-  /** Of the present step; what is left of the surplus is what the grid takes. */
-  private sunHereW = 0;
-  private houseHereW = 0;
-  private leftW = 0;
-  private batteryW = 0;
-  private heaterW = 0;
-  private vehicleW = 0;
-  private isCharging = false;
 
   constructor(
     private readonly surplus: Surplus,
@@ -137,93 +129,95 @@ class SurplusFlow {
     };
   }
 
+  /**
+   * In one piece on purpose: a year has half a million steps, and with its parts in methods of their own they took a
+   * quarter longer.
+   */
   private step(step: number, at: number): void {
-    const { battery, tank, vehicle, ledger } = this;
-    this.sunHereW = this.sunW[step]!;
-    this.houseHereW = this.houseW[step]!;
-    this.leftW = this.sunHereW - this.houseHereW;
-    this.batteryW = this.heaterW = this.vehicleW = 0;
-    this.isCharging = false;
+    const { battery, tank, vehicle, ledger, isBoost } = this;
+    const { sight, heater } = this.surplus;
+    const sunHere = this.sunW[step]!;
+    const houseHere = this.houseW[step]!;
+    let leftW = sunHere - houseHere;
+    let batteryW = 0;
+    let heaterW = 0;
+    let vehicleW = 0;
+    let isCharging = false;
     const heatRoomW = tank ? tank.roomW() : 0;
-    for (const actor of this.order) this.offer(actor, at, heatRoomW);
-    this.takeByTheClock(at);
+    for (const actor of this.order) {
+      const eye = sight?.[actor];
+      const offeredW = eye
+        ? balancedW(seenSurplusW(eye, sunHere, houseHere, batteryW, heaterW, vehicleW), eye[actor])
+        : leftW;
+      if (offeredW <= 0) continue;
+      if (actor === "battery" && battery) {
+        // Full or not: one that is offered power does not give any in the same step.
+        isCharging = true;
+        batteryW = battery.takesW(offeredW);
+        leftW -= batteryW;
+      } else if (actor === "heater" && tank) {
+        heaterW = tank.takesW(offeredW, heatRoomW);
+        leftW -= heaterW;
+      } else if (actor === "vehicle" && vehicle) {
+        vehicleW = vehicle.takesW(offeredW, at);
+        leftW -= vehicleW;
+      }
+    }
+    if (tank && isBoost[at] === 1) {
+      const boostW = tank.boostW(heaterW);
+      heaterW += boostW;
+      leftW -= boostW;
+    }
+    if (vehicle && ledger.isNight[at] === 1) {
+      const moreW = vehicle.nightW(vehicleW, at);
+      vehicleW += moreW;
+      leftW -= moreW;
+    }
     if (battery) {
       const givableW = battery.givableW();
-      if (this.feedsHeater && !this.isCharging) this.feedHeater(givableW, heatRoomW);
-      if (!this.isCharging) this.coverLack(givableW);
-      battery.step(this.batteryW);
+      if (this.feedsHeater && heater && !isCharging) {
+        // The heater goes on for as long as the battery keeps the grid below what the heater is content with.
+        const spareW = Math.max(0, givableW - Math.max(0, -leftW));
+        const extraW = Math.max(0, Math.min(spareW, heater.ratedW - heaterW, heatRoomW - heaterW));
+        heaterW += extraW;
+        leftW -= extraW;
+        ledger.heaterFromBattery += extraW;
+      }
+      const eye = sight?.battery;
+      const lackW = eye
+        ? balancedW(-seenSurplusW(eye, sunHere, houseHere, batteryW, heaterW, vehicleW), eye.battery)
+        : -leftW;
+      if (lackW > 0 && !isCharging) {
+        const givesW = Math.max(0, Math.min(lackW, givableW));
+        batteryW = -givesW;
+        leftW += givesW;
+      }
+      battery.step(batteryW);
     }
-    tank?.step(this.heaterW, at);
-    vehicle?.step(this.vehicleW, at);
-    ledger.step(at, this.sunHereW, this.houseHereW, -this.leftW, this.batteryW, this.heaterW, this.vehicleW);
-    if (this.keep) this.write(this.keep, step);
+    const gridW = -leftW;
+    tank?.step(heaterW, at);
+    vehicle?.step(vehicleW, at);
+    ledger.step(at, sunHere, houseHere, gridW, batteryW, heaterW, vehicleW);
+    if (this.keep) this.write(this.keep, step, gridW, batteryW, heaterW, vehicleW);
   }
 
-  /** One actor takes of the surplus that is there, or that its own meter shows. */
-  private offer(actor: SurplusActor, at: number, heatRoomW: number): void {
-    const eye = this.surplus.sight?.[actor];
-    const offeredW = eye ? balancedW(this.seenSurplusW(eye), eye[actor]) : this.leftW;
-    if (offeredW <= 0) return;
-    if (actor === "battery" && this.battery) {
-      // Full or not: one that is offered power does not give any in the same step.
-      this.isCharging = true;
-      this.batteryW = this.battery.takesW(offeredW);
-      this.leftW -= this.batteryW;
-    } else if (actor === "heater" && this.tank) {
-      this.heaterW = this.tank.takesW(offeredW, heatRoomW);
-      this.leftW -= this.heaterW;
-    } else if (actor === "vehicle" && this.vehicle) {
-      this.vehicleW = this.vehicle.takesW(offeredW, at);
-      this.leftW -= this.vehicleW;
-    }
-  }
-
-  /** A boost of the water and a vehicle at night take in their hours, surplus or not. */
-  private takeByTheClock(at: number): void {
-    if (this.tank && this.isBoost[at] === 1) {
-      const boostW = this.tank.boostW(this.heaterW);
-      this.heaterW += boostW;
-      this.leftW -= boostW;
-    }
-    if (this.vehicle && this.ledger.isNight[at] === 1) {
-      const moreW = this.vehicle.nightW(this.vehicleW, at);
-      this.vehicleW += moreW;
-      this.leftW -= moreW;
-    }
-  }
-
-  /** The heater goes on for as long as the battery keeps the grid below what the heater is content with. */
-  private feedHeater(givableW: number, heatRoomW: number): void {
-    const ratedW = this.surplus.heater?.ratedW ?? 0;
-    const spareW = Math.max(0, givableW - Math.max(0, -this.leftW));
-    const extraW = Math.max(0, Math.min(spareW, ratedW - this.heaterW, heatRoomW - this.heaterW));
-    this.heaterW += extraW;
-    this.leftW -= extraW;
-    this.ledger.heaterFromBattery += extraW;
-  }
-
-  /** The battery gives what is missing, or what its own meter shows to be missing. */
-  private coverLack(givableW: number): void {
-    const eye = this.surplus.sight?.battery;
-    const lackW = eye ? balancedW(-this.seenSurplusW(eye), eye.battery) : -this.leftW;
-    if (lackW <= 0) return;
-    const givesW = Math.max(0, Math.min(lackW, givableW));
-    this.batteryW = -givesW;
-    this.leftW += givesW;
-  }
-
-  private seenSurplusW(eye: FlowSight): number {
-    return seenSurplusW(eye, this.sunHereW, this.houseHereW, this.batteryW, this.heaterW, this.vehicleW);
-  }
-
-  private write(keep: DiversionSeries, step: number): void {
+  private write(
+    keep: DiversionSeries,
+    step: number,
+    gridW: number,
+    batteryW: number,
+    heaterW: number,
+    vehicleW: number,
+  ): void {
     const { sight } = this.surplus;
     const shown = sight?.battery ?? sight?.heater ?? sight?.vehicle;
-    keep.batteryW[step] = this.batteryW;
-    keep.heaterW[step] = this.heaterW;
-    keep.vehicleW[step] = this.vehicleW;
-    keep.gridW[step] = -this.leftW;
-    keep.seenW[step] = shown ? -this.seenSurplusW(shown) : -this.leftW;
+    keep.batteryW[step] = batteryW;
+    keep.heaterW[step] = heaterW;
+    keep.vehicleW[step] = vehicleW;
+    keep.gridW[step] = gridW;
+    keep.seenW[step] = shown
+      ? -seenSurplusW(shown, this.sunW[step]!, this.houseW[step]!, batteryW, heaterW, vehicleW)
+      : gridW;
     keep.socPct[step] = this.battery?.socPct() ?? 0;
     keep.tankC[step] = this.tank?.waterC ?? 0;
   }
