@@ -118,7 +118,7 @@ const SHOTS = [
     stage: "prove",
     theme: "paper",
     viewport: LAPTOP,
-    shows: "[data-verdict]",
+    shows: '[aria-label="Verdict"][aria-busy="false"]',
   },
   {
     name: "prove-next-test-dark",
@@ -126,7 +126,7 @@ const SHOTS = [
     stage: "prove",
     theme: "plant-room",
     viewport: LAPTOP,
-    shows: "[data-verdict]",
+    shows: '[aria-label="Verdict"][aria-busy="false"]',
   },
   {
     name: "limit-holds-dark",
@@ -152,7 +152,7 @@ const SHOTS = [
     stage: "prove",
     theme: "plant-room",
     viewport: PHONE,
-    shows: "[data-verdict]",
+    shows: '[aria-label="Verdict"][aria-busy="false"]',
   },
 ];
 

@@ -37,7 +37,7 @@ describe("Everybody can use it", () => {
     const page = await desk.tab(OWN_PAGES.has(stage) ? `/jobs/${id}/${stage}` : `/${stage}`);
     if (stage === "place") await page.locator('[data-socket="A2"]').click();
     if (stage === "plan") await page.locator('[data-node="solar"]').click();
-    if (stage === "prove") await page.waitForSelector("[data-verdict]");
+    if (stage === "prove") await page.waitForSelector('[aria-label="Verdict"][aria-busy="false"]');
     await page.addScriptTag({ path: AXE });
     for (const [theme, viewport] of [
       ["paper", LAPTOP],

@@ -118,6 +118,39 @@ export async function shows(page: Page, text: string): Promise<void> {
   await page.waitForFunction((wanted) => document.body.innerText.includes(wanted), POLLING, text);
 }
 
+/** Wait until a part of the page, found by its label, shows a text and is not busy with a newer answer. */
+export async function partShows(page: Page, label: string, text: string): Promise<void> {
+  await page.waitForFunction(
+    (name, wanted) =>
+      [...document.querySelectorAll<HTMLElement>(`[aria-label="${name}"]`)].some(
+        (part) =>
+          part.ariaBusy !== "true" && !part.querySelector("[aria-busy=true]") && part.innerText.includes(wanted),
+      ),
+    POLLING,
+    label,
+    text,
+  );
+}
+
+/**
+ * The number in a text that the page shows, once it is there and below a limit: the pattern's group; of two groups, hours
+ * and minutes in minutes.
+ */
+export async function figure(page: Page, pattern: RegExp, below = Number.MAX_VALUE): Promise<number> {
+  const found = await page.waitForFunction(
+    (source, limit) => {
+      const shown = new RegExp(source).exec(document.body.innerText);
+      const value = shown?.slice(1).reduce((sum, group) => 60 * sum + Number(group ?? 0), 0);
+      return value !== undefined && value < limit && { value };
+    },
+    POLLING,
+    pattern.source,
+    below,
+  );
+  const { value } = (await found.jsonValue()) as { value: number };
+  return value;
+}
+
 /** Wait until the page no longer shows a text. */
 export async function showsNot(page: Page, text: string): Promise<void> {
   await page.waitForFunction((unwanted) => !document.body.innerText.includes(unwanted), POLLING, text);

@@ -1,5 +1,5 @@
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
-import { Desk, PHONE, press, shows, type } from "./desk";
+import { Desk, partShows, PHONE, press, shows, showsNot, type } from "./desk";
 
 describe("Prove", () => {
   let desk: Desk;
@@ -13,7 +13,7 @@ describe("Prove", () => {
 
   it("shows the point of the demo job at once: the verdict, the cure, and the fitting drawn", async () => {
     const page = await desk.tab(`/jobs/${await desk.demoJob("tollgate-cottage", "Point")}/prove`);
-    await page.waitForSelector('[data-verdict="faults-found"]');
+    await partShows(page, "Verdict", "Faults found");
     await shows(page, "Turn the clamp of input 2 of Charger hub round, or swap its two leads.");
     await page.waitForSelector("::-p-aria(As it looks to be fitted: Input 2 of Charger hub is the wrong way round)");
   });
@@ -29,13 +29,12 @@ describe("Prove", () => {
     await type(page, "Step 1, seen at A1", "garbled");
     await shows(page, "type watts, or kilowatts with kW");
     await type(page, "Step 1, seen at A1", "-1.76 kW");
-    await page.waitForSelector("[data-verdict]");
     await shows(page, "exporting");
     // The verdict has its say above the steps before a hand finds its button.
     await page.waitForSelector('[aria-label="Verdict"][aria-busy="false"]');
     await press(page, "Repeat step 1");
     await type(page, "Step 2, seen at A1", "99 kW");
-    await page.waitForSelector('[data-verdict="not-explained"]');
+    await partShows(page, "Verdict", "Not explained");
     await shows(page, "outside the band");
   });
 
@@ -51,31 +50,31 @@ describe("Prove", () => {
     await shows(page, "2.00 kW ± 100 W");
     await type(page, "Step 1, seen at A1", "-430");
     await type(page, "Step 2, seen at A1", "-2410");
-    await page.waitForSelector('[data-verdict="faults-found"]');
+    await partShows(page, "Verdict", "Faults found");
     await shows(page, "Input 1 is the wrong way round.");
     await page.reload({ waitUntil: "networkidle2" });
-    await page.waitForSelector('[data-verdict="faults-found"]');
+    await partShows(page, "Verdict", "Faults found");
   });
 
   it("tries itself without a site: fills from the clamps as fitted, says so, and undoes", async () => {
     const page = await desk.tab(`/jobs/${await desk.demoJob("fennel-court", "Simulated")}/prove`);
-    await page.waitForSelector('[data-verdict="as-planned"]');
+    await partShows(page, "Verdict", "As planned");
     await press(page, "Fill from the clamps as fitted");
     await shows(page, "They try the page; they prove nothing.");
     await press(page, "Undo");
-    await page.waitForFunction(() => !document.body.innerText.includes("They try the page"));
+    await showsNot(page, "They try the page");
   });
 
   it("weighs up to three faults in a worker and stays at hand meanwhile", async () => {
     const page = await desk.tab(`/jobs/${await desk.demoJob("brindle-dairy", "Three faults")}/prove`);
-    await page.waitForSelector('[data-verdict="ambiguous"]');
+    await partShows(page, "Verdict", "Not certain yet");
     await press(page, "What the verdict rests on");
     await page.select("::-p-aria(Faults looked for at once)", "3");
     await press(page, "Stop");
     await shows(page, "Stopped.");
     await page.select("::-p-aria(Faults looked for at once)", "1");
-    await page.waitForFunction(() => !document.body.innerText.includes("Stopped."));
-    await page.waitForSelector('[data-verdict]:not([aria-busy="true"])');
+    await showsNot(page, "Stopped.");
+    await page.waitForSelector('[aria-label="Verdict"][aria-busy="false"]');
   });
 
   it("says whether displays add up and what it looks like when they do not", async () => {
@@ -96,7 +95,7 @@ describe("Prove", () => {
 
   it("works on a phone, a step a card, within the width", async () => {
     const page = await desk.tab(`/jobs/${await desk.demoJob("tollgate-cottage", "Phone proof")}/prove`, PHONE);
-    await page.waitForSelector('[data-verdict="faults-found"]');
+    await partShows(page, "Verdict", "Faults found");
     expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(PHONE.width);
     await type(page, "Step 1, seen at A2", "12");
     await shows(page, "inside the band");

@@ -5,7 +5,7 @@ import path from "node:path";
 import type { ElementHandle, Page } from "puppeteer-core";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { answersFor } from "../fixtures/shipped";
-import { Desk, openPart, PHONE, press, selectOf, shows, showsNot, type } from "./desk";
+import { Desk, figure, openPart, PHONE, press, selectOf, shows, showsNot, type } from "./desk";
 
 /** The smallest picture that is a PNG. */
 const PICTURE = Buffer.from(
@@ -13,6 +13,9 @@ const PICTURE = Buffer.from(
   "base64",
 );
 const POLLING = { polling: 50 };
+
+/** How long the visit takes. */
+const HOURS = /(?:(\d+) h )?(\d+) min for \d+ steps/;
 
 describe("Run", () => {
   let desk: Desk;
@@ -181,17 +184,10 @@ describe("Run", () => {
     const page = await desk.tab(`/jobs/${id}/visit`);
     await type(page, "You are", "Robin Ash");
     await openPart(page, "Schedule");
-    const totalOf = async () =>
-      Number(await page.$eval("[data-schedule-total]", (element) => element.getAttribute("data-schedule-total")));
-    await page.waitForSelector("[data-schedule-total]");
-    const alone = await totalOf();
+    const alone = await figure(page, HOURS);
     await shows(page, "Start these early: they run by themselves");
     await page.select(await selectOf(page, "Technicians"), "2");
-    await page.waitForFunction(
-      (before) => Number(document.querySelector("[data-schedule-total]")?.getAttribute("data-schedule-total")) < before,
-      POLLING,
-      alone,
-    );
+    expect(await figure(page, HOURS, alone)).toBeGreaterThan(0);
     await openPart(page, "Now");
     await due(page, "survey");
     await press(page, "Done");

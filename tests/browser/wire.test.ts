@@ -1,7 +1,7 @@
 import type { KeyInput, Page } from "puppeteer-core";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { answersFor } from "../fixtures/shipped";
-import { Desk, openPart, PHONE, press, selectOf, shows, showsNot, type } from "./desk";
+import { Desk, openPart, partShows, PHONE, press, selectOf, shows, showsNot, type } from "./desk";
 
 const NOT_HEARD_MS = 6_000;
 const MOST_TRIES = 5;
@@ -125,7 +125,7 @@ describe("Wire", () => {
   it("tells a split pair from a straight lead by the colours in both plugs", async () => {
     const page = await desk.tab(`/jobs/${await farm(desk, "Lead")}/wire`);
     await openPart(page, "Lead");
-    await page.waitForSelector('[data-lead-verdict="straight"]');
+    await partShows(page, "Network lead", "Straight: pin to pin, pairs whole.");
     for (const end of [0, 1]) {
       const pins = await page.$$("[aria-label='Network lead'] fieldset select");
       for (const [pin, colour] of [
@@ -134,7 +134,7 @@ describe("Wire", () => {
       ] as const)
         await pins[end * 8 + pin]!.select(colour);
     }
-    await page.waitForSelector('[data-lead-verdict="split-pair"]');
+    await partShows(page, "Network lead", "Split pair: every pin comes out right");
     await shows(page, "pins 3 and 6 hold white-green and blue, which are not twisted together");
   });
 

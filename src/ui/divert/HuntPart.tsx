@@ -162,12 +162,7 @@ function HuntVerdict({
   const { set } = desk;
   return (
     <div role="status">
-      <p
-        className={`text-2xl font-bold ${verdict === "They stay apart" ? "text-success" : "text-error"}`}
-        data-hunt={trace.isHunting ? "hunting" : trace.exchangedW > 100 ? "feeding" : "apart"}
-      >
-        {verdict}
-      </p>
+      <p className={`text-2xl font-bold ${verdict === "They stay apart" ? "text-success" : "text-error"}`}>{verdict}</p>
       {trace.exchangedW > 100 && <p>{say(`${Math.round(trace.exchangedW)} W go from one to the other at the end.`)}</p>}
       {apart ? (
         <p>

@@ -106,11 +106,7 @@ function SightTable({
                 );
                 const mark = MARKS[sight?.words ?? "not seen"];
                 return (
-                  <td
-                    key={device.id}
-                    className={`px-2 ${mark.look}`}
-                    data-sight={`${controller.id} ${device.id} ${sight?.words}`}
-                  >
+                  <td key={device.id} className={`px-2 ${mark.look}`}>
                     <span className="reading block text-lg">{mark.sign}</span>
                     {sight?.words}
                   </td>

@@ -151,7 +151,7 @@ function SightFields({
 function DayTotals({ totals, right }: { totals: DiversionTotals; right: DiversionTotals }) {
   const say = useSay();
   return (
-    <table className="w-full max-w-2xl text-left text-sm" data-wrong-sight={totals.importKwh.toFixed(1)}>
+    <table className="w-full max-w-2xl text-left text-sm">
       <thead>
         <tr className="border-b-2 border-base-300">
           <th scope="col">This day, kWh</th>

@@ -174,7 +174,7 @@ function SweepControl({
         </>
       )}
       {sweep.all > 0 && (
-        <span role="status" className="text-sm" data-sweep-done={sweep.done}>
+        <span role="status" className="text-sm">
           {sweep.done} of {sweep.all}
           {sweep.isRunning ? "" : sweep.done < sweep.all ? ", stopped" : ", done"}
         </span>

@@ -85,9 +85,7 @@ function SetPoint({
   return (
     <section aria-label="Set-point" className="panel space-y-2 p-3">
       <div className="flex flex-wrap items-start gap-3">
-        <h3 className="mr-auto text-2xl font-bold" data-set-point={Math.floor(setPointW)}>
-          Set-point {say(String(Math.floor(setPointW)))} W
-        </h3>
+        <h3 className="mr-auto text-2xl font-bold">Set-point {say(String(Math.floor(setPointW)))} W</h3>
         <SetPointFields desk={desk} />
       </div>
       <p>

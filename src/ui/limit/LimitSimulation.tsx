@@ -168,16 +168,13 @@ function LimitVerdict({
 }) {
   const three = useThreeDigits();
   return (
-    <div role="status" aria-busy={isBusy}>
+    <div role="status" aria-label="Whether it holds" aria-busy={isBusy}>
       <Failure of="This scenario" why={failure} />
       {!result ? (
         failure === undefined && <p>Simulating …</p>
       ) : (
         <>
-          <p
-            className={`text-2xl font-bold ${result.verdict === "holds" ? "text-success" : "text-error"}`}
-            data-limit-verdict={isBusy ? "busy" : result.verdict}
-          >
+          <p className={`text-2xl font-bold ${result.verdict === "holds" ? "text-success" : "text-error"}`}>
             {LIMIT_VERDICTS[result.verdict]}
           </p>
           <p>

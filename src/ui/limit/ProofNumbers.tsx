@@ -18,10 +18,7 @@ export function ProofNumbers({ proof }: { proof: LimitProof }) {
   const lines = useMemo(() => [{ name: "export", values: proof.exportW, width: 3 }], [proof.exportW]);
   return (
     <div>
-      <p
-        className={`text-lg font-bold ${proof.verdict === "holds" ? "text-success" : "text-error"}`}
-        data-proof-verdict={proof.verdict}
-      >
+      <p className={`text-lg font-bold ${proof.verdict === "holds" ? "text-success" : "text-error"}`}>
         {PROOF_VERDICTS[proof.verdict]}
       </p>
       <p className="text-sm">

@@ -155,7 +155,7 @@ function WhatToTypeIn({ setup }: { setup: PlanInput }) {
   return (
     <dl className="grid grid-cols-[auto_1fr] gap-x-3 gap-y-1 text-sm">
       <dt className="font-semibold">Type in</dt>
-      <dd data-entry>{written(saidEntry(setup))}</dd>
+      <dd>{written(saidEntry(setup))}</dd>
       {kitInput?.longestLeadM !== undefined && (
         <>
           <dt className="font-semibold">Kit&apos;s limit</dt>

@@ -37,7 +37,6 @@ export function VerdictPanel({ prove }: { prove: ProveDesk }) {
     <section
       aria-label="Verdict"
       aria-busy={running !== undefined || isOutdated}
-      data-verdict={diagnosis?.verdict}
       className="panel grid gap-4 p-4 lg:grid-cols-[minmax(0,1.15fr)_minmax(0,1fr)]"
     >
       <div className="min-w-0 space-y-2">

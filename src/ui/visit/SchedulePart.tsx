@@ -102,11 +102,7 @@ function ScheduleHead({
       <div className="w-36">
         <TechniciansField desk={desk} />
       </div>
-      <p
-        role="status"
-        className="min-w-0 flex-1 text-lg max-md:basis-full"
-        data-schedule-total={Math.round(makespanMin)}
-      >
+      <p role="status" className="min-w-0 flex-1 text-lg max-md:basis-full">
         <b>{minutesText(makespanMin)}</b> for {request.steps.length} steps.{" "}
         {schedule.proven
           ? "No shorter plan exists."

@@ -122,9 +122,7 @@ function LeadVerdict({
       {!verdict && <p className="font-semibold text-error">{problem}: each colour is in a plug once.</p>}
       {verdict && !forBus && (
         <>
-          <p className="text-lg font-bold" data-lead-verdict={verdict.verdict}>
-            {VERDICTS[verdict.verdict]}
-          </p>
+          <p className="text-lg font-bold">{VERDICTS[verdict.verdict]}</p>
           {verdict.faults.map((fault) => (
             <p key={fault.text}>{fault.text}.</p>
           ))}
@@ -132,9 +130,7 @@ function LeadVerdict({
       )}
       {forBus && (
         <>
-          <p className="text-lg font-bold" data-bus-lead={forBus.kind}>
-            {forBus.kind === "right" ? "Right for this bus." : "Wrong for this bus."}
-          </p>
+          <p className="text-lg font-bold">{forBus.kind === "right" ? "Right for this bus." : "Wrong for this bus."}</p>
           {forBus.signals.map(({ role, fromPin, toPin, wantedPin }) => (
             <p key={role}>
               {SIGNAL_WORDS[role as keyof typeof SIGNAL_WORDS] ?? role}: pin {fromPin} comes out on{" "}

@@ -145,9 +145,7 @@ function BusVerdictLines({
   const say = useSay();
   return (
     <>
-      <p className="text-lg font-bold" data-bus-verdict={verdict.kind}>
-        {VERDICTS[verdict.kind]}
-      </p>
+      <p className="text-lg font-bold">{VERDICTS[verdict.kind]}</p>
       <ol className="space-y-1">
         {likely.map((explanation, at) => (
           <LikelyFault key={at} at={at} explanation={explanation} model={model} kind={kind} readings={readings} />
