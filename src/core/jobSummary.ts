@@ -65,7 +65,7 @@ function wholeSummary(document: JobDocument, entries: readonly VisitEntry[], jud
   const isRead = hasReadings(document);
   const diagnosis = isRead ? judge(document) : undefined;
   const sheet = visitSheet(document);
-  const view = { document, sheet, visit: visitState(sheet, entries), diagnosis };
+  const view = { document, sheet, visit: visitState(sheet, entries, document.visit.id), diagnosis };
   const { open } = sortFindings(rememberedFindings()(view), document.accepted);
   return {
     supply: supplyText(document.site.supply),

@@ -23,7 +23,7 @@ function viewOf(document: JobDocument): JobView {
 type StepEntry = Extract<VisitEntry, { readonly step: string }> & { readonly step: string };
 
 /** Good and bad results, skips and reopened steps of a sheet, some of them recorded when it said something else. */
-function anyLog({ steps }: VisitSheet, numbers: Iterator<number>): readonly StepEntry[] {
+function anyLog({ steps }: VisitSheet, numbers: Iterator<number>, visit: string): readonly StepEntry[] {
   const draw = (below: number) => (numbers.next().value as number) % below;
   if (steps.length === 0) return [];
   return Array.from({ length: draw(30) }, (_, at): StepEntry => {
@@ -32,6 +32,7 @@ function anyLog({ steps }: VisitSheet, numbers: Iterator<number>): readonly Step
       id: `00000000-0000-4000-8000-${String(at).padStart(12, "0")}`,
       at: "2026-11-26T08:00:00.000Z",
       person: "Robin",
+      visit,
       step: step.id,
       title: step.title,
       content: draw(3) === 0 ? "older" : contentMark(step),
@@ -120,8 +121,8 @@ describe("the list of jobs", () => {
       fc.property(anyRecipe, fc.infiniteStream(fc.nat()), (recipe, numbers) => {
         const document = documentOf(recipe);
         const sheet = visitSheet(document);
-        const log = anyLog(sheet, numbers);
-        const view = { ...viewOf(document), visit: visitState(sheet, log) };
+        const log = anyLog(sheet, numbers, document.visit.id);
+        const view = { ...viewOf(document), visit: visitState(sheet, log, document.visit.id) };
         const { open } = sortFindings(rememberedFindings()(view), document.accepted);
         const summary = jobSummary(document, log);
         found += countFindings(open).fix - jobSummary(document).findings.fix;

@@ -135,6 +135,13 @@ export function rememberedFindings(): (view: JobView) => readonly Finding[] {
   return (view) => inOneGo(findingsOf(view));
 }
 
+interface RecordedSheet {
+  readonly sheet: VisitSheet;
+  readonly entries: readonly VisitEntry[];
+  /** Of the visit. */
+  readonly id: string;
+}
+
 /**
  * All that is worked out of a job, in slices, remembering what its last change did not touch: the sheet, where the
  * visit stands, the findings of each stage.
@@ -145,18 +152,18 @@ export function rememberedWork(): (
   diagnosis: Diagnosis | undefined,
 ) => Slices<WorkedOut> {
   const sheetOf = remembered(
-    ({ site, kits, links, visit, job }: JobDocument) => [site, kits, links, visit, job],
+    ({ site, kits, links, network, visit, job }: JobDocument) => [site, kits, links, network, visit, job],
     visitSheet,
   );
   const stateOf = remembered(
-    ({ sheet, entries }: { readonly sheet: VisitSheet; readonly entries: readonly VisitEntry[] }) => [sheet, entries],
-    ({ sheet, entries }) => visitState(sheet, entries),
+    ({ sheet, entries, id }: RecordedSheet) => [sheet, entries, id],
+    ({ sheet, entries, id }) => visitState(sheet, entries, id),
   );
   const findingsOf = findingsInSlices();
   return function* (document, entries, diagnosis) {
     const sheet = sheetOf(document);
     yield;
-    const visit = stateOf({ sheet, entries });
+    const visit = stateOf({ sheet, entries, id: document.visit.id });
     yield;
     const view: JobView = { document, sheet, visit, diagnosis };
     return { view, entries, findings: yield* findingsOf(view) };

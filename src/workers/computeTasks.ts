@@ -16,6 +16,7 @@ import { plainText } from "@/core/sentence";
 import { problemsOf, type Problem } from "@/core/problem";
 import { scheduleInSlices } from "@/core/visit/schedule/schedule";
 import { scheduleRequestSchema } from "@/core/visit/schedule/scheduleSchema";
+import { computeVisit, visitRequestSchema } from "@/core/visit/computeVisit";
 import { computeCt, ctRequestSchema } from "@/core/sensing/computeCt";
 
 /** What an answer may cost, ms on one usual core: longer, and nobody waits on a ladder for it. */
@@ -128,6 +129,11 @@ const COMPUTE_TASKS = {
         problems: [{ path: ["steps"], message: `${outcome.steps.join(" needs ")} needs ${outcome.steps[0]}` }],
       };
     },
+  ),
+  visit: task(
+    visitRequestSchema,
+    small,
+    atOnce((request) => ({ value: computeVisit(request) })),
   ),
 } as const satisfies Readonly<Record<string, ComputeTask>>;
 

@@ -133,8 +133,8 @@ export async function partShows(page: Page, label: string, text: string): Promis
 }
 
 /**
- * The number in a text that the page shows, once it is there and below a limit: the pattern's group; of two groups, hours
- * and minutes in minutes.
+ * The number in a text that the page shows, once it is there and below a limit: the pattern's group; of two groups,
+ * hours and minutes in minutes.
  */
 export async function figure(page: Page, pattern: RegExp, below = Number.MAX_VALUE): Promise<number> {
   const found = await page.waitForFunction(

@@ -4,6 +4,7 @@ import { patternIdSchema } from "@/core/job/patternId";
 import { refineWith, type Problem } from "@/core/problem";
 import { conductorSchema, nodeKindSchema, placeSchema, sensingRoleSchema, waySchema } from "@/core/site/planSchema";
 import { idSchema, nameSchema } from "@/core/names";
+import { serviceReasonSchema, visitKindSchema } from "@/core/plan/visitSettings";
 import { text } from "@/core/text";
 
 const systemSchema = z.enum(["single-phase", "split-phase", "three-phase"]);
@@ -48,6 +49,7 @@ const patternMeterSchema = z.strictObject({
   name: nameSchema,
   kit: idSchema.describe("The kit"),
   place: idSchema.optional().describe("Where it is"),
+  existing: z.boolean().default(false).describe("Stood there before this visit, with its clamps"),
   partOf: idSchema
     .nullable()
     .optional()
@@ -70,6 +72,13 @@ export const patternSchema = z
     id: patternIdSchema.describe("Identifier"),
     title: nameSchema.describe("What it says"),
     summary: text().trim().min(1).max(500).describe("What it is, in a sentence"),
+    visit: z
+      .strictObject({
+        kind: visitKindSchema.describe("What the technician comes for"),
+        reason: serviceReasonSchema.optional().describe("What is wrong, of a service visit"),
+      })
+      .optional()
+      .describe("What the technician comes for, where it is no first installation"),
     watch: z
       .array(text().trim().min(1).max(300))
       .max(8)

@@ -81,6 +81,7 @@ export const linkSchema = z.object({
     .min(1, "a link joins at least two ports")
     .max(MAX_MEMBERS)
     .describe("In the order of the line"),
+  existing: z.boolean().optional().describe("Lay there before this visit"),
   baud: z.int().min(300).max(10_000_000).optional().describe("Speed, Bd or bit/s"),
   colours: z.enum(["T568A", "T568B"]).optional().describe("Order of the colours in the plugs of a network cable"),
   wifi: wifiSettingsSchema.optional().describe("Settings of a Wi-Fi link"),

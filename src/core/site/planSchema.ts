@@ -165,6 +165,7 @@ const meterSchema = z.object({
     .describe("The inputs of a meter"),
   kit: idSchema.optional().describe("The kit"),
   place: idSchema.optional().describe("Where it is"),
+  existing: z.boolean().optional().describe("Stood there before this visit, with its clamps"),
   classPct: z.number().min(0).max(20).optional().describe("Accuracy class of the meter, %"),
   partOf: idSchema
     .nullable()

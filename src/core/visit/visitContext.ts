@@ -3,9 +3,11 @@ import { hasKit, resolve } from "@/core/plan/resolve";
 import type { KitDevice, ResolvedPlan } from "@/core/plan/resolvedPlan";
 import { isOwnUnit } from "@/core/site/meterHost";
 import type { Site, SiteNode } from "@/core/site/planSchema";
+import { visitRange } from "@/core/visit/visitKinds";
+import { visitScope, type VisitScope } from "@/core/visit/visitScope";
 
 /** What of a document a visit is made from. */
-export type VisitPlan = Pick<JobDocument, "site" | "kits" | "links" | "visit" | "job">;
+export type VisitPlan = Pick<JobDocument, "site" | "kits" | "links" | "network" | "visit" | "job">;
 
 /** What every rule is told. */
 export interface VisitContext {
@@ -16,6 +18,8 @@ export interface VisitContext {
   readonly worked: readonly KitDevice[];
   /** Where the supply is switched; without a board in the plan, the supply itself. */
   readonly boards: readonly SiteNode[];
+  /** What this visit works on. */
+  readonly scope: VisitScope;
   readonly placeName: (id: string | undefined) => string;
 }
 
@@ -23,13 +27,17 @@ export interface VisitContext {
 export function visitContext(document: VisitPlan): VisitContext {
   const plan = resolve(document);
   const { site, nodes, meters, equipment, tree } = plan;
+  const { kind, reason } = document.visit;
   const units = meters.filter(({ meter }) => isOwnUnit(meter)).map(({ self }) => self);
+  const worked = [...nodes, ...units, ...equipment].filter(hasKit);
+  const boards = boardsOf(site);
   return {
     visit: document.visit,
     plan,
     site,
-    worked: [...nodes, ...units, ...equipment].filter(hasKit),
-    boards: boardsOf(site),
+    worked,
+    boards,
+    scope: visitScope(plan, worked, boards, visitRange(kind, reason)),
     placeName: (id) => (id === undefined ? "every place that is opened" : (tree.placeById.get(id)?.name ?? id)),
   };
 }

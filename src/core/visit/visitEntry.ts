@@ -1,5 +1,7 @@
 import { z } from "zod";
 import { boundedRecord } from "@/core/boundedRecord";
+import { idSchema } from "@/core/names";
+import { FIRST_VISIT } from "@/core/plan/visitSettings";
 import { text } from "@/core/text";
 
 /** What the title of a step has at most in an entry. */
@@ -17,7 +19,13 @@ export const reasonSchema = text().trim().min(1, "say why").max(500, "at most 50
 /** What is written into a log: trimmed, 1 to 4000 characters. */
 export const logTextSchema = text().trim().min(1, "write something").max(4000, "at most 4000 characters");
 
-const common = { id: z.uuid(), at: z.iso.datetime(), person: personSchema };
+const common = {
+  id: z.uuid(),
+  at: z.iso.datetime(),
+  person: personSchema,
+  /** Which visit of the job; entries from before a job had several are of the first. */
+  visit: idSchema.default(FIRST_VISIT),
+};
 /** What a step said when it was recorded: its title, and a mark of its content by which a change shows. */
 const ofStep = { step: stepSchema, title: text().min(1).max(MOST_TITLE_CHARACTERS), content: text().max(40) };
 

@@ -17,6 +17,8 @@ export interface LogLine {
   readonly title: string;
   readonly text: string;
   readonly photo: string | undefined;
+  /** The id of the visit that it was recorded on; what is of the job as a whole is of none. */
+  readonly visit: string | undefined;
   /** Corrected by a later line. */
   readonly isCorrected: boolean;
 }
@@ -53,6 +55,7 @@ export function visitLog(
     at: entry.at,
     person: entry.person,
     kind: entry.kind,
+    visit: entry.visit,
     photo: entry.kind === "photo" ? entry.photo : undefined,
     isCorrected: corrected.has(entry.id),
     title:
@@ -73,6 +76,7 @@ export function visitLog(
       title: `Revision ${revision}`,
       text: parts.join(", "),
       photo: undefined,
+      visit: undefined,
       isCorrected: false,
     })),
     ...accepted.map(({ finding, title, person, reason, at }): LogLine => ({
@@ -83,6 +87,7 @@ export function visitLog(
       title: title || finding,
       text: reason,
       photo: undefined,
+      visit: undefined,
       isCorrected: false,
     })),
   ].toSorted((a, b) => a.at.localeCompare(b.at));

@@ -8,6 +8,8 @@ import type { VisitRule } from "@/core/visit/visitRule";
 import { ORDER_RULES, TOUCHES } from "@/core/visit/rules/orderRules";
 import { POWER_UP_RULES } from "@/core/visit/rules/powerUpRules";
 import { deadGates, SITE_RULES } from "@/core/visit/rules/siteRules";
+import { SERVICE_RULES } from "@/core/visit/rules/serviceRules";
+import { belongs } from "@/core/visit/visitScope";
 import { WIRING_RULES } from "@/core/visit/rules/wiringRules";
 import { joined } from "@/core/words";
 
@@ -77,17 +79,24 @@ function uniqueIds(drafts: readonly StepDraft[]): readonly string[] {
   });
 }
 
-/** The steps of all rules; dead is proved wherever one of them touches a conductor. */
+/** The steps of all rules that belong to this visit; dead is proved wherever one of them touches a conductor. */
 function allDrafts(context: VisitContext): readonly (StepDraft & { readonly rule: string })[] {
   const of = (rules: readonly VisitRule[]) =>
-    rules.flatMap((rule) => rule.yields(context).map((draft) => ({ ...draft, rule: rule.id })));
+    rules.flatMap((rule) =>
+      rule
+        .yields(context)
+        .filter((draft) => belongs(context.scope, draft))
+        .map((draft) => ({ ...draft, rule: rule.id })),
+    );
   const wiring = of(WIRING_RULES);
   const touched = wiring.filter(({ tag }) => TOUCHES.includes(tag)).map(({ place }) => place);
+  const gates = deadGates(context, touched).filter((draft) => belongs(context.scope, draft));
   return [
     ...of(SITE_RULES),
-    ...deadGates(context, touched).map((gate) => ({ ...gate, rule: "prove-dead" })),
+    ...gates.map((gate) => ({ ...gate, rule: "prove-dead" })),
     ...wiring,
     ...of(POWER_UP_RULES),
+    ...of(SERVICE_RULES),
   ];
 }
 

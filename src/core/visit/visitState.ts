@@ -1,6 +1,7 @@
 import { figure, joinedSentences, plainText, said, type Figure, type Sentence } from "@/core/sentence";
 import type { Finding } from "@/core/findings";
 import { given } from "@/core/given";
+import { FIRST_VISIT } from "@/core/plan/visitSettings";
 import type { VisitEntry } from "@/core/visit/visitEntry";
 import type { VisitSheet } from "@/core/visit/visitSheet";
 import type { VisitStep } from "@/core/visit/visitStep";
@@ -31,15 +32,16 @@ const OPEN: StepState = { status: "open", entry: undefined, waitsUntilMs: undefi
 
 /**
  * Where each step of a sheet stands, from the log in the order of its entries. A step recorded with other content than
- * it
- * has now is marked for another look; what was recorded stays.
+ * it has now is marked for another look; what was recorded stays.
  *
+ * @param visit Which visit of the job: what other visits recorded is theirs.
  * For example: A result whose value is outside its limits: `stopped`, until another result or a skip with its reason.
  */
-export function visitState(sheet: VisitSheet, entries: readonly VisitEntry[]): VisitState {
+export function visitState(sheet: VisitSheet, entries: readonly VisitEntry[], visit = FIRST_VISIT): VisitState {
   const state = new Map<string, StepState>(sheet.steps.map((step) => [step.id, OPEN]));
   const steps = new Map(sheet.steps.map((step) => [step.id, step]));
   for (const entry of entries) {
+    if (entry.visit !== visit) continue;
     const step = "step" in entry && entry.step !== undefined ? steps.get(entry.step) : undefined;
     if (!step || entry.kind === "note" || entry.kind === "photo" || entry.kind === "correction") continue;
     const needsLook = entry.content !== contentMark(step);
@@ -69,6 +71,11 @@ export function visitState(sheet: VisitSheet, entries: readonly VisitEntry[]): V
     }
   }
   return state;
+}
+
+/** What was recorded on one visit of a job, in its order. */
+export function entriesOf(entries: readonly VisitEntry[], visit: string): readonly VisitEntry[] {
+  return entries.every((entry) => entry.visit === visit) ? entries : entries.filter((entry) => entry.visit === visit);
 }
 
 /** Where one step stands; open where the log says nothing of it. */

@@ -18,14 +18,18 @@ export type VisitPhase = (typeof VISIT_PHASES)[number];
 
 /** What kinds of step there are: rules make them, order rules choose them. */
 export type StepTag =
+  | "as-found"
+  | "ask"
   | "battery-polarity"
   | "bleed"
   | "bond"
   | "clamp"
+  | "compare"
   | "configure"
   | "covers"
   | "ct-leads"
   | "ct-test"
+  | "enter-network"
   | "firmware"
   | "isolate"
   | "labels"
@@ -43,6 +47,7 @@ export type StepTag =
   | "prove-dead"
   | "reach"
   | "reconnect"
+  | "restart"
   | "restore"
   | "serial"
   | "signal"
@@ -50,6 +55,7 @@ export type StepTag =
   | "strings"
   | "survey"
   | "taps"
+  | "tell"
   | "unload"
   | "wire-link"
   | "wire-power";

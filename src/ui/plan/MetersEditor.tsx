@@ -14,6 +14,7 @@ import type { PlanInput } from "@/core/plan/resolvedPlan";
 import { siteTree } from "@/core/site/tree";
 import { cutText } from "@/core/text";
 import { FindingMark } from "@/ui/parts/show/FindingMark";
+import { CheckField } from "@/ui/parts/form/CheckField";
 import { SelectField } from "@/ui/parts/form/SelectField";
 import { KitLink } from "@/ui/plan/KitLink";
 import { TextField } from "@/ui/parts/form/TextField";
@@ -73,6 +74,12 @@ function MeterCard({
           ]}
         />
       )}
+      <CheckField
+        checked={meter.existing === true}
+        onCheck={(isChecked) => edit(changeMeter(meter.id, { existing: isChecked || undefined }))}
+      >
+        Already there, with its clamps
+      </CheckField>
       <p className="mt-1 text-sm">
         {kit ? <KitLink kit={kit} /> : "No kit"}.{" "}
         <span className="quiet">

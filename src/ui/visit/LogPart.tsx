@@ -4,12 +4,15 @@ import { format, parseISO } from "date-fns";
 import { Download } from "lucide-react";
 import { useMemo, useState } from "react";
 import { logTextSchema } from "@/core/visit/visitEntry";
+import { visitNames } from "@/core/visit/visitKinds";
 import { LOG_WORDS, searchLog, visitLog, type LogLine } from "@/core/visit/visitLog";
 import { TextForm } from "@/ui/parts/form/TextForm";
 import { SelectField } from "@/ui/parts/form/SelectField";
 import { PhotoButton } from "@/ui/visit/PhotoButton";
 import type { VisitDesk } from "@/ui/visit/useVisitStage";
 import { useJob } from "@/ui/workspace/workspaceContext";
+
+const NO_NAMES: ReadonlyMap<string, string> = new Map();
 
 /**
  * Everything that happened, newest first; notes and photos at any moment; what was wrong is corrected by a new line.
@@ -25,6 +28,8 @@ export function LogPart({ desk }: { desk: VisitDesk }) {
     () => visitLog(log.entries, log.changes, accepted).toReversed(),
     [log.entries, log.changes, accepted],
   );
+  // Of a job with one visit nobody asks which.
+  const names = desk.settings.earlier.length > 0 ? visitNames(desk.settings) : NO_NAMES;
   const shown = searchLog(lines, words, kind, who);
   const people = [...new Set(log.entries.map((entry) => entry.person))];
   return (
@@ -44,7 +49,12 @@ export function LogPart({ desk }: { desk: VisitDesk }) {
       </p>
       <ol aria-label="Log" className="divide-y divide-base-300">
         {shown.map((line) => (
-          <LogRow key={line.id} desk={desk} line={line} />
+          <LogRow
+            key={line.id}
+            desk={desk}
+            line={line}
+            visit={line.visit === undefined ? undefined : names.get(line.visit)}
+          />
         ))}
       </ol>
       {lines.length === 0 && (
@@ -128,7 +138,15 @@ function LogFilter({
   );
 }
 
-function LogRow({ desk: { jobId, correct, person }, line }: { desk: VisitDesk; line: LogLine }) {
+function LogRow({
+  desk: { jobId, correct, person },
+  line,
+  visit,
+}: {
+  desk: VisitDesk;
+  line: LogLine;
+  visit: string | undefined;
+}) {
   const [isCorrecting, setCorrecting] = useState(false);
   const canCorrect = line.kind !== "plan-change" && line.kind !== "accepted" && person !== "";
   return (
@@ -139,6 +157,7 @@ function LogRow({ desk: { jobId, correct, person }, line }: { desk: VisitDesk; l
         </time>
         <b>{line.person || "Gormit"}</b>
         <span className="quiet">{LOG_WORDS[line.kind]}</span>
+        {visit && <span className="quiet">visit {visit}</span>}
         {line.isCorrected && <span className="font-semibold text-warning">corrected later</span>}
         {canCorrect && !isCorrecting && (
           <button type="button" className="link press -my-2 ml-auto" onClick={() => setCorrecting(true)}>

@@ -27,7 +27,7 @@ export function NowPart({
       <p className="panel mx-auto max-w-3xl p-6 text-2xl font-bold">
         {sheet.steps.length === 0
           ? "The plan has nothing to do yet. Give it devices with kits under Plan."
-          : "Every step is over."}
+          : "Every step is over. Another visit of this job is begun under Sheet."}
       </p>
     );
   const at = sheet.steps.indexOf(current);

@@ -139,8 +139,8 @@ function OutsideLimits({ lines }: { readonly lines: readonly string[] }) {
 }
 
 function PhotosAndNotes({ desk, step }: StepProps) {
-  const { log, person, photo, note } = desk;
-  const photos = log.entries.filter((entry) => entry.kind === "photo" && entry.step === step.id);
+  const { entries, person, photo, note } = desk;
+  const photos = entries.filter((entry) => entry.kind === "photo" && entry.step === step.id);
   const isDisabled = person === "";
   return (
     <div className="flex flex-wrap items-center gap-3">

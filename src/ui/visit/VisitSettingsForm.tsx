@@ -8,6 +8,8 @@ import { NumberField } from "@/ui/parts/form/NumberField";
 import { SelectField } from "@/ui/parts/form/SelectField";
 import { TextField } from "@/ui/parts/form/TextField";
 import { useJob } from "@/ui/workspace/workspaceContext";
+import { visitTitle } from "@/core/visit/visitKinds";
+import { VisitKindFields } from "@/ui/visit/VisitKindFields";
 import { TechniciansField } from "@/ui/visit/TechniciansField";
 import type { VisitDesk } from "@/ui/visit/useVisitStage";
 
@@ -28,8 +30,14 @@ export function VisitSettingsForm({ desk }: { desk: VisitDesk }) {
     <details className="panel p-3">
       <summary className="press flex cursor-pointer items-center gap-2 font-bold">
         <SlidersHorizontal size={18} aria-hidden />
-        Technicians, schools and strings<span className="quiet text-sm font-normal">press to change</span>
+        <span className="min-w-0">
+          {visitTitle(settings)}
+          <span className="quiet block text-sm font-normal">
+            kind of visit, technicians, schools, strings: press to change
+          </span>
+        </span>
       </summary>
+      <VisitKindFields desk={desk} />
       <SchoolFields desk={desk} />
       <h4 className="mt-3 font-bold">Strings</h4>
       <ul className="space-y-2">

@@ -24,8 +24,8 @@ export interface Timeline {
 }
 
 /** The schedule as it is drawn: the rest of the visit from now on, or the whole of it before the day. */
-export function useTimeline({ planned, wholeDay, sheet, log }: VisitDesk): Timeline {
-  const [view, setView] = useState<"now" | "day">(log.entries.length > 0 ? "now" : "day");
+export function useTimeline({ planned, wholeDay, sheet, entries }: VisitDesk): Timeline {
+  const [view, setView] = useState<"now" | "day">(entries.length > 0 ? "now" : "day");
   const now = useNow(MINUTE_MS);
   const shown = view === "now" ? planned : wholeDay;
   const lanes = useMemo(() => (shown ? timelineLanes(shown.request, shown.schedule) : []), [shown]);

@@ -5,6 +5,8 @@ import { useMemo } from "react";
 import type { VisitSettings } from "@/core/plan/visitSettings";
 import { sheetSchedule } from "@/core/visit/sheetSchedule";
 import type { Schedule, ScheduleRequest } from "@/core/visit/schedule/scheduleSchema";
+import type { VisitEntry } from "@/core/visit/visitEntry";
+import { entriesOf } from "@/core/visit/visitState";
 import { useVisitWriter, type VisitWriter } from "@/ui/visit/useVisitWriter";
 import { useNow } from "@/ui/visit/useNow";
 import { usePerson } from "@/ui/parts/browser/usePerson";
@@ -22,6 +24,8 @@ export interface Planned {
 
 export interface VisitDesk extends VisitWork, VisitWriter {
   readonly jobId: string;
+  /** What was recorded on this visit. */
+  readonly entries: readonly VisitEntry[];
   readonly person: string;
   readonly setPerson: (name: string) => void;
   /** From now on, and before the day. */
@@ -45,12 +49,12 @@ export function useVisitStage(): VisitDesk {
   const { person, setPerson } = usePerson();
   const { site, visit: settings } = job.document;
   const { sheet, state, log } = visit;
-  const writer = useVisitWriter(visit, person);
+  const entries = useMemo(() => entriesOf(log.entries, settings.id), [log.entries, settings.id]);
+  const writer = useVisitWriter(visit, person, settings.id);
   const minute = useNow(REPLAN_MS);
   const request = useMemo(
-    () =>
-      minute === undefined ? undefined : sheetSchedule(sheet, state, site, settings.technicians, log.entries, minute),
-    [sheet, state, site, settings.technicians, log.entries, minute],
+    () => (minute === undefined ? undefined : sheetSchedule(sheet, state, site, settings.technicians, entries, minute)),
+    [sheet, state, site, settings.technicians, entries, minute],
   );
   const dayRequest = useMemo(
     () => sheetSchedule(sheet, state, site, settings.technicians, [], undefined),
@@ -62,6 +66,7 @@ export function useVisitStage(): VisitDesk {
   return {
     ...visit,
     ...writer,
+    entries,
     jobId: job.id,
     person,
     setPerson,

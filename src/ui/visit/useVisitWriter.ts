@@ -16,9 +16,9 @@ export interface VisitWriter {
   readonly correct: (entry: string, text: string) => void;
 }
 
-/** Everything that can be written into the log of a visit, each with who and when. */
-export function useVisitWriter({ recorder }: VisitWork, person: string): VisitWriter {
-  const common = () => ({ id: crypto.randomUUID(), at: new Date().toISOString(), person });
+/** Everything that can be written into the log of a visit, each with who, when and of which visit. */
+export function useVisitWriter({ recorder }: VisitWork, person: string, visit: string): VisitWriter {
+  const common = () => ({ id: crypto.randomUUID(), at: new Date().toISOString(), person, visit });
   const add = (entry: VisitEntry, photo?: Blob) => void recorder.add(entry, photo);
   return {
     start: (step) => add({ ...common(), ...ofStep(step), kind: "start" }),

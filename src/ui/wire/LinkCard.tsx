@@ -9,6 +9,7 @@ import { LINK_WORDS } from "@/core/plan/linkSchema";
 import { lengthText } from "@/core/numberStyle";
 import { FindingLine } from "@/ui/parts/show/FindingLine";
 import { RemoveButton } from "@/ui/parts/form/RemoveButton";
+import { CheckField } from "@/ui/parts/form/CheckField";
 import { NumberField } from "@/ui/parts/form/NumberField";
 import { SelectField } from "@/ui/parts/form/SelectField";
 import { SortableList } from "@/ui/parts/form/SortableList";
@@ -57,6 +58,14 @@ export function LinkCard({ wire, link }: { wire: WireDesk; link: PlanLink }) {
           </>
         )}
       />
+      <CheckField
+        checked={link.existing === true}
+        onCheck={(isChecked) =>
+          edit((links) => changeLink(links, link.id, { existing: isChecked || undefined }), `${link.id} existing`)
+        }
+      >
+        Already there
+      </CheckField>
       <JoinMore wire={wire} link={link} />
       <LinkSettings wire={wire} link={link} />
       <BusNumbers wire={wire} link={link} />

@@ -10,6 +10,7 @@ import { ethernetRequestSchema, ethernetResponseSchema } from "@/core/links/netw
 import { radioRequestSchema, radioResponseSchema } from "@/core/links/air/radio";
 import { rs485RequestSchema, rs485ResponseSchema } from "@/core/links/bus/rs485Schema";
 import { scheduleRequestSchema, scheduleResponseSchema } from "@/core/visit/schedule/scheduleSchema";
+import { visitRequestSchema, visitResponseSchema } from "@/core/visit/computeVisit";
 import { ctRequestSchema, ctResponseSchema } from "@/core/sensing/computeCt";
 
 const T568B = ["white-orange", "orange", "white-green", "blue", "white-blue", "green", "white-brown", "brown"];
@@ -203,5 +204,15 @@ export const COMPUTE_ROUTES: readonly ComputeRoute[] = [
     request: ethernetRequestSchema,
     response: ethernetResponseSchema,
     example: { endA: T568B, endB: T568B },
+  },
+  {
+    name: "visit",
+    summary: "The run sheet of a visit: its steps in their order, what is wrong with it, and what to bring.",
+    request: visitRequestSchema,
+    response: visitResponseSchema,
+    example: {
+      document: { format: "gormit-job", version: 3, job: { name: "House" }, site: SITE },
+      visit: "first-installation",
+    },
   },
 ];

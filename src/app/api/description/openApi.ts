@@ -2,6 +2,7 @@ import { z } from "zod";
 import { COMPUTE_ROUTES } from "@/app/api/description/computeRoutes";
 import { JOB_ROUTES } from "@/app/api/description/jobRoutes";
 import { KIT_ROUTES } from "@/app/api/description/kitRoutes";
+import { PATTERN_ROUTES } from "@/app/api/description/patternRoutes";
 import type { RouteDescription } from "@/app/api/description/routeDescription";
 import { computeErrorSchema } from "@/core/flows/computeResponses";
 import { jobDocumentSchema } from "@/core/job/jobDocument";
@@ -36,6 +37,7 @@ export const ROUTES: readonly RouteDescription[] = [
     errors: [400, 408, 413, 415, 422, 429],
   })),
   ...JOB_ROUTES,
+  ...PATTERN_ROUTES,
   ...KIT_ROUTES,
 ];
 

@@ -3,10 +3,10 @@ import { statePresets } from "@/core/flows/statePresets";
 import { accessPointName } from "@/core/links/air/wifi";
 import type { KitDevice } from "@/core/plan/resolvedPlan";
 import { isOnMains, isSolar, type VisitContext } from "@/core/visit/visitContext";
+import { isSetUp, settingsOf } from "@/core/visit/rules/settings";
+import { openedPlaces } from "@/core/visit/rules/siteRules";
 import type { VisitRule } from "@/core/visit/visitRule";
 import type { StepDraft, StepTag, ValueField } from "@/core/visit/visitStep";
-import { plainText } from "@/core/sentence";
-import { ratioEntry } from "@/core/sensing/ratioEntry";
 import { flowWord, readingTowardLoadW } from "@/core/site/flowWords";
 import { inputTag } from "@/core/site/inputTag";
 import { phasesOfSupply } from "@/core/site/phasors";
@@ -29,27 +29,12 @@ const LIVE_CAUTION =
   "Parts are live from here on: covers on where there is no measuring, and nobody works alone on live parts " +
   "where local rules forbid it.";
 const BAD_COLOURS = ["red"];
-/** A device that is set up by a phone or a page of its own. */
-const SET_UP_KINDS = [
-  "pv-inverter",
-  "battery-inverter",
-  "hybrid-inverter",
-  "diverter",
-  "ev-charger",
-  "energy-manager",
-  "export-controller",
-  "logger",
-  "gateway",
-  "monitor",
-  "meter",
-];
-
 /** From the supply back on to the covers closed. */
 export const POWER_UP_RULES: readonly VisitRule[] = [
   {
     id: "restore",
-    yields: ({ boards, site }) =>
-      boards.slice(0, 1).map((board) => ({
+    yields: ({ scope, site }) =>
+      scope.boards.slice(0, 1).map((board) => ({
         tag: "restore",
         stage: "power-up" as const,
         title: `Supply back on at ${board.name}`,
@@ -173,10 +158,7 @@ export const POWER_UP_RULES: readonly VisitRule[] = [
           ({ isNew, kit }) =>
             isNew &&
             kit.kind !== "ct" &&
-            (kit.serialPattern !== undefined ||
-              SET_UP_KINDS.includes(kit.kind) ||
-              kit.kind === "battery" ||
-              kit.kind === "dongle"),
+            (kit.serialPattern !== undefined || isSetUp({ kit }) || kit.kind === "battery" || kit.kind === "dongle"),
         )
         .map((item) => ({
           tag: "serial",
@@ -195,9 +177,7 @@ export const POWER_UP_RULES: readonly VisitRule[] = [
     id: "reach",
     yields: ({ worked, visit }) =>
       worked
-        .filter(
-          ({ isNew, kit }) => isNew && (kit.network?.accessPoint !== undefined || kit.network?.bluetooth === true),
-        )
+        .filter(({ kit }) => kit.network?.accessPoint !== undefined || kit.network?.bluetooth === true)
         .map((item) => {
           const point = item.kit.network?.accessPoint;
           return {
@@ -230,7 +210,7 @@ export const POWER_UP_RULES: readonly VisitRule[] = [
     id: "configure",
     yields: (context) =>
       context.worked
-        .filter(({ kit, isNew }) => isNew && SET_UP_KINDS.includes(kit.kind))
+        .filter(({ kit, isNew }) => isNew && isSetUp({ kit }))
         .flatMap((item): readonly StepDraft[] => {
           const content = settingsOf(context, item);
           return content.length === 0
@@ -349,11 +329,11 @@ export const POWER_UP_RULES: readonly VisitRule[] = [
   },
   {
     id: "covers",
-    yields: ({ boards, placeName }) =>
-      [...new Set(boards.map(({ place }) => place))].map((place) => ({
+    yields: (context) =>
+      openedPlaces(context).map((place) => ({
         tag: "covers",
         stage: "close" as const,
-        title: `Covers on at ${placeName(place)}`,
+        title: `Covers on at ${context.placeName(place)}`,
         place,
         about: place,
         why: "Only now that every reading is proved",
@@ -435,57 +415,6 @@ function lampChoice({ kit }: Pick<KitDevice, "kit">): Pick<StepDraft, "evidence"
       ],
     },
   };
-}
-
-/** What is typed into a device: ratio of each input, address, speed, limit, its menu. */
-function settingsOf(
-  { site, plan }: VisitContext,
-  item: KitDevice,
-): readonly { readonly label: string; readonly value: string }[] {
-  const inputs = plan.meters
-    .filter(({ id, host }) => id === item.id || host?.id === item.id)
-    .flatMap((meter) => meter.inputs)
-    .flatMap(({ meter, input, kitInput }) => {
-      if (!kitInput || input.builtIn) return [];
-      const entry = ratioEntry(kitInput.ratio, input.primaryA, input.secondary);
-      return [
-        {
-          label: `${inputTag(site, meter.id, input.n)} CT`,
-          value:
-            entry.kind === "entry"
-              ? plainText(entry.text)
-              : `${input.primaryA} A cannot be entered: ${plainText(entry.why)}`,
-        },
-      ];
-    });
-  const buses = item.links
-    .filter(({ kind }) => kind === "rs485")
-    .flatMap((link) =>
-      link.members.flatMap((member) => {
-        if (member.item !== item.id) return [];
-        const asking = plan.deviceById.get(link.members[0]!.item);
-        const serial = (asking?.node && asking.kit?.serial) ?? item.kit.serial;
-        return [
-          ...(member.address === undefined ? [] : [{ label: "Bus address", value: String(member.address) }]),
-          ...((link.baud ?? serial?.baud)
-            ? [{ label: "Bus speed", value: `${link.baud ?? serial?.baud} Bd, ${serial?.parity ?? "none"} parity` }]
-            : []),
-        ];
-      }),
-    );
-  const country = ["pv-inverter", "hybrid-inverter", "battery-inverter"].includes(item.kit.kind)
-    ? [{ label: "Grid code", value: "the country's, as the network operator wrote" }]
-    : [];
-  const limit = item.kit.exportLimit
-    ? [{ label: "Export limit", value: "as under Limit: value, sum or phase, fail-safe and its time" }]
-    : [];
-  return [
-    ...country,
-    ...inputs,
-    ...buses,
-    ...limit,
-    ...(item.kit.metering?.menu ?? []).map(({ field, value }) => ({ label: field, value })),
-  ];
 }
 
 /** Known loads and sources on in turn, with what each input must show. */

@@ -16,20 +16,16 @@ const DEAD_CAUTION =
   "and a licensed electrician come first.";
 
 /**
- * Places where a cover is opened: a board, a new device on the mains, a meter, or whatever a bus ends in. Undefined
- * among them is somewhere: a place that nobody named.
+ * Places where a cover is opened: a board that is switched off, a device or a meter that is worked on, or whatever a
+ * new bus ends in. Undefined among them is somewhere: a place that nobody named.
  */
-function openedPlaces({ boards, worked, site, plan }: VisitContext): readonly (string | undefined)[] {
-  const joinedUp = plan.links
-    .filter(({ kind }) => kind === "rs485" || kind === "can" || kind === "dry-contact")
-    .flatMap((link) => link.ends.map(({ device }) => device?.place?.id));
+export function openedPlaces({ scope, worked, plan }: VisitContext): readonly (string | undefined)[] {
   const places = [
-    ...boards.map(({ place }) => place),
+    ...scope.boards.map(({ place }) => place),
     ...worked
-      .filter(({ isNew, kit }) => isNew && kit.kind !== "router" && kit.kind !== "dongle")
+      .filter(({ id, kit }) => scope.opened.has(id) && kit.kind !== "router" && kit.kind !== "dongle")
       .map(({ place }) => place?.id),
-    ...site.meters.map(({ place }) => place),
-    ...joinedUp,
+    ...plan.meters.filter(({ id }) => scope.touched.has(id)).map(({ meter }) => meter.place),
   ];
   return [...new Set(places)];
 }
@@ -120,8 +116,8 @@ export const SITE_RULES: readonly VisitRule[] = [
   },
   {
     id: "isolate",
-    yields: ({ boards, site, placeName }) =>
-      boards.map((board) => ({
+    yields: ({ scope, site, placeName }) =>
+      scope.boards.map((board) => ({
         tag: "isolate",
         stage: "isolate" as const,
         title: `Isolate and lock off ${board.name}`,

@@ -1,3 +1,5 @@
+import { isForSupply } from "@/core/kits/isForSupply";
+import type { Kit } from "@/core/kits/kitSchema";
 import { LINK_WORDS } from "@/core/plan/linkSchema";
 import { busOfLink } from "@/core/links/bus/busOfLink";
 import { canOfLink } from "@/core/links/bus/canOfLink";
@@ -250,9 +252,9 @@ export const WIRING_RULES: readonly VisitRule[] = [
   },
   {
     id: "taps",
-    yields: ({ plan, placeName }) =>
+    yields: ({ plan, site, placeName }) =>
       plan.meters
-        .filter(({ meter, kit }) => isOwnUnit(meter) && kit)
+        .filter(({ meter, kit }) => isOwnUnit(meter) && kit && hasTaps(kit))
         .map(({ meter, kit }) => ({
           tag: "taps",
           stage: "clamps" as const,
@@ -266,7 +268,9 @@ export const WIRING_RULES: readonly VisitRule[] = [
           content: [
             ...Object.entries(meter.taps).map(([tap, phase]) => ({ label: tap, value: phase as string })),
             { label: "At", value: placeName(meter.place) },
-            ...(kit?.metering?.jumpers ?? []).map(({ when, link }) => ({ label: when, value: link })),
+            ...(kit?.metering?.jumpers ?? [])
+              .filter(({ when }) => isForSupply(when, site.supply.system))
+              .map(({ when, link }) => ({ label: when, value: link })),
           ],
         })),
   },
@@ -419,6 +423,11 @@ export const WIRING_RULES: readonly VisitRule[] = [
         }),
   },
 ];
+
+/** A transmitter that lives on a battery or on its CT has no voltage taps. */
+function hasTaps({ metering }: Kit): boolean {
+  return metering?.transmitter === undefined || metering.transmitter.supply === "mains";
+}
 
 function metersWithClamps({ meters }: ResolvedPlan): readonly PlanMeter[] {
   return meters.filter(({ inputs }) => inputs.some(({ input }) => !input.builtIn));

@@ -338,6 +338,7 @@ class Tab {
       id,
       at: "2026-11-26T08:00:00.000Z",
       person: "Robin",
+      visit: "first",
       kind: "note",
       text: `note ${number}`,
     });
