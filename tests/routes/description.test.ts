@@ -23,7 +23,7 @@ const document = jobFromPattern("three-phase-storage", { name: "Described" });
 const entry = { id: randomUUID(), at: "2026-11-28T08:00:00.000Z", person: "Kim", kind: "note", text: "described" };
 /** What each route is called with, where its description has no example that fits; by its operation. */
 const bodies: Record<string, unknown> = {};
-const params: Record<string, string> = { photoId: randomUUID(), kitId: "described-meter" };
+const params: Record<string, string> = { photoId: randomUUID(), kitId: "described-meter", patternId: "two-ct-add-on" };
 /** Asked last, since nothing is left after them; and the way back right behind. */
 const LAST = ["deleteKit", "restoreKit", "deleteJob", "restoreJob"];
 
