@@ -1,5 +1,7 @@
 import { describe, expect, it } from "vitest";
 import type { JobDocument } from "@/core/job/jobDocument";
+import { busOfLink } from "@/core/links/bus/busOfLink";
+import { resolve } from "@/core/plan/resolve";
 import { visitOf } from "@/core/plan/askedVisit";
 import { serviceReasonSchema, visitKindSchema, visitSettingsSchema } from "@/core/plan/visitSettings";
 import { computeVisit, visitResponseSchema } from "@/core/visit/computeVisit";
@@ -97,6 +99,21 @@ describe.each(PATTERNS)("visits to %s", (id) => {
   });
 });
 
+it.each(PATTERNS)("has one speed, parity and address for each bus of %s, those that Wire computes with", (id) => {
+  const plan = resolve(jobFromPattern(id));
+  const steps = visitSheet(jobFromPattern(id)).steps.filter(({ tag }) => tag === "configure");
+  for (const { about, content } of steps) {
+    const buses = (plan.deviceById.get(about!)?.links ?? []).flatMap((link) => busOfLink(link) ?? []);
+    // Without a bus the kit says what it comes with.
+    if (buses.length === 0) continue;
+    const typed = (field: string) => content.filter(({ label }) => label.startsWith(field)).map(({ value }) => value);
+    expect(typed("Bus speed")).toEqual(buses.map(({ baud }) => `${baud} Bd`));
+    expect(typed("Parity")).toEqual(buses.map(({ parity }) => parity));
+    expect(typed("Stop bits")).toEqual(buses.map(({ stopBits }) => String(stopBits)));
+    expect(typed("Bus address").length).toBeLessThanOrEqual(buses.length);
+  }
+});
+
 it("shows the jumpers of this supply only: one for a single phase would short three", () => {
   const phases = jobFromPattern("export-controller");
   const said = visitSheet(phases)
@@ -104,6 +121,17 @@ it("shows the jumpers of this supply only: one for a single phase would short th
     .flatMap(({ content }) => content);
   expect(said.length).toBeGreaterThan(0);
   expect(said.filter(({ label }) => /single-phase/.test(label))).toEqual([]);
+});
+
+it.each(PATTERNS)("sends to the board that feeds the run for the clamps of %s", (id) => {
+  const { site } = jobFromPattern(id);
+  const nodeOf = new Map(site.nodes.map((node) => [node.id, node]));
+  for (const { about, place } of visitSheet(jobFromPattern(id)).steps.filter(({ tag }) => tag === "clamp")) {
+    const { measures } = site.meters.find((meter) => meter.id === about)!.inputs[0]!;
+    const run = nodeOf.get(measures[0]!.run)!;
+    const feeder = nodeOf.get(run.fedFrom!)!;
+    expect(place).toBe(feeder.kind === "board" ? feeder.place : run.place);
+  }
 });
 
 it("has no taps for a transmitter without mains", () => {

@@ -1,9 +1,17 @@
+import { busOfLink } from "@/core/links/bus/busOfLink";
 import type { KitDevice } from "@/core/plan/resolvedPlan";
 import { plainText } from "@/core/sentence";
 import { ratioEntry } from "@/core/sensing/ratioEntry";
 import { inputTag } from "@/core/site/inputTag";
 import type { VisitContext } from "@/core/visit/visitContext";
 
+interface SettingLine {
+  readonly label: string;
+  readonly value: string;
+}
+
+/** What a kit's menu calls the settings of its bus. */
+const BUS_FIELD = /^(?:bus (?:address|speed)|baud|parity|stop bits)/i;
 /** A device that is set up by a phone or a page of its own. */
 const SET_UP_KINDS = [
   "pv-inverter",
@@ -25,10 +33,7 @@ export function isSetUp({ kit }: Pick<KitDevice, "kit">): boolean {
 }
 
 /** What is typed into a device: ratio of each input, address, speed, limit, its menu. */
-export function settingsOf(
-  { site, plan }: VisitContext,
-  item: KitDevice,
-): readonly { readonly label: string; readonly value: string }[] {
+export function settingsOf({ site, plan }: VisitContext, item: KitDevice): readonly SettingLine[] {
   const inputs = plan.meters
     .filter(({ id, host }) => id === item.id || host?.id === item.id)
     .flatMap((meter) => meter.inputs)
@@ -45,21 +50,7 @@ export function settingsOf(
         },
       ];
     });
-  const buses = item.links
-    .filter(({ kind }) => kind === "rs485")
-    .flatMap((link) =>
-      link.members.flatMap((member) => {
-        if (member.item !== item.id) return [];
-        const asking = plan.deviceById.get(link.members[0]!.item);
-        const serial = (asking?.node && asking.kit?.serial) ?? item.kit.serial;
-        return [
-          ...(member.address === undefined ? [] : [{ label: "Bus address", value: String(member.address) }]),
-          ...((link.baud ?? serial?.baud)
-            ? [{ label: "Bus speed", value: `${link.baud ?? serial?.baud} Bd, ${serial?.parity ?? "none"} parity` }]
-            : []),
-        ];
-      }),
-    );
+  const buses = busLines(item);
   const country = ["pv-inverter", "hybrid-inverter", "battery-inverter"].includes(item.kit.kind)
     ? [{ label: "Grid code", value: "the country's, as the network operator wrote" }]
     : [];
@@ -71,6 +62,29 @@ export function settingsOf(
     ...inputs,
     ...buses,
     ...limit,
-    ...(item.kit.metering?.menu ?? []).map(({ field, value }) => ({ label: field, value })),
+    // A menu comes with the kit's own bus settings: on a bus the plan's are typed, under one name.
+    ...(item.kit.metering?.menu ?? [])
+      .filter(({ field }) => buses.length === 0 || !BUS_FIELD.test(field))
+      .map(({ field, value }) => ({ label: field, value })),
   ];
+}
+
+/** Speed, parity, stop bits and address on each bus, from the one place that Wire computes with. */
+function busLines(item: KitDevice): readonly SettingLine[] {
+  const buses = item.links.filter(({ kind }) => kind === "rs485");
+  return buses.flatMap((link) => {
+    const bus = busOfLink(link);
+    const of = buses.length > 1 ? ` of ${link.name}` : "";
+    const addresses = link.members.flatMap(({ item: id, address }) => (id === item.id ? (address ?? []) : []));
+    return [
+      ...addresses.map((address) => ({ label: `Bus address${of}`, value: String(address) })),
+      ...(bus
+        ? [
+            { label: `Bus speed${of}`, value: `${bus.baud} Bd` },
+            { label: `Parity${of}`, value: bus.parity },
+            { label: `Stop bits${of}`, value: String(bus.stopBits) },
+          ]
+        : []),
+    ];
+  });
 }

@@ -15,6 +15,7 @@ import { stringVoltageV } from "@/core/visit/stringVoltage";
 import { arrowWords } from "@/core/site/arrowWords";
 import { inputTag } from "@/core/site/inputTag";
 import { isOwnUnit } from "@/core/site/meterHost";
+import type { Meter } from "@/core/site/planSchema";
 import { threeDigits } from "@/core/units";
 
 const PRACTICE = "Order of work: power wiring, CTs, meters, links";
@@ -307,7 +308,7 @@ export const WIRING_RULES: readonly VisitRule[] = [
         tag: "clamp",
         stage: "clamps" as const,
         title: `Clamps of ${meter.name}`,
-        place: plan.tree.nodeById.get(meter.inputs[0]?.measures[0]?.run ?? "")?.place ?? meter.place,
+        place: clampPlace(plan, meter),
         about: meter.id,
         why: "The right run, the right conductor, the arrow as this kit wants it",
         activeMin: 3 * meter.inputs.length,
@@ -427,6 +428,13 @@ export const WIRING_RULES: readonly VisitRule[] = [
 /** A transmitter that lives on a battery or on its CT has no voltage taps. */
 function hasTaps({ metering }: Kit): boolean {
   return metering?.transmitter === undefined || metering.transmitter.supply === "mains";
+}
+
+/** A clamp goes where its run begins: at the board that feeds it. */
+function clampPlace({ tree: { nodeById } }: ResolvedPlan, meter: Meter): string | undefined {
+  const run = nodeById.get(meter.inputs[0]?.measures[0]?.run ?? "");
+  const feeder = nodeById.get(run?.fedFrom ?? "");
+  return (feeder?.kind === "board" ? feeder.place : undefined) ?? run?.place ?? meter.place;
 }
 
 function metersWithClamps({ meters }: ResolvedPlan): readonly PlanMeter[] {
