@@ -36,6 +36,12 @@ export function note(number: number) {
   return { id: randomUUID(), at: new Date().toISOString(), person: `T${number}`, kind: "note", text: "a note" };
 }
 
+/** An entry that moves a step. */
+export function start(number: number) {
+  const step = { step: "survey", title: "Look at what is there", content: "" };
+  return { ...note(number), ...step, kind: "start" };
+}
+
 export function demo(): JobDocument {
   return JSON.parse(readFileSync(new URL("../../demo/tollgate-cottage.json", import.meta.url), "utf8")) as JobDocument;
 }

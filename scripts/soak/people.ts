@@ -1,11 +1,20 @@
 import { say } from "../lib/say.mjs";
 import type { JobDocument } from "@/core/job/jobDocument";
-import { asBrowser, demo, note, pause, quantile, REQUEST_TIMEOUT_MS, send, type Ground } from "./ground";
+import { asBrowser, demo, note, pause, quantile, REQUEST_TIMEOUT_MS, send, start, type Ground } from "./ground";
 
-/** Fifty technicians for three minutes: a save each 5 s, an entry each 3 s, a look each 5 s, a diagnosis each 20 s. */
+/**
+ * Fifty technicians for three minutes: a save each 5 s, an entry each 3 s (every other one moves a step, so that the job's
+ * line in the list is due), a look each 5 s, the list and a diagnosis each 20 s.
+ */
 export async function people({ app, share }: Ground): Promise<void> {
   const base = demo();
-  const times = { save: [] as number[], entry: [] as number[], look: [] as number[], diagnosis: [] as number[] };
+  const times = {
+    save: [] as number[],
+    entry: [] as number[],
+    look: [] as number[],
+    list: [] as number[],
+    diagnosis: [] as number[],
+  };
   const failures = new Map<string, number>();
   const until = Date.now() + 180_000 * share;
   const technician = async (number: number) => {
@@ -13,6 +22,7 @@ export async function people({ app, share }: Ground): Promise<void> {
       await send(app, "POST", "/jobs/import", { ...base, job: { ...base.job, name: `Soak ${number}` } }, number)
     ).json()) as { id: string; revision: number; document: JobDocument };
     let { revision } = job;
+    let sent = 0;
     const every = async (periodMs: number, kind: keyof typeof times, work: () => Promise<Response>) => {
       await pause(Math.random() * periodMs);
       while (Date.now() < until) {
@@ -42,7 +52,16 @@ export async function people({ app, share }: Ground): Promise<void> {
         revision = saved.revision ?? revision;
         return response;
       }),
-      every(3_000, "entry", () => send(app, "POST", `/jobs/${job.id}/visit`, { entries: [note(number)] }, number)),
+      every(3_000, "entry", () => {
+        const entry = sent++ % 2 === 0 ? note(number) : start(number);
+        return send(app, "POST", `/jobs/${job.id}/visit`, { entries: [entry] }, number);
+      }),
+      every(20_000, "list", () =>
+        fetch(`${app.address}/api/v1/jobs`, {
+          headers: asBrowser(number),
+          signal: AbortSignal.timeout(REQUEST_TIMEOUT_MS),
+        }),
+      ),
       every(5_000, "look", () =>
         fetch(`${app.address}/jobs/${job.id}/prove`, {
           headers: asBrowser(number),

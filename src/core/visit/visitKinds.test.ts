@@ -123,6 +123,22 @@ it("shows the jumpers of this supply only: one for a single phase would short th
   expect(said.filter(({ label }) => /single-phase/.test(label))).toEqual([]);
 });
 
+it.each(PATTERNS)("asks of %s nothing before what it presumes, and ends with a tidy site and its owner", (id) => {
+  const job = jobFromPattern(id);
+  const steps = visitSheet({ ...job, visit: { ...job.visit, kind: "first-installation", ctTest: "built-in" } }).steps;
+  const at = (tag: string) => steps.flatMap((step, index) => (step.tag === tag ? [index] : []));
+  const presumes = [
+    ["restore", "cellular-level"],
+    ["restore", "ct-test"],
+    ["reconnect", "ct-test"],
+    ["ct-test", "prove"],
+    ["covers", "owner"],
+  ] as const;
+  for (const [first, then] of presumes)
+    for (const later of at(then)) expect(Math.max(-1, ...at(first))).toBeLessThan(later);
+  expect(steps.slice(-2).map(({ tag }) => tag)).toEqual(["tidy", "owner"]);
+});
+
 it.each(PATTERNS)("sends to the board that feeds the run for the clamps of %s", (id) => {
   const { site } = jobFromPattern(id);
   const nodeOf = new Map(site.nodes.map((node) => [node.id, node]));

@@ -32,7 +32,7 @@ export interface VisitRange {
 const USUAL_REASON: ServiceReason = "not-online";
 /** What only a visit to what is there already asks for: every other step is of an installation too. */
 const OF_SERVICE: readonly StepTag[] = ["ask", "restart", "enter-network", "as-found", "compare"];
-const ONLINE: readonly StepTag[] = ["signal", "reach", "enter-network", "online", "compare"];
+const ONLINE: readonly StepTag[] = ["signal", "cellular-level", "reach", "enter-network", "online", "compare"];
 
 const only = (tags: readonly StepTag[], works: VisitRange["works"], reaches = false): VisitRange => ({
   has: (tag) => tags.includes(tag),
@@ -71,7 +71,7 @@ const KINDS: Readonly<Record<Exclude<VisitKind, "service">, VisitRange>> = {
   "device-added": ADDED,
   exchange: ADDED,
   extension: ADDED,
-  inspection: only(["survey", "as-found", "signal", "compare"], "nothing", true),
+  inspection: only(["survey", "as-found", "signal", "cellular-level", "compare"], "nothing", true),
 };
 
 /**

@@ -23,6 +23,7 @@ export type StepTag =
   | "battery-polarity"
   | "bleed"
   | "bond"
+  | "cellular-level"
   | "clamp"
   | "compare"
   | "configure"
@@ -41,6 +42,7 @@ export type StepTag =
   | "on-battery"
   | "on-dc"
   | "online"
+  | "owner"
   | "pair"
   | "pair-open"
   | "prove"
@@ -56,6 +58,7 @@ export type StepTag =
   | "survey"
   | "taps"
   | "tell"
+  | "tidy"
   | "unload"
   | "wire-link"
   | "wire-power";

@@ -66,17 +66,14 @@ export function EventList({ desk }: { desk: LimitDesk }) {
   );
 }
 
-function EventRow({
-  event,
-  at,
-  change,
-  desk,
-}: {
-  event: OwnEvent;
-  at: number;
-  change: (at: number, part: Partial<OwnEvent>, field: string) => void;
-  desk: LimitDesk;
-}) {
+interface EventProps {
+  readonly event: OwnEvent;
+  readonly at: number;
+  readonly change: (at: number, part: Partial<OwnEvent>, field: string) => void;
+  readonly desk: LimitDesk;
+}
+
+function EventRow({ event, at, change, desk }: EventProps) {
   const { set, limit } = desk;
   return (
     <li className="flex flex-wrap items-end gap-2">
@@ -106,17 +103,7 @@ function EventRow({
 }
 
 /** What the kind of event asks for: a phase, a power, an inverter. */
-function EventDetails({
-  event,
-  at,
-  change,
-  desk,
-}: {
-  event: OwnEvent;
-  at: number;
-  change: (at: number, part: Partial<OwnEvent>, field: string) => void;
-  desk: LimitDesk;
-}) {
+function EventDetails({ event, at, change, desk }: EventProps) {
   const { document, limiter } = desk;
   return (
     <>

@@ -156,11 +156,18 @@ export const ORDER_RULES: readonly OrderRule[] = [
     why: "Every source is verified before anything hangs on it",
   },
   {
-    id: "sim-before-power",
+    id: "sim-before-level",
     first: ["sim"],
-    then: ["signal"],
+    then: ["cellular-level"],
     same: "device",
     why: "The level shows once the SIM is in",
+  },
+  {
+    id: "power-before-level",
+    first: ["restore", ...SWITCHES_ON],
+    then: ["cellular-level"],
+    same: "site",
+    why: "A module without power shows no level",
   },
   {
     id: "sim-before-supply",
@@ -214,6 +221,20 @@ export const ORDER_RULES: readonly OrderRule[] = [
     why: "The test needs meter and ratio",
   },
   {
+    id: "joined-before-test",
+    first: ["restore", "reconnect", ...SWITCHES_ON],
+    then: ["ct-test"],
+    same: "site",
+    why: "The built-in test needs the grid joined and loads running",
+  },
+  {
+    id: "test-before-proof",
+    first: ["ct-test"],
+    then: ["prove"],
+    same: "site",
+    why: "It never replaces a proved sign",
+  },
+  {
     id: "joined-before-proof",
     first: ["reconnect", "on-ac", "on-dc", "on-battery"],
     then: ["prove"],
@@ -222,7 +243,7 @@ export const ORDER_RULES: readonly OrderRule[] = [
   },
   {
     id: "configured-before-online",
-    first: ["configure", "signal"],
+    first: ["configure", "signal", "cellular-level"],
     then: ["online"],
     same: "device",
     why: "It goes online with its right settings",
@@ -244,7 +265,7 @@ export const ORDER_RULES: readonly OrderRule[] = [
   {
     id: "ask-first",
     first: ["ask"],
-    then: ["restart", "signal", "reach", "enter-network"],
+    then: ["restart", "signal", "cellular-level", "reach", "enter-network"],
     same: "site",
     why: "What changed decides what is tried",
   },
@@ -292,4 +313,12 @@ export const ORDER_RULES: readonly OrderRule[] = [
     why: "Only what works can be compared",
   },
   { id: "compare-before-covers", first: ["compare"], then: ["covers"], same: "site", why: "Covers come last" },
+  {
+    id: "covers-before-leaving",
+    first: ["covers", "labels", "online", "firmware", "compare"],
+    then: ["tidy", "owner"],
+    same: "site",
+    why: "The owner is shown a site that is finished",
+  },
+  { id: "tidy-before-owner", first: ["tidy"], then: ["owner"], same: "site", why: "Nothing is left lying about" },
 ];

@@ -10,6 +10,7 @@ import type { StepDraft, StepTag, ValueField } from "@/core/visit/visitStep";
 import { flowWord, readingTowardLoadW } from "@/core/site/flowWords";
 import { inputTag } from "@/core/site/inputTag";
 import { phasesOfSupply } from "@/core/site/phasors";
+import { joined } from "@/core/words";
 import { powerText } from "@/core/units";
 
 const PRACTICE = "Order of work: power up, reach, configure, prove, go online, hand over";
@@ -245,6 +246,13 @@ export const POWER_UP_RULES: readonly VisitRule[] = [
               place: item.place?.id,
               about: item.id,
               why: "It says pass or fail; it never replaces a proved sign",
+              content: [
+                {
+                  label: "Before",
+                  value: "grid joined, a load of some kilowatts on each phase, sun or battery steady",
+                },
+                { label: "Afterwards", value: "the device restarts: wait until its lamps are as before" },
+              ],
               activeMin: 2,
               waitMin: item.kit.timers.builtInTestS! / 60,
               waiting: { what: "built-in-test" as const, label: `CT test of ${item.name}` },
@@ -342,6 +350,42 @@ export const POWER_UP_RULES: readonly VisitRule[] = [
         wantsPhoto: true,
         caution: "Isolate again where a cover cannot be closed without reaching past live parts.",
       })),
+  },
+  {
+    id: "tidy",
+    yields: ({ boards, site }) => [
+      {
+        tag: "tidy",
+        stage: "close",
+        title: "Leave the site tidy",
+        place: boards[0]?.place ?? site.places[0]?.id,
+        why: "Offcuts, swarf and tools are out of every enclosure and off the floor",
+        activeMin: 8,
+        source: PRACTICE,
+      },
+    ],
+  },
+  {
+    id: "owner",
+    yields: ({ boards, site, worked }) => [
+      {
+        tag: "owner",
+        stage: "close",
+        title: "Show the owner what they will see",
+        place: boards[0]?.place ?? site.places[0]?.id,
+        why: "Who knows what is usual sees what is not",
+        activeMin: 10,
+        source: PRACTICE,
+        content: [
+          { label: "Display", value: "importing and exporting, generating, charging: which word means which" },
+          {
+            label: "Switches",
+            value: `where to switch off ${joined(worked.filter(isOnMains).map(({ name }) => name)) || "the supply"}`,
+          },
+          { label: "Leave", value: "the makers' manuals, and whom to call" },
+        ],
+      },
+    ],
   },
 ];
 

@@ -397,8 +397,9 @@ export const WIRING_RULES: readonly VisitRule[] = [
           const isWifi = link.kind === "wifi";
           const end = link.ends.find(({ device }) => device?.kit.kind !== "router");
           return {
-            tag: "signal",
-            stage: "links" as const,
+            // A module shows its level only when it has power; a phone at the spot needs none.
+            tag: isWifi ? ("signal" as const) : ("cellular-level" as const),
+            stage: isWifi ? ("links" as const) : ("power-up" as const),
             title: `${LINK_WORDS[link.kind]} level at ${end?.device?.name ?? link.name}`,
             place: end?.device?.place?.id,
             about: end?.member.item,
