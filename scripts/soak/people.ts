@@ -3,8 +3,8 @@ import type { JobDocument } from "@/core/job/jobDocument";
 import { asBrowser, demo, note, pause, quantile, REQUEST_TIMEOUT_MS, send, start, type Ground } from "./ground";
 
 /**
- * Fifty technicians for three minutes: a save each 5 s, an entry each 3 s (every other one moves a step, so that the job's
- * line in the list is due), a look each 5 s, the list and a diagnosis each 20 s.
+ * Fifty technicians for three minutes: a save each 5 s, an entry each 3 s (every other one moves a step, so that the
+ * job's line in the list is due), a look each 5 s, the list and a diagnosis each 20 s.
  */
 export async function people({ app, share }: Ground): Promise<void> {
   const base = demo();

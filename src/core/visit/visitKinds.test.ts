@@ -85,6 +85,22 @@ describe.each(PATTERNS)("visits to %s", (id) => {
     ).toEqual([]);
   });
 
+  it("switch off what feeds a device before a new cable is brought into it", () => {
+    const parentOf = new Map(job.site.nodes.map((node) => [node.id, node.fedFrom]));
+    for (const { id: added } of [...job.site.equipment, ...job.site.meters]) {
+      const plan = standing(job, added);
+      const steps = stepsOf(plan, "device-added");
+      const off = new Set(steps.filter(({ tag }) => tag === "isolate").map(({ about }) => about));
+      const wired = new Set(steps.filter(({ tag }) => tag === "wire-link").map(({ about }) => about));
+      for (const { members } of plan.links.filter((link) => wired.has(link.id)))
+        for (const { item } of members.filter((member) => parentOf.has(member.item))) {
+          const above = [];
+          for (let at = parentOf.get(item); at !== undefined; at = parentOf.get(at)) above.push(at);
+          expect(above.some((board) => off.has(board))).toBe(true);
+        }
+    }
+  });
+
   it("come from the route as from the sheet, for every kind, in an order that keeps every need", () => {
     for (const visit of KINDS) {
       const answer = computeVisit({ document: job, visit });

@@ -22,8 +22,8 @@ export interface VisitScope {
   readonly range: VisitRange;
 }
 
-/** Links with cores that end in terminals behind a cover. */
-const WIRED = ["rs485", "can", "dry-contact"];
+/** Links that are terminated or plugged in behind a cover. */
+const WIRED = ["rs485", "can", "dry-contact", "ethernet", "usb"];
 const NETWORK = ["ethernet", "wifi", "cellular", "power-line"];
 /** What loses its supply with its board, or is switched by the visit itself. */
 const SWITCHED: readonly StepTag[] = ["on-ac", "on-battery", "on-dc", "on", "reconnect"];
@@ -59,8 +59,8 @@ export function visitScope(
   const meters = plan.meters.filter(({ id }) => touched.has(id));
   const wired = plan.links.filter(({ id, kind }) => touched.has(id) && WIRED.includes(kind));
   const opened = new Set([
-    ...worked.filter(({ id }) => touched.has(id)).map(({ id }) => id),
-    ...wired.flatMap(({ ends }) => ends.flatMap(({ device }) => device?.id ?? [])),
+    ...worked.filter((device) => touched.has(device.id) && !isPlain(device)).map(({ id }) => id),
+    ...wired.flatMap(({ ends }) => ends.flatMap(({ device }) => (device && !isPlain(device) ? device.id : []))),
   ]);
   const runs = new Set(
     meters.flatMap(({ inputs }) => inputs.flatMap(({ input }) => input.measures.map(({ run }) => run))),
@@ -103,6 +103,11 @@ export function belongs(scope: VisitScope, { tag, about }: Pick<StepDraft, "tag"
   if (tag === "bleed") return scope.opened.has(thing);
   if (tag === "tell") return scope.told.has(thing);
   return scope.touched.has(thing) || scope.reached.has(thing) || !scope.things.has(thing);
+}
+
+/** A router has no cover that anybody opens; a plug-in module is plugged in at the device that takes it. */
+function isPlain({ kit }: KitDevice): boolean {
+  return kit.kind === "router" || kit.kind === "dongle";
 }
 
 function touchedThings(plan: ResolvedPlan, worked: readonly KitDevice[], range: VisitRange): ReadonlySet<string> {
