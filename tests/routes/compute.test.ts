@@ -157,6 +157,7 @@ describe("GET /api/v1/openapi.json", () => {
       "radio",
       "rs485",
       "schedule",
+      "visit",
     ]);
     expect(JSON.stringify(description.paths["/api/v1/compute/predict"]!.post.requestBody)).toContain("fedFrom");
   });

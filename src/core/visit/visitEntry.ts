@@ -1,7 +1,6 @@
 import { z } from "zod";
 import { boundedRecord } from "@/core/boundedRecord";
 import { idSchema } from "@/core/names";
-import { FIRST_VISIT } from "@/core/plan/visitSettings";
 import { text } from "@/core/text";
 
 /** What the title of a step has at most in an entry. */
@@ -24,7 +23,7 @@ const common = {
   at: z.iso.datetime(),
   person: personSchema,
   /** Which visit of the job; entries from before a job had several are of the first. */
-  visit: idSchema.default(FIRST_VISIT),
+  visit: idSchema.optional(),
 };
 /** What a step said when it was recorded: its title, and a mark of its content by which a change shows. */
 const ofStep = { step: stepSchema, title: text().min(1).max(MOST_TITLE_CHARACTERS), content: text().max(40) };

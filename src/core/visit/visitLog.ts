@@ -1,4 +1,5 @@
 import type { VisitEntry, VisitEntryKind } from "@/core/visit/visitEntry";
+import { visitOfEntry } from "@/core/visit/visitState";
 import type { JobDocument } from "@/core/job/jobDocument";
 
 /** A saved change of a job: which parts of its document it touched. */
@@ -55,7 +56,7 @@ export function visitLog(
     at: entry.at,
     person: entry.person,
     kind: entry.kind,
-    visit: entry.visit,
+    visit: visitOfEntry(entry),
     photo: entry.kind === "photo" ? entry.photo : undefined,
     isCorrected: corrected.has(entry.id),
     title:

@@ -41,7 +41,7 @@ export function visitState(sheet: VisitSheet, entries: readonly VisitEntry[], vi
   const state = new Map<string, StepState>(sheet.steps.map((step) => [step.id, OPEN]));
   const steps = new Map(sheet.steps.map((step) => [step.id, step]));
   for (const entry of entries) {
-    if (entry.visit !== visit) continue;
+    if (visitOfEntry(entry) !== visit) continue;
     const step = "step" in entry && entry.step !== undefined ? steps.get(entry.step) : undefined;
     if (!step || entry.kind === "note" || entry.kind === "photo" || entry.kind === "correction") continue;
     const needsLook = entry.content !== contentMark(step);
@@ -73,9 +73,15 @@ export function visitState(sheet: VisitSheet, entries: readonly VisitEntry[], vi
   return state;
 }
 
+/** Which visit of its job an entry is of. */
+export function visitOfEntry({ visit }: VisitEntry): string {
+  return visit ?? FIRST_VISIT;
+}
+
 /** What was recorded on one visit of a job, in its order. */
 export function entriesOf(entries: readonly VisitEntry[], visit: string): readonly VisitEntry[] {
-  return entries.every((entry) => entry.visit === visit) ? entries : entries.filter((entry) => entry.visit === visit);
+  const isOfIt = (entry: VisitEntry) => visitOfEntry(entry) === visit;
+  return entries.every(isOfIt) ? entries : entries.filter(isOfIt);
 }
 
 /** Where one step stands; open where the log says nothing of it. */
