@@ -130,6 +130,18 @@ it.each(PATTERNS)("has one speed, parity and address for each bus of %s, those t
   }
 });
 
+it("keeps every step, a gate above all, of a device whose id holds a colon", () => {
+  const { links: _links, ...job } = jobFromPattern("two-ct-add-on");
+  const titles = (id: string) => {
+    const nodes = job.site.nodes.map((node) => ({ ...node, existing: false, ...(node.id === "solar" ? { id } : {}) }));
+    return visitSheet({ ...job, links: [], site: { ...job.site, meters: [], cts: [], nodes } }).steps.map(
+      ({ title }) => title,
+    );
+  };
+  expect(titles("solar").some((title) => title.startsWith("Switch on AC"))).toBe(true);
+  expect(titles("so:lar")).toEqual(titles("solar"));
+});
+
 it("shows the jumpers of this supply only: one for a single phase would short three", () => {
   const phases = jobFromPattern("export-controller");
   const said = visitSheet(phases)

@@ -97,8 +97,8 @@ export function visitScope(
 export function belongs(scope: VisitScope, { tag, about }: Pick<StepDraft, "tag" | "about">): boolean {
   if (!scope.range.has(tag)) return false;
   if (OF_THE_VISIT.includes(tag) || about === undefined) return true;
-  // A pairing is about its link and the follower.
-  const thing = about.split(":")[0]!;
+  // A pairing is about its link and the follower; an id may hold a colon itself.
+  const thing = scope.things.has(about) ? about : about.split(":")[0]!;
   if (SWITCHED.includes(tag)) return scope.switched.has(thing);
   if (tag === "bleed") return scope.opened.has(thing);
   if (tag === "tell") return scope.told.has(thing);
