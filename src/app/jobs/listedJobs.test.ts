@@ -1,5 +1,6 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import { listedJobs } from "@/app/jobs/listedJobs";
+import { timeAllowance } from "@/app/jobs/timeAllowance";
 import { log } from "@/app/log";
 import { jobSummary } from "@/core/jobSummary";
 import { jobSearchSchema, onePageOfJobs, type JobPage } from "@/db/job";
@@ -63,6 +64,18 @@ describe("the list of jobs, where summaries are due", () => {
     await listedJobs(ALL);
     expect(keepSummary).toHaveBeenCalledWith(first, undefined);
     expect(jobSummarised).toHaveBeenCalledOnce();
+  });
+
+  it("makes none when the time for it is used up, and is shown at once", async () => {
+    const none = timeAllowance(0, 0);
+    expect(await listedJobs(ALL, none)).toBe(PAGE);
+    expect(jobSummarised).not.toHaveBeenCalled();
+  });
+
+  it("stops before the next when one used the time up", async () => {
+    let left = 1;
+    await listedJobs(ALL, { isLeft: () => left > 0, spend: () => void left-- });
+    expect(vi.mocked(keepSummary).mock.calls).toEqual([[first, { revision: 3, summary }]]);
   });
 
   it("waits so long and no longer, and the summary is kept all the same", async () => {

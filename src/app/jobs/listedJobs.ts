@@ -1,3 +1,4 @@
+import { timeAllowance, type TimeAllowance } from "@/app/jobs/timeAllowance";
 import { log } from "@/app/log";
 import { onePageOfJobs, type JobPage, type JobSearch } from "@/db/job";
 import { keepSummary, manyDueSummaries, maybeSummaryGround, type DueSummary } from "@/db/summaryDue";
@@ -10,12 +11,25 @@ const LONGEST_MS = 2_000;
 /** One line before the threads for all lists: they ask for the same. */
 const ASKED_BY = "the list of jobs";
 
+/**
+ * What summaries may take of the one thread that saves are read in, ms and share of the time: with fifty people at
+ * work a list would never be through with them, and everybody would wait. What is over waits for a later look.
+ */
+const SPENT_AT_ONCE_MS = 2_000;
+const SHARE_OF_TIME = 0.1;
+
+const shared = timeAllowance(SPENT_AT_ONCE_MS, SHARE_OF_TIME);
 const underWay = new Map<string, Promise<void>>();
 
-/** One page of the jobs; each counts what its log finds too, as the open job does. */
-export async function listedJobs(search: JobSearch): Promise<JobPage> {
-  const due = await manyDueSummaries(MOST_AT_ONCE);
-  if (due.length > 0) await withinMs(LONGEST_MS, allSummedUp(due));
+/**
+ * One page of the jobs; each counts what its log finds too, as the open job does. Where a great many people are at
+ * work, what the log finds may come a look later.
+ */
+export async function listedJobs(search: JobSearch, allowance = shared): Promise<JobPage> {
+  if (allowance.isLeft()) {
+    const due = await manyDueSummaries(MOST_AT_ONCE);
+    if (due.length > 0) await withinMs(LONGEST_MS, allSummedUp(due, allowance));
+  }
   return onePageOfJobs(search);
 }
 
@@ -29,8 +43,14 @@ async function withinMs(mostMs: number, work: Promise<void>): Promise<void> {
   clearTimeout(timer);
 }
 
-async function allSummedUp(all: readonly DueSummary[]): Promise<void> {
-  for (const due of all) await once(due);
+async function allSummedUp(all: readonly DueSummary[], allowance: TimeAllowance): Promise<void> {
+  for (const due of all) {
+    if (!allowance.isLeft()) return;
+    const began = performance.now();
+    await once(due);
+    // What was waited for counts too: it says how busy the thread is.
+    allowance.spend(performance.now() - began);
+  }
 }
 
 /** Lists that are asked for at the same moment wait for one summary of a job, not for one each. */

@@ -1,9 +1,9 @@
 "use client";
 
-import * as Comlink from "comlink";
 import { useEffect, useState } from "react";
 import type { Diagnosis, DiagnosisProgress } from "@/core/flows/diagnose";
 import type { JobDocument } from "@/core/job/jobDocument";
+import { heardUntilAnswered } from "@/ui/parts/worker/heardUntilAnswered";
 import { useWorkerThread } from "@/ui/parts/worker/useWorkerThread";
 import type { DiagnosisWorker } from "@/workers/diagnosis.worker";
 
@@ -38,11 +38,16 @@ export function useDiagnosis({ site, tests }: JobDocument): DiagnosisState {
   const request = JSON.stringify({ site: { ...site, cts: [] }, ...tests });
   useEffect(() => {
     let outdated = false;
-    const onProgress = Comlink.proxy((running: DiagnosisProgress) => {
+    const show = (running: DiagnosisProgress) => {
       if (!outdated) setState((before) => ({ ...before, running }));
-    });
-    const start = () =>
-      worker.current?.diagnose(JSON.parse(request), onProgress).then(
+    };
+    const start = () => {
+      const remote = worker.current;
+      if (!remote) return;
+      heardUntilAnswered(
+        async (onProgress: (running: DiagnosisProgress) => void) => remote.diagnose(JSON.parse(request), onProgress),
+        show,
+      ).then(
         (outcome) => !outdated && setState((before) => answerOf(outcome, request, before)),
         (error: unknown) =>
           !outdated &&
@@ -50,7 +55,8 @@ export function useDiagnosis({ site, tests }: JobDocument): DiagnosisState {
             without(request, `The diagnosis failed: ${error instanceof Error ? error.message : "unknown reason"}`),
           ),
       );
-    const timer = setTimeout(() => void start(), START_AFTER_MS);
+    };
+    const timer = setTimeout(start, START_AFTER_MS);
     return () => {
       outdated = true;
       clearTimeout(timer);
