@@ -35,9 +35,7 @@ export function statePresets(site: Site): readonly StatePreset[] {
     ...of("test-load").map((node) => ({ id: `on:${node.id}`, label: `${node.name} on`, state: with_([node], 1) })),
     ...of("battery-inverter", "hybrid-inverter").flatMap((node) => [
       { id: `charging:${node.id}`, label: `${node.name} charging`, state: with_([node], SUN_SHARE) },
-      ...(node.kind === "battery-inverter"
-        ? [{ id: `discharging:${node.id}`, label: `${node.name} discharging`, state: with_([node], -SUN_SHARE) }]
-        : []),
+      { id: `discharging:${node.id}`, label: `${node.name} discharging`, state: with_([node], -SUN_SHARE) },
     ]),
     ...of("diverter", "ev-charger", "heat-pump").map((node) => ({
       id: `on:${node.id}`,

@@ -4,14 +4,27 @@ import { text } from "@/core/text";
 const textSchema = text().trim().min(1).max(300);
 const secondsSchema = z.number().positive().max(86_400).optional();
 
-/** A lamp of a device: colour, pattern, and what it means. */
+/** When a lamp is looked at: just powered, joined to the grid, pairing, and online. */
+export const LAMP_MOMENTS = ["power", "joined", "paired", "online"] as const;
+
+const lampWordSchema = z.enum(["good", "wait", "bad"]);
+
+/** A lamp of a device: colour, pattern, what it means, and whether that is good where it is looked at. */
 export const lampSchema = z.strictObject({
   lamp: text().trim().min(1).max(40).describe("Which lamp"),
   colour: text().trim().min(1).max(20).describe("Its colour"),
   pattern: z
     .enum(["off", "steady", "slow-blink", "fast-blink", "double-blink", "alternating"])
     .describe("The site pattern that the plan was made from"),
+  blinks: z.int().min(1).max(20).optional().describe("Blinks in a group, where they are counted"),
   means: textSchema.describe("What it means"),
+  says: lampWordSchema.optional().describe("Good, to be waited for, or bad; what is not named is unknown"),
+  at: z
+    .partialRecord(z.enum(LAMP_MOMENTS), lampWordSchema)
+    .optional()
+    .describe("Where that is otherwise at a moment: power, joined, paired, online"),
+  waitMin: z.number().positive().max(600).optional().describe("How long it may show that at most, min"),
+  next: textSchema.optional().describe("What to do about it"),
 });
 
 const sourceSchema = z.enum(["battery", "dc", "ac", "meter", "network", "this"]);

@@ -10,6 +10,8 @@ import {
   timersSchema,
   topologyRuleSchema,
 } from "@/core/kits/behaviourSchema";
+import { menuSchema } from "@/core/kits/menuSchema";
+import { practiceSchema } from "@/core/kits/practiceSchema";
 import { clampKitSchema, meteringSchema } from "@/core/kits/sensingSchema";
 import { refineWith, type Problem } from "@/core/problem";
 import { idSchema, nameSchema } from "@/core/names";
@@ -92,7 +94,9 @@ export const kitSchema = z
     network: kitNetworkSchema.optional().describe("The network, or what it can do in one"),
     radio: radioSchema.optional().describe("Its sub-GHz radio, or the settings of a radio link"),
     lamps: z.array(lampSchema).max(60).default([]).describe("Its lamps"),
+    menu: menuSchema.describe("The entries of its own menu"),
     powerUp: z.array(powerUpSchema).max(20).default([]).describe("What comes before what when it is powered"),
+    practice: practiceSchema.describe("How its maker wants it done, where makers differ"),
     timers: timersSchema.describe("How long it takes by itself"),
     environment: environmentSchema.describe("What it stands"),
     exportLimit: exportLimitSchema.optional().describe("How it holds an export limit"),

@@ -77,4 +77,12 @@ export const clampKitSchema = z.strictObject({
   core: z.enum(["split", "solid", "flexible"]).describe("Whether its core opens"),
   ratedVa: z.number().positive().max(1000).optional().describe("Rated burden, VA"),
   leadM: z.number().positive().max(100).optional().describe("The lead that comes on it"),
+  lead: z
+    .strictObject({
+      plus: text().trim().min(1).max(30).describe("Colour or mark of the core that is +"),
+      minus: text().trim().min(1).max(30).describe("Colour or mark of the other core"),
+      mayShorten: z.boolean().describe("Whether the lead may be cut to length"),
+    })
+    .optional()
+    .describe("The cores of its lead"),
 });

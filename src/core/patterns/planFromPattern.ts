@@ -1,5 +1,6 @@
 import type { Kit } from "@/core/kits/kitSchema";
 import { jobDocumentSchema, JOB_FORMAT, JOB_VERSION, type JobDocument } from "@/core/job/jobDocument";
+import { usualStrings } from "@/core/patterns/usualStrings";
 import { resolve } from "@/core/plan/resolve";
 import { proposeLinks } from "@/core/links/propose/proposeLinks";
 import type { PatternAnswers } from "@/core/patterns/patternAnswers";
@@ -94,7 +95,7 @@ export function planFromPattern(pattern: Pattern, answers: PatternAnswers, kits:
       },
       site: site.data,
       tests: {},
-      ...(pattern.visit ? { visit: pattern.visit } : {}),
+      visit: { ...pattern.visit, strings: usualStrings(site.data, carried) },
       kits: carried,
       links: [...proposeLinks(resolve({ site: site.data, kits: carried, links: [] }))],
     }),

@@ -1,4 +1,5 @@
 import { z } from "zod";
+import { PRACTICE_OPTIONS } from "@/core/kits/practiceSchema";
 import { idSchema } from "@/core/names";
 import { text } from "@/core/text";
 
@@ -34,6 +35,53 @@ export const visitMarkShape = {
   reason: serviceReasonSchema.optional().describe("What is wrong, of a service visit"),
 };
 
+const asKits = <const T extends readonly string[]>(options: T) => z.enum(["kit", ...options]);
+
+/** Where practitioners disagree: which school is followed; "kit" is as each kit says. */
+export const schoolChoices = {
+  setUpBy: z.enum(["app", "web-page"]).describe("Set-up by the maker's app, or on the device's own web page"),
+  ctTest: z
+    .enum(["built-in", "load-steps"])
+    .describe("The built-in CT test is run as well, or the flows are only proved by load steps"),
+  energise: asKits(PRACTICE_OPTIONS.energise).describe("The backup side proved alone first, or the grid first"),
+  configureWhen: asKits(PRACTICE_OPTIONS.configureWhen).describe("Settings before AC is closed, or after"),
+  moduleWhen: asKits(PRACTICE_OPTIONS.moduleWhen).describe("Communication modules seated before power, or after"),
+  firmwareWhen: asKits(PRACTICE_OPTIONS.firmwareWhen).describe("Firmware early, or at the end"),
+  pairingAt: asKits(PRACTICE_OPTIONS.pairingAt).describe("Pairing is opened at the hub, or at the follower"),
+  isolateWhen: z
+    .enum(["fix-first", "isolate-first"])
+    .describe("The house stays lit while things are fixed, or all is off before anything is drilled"),
+  ctLeads: z
+    .enum(["leads-first", "clamp-first"])
+    .describe("Leads into the meter before the clamp closes, or clamped dead, cut to length, then terminated"),
+  spareCores: z.enum(["folded", "cut"]).describe("Spare cores folded back and sleeved, or cut flush"),
+};
+
+const schoolShape = {
+  setUpBy: schoolChoices.setUpBy.default("app"),
+  ctTest: schoolChoices.ctTest.default("load-steps"),
+  energise: schoolChoices.energise.default("kit"),
+  configureWhen: schoolChoices.configureWhen.default("kit"),
+  moduleWhen: schoolChoices.moduleWhen.default("kit"),
+  firmwareWhen: schoolChoices.firmwareWhen.default("kit"),
+  pairingAt: schoolChoices.pairingAt.default("kit"),
+  isolateWhen: schoolChoices.isolateWhen.default("fix-first"),
+  ctLeads: schoolChoices.ctLeads.default("leads-first"),
+  spareCores: schoolChoices.spareCores.default("folded"),
+};
+
+/** Tests that an installer owes on such work. */
+export const OWED_TESTS = [
+  "insulation",
+  "loop",
+  "residual-current",
+  "rotation",
+  "loss-of-mains",
+  "changeover",
+] as const;
+/** One of them. */
+export type OwedTest = (typeof OWED_TESTS)[number];
+
 /** What of a visit cannot be derived from plan and kits. */
 export const visitSettingsSchema = z.object({
   ...visitMarkShape,
@@ -44,14 +92,13 @@ export const visitSettingsSchema = z.object({
     .describe("The visits before this one; their entries stay in the log"),
   technicians: z.int().min(1).max(2).default(1).describe("How many technicians"),
   strings: z.array(stringSchema).max(60).default([]).describe("The strings of modules"),
-  setUpBy: z
-    .enum(["app", "web-page"])
-    .default("app")
-    .describe("Set-up by the maker's app, or on the device's own web page"),
-  ctTest: z
-    .enum(["built-in", "load-steps"])
-    .default("load-steps")
-    .describe("The built-in CT test is run as well, or the flows are only proved by load steps"),
+  owedTests: z
+    .array(z.enum(OWED_TESTS))
+    .max(OWED_TESTS.length)
+    .default([...OWED_TESTS])
+    .describe("Which tests are asked for"),
+  owedTestsSource: text().trim().max(200, "at most 200 characters").default("").describe("Which rule asks for them"),
+  ...schoolShape,
 });
 
 /** What is said of the visit beside the plan. */

@@ -2,7 +2,7 @@ import { z } from "zod";
 import { findingSchema, plainFinding } from "@/core/findings";
 import { jobDocumentSchema } from "@/core/job/jobDocument";
 import { askedVisitSchema, visitOf } from "@/core/plan/askedVisit";
-import { visitSettingsSchema } from "@/core/plan/visitSettings";
+import { schoolChoices } from "@/core/plan/visitSettings";
 import { withoutEmpty } from "@/core/withoutEmpty";
 import { materials } from "@/core/visit/materials";
 import { visitSheet } from "@/core/visit/visitSheet";
@@ -12,8 +12,8 @@ import { VISIT_PHASES, type VisitStep } from "@/core/visit/visitStep";
 export const visitRequestSchema = z.object({
   document: jobDocumentSchema.describe("The job"),
   visit: askedVisitSchema.optional().describe("As the job says, where it is left out"),
-  schools: visitSettingsSchema
-    .pick({ setUpBy: true, ctTest: true })
+  schools: z
+    .strictObject(schoolChoices)
     .partial()
     .optional()
     .describe("Schools that are followed in place of the job's"),
@@ -88,7 +88,9 @@ function toldBy({ tag, about, why, content, caution, school }: VisitStep, nameOf
       { label: "Why", text: why },
       ...(isTyped ? [] : content.map(({ label, value }) => ({ label, text: value }))),
       ...(caution === undefined ? [] : [{ label: "Caution", text: caution }]),
-      ...(school ? [{ label: school.question, text: `${school.active}; or ${school.other}` }] : []),
+      ...(school
+        ? [{ label: school.question, text: `${school.active}, since ${school.why}; or ${school.other}` }]
+        : []),
     ],
     values: isTyped ? content.map(({ label, value }) => ({ device, field: label, value })) : [],
   };

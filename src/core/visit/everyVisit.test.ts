@@ -8,6 +8,7 @@ import { visitSheet, type VisitSheet } from "@/core/visit/visitSheet";
 import {
   contentMark,
   isComplete,
+  nameIds,
   openGates,
   outsideLimits,
   recordedText,
@@ -54,6 +55,10 @@ function goodEvidence({ evidence }: VisitStep): Recorded {
             ? "SN 1"
             : fc.sample(fc.stringMatching(new RegExp(evidence.pattern)), { numRuns: 1, seed: 7 })[0]!,
       };
+    case "read-back":
+      return { texts: Object.fromEntries(evidence.fields.map(({ id, value }) => [id, value])) };
+    case "names":
+      return { texts: Object.fromEntries(nameIds(evidence.count).map((id) => [id, `Robin ${id}`])) };
   }
 }
 
@@ -289,8 +294,8 @@ describe("the gates of any visit", () => {
     }
     // What opens nothing isolates nothing; what opens something closes it again.
     const touches = sheet.steps.some(({ tag }) => TOUCHES.includes(tag));
-    for (const tag of ["isolate", "restore", "covers"])
-      expect(sheet.steps.some((step) => step.tag === tag) || !touches).toBe(true);
+    for (const tags of [["isolate"], ["restore", "restore-backup"], ["clear"], ["covers"]])
+      expect(sheet.steps.some((step) => tags.includes(step.tag)) || !touches).toBe(true);
     if (!touches && sheet.steps.every(({ tag }) => tag !== "mount")) expect(gates).toEqual([]);
     const isUnplaced = sheet.steps.some(({ tag, place }) => TOUCHES.includes(tag) && place === undefined);
     const named = sheet.steps

@@ -1,3 +1,4 @@
+import { exportLimiter, type ExportLimiter } from "@/core/control/exportLimiter";
 import type { JobDocument } from "@/core/job/jobDocument";
 import { hasKit, resolve } from "@/core/plan/resolve";
 import type { KitDevice, ResolvedPlan } from "@/core/plan/resolvedPlan";
@@ -7,7 +8,7 @@ import { visitRange } from "@/core/visit/visitKinds";
 import { visitScope, type VisitScope } from "@/core/visit/visitScope";
 
 /** What of a document a visit is made from. */
-export type VisitPlan = Pick<JobDocument, "site" | "kits" | "links" | "network" | "visit" | "job">;
+export type VisitPlan = Pick<JobDocument, "site" | "kits" | "links" | "network" | "visit" | "job" | "limit">;
 
 /** What every rule is told. */
 export interface VisitContext {
@@ -18,6 +19,8 @@ export interface VisitContext {
   readonly worked: readonly KitDevice[];
   /** Where the supply is switched; without a board in the plan, the supply itself. */
   readonly boards: readonly SiteNode[];
+  /** Who limits the export, where somebody does. */
+  readonly limiter: ExportLimiter | undefined;
   /** What this visit works on. */
   readonly scope: VisitScope;
   readonly placeName: (id: string | undefined) => string;
@@ -37,6 +40,7 @@ export function visitContext(document: VisitPlan): VisitContext {
     site,
     worked,
     boards,
+    limiter: exportLimiter(plan),
     scope: visitScope(plan, worked, boards, visitRange(kind, reason)),
     placeName: (id) => (id === undefined ? "every place that is opened" : (tree.placeById.get(id)?.name ?? id)),
   };
@@ -51,6 +55,23 @@ function boardsOf(site: Site): readonly SiteNode[] {
 /** Whether something makes power from light: it has strings and a DC side. */
 export function isSolar({ kit }: Pick<KitDevice, "kit">): boolean {
   return kit.kind === "pv-inverter" || kit.kind === "hybrid-inverter";
+}
+
+/** Whether something makes mains from DC: from light, or from a battery. */
+export function isInverter({ kit }: Pick<KitDevice, "kit">): boolean {
+  return isSolar({ kit }) || kit.kind === "battery-inverter";
+}
+
+/**
+ * Whether mains is wired into it: by its own run, or in series with one, as a direct meter or an energy manager. What
+ * only takes its voltage and supply from taps is no such thing.
+ */
+export function isWired(item: KitDevice): boolean {
+  if (isOnMains(item)) return true;
+  const hasMains = item.kit.ports.some(({ kind }) => kind === "mains");
+  if (!hasMains || item.kit.kind === "battery") return false;
+  const own = item.meters.flatMap(({ inputs }) => inputs);
+  return own.length === 0 || own.some(({ input }) => input.builtIn);
 }
 
 /** Whether something is joined to the mains by its own run. */

@@ -12,6 +12,8 @@ export const MOST_SAID_CHARACTERS = 2000;
 export const personSchema = text().trim().min(1, "say who works").max(60, "at most 60 characters");
 /** A serial number as it was read: trimmed, at least one character. */
 export const serialNumberSchema = text().trim().min(1, "type the serial number").max(60, "at most 60 characters");
+/** What a device shows of one setting, or somebody's name: trimmed, 1 to 200 characters. */
+export const recordedTextSchema = text().trim().min(1, "type what it shows").max(200, "at most 200 characters");
 const stepSchema = text().min(1).max(300);
 /** Why a step is skipped or opened again: trimmed, 1 to 500 characters. */
 export const reasonSchema = text().trim().min(1, "say why").max(500, "at most 500 characters");
@@ -40,6 +42,8 @@ export const visitEntrySchema = z.discriminatedUnion("kind", [
     values: boundedRecord(text().max(60), z.number().min(-1e9).max(1e9), 80).optional(),
     choice: text().max(60).optional(),
     serial: serialNumberSchema.optional(),
+    /** What was read back of each line that was typed, or who said something. */
+    texts: boundedRecord(text().max(60), recordedTextSchema, 80).optional(),
     /** The same with its labels and units, as it was shown; a log is read long after its sheet is gone. */
     said: text().max(MOST_SAID_CHARACTERS).default(""),
     /** What was outside its limits, in words; empty when all was good. */

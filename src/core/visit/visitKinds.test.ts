@@ -5,6 +5,7 @@ import { resolve } from "@/core/plan/resolve";
 import { visitOf } from "@/core/plan/askedVisit";
 import { serviceReasonSchema, visitKindSchema, visitSettingsSchema } from "@/core/plan/visitSettings";
 import { computeVisit, visitResponseSchema } from "@/core/visit/computeVisit";
+import type { SettingId } from "@/core/kits/menuSchema";
 import { nextVisit } from "@/core/visit/nextVisit";
 import { TOUCHES } from "@/core/visit/rules/orderRules";
 import { visitEntrySchema } from "@/core/visit/visitEntry";
@@ -122,11 +123,15 @@ it.each(PATTERNS)("has one speed, parity and address for each bus of %s, those t
     const buses = (plan.deviceById.get(about!)?.links ?? []).flatMap((link) => busOfLink(link) ?? []);
     // Without a bus the kit says what it comes with.
     if (buses.length === 0) continue;
-    const typed = (field: string) => content.filter(({ label }) => label.startsWith(field)).map(({ value }) => value);
-    expect(typed("Bus speed")).toEqual(buses.map(({ baud }) => `${baud} Bd`));
-    expect(typed("Parity")).toEqual(buses.map(({ parity }) => parity));
-    expect(typed("Stop bits")).toEqual(buses.map(({ stopBits }) => String(stopBits)));
-    expect(typed("Bus address").length).toBeLessThanOrEqual(buses.length);
+    const { menu } = plan.deviceById.get(about!)!.kit!;
+    const typed = (sets: SettingId, usual: string) => {
+      const field = menu.find((entry) => entry.sets === sets)?.field ?? usual;
+      return content.filter(({ label }) => label.startsWith(field)).map(({ value }) => value);
+    };
+    expect(typed("baud", "Bus speed")).toEqual(buses.map(({ baud }) => `${baud} Bd`));
+    expect(typed("parity", "Parity")).toEqual(buses.map(({ parity }) => parity));
+    expect(typed("stop-bits", "Stop bits")).toEqual(buses.map(({ stopBits }) => String(stopBits)));
+    expect(typed("address", "Bus address").length).toBeLessThanOrEqual(buses.length);
   }
 });
 

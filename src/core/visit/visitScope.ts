@@ -1,4 +1,4 @@
-import type { KitDevice, PlanLink, ResolvedPlan } from "@/core/plan/resolvedPlan";
+import type { Device, KitDevice, PlanLink, ResolvedPlan } from "@/core/plan/resolvedPlan";
 import type { SiteNode } from "@/core/site/planSchema";
 import type { StepDraft, StepTag } from "@/core/visit/visitStep";
 import type { VisitRange } from "@/core/visit/visitKinds";
@@ -26,7 +26,7 @@ export interface VisitScope {
 const WIRED = ["rs485", "can", "dry-contact", "ethernet", "usb"];
 const NETWORK = ["ethernet", "wifi", "cellular", "power-line"];
 /** What loses its supply with its board, or is switched by the visit itself. */
-const SWITCHED: readonly StepTag[] = ["on-ac", "on-battery", "on-dc", "on", "reconnect"];
+const SWITCHED: readonly StepTag[] = ["on-ac", "on-battery", "on-dc", "on", "on-generator", "reconnect"];
 /** What has nothing of the plan to be about, or is held to places and boards by its own rule. */
 const OF_THE_VISIT: readonly StepTag[] = [
   "survey",
@@ -40,6 +40,16 @@ const OF_THE_VISIT: readonly StepTag[] = [
   "compare",
   "labels",
   "covers",
+  "look-over",
+  "clear",
+  "restore-backup",
+  "island",
+  "loads",
+  "inverters-off",
+  "inverters-on",
+  "test-dead",
+  "test-live",
+  "test-running",
 ];
 
 /**
@@ -66,6 +76,7 @@ export function visitScope(
     meters.flatMap(({ inputs }) => inputs.flatMap(({ input }) => input.measures.map(({ run }) => run))),
   );
   const off = boardsAbove(plan, boards, new Set([...opened, ...runs]));
+  const generators = plan.nodes.filter(({ node }) => node?.kind === "generator");
   const linked = plan.links.filter(({ id }) => touched.has(id));
   const told = new Set(
     [
@@ -77,7 +88,9 @@ export function visitScope(
     touched,
     boards: off,
     opened,
-    switched: new Set(worked.filter((device) => touched.has(device.id) || isBelow(device, off)).map(({ id }) => id)),
+    switched: new Set(
+      [...worked, ...generators].filter((device) => touched.has(device.id) || isBelow(device, off)).map(({ id }) => id),
+    ),
     told,
     things: new Set([...plan.deviceById.keys(), ...plan.linkById.keys()]),
     reached: new Set(
@@ -141,7 +154,7 @@ function boardsAbove(
   return off.length > 0 ? off : boards.slice(0, 1);
 }
 
-function isBelow(device: KitDevice, off: readonly SiteNode[]): boolean {
+function isBelow(device: Device, off: readonly SiteNode[]): boolean {
   const ids = new Set(off.map(({ id }) => id));
   // What stands on no run has its supply from somewhere that nobody drew: with a board off it may be off too.
   if (device.node === undefined) return off.length > 0;

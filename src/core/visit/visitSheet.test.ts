@@ -89,13 +89,22 @@ describe("the run sheet", () => {
   it("computes what each step says: voltages, bus resistance, ratio to type, readings to see", () => {
     expect(step(sheet, "restore:board").evidence).toMatchObject({
       kind: "values",
-      fields: [{ id: "l1", least: 207, most: 253 }, {}, {}, { id: "l1-l2", least: 359, most: 438 }, {}, {}],
+      fields: [
+        { id: "l1", least: 207, most: 253 },
+        {},
+        {},
+        { id: "l1-l2", least: 359, most: 438 },
+        {},
+        {},
+        { id: "n-pe", least: 0, most: 5 },
+        { id: "below", least: 0, most: 10 },
+      ],
     });
     expect(step(sheet, "measure-link:can-1").evidence).toMatchObject({
       fields: [{ unit: "Ω", least: 52.8, most: 67.2 }],
     });
-    expect(step(sheet, "configure:grid-meter").content.find(({ label }) => label === "Bus address")).toEqual({
-      label: "Bus address",
+    expect(step(sheet, "configure:grid-meter").content.find(({ label }) => label === "Adr")).toEqual({
+      label: "Adr",
       value: "4",
     });
     expect(step(sheet, "prove:on:kettle-l2").content[1]).toMatchObject({
@@ -162,7 +171,7 @@ describe("evidence", () => {
     const bond = step(sheet, "bond:hybrid");
     expect(outsideLimits(bond, { values: { bond: 0.3 } })).toEqual([]);
     expect(outsideLimits(bond, { values: { bond: 0.8 } })[0]).toContain("should be 0 to 0.5 Ω. Look for paint");
-    expect(outsideLimits(step(sheet, "strings:hybrid"), { values: { string: -380 } })[0]).toContain("reversed");
+    expect(outsideLimits(step(sheet, "strings:hybrid"), { values: { "string-0": -380 } })[0]).toContain("reversed");
     const serial = step(sheet, "serial:hybrid");
     expect(outsideLimits(serial, { serial: "GKF1234567" })).toEqual([]);
     expect(outsideLimits(serial, { serial: "GKF123456O" })[0]).toContain("no serial number of this kit");
@@ -180,7 +189,9 @@ describe("evidence", () => {
     const supply = step(sheet, "restore:board");
     expect(isComplete(supply, { values: { l1: 230 } })).toBe(false);
     expect(
-      isComplete(supply, { values: { l1: 230, l2: 230, l3: 230, "l1-l2": 400, "l2-l3": 400, "l1-l3": 400 } }),
+      isComplete(supply, {
+        values: { l1: 230, l2: 230, l3: 230, "l1-l2": 400, "l2-l3": 400, "l1-l3": 400, "n-pe": 1, below: 0 },
+      }),
     ).toBe(true);
     expect([
       isComplete(step(sheet, "survey"), {}),
@@ -236,7 +247,7 @@ describe("where a visit stands", () => {
 
   it("says what is due, and what can be done meanwhile at this place first", () => {
     const state = visitState(sheet, done(sheet, "survey", "unload"));
-    expect(nextStep(sheet, state, [])?.stage).toBe("isolate");
+    expect(nextStep(sheet, state, [])?.stage).toBe("mount");
     const here = step(sheet, "mount:hybrid");
     const others = meanwhile(sheet, state, here, []);
     expect(others[0]!.place).toBe(here.place);

@@ -6,7 +6,11 @@ import type { KitDevice } from "@/core/plan/resolvedPlan";
 import { VISIT_PHASES, type Need, type VisitStep, type StepDraft, type StepTag } from "@/core/visit/visitStep";
 import type { VisitRule } from "@/core/visit/visitRule";
 import { ORDER_RULES, TOUCHES } from "@/core/visit/rules/orderRules";
-import { POWER_UP_RULES } from "@/core/visit/rules/powerUpRules";
+import { CLOSING_RULES } from "@/core/visit/rules/closingRules";
+import { ENERGISE_RULES } from "@/core/visit/rules/energiseRules";
+import { PROVING_RULES } from "@/core/visit/rules/provingRules";
+import { SET_UP_RULES } from "@/core/visit/rules/setUpRules";
+import { TEST_RULES } from "@/core/visit/rules/testRules";
 import { deadGates, SITE_RULES } from "@/core/visit/rules/siteRules";
 import { SERVICE_RULES } from "@/core/visit/rules/serviceRules";
 import { belongs } from "@/core/visit/visitScope";
@@ -41,7 +45,11 @@ export function visitSheet(plan: VisitPlan): VisitSheet {
   for (const rule of ORDER_RULES) {
     for (const then of of(rule.then))
       for (const first of of(rule.first)) {
-        if (first !== then && isSame(rule.same, drafts[first]!, drafts[then]!))
+        if (
+          first !== then &&
+          isSame(rule.same, drafts[first]!, drafts[then]!) &&
+          (rule.where?.(context, drafts[first]!, drafts[then]!) ?? true)
+        )
           needs[then]!.push({ step: ids[first]!, rule: rule.id });
       }
   }
@@ -95,8 +103,7 @@ function allDrafts(context: VisitContext): readonly (StepDraft & { readonly rule
     ...of(SITE_RULES),
     ...gates.map((gate) => ({ ...gate, rule: "prove-dead" })),
     ...wiring,
-    ...of(POWER_UP_RULES),
-    ...of(SERVICE_RULES),
+    ...of([...TEST_RULES, ...ENERGISE_RULES, ...SET_UP_RULES, ...SERVICE_RULES, ...PROVING_RULES, ...CLOSING_RULES]),
   ];
 }
 
@@ -184,6 +191,7 @@ function kitOrders(
         return [
           ...at("on", item.id),
           ...at("on-battery", item.id),
+          ...at("on-generator", item.id),
           ...(isOnMains(item) ? at("on-ac", item.id) : []),
         ].slice(0, 1);
     }

@@ -54,14 +54,16 @@ export function visitState(sheet: VisitSheet, entries: readonly VisitEntry[], vi
           needsLook: false,
         });
         break;
-      case "result":
+      case "result": {
+        const waitMin = stillToWaitMin(step, entry.choice);
         state.set(step.id, {
-          status: entry.outside.length > 0 ? "stopped" : "done",
+          status: entry.outside.length > 0 ? "stopped" : waitMin === undefined ? "done" : "waiting",
           entry,
-          waitsUntilMs: undefined,
+          waitsUntilMs: waitMin === undefined ? undefined : Date.parse(entry.at) + waitMin * MINUTE_MS,
           needsLook,
         });
         break;
+      }
       case "skip":
         state.set(step.id, { status: "skipped", entry, waitsUntilMs: undefined, needsLook });
         break;
@@ -71,6 +73,11 @@ export function visitState(sheet: VisitSheet, entries: readonly VisitEntry[], vi
     }
   }
   return state;
+}
+
+/** How long what was chosen has to be waited for, min; undefined where it is an answer. */
+function stillToWaitMin({ evidence }: VisitStep, choice: string | undefined): number | undefined {
+  return evidence.kind === "choice" ? evidence.options.find(({ id }) => id === choice)?.waitMin : undefined;
 }
 
 /** Which visit of its job an entry is of. */
@@ -109,6 +116,8 @@ export interface Recorded {
   readonly values?: Readonly<Record<string, number>> | undefined;
   readonly choice?: string | undefined;
   readonly serial?: string | undefined;
+  /** What each line reads back, or the names of those who were asked, by the ids of the evidence. */
+  readonly texts?: Readonly<Record<string, string>> | undefined;
 }
 
 /**
@@ -135,8 +144,19 @@ function saidOutside({ evidence }: Pick<VisitStep, "evidence">, recorded: Record
       });
     case "choice": {
       const option = evidence.options.find(({ id }) => id === recorded.choice);
-      return option && !option.isGood ? [`${option.label}. ${evidence.outside}.`] : [];
+      return option && !option.isGood && option.waitMin === undefined
+        ? [`${option.label}. ${option.next ?? evidence.outside}.`]
+        : [];
     }
+    case "read-back":
+      return evidence.fields.flatMap(({ id, label, value }) => {
+        const read = recorded.texts?.[id];
+        return read === undefined || read === value
+          ? []
+          : [`${label} reads “${read}”, should be “${value}”. ${evidence.outside}.`];
+      });
+    case "names":
+      return [];
     case "serial":
       return evidence.pattern !== undefined &&
         recorded.serial !== undefined &&
@@ -154,7 +174,10 @@ function saidOutside({ evidence }: Pick<VisitStep, "evidence">, recorded: Record
  *
  * For example: `recordedText(bond, { values: { bond: 0.2 } })` gives "Bond 0.2 Ω"
  */
-export function recordedText({ evidence }: Pick<VisitStep, "evidence">, { values, choice, serial }: Recorded): string {
+export function recordedText(
+  { evidence }: Pick<VisitStep, "evidence">,
+  { values, choice, serial, texts }: Recorded,
+): string {
   switch (evidence.kind) {
     case "tick":
       return "";
@@ -169,6 +192,12 @@ export function recordedText({ evidence }: Pick<VisitStep, "evidence">, { values
       return evidence.options.find(({ id }) => id === choice)?.label ?? "";
     case "serial":
       return serial ?? "";
+    case "read-back":
+      return evidence.fields
+        .flatMap(({ id, label }) => (texts?.[id] === undefined ? [] : `${label} ${texts[id]}`))
+        .join(", ");
+    case "names":
+      return joined(Object.values(texts ?? {}));
   }
 }
 
@@ -203,7 +232,20 @@ export function isComplete({ evidence }: Pick<VisitStep, "evidence">, recorded: 
       return recorded.choice !== undefined;
     case "serial":
       return recorded.serial !== undefined && recorded.serial.trim() !== "";
+    case "read-back":
+      return evidence.fields.every(({ id }) => isTyped(recorded.texts?.[id]));
+    case "names":
+      return nameIds(evidence.count).every((id) => isTyped(recorded.texts?.[id]));
   }
+}
+
+/** The ids under which so many people say their names. */
+export function nameIds(count: number): readonly string[] {
+  return Array.from({ length: count }, (_, at) => `name-${at + 1}`);
+}
+
+function isTyped(text: string | undefined): boolean {
+  return text !== undefined && text.trim() !== "";
 }
 
 /** What the log finds: steps outside their limits, gates skipped, steps to look at again. */

@@ -20,6 +20,21 @@ export type VisitPhase = (typeof VISIT_PHASES)[number];
 export type StepTag =
   | "as-found"
   | "ask"
+  | "clear"
+  | "count"
+  | "inverters-off"
+  | "inverters-on"
+  | "island"
+  | "loads"
+  | "look-over"
+  | "on-generator"
+  | "test-dead"
+  | "test-live"
+  | "test-running"
+  | "restore-backup"
+  | "rule"
+  | "status"
+  | "watch"
   | "battery-polarity"
   | "bleed"
   | "bond"
@@ -94,6 +109,17 @@ export interface Choice {
   readonly id: string;
   readonly label: string;
   readonly isGood: boolean;
+  /** It is neither good nor bad yet: look again after this long at most, min. */
+  readonly waitMin?: number;
+  /** What to do about this one; else what the question says. */
+  readonly next?: string;
+}
+
+/** A value that was typed into a device, to be read back there. */
+export interface ReadBackField {
+  readonly id: string;
+  readonly label: string;
+  readonly value: string;
 }
 
 /** What shows that a step was done. */
@@ -106,11 +132,15 @@ export type AskedEvidence =
       readonly options: readonly Choice[];
       readonly outside: string;
     }
-  | { readonly kind: "serial"; readonly pattern: string | undefined };
+  | { readonly kind: "serial"; readonly pattern: string | undefined }
+  /** What was typed is read back, line by line. */
+  | { readonly kind: "read-back"; readonly fields: readonly ReadBackField[]; readonly outside: string }
+  /** Everybody who works there says so by name. */
+  | { readonly kind: "names"; readonly question: string; readonly count: number };
 
 /** A timer that runs by itself once a step's active part is done. */
 export interface StepWait {
-  readonly what: "boot" | "bleed" | "firmware" | "pairing" | "built-in-test" | "reconnect" | "first-data";
+  readonly what: "watch" | "boot" | "bleed" | "firmware" | "pairing" | "built-in-test" | "reconnect" | "first-data";
   readonly label: string;
 }
 
@@ -144,7 +174,8 @@ export interface VisitStep {
   readonly isGate: boolean;
   readonly window: { readonly after: string; readonly withinMin: number } | undefined;
   /** The school that is active, and what the other would do. */
-  readonly school: { readonly question: string; readonly active: string; readonly other: string } | undefined;
+  readonly school:
+    { readonly question: string; readonly active: string; readonly other: string; readonly why: string } | undefined;
   readonly source: string;
   readonly rule: string;
 }

@@ -45,8 +45,8 @@ export function StepCard({ desk, step, number, onOver }: Props) {
       <StepContent content={step.content} />
       {step.school && (
         <p className="text-sm">
-          {step.school.question}: <b>{step.school.active}</b>; the other school: {step.school.other} (change it under
-          Sheet).
+          {step.school.question}: <b>{step.school.active}</b>, since {step.school.why}; the other school:{" "}
+          {step.school.other} (change it under Sheet).
         </p>
       )}
       <BeforeIt desk={desk} step={step} gates={gates} />

@@ -1,11 +1,13 @@
 import type { KitDevice } from "@/core/plan/resolvedPlan";
 import { isSolar, type VisitContext } from "@/core/visit/visitContext";
 import type { VisitRule } from "@/core/visit/visitRule";
-import type { StepDraft } from "@/core/visit/visitStep";
+import type { StepDraft, ValueField } from "@/core/visit/visitStep";
 
 const PRACTICE = "Order of work: survey, fix, isolate and prove dead";
 /** Above this nothing counts as dead; a tester shows induced volts below it. */
 const DEAD_V = 10;
+/** A proving unit or a known live point gives at least this. */
+const TESTER_V = 50;
 /** What a DC link must have fallen to before its cover is opened. */
 const BLED_V = 50;
 const USUAL_BLEED_S = 300;
@@ -52,6 +54,7 @@ export function deadGates(context: VisitContext, touched: readonly (string | und
     evidence: {
       kind: "values" as const,
       fields: [
+        testerField("before", "Tester on a known source, before"),
         {
           id: "highest",
           label: "Highest of all pairs",
@@ -61,9 +64,15 @@ export function deadGates(context: VisitContext, touched: readonly (string | und
           outside:
             "Find the source that still feeds it: trace the breaker again, and look for solar, battery and generator",
         },
+        testerField("after", "Tester on a known source, after"),
       ],
     },
   }));
+}
+
+/** A tester that shows nothing on a known source proves nothing. */
+function testerField(id: string, label: string): ValueField {
+  return { id, label, unit: "V", least: TESTER_V, outside: "The tester is not trusted: take another, and prove again" };
 }
 
 /** Steps before any cover is open. */
@@ -222,6 +231,11 @@ export const SITE_RULES: readonly VisitRule[] = [
 /** A device that was fed from strings before, and is opened. */
 function isBled(item: KitDevice): boolean {
   return isSolar(item) && !item.isNew;
+}
+
+/** Whether it hangs on the rail of a board: it is fixed where that is dead, not on a wall. */
+export function isRailMounted({ kit }: Pick<KitDevice, "kit">): boolean {
+  return kit.kind === "meter" || (kit.kind === "gateway" && kit.metering !== undefined);
 }
 
 function mountMin({ kit }: KitDevice): number {

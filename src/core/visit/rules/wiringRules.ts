@@ -7,29 +7,35 @@ import { can } from "@/core/links/bus/can";
 import { rs485 } from "@/core/links/bus/rs485";
 import { wiringSchedule, type CoreEnd } from "@/core/links/wiring/wiringSchedule";
 import { windowText } from "@/core/job/placeFindings";
-import type { KitPort, PlanLink, PlanMeter, ResolvedPlan } from "@/core/plan/resolvedPlan";
-import { isOnMains, isSolar } from "@/core/visit/visitContext";
+import type { KitDevice, KitPort, PlanLink, PlanMeter, ResolvedPlan } from "@/core/plan/resolvedPlan";
+import { given } from "@/core/given";
+import { isClampFirst, leadLines } from "@/core/visit/rules/ctLeads";
+import { activeSchool, schoolLine } from "@/core/visit/schools";
+import { isInverter, isOnMains, isSolar, isWired, type VisitContext } from "@/core/visit/visitContext";
+import { joined } from "@/core/words";
 import type { VisitRule } from "@/core/visit/visitRule";
 import type { StepDraft, ValueField } from "@/core/visit/visitStep";
 import { stringVoltageV } from "@/core/visit/stringVoltage";
 import { arrowWords } from "@/core/site/arrowWords";
 import { inputTag } from "@/core/site/inputTag";
 import { isOwnUnit } from "@/core/site/meterHost";
-import type { Meter } from "@/core/site/planSchema";
+import type { Meter, Site } from "@/core/site/planSchema";
 import { threeDigits } from "@/core/units";
 
 const PRACTICE = "Order of work: power wiring, CTs, meters, links";
 const BOND_OHM = 0.5;
+/** Above this there is no second bond, kΩ: what is left are filters and insulation. */
+const NO_BOND_KOHM = 100;
 /** A torque screwdriver set to the kit's value is right within this. */
 const TORQUE_SHARE = 0.1;
 /** A stack at rest is within this of what it is rated for. */
 const BATTERY_SHARE = 0.15;
 /** A bus measured with everything off is within this of what terminators and inputs give. */
 const BUS_SHARE = 0.12;
-/** Until somebody typed a string, its polarity still counts. */
-const ANY_STRING_V = 1500;
 const WIFI_LEAST_DBM = -75;
 const CELLULAR_LEAST_DBM = -112;
+/** A title is read at arm's length. */
+const MOST_TITLE = 200;
 const MAINS_CAUTION =
   "Isolated, proved dead and locked off. PE first. Terminal torque and section as the maker's manual and " +
   "local rules say; mains work is for a licensed electrician.";
@@ -40,7 +46,7 @@ export const WIRING_RULES: readonly VisitRule[] = [
     id: "bond",
     yields: ({ worked }) =>
       worked
-        .filter((item) => item.isNew && isOnMains(item))
+        .filter((item) => item.isNew && (isOnMains(item) || isWired(item) || item.kit.kind === "battery"))
         .map((item) => ({
           tag: "bond",
           stage: "power" as const,
@@ -69,53 +75,8 @@ export const WIRING_RULES: readonly VisitRule[] = [
   },
   {
     id: "wire-power",
-    yields: ({ worked }) =>
-      worked
-        .filter((item) => item.isNew && isOnMains(item))
-        .map((item) => {
-          const ports = item.kit.ports.filter(({ kind }) => kind === "mains");
-          const torqueNm = ports.find(({ conductors }) => conductors?.torqueNm)?.conductors?.torqueNm;
-          return {
-            tag: "wire-power",
-            stage: "power" as const,
-            title: `Wire the mains of ${item.name}`,
-            place: item.place?.id,
-            about: item.id,
-            why: "AC terminated in the order PE, N, L",
-            activeMin: 15,
-            source: `Kit ${item.kit.id}, ports`,
-            caution: MAINS_CAUTION,
-            wantsPhoto: true,
-            content: [
-              ...ports.map((port) => ({
-                label: port.label,
-                value: terminalsText(port),
-              })),
-              ...(item.node?.cableMm2
-                ? [{ label: "Cable", value: `${item.node.cableMm2} mm², ferrules on stranded cores` }]
-                : []),
-              ...(item.node?.phases ? [{ label: "Phases", value: item.node.phases.join(", ") }] : []),
-              ...(item.node?.fuseA ? [{ label: "Breaker", value: `${item.node.fuseA} A` }] : []),
-            ],
-            ...(torqueNm
-              ? {
-                  evidence: {
-                    kind: "values" as const,
-                    fields: [
-                      {
-                        id: "torque",
-                        label: "Torque of the terminals",
-                        unit: "N·m",
-                        least: torqueNm * (1 - TORQUE_SHARE),
-                        most: torqueNm * (1 + TORQUE_SHARE),
-                        outside: `Set the screwdriver to ${torqueNm} N·m and go over every terminal again`,
-                      },
-                    ],
-                  },
-                }
-              : {}),
-          };
-        }),
+    yields: (context) =>
+      context.worked.filter((item) => item.isNew && isWired(item)).map((item) => mainsStep(context, item)),
   },
   {
     id: "neutral-earth",
@@ -144,16 +105,30 @@ export const WIRING_RULES: readonly VisitRule[] = [
                   .map(({ name }) => name)
                   .join(", ") || "none in the plan",
             },
+            {
+              label: "In each mode",
+              value: "where the bond is a relay of the device, both are measured with the relay in either position",
+            },
           ],
           evidence: {
-            kind: "choice" as const,
-            question: "Joined in exactly one place, with grid and in backup?",
-            options: [
-              { id: "one", label: "Yes, one place in each mode", isGood: true },
-              { id: "none", label: "Nowhere in backup", isGood: false },
-              { id: "two", label: "In two places", isGood: false },
+            kind: "values" as const,
+            fields: [
+              {
+                id: "joined",
+                label: "N to PE, its one bond in place",
+                unit: "Ω",
+                least: 0,
+                most: BOND_OHM,
+                outside: "Joined nowhere: ask the designer where, never add a bond by guess",
+              },
+              {
+                id: "lifted",
+                label: "N to PE, that bond lifted",
+                unit: "kΩ",
+                least: NO_BOND_KOHM,
+                outside: "Joined in a second place: find and remove it, as the designer says",
+              },
             ],
-            outside: "Ask the designer: move or remove a bond, never add one by guess",
           },
         })),
   },
@@ -161,7 +136,7 @@ export const WIRING_RULES: readonly VisitRule[] = [
     id: "strings",
     yields: ({ worked, visit }) =>
       worked
-        .filter((item) => isSolar(item) && item.isNew && item.kit.id !== "pv-roof-module-unit")
+        .filter((item) => isSolar(item) && item.isNew)
         .map((item) => {
           const strings = visit.strings.filter(({ device }) => device === item.id);
           const fields: readonly ValueField[] =
@@ -172,8 +147,9 @@ export const WIRING_RULES: readonly VisitRule[] = [
                     label: "String, open, + to −",
                     unit: "V",
                     least: 1,
-                    most: ANY_STRING_V,
-                    outside: "A negative voltage is a reversed string: do not mate it",
+                    outside:
+                      "A negative voltage is a reversed string: do not mate it. Type modules and voltage under Sheet: " +
+                      "its limits follow from them",
                   },
                 ]
               : strings.map((own, at) => {
@@ -255,7 +231,7 @@ export const WIRING_RULES: readonly VisitRule[] = [
     id: "taps",
     yields: ({ plan, site, placeName }) =>
       plan.meters
-        .filter(({ meter, kit }) => isOwnUnit(meter) && kit && hasTaps(kit))
+        .filter(({ meter, kit, inputs }) => isOwnUnit(meter) && kit && hasTaps(kit) && !isDirect(inputs))
         .map(({ meter, kit }) => ({
           tag: "taps",
           stage: "clamps" as const,
@@ -269,6 +245,7 @@ export const WIRING_RULES: readonly VisitRule[] = [
           content: [
             ...Object.entries(meter.taps).map(([tap, phase]) => ({ label: tap, value: phase as string })),
             { label: "At", value: placeName(meter.place) },
+            { label: "Breaker", value: "one of its own for taps and supply, all poles, rated as its manual says" },
             ...(kit?.metering?.jumpers ?? [])
               .filter(({ when }) => isForSupply(when, site.supply.system))
               .map(({ when, link }) => ({ label: when, value: link })),
@@ -277,28 +254,23 @@ export const WIRING_RULES: readonly VisitRule[] = [
   },
   {
     id: "ct-leads",
-    yields: ({ plan, site }) =>
-      metersWithClamps(plan).map(({ meter, inputs }) => ({
+    yields: (context) =>
+      metersWithClamps(context.plan).map((own) => ({
         tag: "ct-leads",
         stage: "clamps" as const,
-        title: `CT leads in ${meter.name}`,
-        place: meter.place,
-        about: meter.id,
-        why: "Leads are terminated before the clamp closes round a conductor",
-        activeMin: 3 * meter.inputs.length,
+        title: `CT leads in ${own.meter.name}`,
+        place: own.meter.place,
+        about: own.id,
+        why: isClampFirst(context, own.id)
+          ? "Clamped on a dead conductor or with a voltage output, cut to length, then terminated"
+          : "Leads are terminated before the clamp closes round a conductor",
+        activeMin: 3 * own.meter.inputs.length,
         source: PRACTICE,
         isGate: true,
         caution:
           "A current CT that is open on a live conductor makes dangerous voltage: short it until its leads are in.",
-        content: inputs
-          .filter(({ input }) => !input.builtIn)
-          .map(({ input, kitInput }) => ({
-            label: inputTag(site, meter.id, input.n),
-            value: [
-              kitInput?.label ?? `input ${input.n}`,
-              ...(input.clamp?.leadM ? [`${input.clamp.leadM} m of lead`] : []),
-            ].join(", "),
-          })),
+        school: leadSchool(context, own.id),
+        content: leadLines(context, own),
       })),
   },
   {
@@ -327,8 +299,9 @@ export const WIRING_RULES: readonly VisitRule[] = [
     yields: (context) =>
       context.plan.links
         .filter(({ kind }) => ["rs485", "can", "ethernet", "dry-contact", "usb"].includes(kind))
-        .map((link) => linkStep(link)),
+        .map((link) => linkStep(link, context)),
   },
+  { id: "rule", yields: ({ worked }) => kitRules(worked) },
   {
     id: "measure-link",
     yields: (context) =>
@@ -426,9 +399,133 @@ export const WIRING_RULES: readonly VisitRule[] = [
   },
 ];
 
+/** What measures inside, mains in and out, takes its voltage there too. */
+function isDirect(inputs: PlanMeter["inputs"]): boolean {
+  return inputs.length > 0 && inputs.every(({ input }) => input.builtIn);
+}
+
 /** A transmitter that lives on a battery or on its CT has no voltage taps. */
 function hasTaps({ metering }: Kit): boolean {
   return metering?.transmitter === undefined || metering.transmitter.supply === "mains";
+}
+
+/** A current CT round a conductor that stays live keeps its gate, whatever the school. */
+function leadSchool(context: VisitContext, meter: string): StepDraft["school"] {
+  const line = schoolLine(context.visit, undefined, "ctLeads")!;
+  const isAsked = activeSchool(context.visit, undefined, "ctLeads").option === "clamp-first";
+  return isAsked && !isClampFirst(context, meter)
+    ? {
+        ...line,
+        active: line.other,
+        other: line.active,
+        why: "a current-output CT round a conductor that stays live is never left open",
+      }
+    : line;
+}
+
+/** Mains in, and out where it stands in series: terminals, direction, what protects it, what it carries at most. */
+function mainsStep({ site, plan }: VisitContext, item: KitDevice): StepDraft {
+  const ports = item.kit.ports.filter(({ kind }) => kind === "mains");
+  const torqueNm = ports.find(({ conductors }) => conductors?.torqueNm)?.conductors?.torqueNm;
+  const { node } = item;
+  const isInSeries = ports.length > 1 && node?.kind !== "diverter";
+  const fuseA = node?.fuseA ?? plan.deviceById.get(node?.fedFrom ?? "")?.node?.fuseA ?? site.supply.mainFuseA;
+  return {
+    tag: "wire-power",
+    stage: "power",
+    title: `Wire the mains of ${item.name}`,
+    place: item.place?.id,
+    about: item.id,
+    why: "AC terminated in the order PE, N, L",
+    activeMin: 15,
+    source: `Kit ${item.kit.id}, ports`,
+    caution: MAINS_CAUTION,
+    wantsPhoto: true,
+    content: [
+      ...ports.map((port) => ({ label: port.label, value: terminalsText(port) })),
+      ...given(
+        isInSeries && {
+          label: "Direction",
+          value: `supply in at ${ports[0]!.label}, out at ${joined(ports.slice(1).map(({ label }) => label))}`,
+        },
+        node?.cableMm2 !== undefined && { label: "Cable", value: `${node.cableMm2} mm², ferrules on stranded cores` },
+        node?.phases && { label: "Phases", value: node.phases.join(", ") },
+        fuseA !== undefined && { label: "Breaker", value: `${fuseA} A` },
+        isInSeries &&
+          !isInverter(item) &&
+          (fuseA ?? 0) > (item.kit.ratings.currentA ?? Infinity) && {
+            label: "Too much",
+            value: `it carries ${item.kit.ratings.currentA} A: a smaller breaker before it`,
+          },
+        node?.kind === "ev-charger" && {
+          label: "Protective device",
+          value:
+            "a residual-current device of its own, of the type that its manual and local rules want where it finds " +
+            "or makes DC",
+        },
+        isSolar(item) && branchLine(site, item, fuseA),
+      ),
+    ],
+    ...(torqueNm ? { evidence: { kind: "values", fields: [torqueField(torqueNm)] } } : {}),
+  };
+}
+
+function torqueField(torqueNm: number): ValueField {
+  return {
+    id: "torque",
+    label: "Torque of the terminals",
+    unit: "N·m",
+    least: torqueNm * (1 - TORQUE_SHARE),
+    most: torqueNm * (1 + TORQUE_SHARE),
+    outside: `Set the screwdriver to ${torqueNm} N·m and go over every terminal again`,
+  };
+}
+
+/** What a solar branch circuit carries at most, against its breaker. */
+function branchLine({ supply }: Site, { node, kit }: KitDevice, fuseA: number | undefined) {
+  const ratedW = node?.ratedW ?? kit.ratings.powerW;
+  if (!ratedW) return false;
+  const conductors =
+    node?.phases?.length ?? (supply.system === "three-phase" ? 3 : supply.system === "split-phase" ? 2 : 1);
+  const currentA = threeDigits(ratedW / conductors / supply.voltageV);
+  const isTight = fuseA !== undefined && currentA > fuseA;
+  return {
+    label: "Most current",
+    value: `${currentA} A on each phase${isTight ? `: more than its breaker of ${fuseA} A carries` : ""}`,
+  };
+}
+
+/** What a kit asks for that no check can tell from the plan: each rule once, as a question. */
+function kitRules(worked: readonly KitDevice[]): readonly StepDraft[] {
+  const seen = new Set<string>();
+  return worked
+    .filter(({ isNew }) => isNew)
+    .flatMap((item) =>
+      item.kit.topology
+        .filter(({ check, rule }) => check === undefined && !seen.has(`${item.kit.id} ${rule}`))
+        .map((rule): StepDraft => {
+          seen.add(`${item.kit.id} ${rule.rule}`);
+          return {
+            tag: "rule",
+            stage: "links",
+            title: `${item.name}: ${rule.text}`.slice(0, MOST_TITLE),
+            place: item.place?.id,
+            about: item.id,
+            why: rule.why,
+            activeMin: 2,
+            source: `Kit ${item.kit.id}, topology`,
+            evidence: {
+              kind: "choice",
+              question: "Is it so?",
+              outside: "Change it before power: the maker asks for it",
+              options: [
+                { id: "yes", label: "Yes", isGood: true },
+                { id: "no", label: "No", isGood: false },
+              ],
+            },
+          };
+        }),
+    );
 }
 
 /** A clamp goes where its run begins: at the board that feeds it. */
@@ -442,8 +539,12 @@ function metersWithClamps({ meters }: ResolvedPlan): readonly PlanMeter[] {
   return meters.filter(({ inputs }) => inputs.some(({ input }) => !input.builtIn));
 }
 
-function linkStep(link: PlanLink): StepDraft {
-  const rows = wiringSchedule({ links: [link] }).filter(({ role }) => role !== "spare");
+function linkStep(link: PlanLink, { visit }: VisitContext): StepDraft {
+  const all = wiringSchedule({ links: [link] });
+  const rows = all.filter(({ role }) => role !== "spare");
+  const module =
+    link.kind === "usb" ? link.ends.find(({ device }) => device?.kit.kind === "dongle")?.device : undefined;
+  const hasSpares = all.length > rows.length;
   return {
     tag: "wire-link",
     stage: "links",
@@ -462,7 +563,10 @@ function linkStep(link: PlanLink): StepDraft {
           : `${coreEndText(row.from)}: ${row.notes.join("; ")}`,
       })),
       ...(rows.length > 6 ? [{ label: "More", value: `${rows.length - 6} rows under Wire, Wiring` }] : []),
+      ...(hasSpares ? [{ label: "Spare cores", value: schoolLine(visit, undefined, "spareCores")!.active }] : []),
     ],
+    ...(module ? { school: schoolLine(visit, module.kit, "moduleWhen") } : {}),
+    ...(module || !hasSpares ? {} : { school: schoolLine(visit, undefined, "spareCores") }),
   };
 }
 
