@@ -110,11 +110,20 @@ function isPractice(id: SchoolId): id is PracticeId {
   return Object.hasOwn(PRACTICE_OPTIONS, id);
 }
 
-/** A device that takes its AC first has nothing to be configured from before it. */
+/** What runs from AC alone, or takes its AC first, has nothing to be set from, and no island, before it. */
 function forcedByOrder(kit: Kit, id: SchoolId): ActiveSchool | undefined {
+  const after = FORCED[id];
+  if (after === undefined) return undefined;
   const first = kit.powerUp.find(({ first, then }) => first === "ac" && (then === "dc" || then === "battery"));
-  return id === "configureWhen" && first ? { option: "after-ac", why: `its AC comes first: ${first.why}` } : undefined;
+  if (id === "energise")
+    return first?.then === "battery" ? { option: after, why: `its AC comes first: ${first.why}` } : undefined;
+  if (kit.kind !== "pv-inverter" && kit.kind !== "hybrid-inverter")
+    return { option: after, why: "it runs from AC alone" };
+  return first ? { option: after, why: `its AC comes first: ${first.why}` } : undefined;
 }
+
+/** What a kit's own order of switching on leaves of a school. */
+const FORCED: Readonly<Partial<Record<SchoolId, string>>> = { configureWhen: "after-ac", energise: "grid-first" };
 
 function impliedByOrder(kit: Kit | undefined, id: SchoolId): ActiveSchool | undefined {
   const first = kit?.powerUp.find(({ first, then }) => first === "battery" && then === "ac");
