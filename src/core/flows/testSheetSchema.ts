@@ -6,7 +6,8 @@ import { idSchema } from "@/core/names";
 import { phasesOf, siteTree } from "@/core/site/tree";
 import { text } from "@/core/text";
 
-const MAX_STEPS = 40;
+/** Steps of a test sheet at most. */
+export const MAX_TEST_STEPS = 40;
 const MAX_READINGS = 200;
 
 /** What is known about one device in one step; `toleranceW` is the standard deviation of its power. */
@@ -61,7 +62,7 @@ export const noiseShape = z.object({
 
 /** Test steps with what was seen, and the assumptions that a verdict rests on. */
 export const testSheetShape = z.object({
-  steps: z.array(testStepShape).max(MAX_STEPS).default([]).describe("The steps"),
+  steps: z.array(testStepShape).max(MAX_TEST_STEPS).default([]).describe("The steps"),
   background: z.array(backgroundShape).max(50).optional().describe("What is assumed of loads that are not switched"),
   noise: noiseShape.default({ absoluteW: 8, relative: 0.01 }).describe("How far a reading is from what flows"),
   maxFaults: z.int().min(0).max(3).default(2).describe("How many faults at once are looked for"),

@@ -1,5 +1,5 @@
 import type { Kit } from "@/core/kits/kitSchema";
-import { LAMP_MOMENTS } from "@/core/kits/behaviourSchema";
+import type { LAMP_MOMENTS } from "@/core/kits/behaviourSchema";
 
 /** One lamp of a kit. */
 export type Lamp = Kit["lamps"][number];

@@ -1,6 +1,6 @@
 import { PRACTICE_OPTIONS, type PracticeId } from "@/core/kits/practiceSchema";
 import type { Kit } from "@/core/kits/kitSchema";
-import { schoolChoices, type VisitSettings } from "@/core/plan/visitSettings";
+import type { schoolChoices, VisitSettings } from "@/core/plan/visitSettings";
 import type { VisitStep } from "@/core/visit/visitStep";
 
 /** Where practitioners disagree. */

@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import { visitSettingsSchema } from "@/core/plan/visitSettings";
-import { meanwhile, nextStep, readySteps } from "@/core/visit/nextSteps";
+import { maybeHere, meanwhile, nextStep, readySteps } from "@/core/visit/nextSteps";
 import { visitEntrySchema, type VisitEntry } from "@/core/visit/visitEntry";
 import { visitSheet, type VisitSheet } from "@/core/visit/visitSheet";
 import {
@@ -18,11 +18,13 @@ import type { VisitStep } from "@/core/visit/visitStep";
 import { ORDER_RULES } from "@/core/visit/rules/orderRules";
 import { schedule } from "@/core/visit/schedule/schedule";
 import { visitProgress, sheetSchedule } from "@/core/visit/sheetSchedule";
+import { filledContent } from "@/core/visit/filledContent";
+import { withProvedStep } from "@/core/visit/provedStep";
 import { stringVoltageV } from "@/core/visit/stringVoltage";
 import { timelineLanes } from "@/core/visit/timelineLanes";
 import { searchLog, visitLog } from "@/core/visit/visitLog";
 import { changeNode, removeNode } from "@/core/edits/editPlan";
-import type { JobDocument } from "@/core/job/jobDocument";
+import { jobDocumentSchema, type JobDocument } from "@/core/job/jobDocument";
 import { jobFromPattern, shippedPatterns } from "../../../tests/fixtures/shipped";
 
 const storage = jobFromPattern("three-phase-storage");
@@ -174,7 +176,13 @@ describe("evidence", () => {
     expect(outsideLimits(step(sheet, "strings:hybrid"), { values: { "string-0": -380 } })[0]).toContain("reversed");
     const serial = step(sheet, "serial:hybrid");
     expect(outsideLimits(serial, { serial: "GKF1234567" })).toEqual([]);
-    expect(outsideLimits(serial, { serial: "GKF123456O" })[0]).toContain("no serial number of this kit");
+    // One that does not look right is kept, and doubted.
+    expect(outsideLimits(serial, { serial: "GKF123456O" })).toEqual([]);
+    const doubted = visitState(sheet, [entry(sheet, serial.id, { kind: "result", serial: "GKF123456O" })]);
+    expect(stateOf(doubted, serial.id).status).toBe("done");
+    expect(visitFindings(sheet, doubted)).toMatchObject([
+      { code: "serial-doubted", severity: "note", cure: expect.stringContaining("GKF1234560") as string },
+    ]);
     const lamp = step(sheet, "on-ac:hybrid");
     expect(outsideLimits(lamp, { choice: "lamp-0" })).toEqual([]);
     expect(outsideLimits(lamp, { choice: "lamp-2" })[0]).toContain("Battery does not answer");
@@ -231,7 +239,9 @@ describe("where a visit stands", () => {
     const state = visitState(changed, log);
     expect(stateOf(state, "wire-power:hybrid")).toMatchObject({ status: "done", needsLook: true });
     expect(stateOf(state, "survey").needsLook).toBe(false);
-    expect(visitFindings(changed, state).map(({ code }) => code)).toEqual(["look-again"]);
+    expect(visitFindings(changed, state).filter(({ code }) => code !== "gate-late")).toMatchObject([
+      { code: "look-again" },
+    ]);
     const renamed = visitSheet(changeNode("hybrid", { name: "Cellar hybrid" })(storage));
     expect(stateOf(visitState(renamed, log), "wire-power:hybrid").status).toBe("done");
   });
@@ -243,6 +253,91 @@ describe("where a visit stands", () => {
       openGates(sheet, visitState(sheet, done(sheet, ...allGates(sheet))), step(sheet, "clamp:grid-meter")),
     ).toEqual([]);
     expect(openGates(sheet, visitState(sheet, []), step(sheet, "survey"))).toEqual([]);
+  });
+
+  it("says of a gate that is still open while something behind it is recorded that it comes too late", () => {
+    const early = visitFindings(sheet, visitState(sheet, done(sheet, "clamp:grid-meter")));
+    expect(early.map(({ code, subject }) => [code, "step" in subject && subject.step])).toEqual(
+      expect.arrayContaining([
+        ["gate-late", "isolate:board"],
+        ["gate-late", "ct-leads:grid-meter"],
+      ]),
+    );
+    const gates = visitState(sheet, done(sheet, ...allGates(sheet), "clamp:grid-meter"));
+    expect(visitFindings(sheet, gates).filter(({ code }) => code === "gate-late")).toEqual([]);
+  });
+
+  it("leads nobody away from open work at the place where they recorded last", () => {
+    const log = done(sheet, "survey", "unload", "mount:hybrid");
+    const state = visitState(sheet, log);
+    const here = maybeHere(sheet, log, "Robin");
+    expect(here).toBe("wall");
+    expect(nextStep(sheet, state, ["isolate:board"], here)).toMatchObject({ place: "wall" });
+    expect(maybeHere(sheet, log, "Kim")).toBeUndefined();
+    // Where nothing more can be done here, the way leads on.
+    const all = [...log];
+    for (let next = nextStep(sheet, state, [], "wall"); next?.place === "wall"; ) {
+      all.push(...done(sheet, next.id));
+      next = nextStep(sheet, visitState(sheet, all), [], "wall");
+    }
+    expect(all.length).toBeGreaterThan(log.length);
+    expect(nextStep(sheet, visitState(sheet, all), [], "wall")?.place).toBe("plant");
+  });
+
+  it("waits where a lamp says so, stops where it is bad, and is done only where it is good", () => {
+    const own = visitSheet(jobFromPattern("diverter-and-hub"));
+    const on = step(own, "on-ac:solar");
+    const options = on.evidence.kind === "choice" ? on.evidence.options : [];
+    const record = (id: string) => {
+      const recorded = { choice: id };
+      const outside = [...outsideLimits(on, recorded)];
+      return stateOf(visitState(own, [entry(own, on.id, { kind: "result", ...recorded, outside })]), on.id);
+    };
+    const statuses = options.map(({ id, isGood, waitMin }) => [
+      isGood ? "done" : waitMin === undefined ? "stopped" : "waiting",
+      record(id).status,
+    ]);
+    for (const [expected, status] of statuses) expect(status).toBe(expected);
+    const pairs = own.steps.filter(({ tag }) => tag === "pair");
+    expect(pairs.length).toBeGreaterThan(0);
+    const waits = options.find(({ waitMin }) => waitMin !== undefined);
+    if (waits) expect(record(waits.id).waitsUntilMs).toBeGreaterThan(START_MS);
+    expect(options.at(-1)).toMatchObject({ id: "other", isGood: false });
+  });
+
+  it("fills the network's name in once the serial number is read", () => {
+    const reach = step(sheet, "reach:hybrid");
+    const name = (state: ReturnType<typeof visitState>) =>
+      filledContent(sheet, state, reach).find(({ label }) => label === "Network name")!.value;
+    expect(name(visitState(sheet, []))).toBe("kit-······");
+    const read = entry(sheet, "serial:hybrid", { kind: "result", serial: "GKF1234567" });
+    expect(name(visitState(sheet, [read]))).toBe("kit-234567");
+  });
+
+  it("puts the readings of a proving step into the test sheet, once, in place of those before", () => {
+    const prove = step(sheet, "prove:on:kettle-l1");
+    const once = withProvedStep(storage, prove, { "grid-meter/1": -2400, "grid-meter/2": -300 });
+    expect(once.tests.steps).toMatchObject([
+      {
+        label: "Kettle L1 on",
+        source: "seen",
+        readings: [
+          { meter: "grid-meter", input: 1, powerW: -2400 },
+          { meter: "grid-meter", input: 2, powerW: -300 },
+        ],
+      },
+    ]);
+    expect(once.tests.steps[0]!.devices).toContainEqual({
+      node: "kettle-l1",
+      powerW: 2000,
+      reactiveVar: 0,
+      toleranceW: 100,
+    });
+    expect(jobDocumentSchema.safeParse(once).success).toBe(true);
+    const again = withProvedStep(once, prove, { "grid-meter/1": -2500 });
+    expect(again.tests.steps).toHaveLength(1);
+    expect(again.tests.steps[0]!.readings).toEqual([{ meter: "grid-meter", input: 1, powerW: -2500 }]);
+    expect(withProvedStep(storage, { about: "party" }, {})).toBe(storage);
   });
 
   it("says what is due, and what can be done meanwhile at this place first", () => {

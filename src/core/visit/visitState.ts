@@ -1,6 +1,7 @@
 import { figure, joinedSentences, plainText, said, type Figure, type Sentence } from "@/core/sentence";
 import type { Finding } from "@/core/findings";
 import { given } from "@/core/given";
+import { serialDoubt } from "@/core/kits/serialDoubt";
 import { FIRST_VISIT } from "@/core/plan/visitSettings";
 import type { VisitEntry } from "@/core/visit/visitEntry";
 import type { VisitSheet } from "@/core/visit/visitSheet";
@@ -158,14 +159,8 @@ function saidOutside({ evidence }: Pick<VisitStep, "evidence">, recorded: Record
     case "names":
       return [];
     case "serial":
-      return evidence.pattern !== undefined &&
-        recorded.serial !== undefined &&
-        !new RegExp(evidence.pattern).test(recorded.serial)
-        ? [
-            `${recorded.serial} is no serial number of this kit. Read it again: 0 and O, 1 and l, 8 and B ` +
-              "are easily mistaken.",
-          ]
-        : [];
+      // A number that does not look like one is doubted where it is typed and in the findings; it stops nobody.
+      return [];
   }
 }
 
@@ -254,6 +249,7 @@ export function visitFindings(sheet: VisitSheet, state: VisitState): readonly Fi
   return [
     ...sheet.findings,
     ...tooLong(sheet, source),
+    ...lateGates(sheet, state, source),
     ...sheet.steps.flatMap((step): readonly Finding[] => {
       const { status, entry, needsLook } = stateOf(state, step.id);
       const subject = { kind: "step", step: step.id } as const;
@@ -283,6 +279,7 @@ export function visitFindings(sheet: VisitSheet, state: VisitState): readonly Fi
             cure: said`${step.title}, or let it stand in the report with this reason`,
             source,
           },
+        status === "done" && entry?.kind === "result" && doubtfulSerial(step, entry.serial, source),
         needsLook && {
           id: `look-again:${step.id}`,
           code: "look-again",
@@ -297,6 +294,24 @@ export function visitFindings(sheet: VisitSheet, state: VisitState): readonly Fi
       );
     }),
   ];
+}
+
+function doubtfulSerial(step: VisitStep, serial: string | undefined, source: string): Finding | false {
+  const pattern = step.evidence.kind === "serial" ? step.evidence.pattern : undefined;
+  const doubt = serial === undefined ? undefined : serialDoubt(pattern, serial);
+  if (!doubt) return false;
+  return {
+    id: `serial-doubted:${step.id}`,
+    code: "serial-doubted",
+    severity: "note",
+    stage: "visit",
+    subject: { kind: "step", step: step.id },
+    title: "A serial number looks unusual",
+    detail: said`${step.title}: ${serial!}; one of this kit is ${doubt.words}.`,
+    cure:
+      doubt.instead === undefined ? "Read the plate once more" : `It may be ${doubt.instead}: read the plate once more`,
+    source,
+  };
 }
 
 /** What was outside, with its figures; in the words of its time where the plan asks for something else by now. */
@@ -321,6 +336,33 @@ function tooLong({ steps }: VisitSheet, source: string): readonly Finding[] {
       source,
     },
   ];
+}
+
+/** Gates that are still open while something behind them is recorded: an earlier error made them late, and it is said. */
+function lateGates(sheet: VisitSheet, state: VisitState, source: string): readonly Finding[] {
+  const last = sheet.steps.at(-1);
+  // What was finished by an earlier edition of the sheet is not gone over again.
+  if (!last || isOver(stateOf(state, last.id))) return [];
+  const passed = new Map<string, VisitStep[]>();
+  for (const step of sheet.steps.filter(({ id }) => stateOf(state, id).status === "done"))
+    for (const { id } of openGates(sheet, state, step)) passed.set(id, [...(passed.get(id) ?? []), step]);
+  return sheet.steps.flatMap((gate): readonly Finding[] => {
+    const behind = passed.get(gate.id);
+    if (!behind) return [];
+    return [
+      {
+        id: `gate-late:${gate.id}`,
+        code: "gate-late",
+        severity: "fix",
+        stage: "visit",
+        subject: { kind: "step", step: gate.id },
+        title: "A safety gate comes too late",
+        detail: said`${gate.title} is open, and behind it is recorded: ${openGatesText(behind)}.`,
+        cure: said`Stop, do it now: ${gate.title}; then look again at what came after it`,
+        source,
+      },
+    ];
+  });
 }
 
 /**

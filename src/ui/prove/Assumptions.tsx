@@ -2,7 +2,7 @@
 
 import type { Background } from "@/core/flows/testSheetSchema";
 import { nodeName } from "@/core/site/tree";
-import { PowerField } from "@/ui/prove/PowerField";
+import { PowerField } from "@/ui/parts/form/PowerField";
 import type { ProveDesk } from "@/ui/prove/useProve";
 import { Say } from "@/ui/parts/show/Say";
 

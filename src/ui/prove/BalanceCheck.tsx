@@ -8,7 +8,7 @@ import {
   type ShownValue,
   type BalanceResult,
 } from "@/core/flows/balance";
-import { PowerField } from "@/ui/prove/PowerField";
+import { PowerField } from "@/ui/parts/form/PowerField";
 import { useEditor, useJob } from "@/ui/workspace/workspaceContext";
 
 const SIGN_WORDS: Readonly<Record<BalanceRole, { source: string; sink: string }>> = {

@@ -4,7 +4,7 @@ import { X } from "lucide-react";
 import type { KnownDevice, TestStep } from "@/core/flows/testSheetSchema";
 import type { SiteNode } from "@/core/site/planSchema";
 import { nodeName } from "@/core/site/tree";
-import { PowerField } from "@/ui/prove/PowerField";
+import { PowerField } from "@/ui/parts/form/PowerField";
 import type { ProveDesk } from "@/ui/prove/useProve";
 
 const USUAL_TOLERANCE = 0.05;

@@ -7,7 +7,7 @@ import type { Meter, MeterInput } from "@/core/site/planSchema";
 import { powerText } from "@/core/units";
 import { FlowValue } from "@/ui/parts/show/FlowValue";
 import { inputTag } from "@/core/site/inputTag";
-import { PowerField } from "@/ui/prove/PowerField";
+import { PowerField } from "@/ui/parts/form/PowerField";
 import type { ProveDesk } from "@/ui/prove/useProve";
 import { Say } from "@/ui/parts/show/Say";
 

@@ -1,7 +1,7 @@
 "use client";
 
 import { ArrowLeft, ArrowRight } from "lucide-react";
-import { meanwhile, nextStep } from "@/core/visit/nextSteps";
+import { maybeHere, meanwhile, nextStep } from "@/core/visit/nextSteps";
 import { isOver, stateOf } from "@/core/visit/visitState";
 import type { VisitStep } from "@/core/visit/visitStep";
 import { StepCard } from "@/ui/visit/StepCard";
@@ -19,9 +19,10 @@ export function NowPart({
   chosen: string | undefined;
   onChoose: (step: string | undefined) => void;
 }) {
-  const { sheet, state, planned } = desk;
+  const { sheet, state, planned, entries, person } = desk;
   const order = planned?.schedule.order ?? [];
-  const current = sheet.steps.find(({ id }) => id === chosen) ?? nextStep(sheet, state, order);
+  const current =
+    sheet.steps.find(({ id }) => id === chosen) ?? nextStep(sheet, state, order, maybeHere(sheet, entries, person));
   if (!current)
     return (
       <p className="panel mx-auto max-w-3xl p-6 text-2xl font-bold">

@@ -1,8 +1,9 @@
 "use client";
 
 import { MapPin, Play, TriangleAlert } from "lucide-react";
+import { filledContent } from "@/core/visit/filledContent";
 import { logTextSchema } from "@/core/visit/visitEntry";
-import { isOver, openGates, openGatesText, stateOf } from "@/core/visit/visitState";
+import { isOver, openGates, openGatesText, stateOf, type StepState } from "@/core/visit/visitState";
 import { PHASE_WORDS, type VisitStep } from "@/core/visit/visitStep";
 import { TextForm } from "@/ui/parts/form/TextForm";
 import { useSay } from "@/ui/parts/browser/useNumberStyle";
@@ -42,7 +43,7 @@ export function StepCard({ desk, step, number, onOver }: Props) {
       <StepPlace desk={desk} step={step} />
       <p className="text-lg leading-snug">{step.why}.</p>
       {step.caution && <p className="caution text-base">{step.caution}</p>}
-      <StepContent content={step.content} />
+      <StepContent content={filledContent(sheet, state, step)} />
       {step.school && (
         <p className="text-sm">
           {step.school.question}: <b>{step.school.active}</b>, since {step.school.why}; the other school:{" "}
@@ -51,6 +52,7 @@ export function StepCard({ desk, step, number, onOver }: Props) {
       )}
       <BeforeIt desk={desk} step={step} gates={gates} />
       {own.status === "stopped" && own.entry?.kind === "result" && <OutsideLimits lines={own.entry.outside} />}
+      <LookAgain step={step} own={own} />
       {step.waiting && own.status === "open" && (
         <button
           type="button"
@@ -66,6 +68,22 @@ export function StepCard({ desk, step, number, onOver }: Props) {
       <PhotosAndNotes desk={desk} step={step} />
       <p className="quiet text-sm">{step.source}</p>
     </article>
+  );
+}
+
+/** What was seen is neither good nor bad yet: when to look again, and what to do if it stays. */
+function LookAgain({ step, own }: { step: VisitStep; own: StepState }) {
+  const say = useSay();
+  const { evidence } = step;
+  if (own.status !== "waiting" || own.entry?.kind !== "result" || evidence.kind !== "choice") return null;
+  const { choice } = own.entry;
+  const option = evidence.options.find(({ id }) => id === choice);
+  if (!option) return null;
+  return (
+    <p role="status" className="note-pattern rounded p-3 text-lg">
+      It showed “{option.label}”: look again after {say(String(option.waitMin ?? 0))} min at most, and record what it
+      shows then. {option.next && `If it stays: ${option.next}.`}
+    </p>
   );
 }
 

@@ -1,19 +1,23 @@
 "use client";
 
 import { Plus, SlidersHorizontal } from "lucide-react";
-import { visitSettingsSchema, type PvString } from "@/core/plan/visitSettings";
+import { OWED_TESTS, schoolChoices, visitSettingsSchema, type PvString } from "@/core/plan/visitSettings";
 import type { SiteNode } from "@/core/site/planSchema";
+import { CheckField } from "@/ui/parts/form/CheckField";
 import { RemoveButton } from "@/ui/parts/form/RemoveButton";
 import { NumberField } from "@/ui/parts/form/NumberField";
 import { SelectField } from "@/ui/parts/form/SelectField";
 import { TextField } from "@/ui/parts/form/TextField";
 import { useJob } from "@/ui/workspace/workspaceContext";
+import { OWED_TEST_WORDS } from "@/core/visit/rules/testRules";
+import { SCHOOLS, type SchoolId } from "@/core/visit/schools";
 import { visitTitle } from "@/core/visit/visitKinds";
 import { VisitKindFields } from "@/ui/visit/VisitKindFields";
 import { TechniciansField } from "@/ui/visit/TechniciansField";
 import type { VisitDesk } from "@/ui/visit/useVisitStage";
 
 const MOST_STRINGS = 60;
+const sourceSchema = visitSettingsSchema.shape.owedTestsSource.unwrap();
 const nameSchema = visitSettingsSchema.shape.strings.unwrap().element.shape.name;
 
 /** What of the visit cannot be derived: how many work, which school, and the strings on the roof. */
@@ -39,6 +43,7 @@ export function VisitSettingsForm({ desk }: { desk: VisitDesk }) {
       </summary>
       <VisitKindFields desk={desk} />
       <SchoolFields desk={desk} />
+      <OwedTestFields desk={desk} />
       <h4 className="mt-3 font-bold">Strings</h4>
       <ul className="space-y-2">
         {settings.strings.map((own, at) => (
@@ -71,38 +76,75 @@ export function VisitSettingsForm({ desk }: { desk: VisitDesk }) {
   );
 }
 
+const KIT_OPTION = { value: "kit", label: "as each kit says" };
+
 function SchoolFields({ desk }: { desk: VisitDesk }) {
   const { settings, setSettings } = desk;
   return (
-    <div className="mt-2 flex flex-wrap gap-3">
-      <div className="w-40">
+    <>
+      <div className="mt-2 w-40">
         <TechniciansField desk={desk} />
       </div>
-      <div className="w-56">
-        <SelectField
-          label="Set-up through"
-          value={settings.setUpBy}
-          options={[
-            { value: "app", label: "the maker's app" },
-            { value: "web-page", label: "the device's own web page" },
-          ]}
-          onValue={(value) => setSettings({ setUpBy: value === "web-page" ? "web-page" : "app" })}
-          hint="both schools are right; the kit may leave one"
+      <h4 className="mt-3 font-bold">Schools</h4>
+      <p className="quiet text-sm">
+        Both sides of each are good practice; every step shows which is followed, and why.
+      </p>
+      <div className="mt-2 grid gap-3 sm:grid-cols-2 xl:grid-cols-3">
+        {Object.entries(SCHOOLS).map(([id, { question, words, usual }]) => {
+          const school = id as SchoolId;
+          const isKits = schoolChoices[school].safeParse(KIT_OPTION.value).success;
+          return (
+            <SelectField
+              key={id}
+              label={question}
+              value={settings[school]}
+              options={[
+                ...(isKits ? [KIT_OPTION] : []),
+                ...Object.entries(words).map(([value, label]) => ({ value, label })),
+              ]}
+              onValue={(value) => {
+                const choice = schoolChoices[school].safeParse(value);
+                if (choice.success) setSettings({ [school]: choice.data });
+              }}
+              hint={isKits ? `a kit that says nothing: ${words[usual.option]}` : usual.why}
+            />
+          );
+        })}
+      </div>
+    </>
+  );
+}
+
+/** Which tests are asked for, and by which rule; what is not asked for is not in the sheet. */
+function OwedTestFields({ desk }: { desk: VisitDesk }) {
+  const { settings, setSettings } = desk;
+  const asked = new Set(settings.owedTests);
+  return (
+    <>
+      <h4 className="mt-3 font-bold">Tests that are owed</h4>
+      <div className="mt-1 grid gap-x-4 sm:grid-cols-2 xl:grid-cols-3">
+        {OWED_TESTS.map((test) => (
+          <CheckField
+            key={test}
+            checked={asked.has(test)}
+            onCheck={(isAsked) =>
+              setSettings({ owedTests: OWED_TESTS.filter((own) => (own === test ? isAsked : asked.has(own))) })
+            }
+          >
+            {OWED_TEST_WORDS[test]}
+          </CheckField>
+        ))}
+      </div>
+      <div className="max-w-md">
+        <TextField
+          label="Which rule asks for them"
+          value={settings.owedTestsSource}
+          schema={sourceSchema}
+          onValue={(owedTestsSource) => setSettings({ owedTestsSource }, "owed tests source")}
+          placeholder="it stands on each of these steps"
         />
       </div>
-      <div className="w-64">
-        <SelectField
-          label="CT test"
-          value={settings.ctTest}
-          options={[
-            { value: "load-steps", label: "by load steps only" },
-            { value: "built-in", label: "the built-in one as well" },
-          ]}
-          onValue={(value) => setSettings({ ctTest: value === "built-in" ? "built-in" : "load-steps" })}
-          hint="a built-in pass never replaces a proved sign"
-        />
-      </div>
-    </div>
+    </>
   );
 }
 

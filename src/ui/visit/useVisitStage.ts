@@ -3,6 +3,7 @@
 import type * as Comlink from "comlink";
 import { useMemo } from "react";
 import type { VisitSettings } from "@/core/plan/visitSettings";
+import { withProvedStep } from "@/core/visit/provedStep";
 import { sheetSchedule } from "@/core/visit/sheetSchedule";
 import type { Schedule, ScheduleRequest } from "@/core/visit/schedule/scheduleSchema";
 import type { VisitEntry } from "@/core/visit/visitEntry";
@@ -66,6 +67,13 @@ export function useVisitStage(): VisitDesk {
   return {
     ...visit,
     ...writer,
+    record: (step, recorded) => {
+      writer.record(step, recorded);
+      const { values } = recorded;
+      // What a proving step shows is weighed with all other readings, under Prove.
+      if (step.tag === "prove" && values)
+        editor.edit((document) => withProvedStep(document, step, values), `proved ${step.id}`);
+    },
     entries,
     jobId: job.id,
     person,

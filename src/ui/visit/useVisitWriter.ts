@@ -40,11 +40,12 @@ function ofStep(step: VisitStep) {
 }
 
 /** What was recorded, in the fields of an entry and in words, with what is outside its limits. */
-function saidOf(step: VisitStep, { values, choice, serial }: Recorded) {
-  const recorded = { values, choice, serial: serial?.trim() };
+function saidOf(step: VisitStep, { values, choice, serial, texts }: Recorded) {
+  const recorded = { values, choice, serial: serial?.trim(), texts };
   return {
     ...(values ? { values: { ...values } } : {}),
     ...(choice === undefined ? {} : { choice }),
+    ...(texts === undefined ? {} : { texts: { ...texts } }),
     ...(recorded.serial === undefined ? {} : { serial: recorded.serial }),
     said: cutText(recordedText(step, recorded), MOST_SAID_CHARACTERS),
     outside: [...outsideLimits(step, recorded)],

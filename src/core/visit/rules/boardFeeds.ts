@@ -1,6 +1,7 @@
 import { hasKit } from "@/core/plan/resolve";
 import type { Device, KitDevice } from "@/core/plan/resolvedPlan";
 import type { SiteNode } from "@/core/site/planSchema";
+import type { BackupSide } from "@/core/visit/provingStates";
 import type { VisitContext } from "@/core/visit/visitContext";
 
 /** How a board gets its supply. */
@@ -28,6 +29,12 @@ export function maybeIsland(context: VisitContext): (BoardFeed & { readonly isla
   return context.boards
     .map((board) => feedOf(context, board))
     .find((feed): feed is BoardFeed & { readonly island: KitDevice } => feed.island !== undefined);
+}
+
+/** The same as a proof takes it: the board, and the device on a run that feeds it alone. */
+export function maybeBackupSide(context: VisitContext): BackupSide | undefined {
+  const feed = maybeIsland(context);
+  return feed?.island.node && { source: feed.island.node, board: feed.board };
 }
 
 /** What feeds a board: an inverter above it, or, at a backup box, the inverter that hangs on it. */

@@ -4,7 +4,7 @@ import { siteTree } from "@/core/site/tree";
 import { flowWord, readingTowardLoadW } from "@/core/site/flowWords";
 import { inputTag } from "@/core/site/inputTag";
 import { powerText } from "@/core/units";
-import { maybeIsland } from "@/core/visit/rules/boardFeeds";
+import { maybeBackupSide } from "@/core/visit/rules/boardFeeds";
 import type { SettingLine } from "@/core/visit/rules/settings";
 import { provingStates, type ProvingState } from "@/core/visit/provingStates";
 import { schoolLine } from "@/core/visit/schools";
@@ -75,9 +75,7 @@ export const PROVING_RULES: readonly VisitRule[] = [
 function provingSteps(context: VisitContext): readonly StepDraft[] {
   const { site, boards } = context;
   if (site.meters.length === 0) return [];
-  const feed = maybeIsland(context);
-  const backup = feed?.island.node && { source: feed.island.node, board: feed.board };
-  return provingStates(site, backup).map((state) => ({
+  return provingStates(site, maybeBackupSide(context)).map((state) => ({
     tag: "prove",
     stage: "prove",
     title: `Prove: ${state.label}`,

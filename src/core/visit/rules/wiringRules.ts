@@ -542,7 +542,7 @@ function metersWithClamps({ meters }: ResolvedPlan): readonly PlanMeter[] {
 function linkStep(link: PlanLink, { visit }: VisitContext): StepDraft {
   const all = wiringSchedule({ links: [link] });
   const rows = all.filter(({ role }) => role !== "spare");
-  const module =
+  const plugged =
     link.kind === "usb" ? link.ends.find(({ device }) => device?.kit.kind === "dongle")?.device : undefined;
   const hasSpares = all.length > rows.length;
   return {
@@ -565,8 +565,8 @@ function linkStep(link: PlanLink, { visit }: VisitContext): StepDraft {
       ...(rows.length > 6 ? [{ label: "More", value: `${rows.length - 6} rows under Wire, Wiring` }] : []),
       ...(hasSpares ? [{ label: "Spare cores", value: schoolLine(visit, undefined, "spareCores")!.active }] : []),
     ],
-    ...(module ? { school: schoolLine(visit, module.kit, "moduleWhen") } : {}),
-    ...(module || !hasSpares ? {} : { school: schoolLine(visit, undefined, "spareCores") }),
+    ...(plugged ? { school: schoolLine(visit, plugged.kit, "moduleWhen") } : {}),
+    ...(plugged || !hasSpares ? {} : { school: schoolLine(visit, undefined, "spareCores") }),
   };
 }
 
