@@ -3,6 +3,7 @@ import type { VisitSheet } from "@/core/visit/visitSheet";
 import { isOver, stateOf, type VisitState } from "@/core/visit/visitState";
 import type { ScheduleRequest } from "@/core/visit/schedule/scheduleSchema";
 import { distanceBetween } from "@/core/site/distances";
+import type { StepTag, VisitStep } from "@/core/visit/visitStep";
 import type { Site } from "@/core/site/planSchema";
 
 const MINUTE_MS = 60_000;
@@ -41,15 +42,21 @@ export function sheetSchedule(
     seed: 1,
     places: places.map((id) => ({ id })),
     walkMin: walks(site, places),
-    steps: left.map(({ id, place, activeMin, waitMin, needs, window }) => ({
-      id,
-      place: place !== undefined && places.includes(place) ? place : first,
-      activeMin,
-      waitMin,
-      needs: needs.map(({ step }) => step).filter((need) => ids.has(need)),
-      earliestMin: Math.max(0, ...needs.map(({ step }) => stillMin(step))),
-      ...(window && ids.has(window.after) ? { window } : {}),
-    })),
+    steps: left.map((step) => {
+      const { id, place, activeMin, waitMin, needs, window } = step;
+      const state = siteState(step);
+      return {
+        id,
+        place: place !== undefined && places.includes(place) ? place : first,
+        activeMin,
+        waitMin,
+        needs: needs.map(({ step }) => step).filter((need) => ids.has(need)),
+        earliestMin: Math.max(0, ...needs.map(({ step }) => stillMin(step))),
+        ...(window && ids.has(window.after) ? { window } : {}),
+        people: Math.min(step.people === "all" ? technicians : step.people, technicians),
+        ...(state ? { state } : {}),
+      };
+    }),
     starts:
       nowMs === undefined
         ? []
@@ -58,6 +65,27 @@ export function sheetSchedule(
             freeMin: 0,
           })),
   };
+}
+
+/** What the site is switched into by a step: it is proved in one state at a time, and left alone while firmware loads. */
+const SITE = "what is switched";
+const SWITCHES: readonly StepTag[] = [
+  "restore",
+  "restore-backup",
+  "on-ac",
+  "on-battery",
+  "on-dc",
+  "on",
+  "loads",
+  "inverters-off",
+  "inverters-on",
+];
+const ALONE: readonly StepTag[] = ["prove", "ct-test", "test-running", "island", "on-generator"];
+
+function siteState({ tag, id }: VisitStep): { readonly of: string; readonly as: string } | undefined {
+  if (tag === "firmware") return { of: SITE, as: "firmware loads" };
+  if (SWITCHES.includes(tag)) return { of: SITE, as: "switching on" };
+  return ALONE.includes(tag) ? { of: SITE, as: id } : undefined;
 }
 
 function walks(site: Site, places: readonly string[]): Record<string, number> {

@@ -25,7 +25,9 @@ export function timelineLanes(
 ): readonly Lane[] {
   const byId = new Map(steps.map((step) => [step.id, step]));
   const people = Array.from({ length: technicians }, (_, who): Lane => {
-    const own = assignments.filter(({ technician }) => technician === who).toSorted((a, b) => a.startMin - b.startMin);
+    const own = assignments
+      .filter(({ technician, others }) => technician === who || others?.includes(who))
+      .toSorted((a, b) => a.startMin - b.startMin);
     const bars = own.flatMap(({ step, startMin }, at): readonly Bar[] => {
       const before = own[at - 1];
       const [from, to] = [before && byId.get(before.step)!, byId.get(step)!];

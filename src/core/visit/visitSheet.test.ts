@@ -276,7 +276,7 @@ describe("where a visit stands", () => {
     expect(maybeHere(sheet, log, "Kim")).toBeUndefined();
     // Where nothing more can be done here, the way leads on.
     const all = [...log];
-    for (let next = nextStep(sheet, state, [], "wall"); next?.place === "wall"; ) {
+    for (let next = nextStep(sheet, state, [], "wall"); next?.place === "wall";) {
       all.push(...done(sheet, next.id));
       next = nextStep(sheet, visitState(sheet, all), [], "wall");
     }

@@ -63,6 +63,7 @@ export function visitSheet(plan: VisitPlan): VisitSheet {
     evidence: { kind: "tick" },
     wantsPhoto: false,
     waitMin: 0,
+    people: 1,
     waiting: undefined,
     isGate: false,
     school: undefined,

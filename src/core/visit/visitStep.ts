@@ -169,6 +169,8 @@ export interface VisitStep {
   readonly activeMin: number;
   readonly waitMin: number;
   readonly waiting: StepWait | undefined;
+  /** How many take part, all of them at once; whoever works there where it says so. */
+  readonly people: number | "all";
   readonly needs: readonly Need[];
   /** A safety gate: skipped only with a reason, and nothing behind it is recorded before. */
   readonly isGate: boolean;

@@ -62,6 +62,7 @@ export const ENERGISE_RULES: readonly VisitRule[] = [
         about: board.id,
         why: "Nothing is energised while anyone works on what it feeds",
         activeMin: 2,
+        people: "all" as const,
         source: "One word from everybody who works there",
         isGate: true,
         caution: "Whoever has a lock on it takes it off themselves.",

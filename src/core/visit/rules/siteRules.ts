@@ -11,6 +11,8 @@ const TESTER_V = 50;
 /** What a DC link must have fallen to before its cover is opened. */
 const BLED_V = 50;
 const USUAL_BLEED_S = 300;
+/** Lifting above this is for two, or a lift, kg. */
+const ALONE_KG = 25;
 /** No place of a plan has a space in its id. */
 const SOMEWHERE = "somewhere unsaid";
 const DEAD_CAUTION =
@@ -197,6 +199,7 @@ export const SITE_RULES: readonly VisitRule[] = [
           about: item.id,
           why: "Wall, clearance and weather as the kit wants them",
           activeMin: mountMin(item),
+          people: (item.kit.environment.weightKg ?? 0) > ALONE_KG ? 2 : 1,
           source: `Kit ${item.kit.id}, environment`,
           wantsPhoto: true,
           content: [
@@ -207,7 +210,7 @@ export const SITE_RULES: readonly VisitRule[] = [
                     label: "Weight",
                     value:
                       `${item.kit.environment.weightKg} ` +
-                      `kg${item.kit.environment.weightKg > 25 ? ": two people or a lift" : ""}`,
+                      `kg${item.kit.environment.weightKg > ALONE_KG ? ": two people or a lift" : ""}`,
                   },
                 ]
               : []),
@@ -240,7 +243,7 @@ export function isRailMounted({ kit }: Pick<KitDevice, "kit">): boolean {
 
 function mountMin({ kit }: KitDevice): number {
   const { weightKg } = kit.environment;
-  return weightKg === undefined ? 5 : weightKg > 25 ? 25 : weightKg > 8 ? 15 : 8;
+  return weightKg === undefined ? 5 : weightKg > ALONE_KG ? 25 : weightKg > 8 ? 15 : 8;
 }
 
 function pairsOf({ site }: VisitContext): readonly string[] {

@@ -4,8 +4,7 @@ const CLOSE_MIN = 1e-6;
 
 /**
  * The chain of steps that the end of a schedule hangs on, first to last: each begins as soon as the one before lets it,
- * by
- * a need or because the same technician was busy or walking.
+ * by a need, by the state that the site was in, or because the same technician was busy or walking.
  *
  * For example: Boot of 3 min, then configure: both, when nothing else takes longer.
  */
@@ -26,10 +25,21 @@ export function criticalPath(
     const need = [...step.needs, ...(step.window ? [step.window.after] : [])].find(
       (id) => placed.has(id) && Math.abs(complete(id) - startMin) < CLOSE_MIN,
     );
+    const held = steps.find(
+      ({ id, state }) =>
+        state !== undefined &&
+        state.of === step.state?.of &&
+        state.as !== step.state.as &&
+        Math.abs(complete(id) - startMin) < CLOSE_MIN,
+    );
     const before = assignments
-      .filter((other) => other.technician === technician && other.startMin < startMin - CLOSE_MIN)
+      .filter((other) => isWith(other, technician) && other.startMin < startMin - CLOSE_MIN)
       .toSorted((a, b) => b.startMin - a.startMin)[0]?.step;
-    current = need ?? before;
+    current = need ?? held?.id ?? before;
   }
   return path;
+}
+
+function isWith({ technician, others }: Schedule["assignments"][number], who: number): boolean {
+  return technician === who || (others?.includes(who) ?? false);
 }

@@ -11,6 +11,8 @@ const FEW_MIN = 1e-9;
 export class ScheduleDecoder {
   readonly startMin: Float64Array;
   readonly technician: Int32Array;
+  /** Everybody who takes part in a step, a bit each. */
+  readonly crew: Int32Array;
   /** Minutes by which windows were missed, all together; 0 in a schedule that holds. */
   lateMin = 0;
   private readonly completeMin: Float64Array;
@@ -23,12 +25,16 @@ export class ScheduleDecoder {
   private readyCount = 0;
   private readonly followerFrom: Int32Array;
   private readonly followerList: Int32Array;
+  /** Per state: the steps that were put into it. */
+  private readonly taken: readonly number[][];
 
   constructor(private readonly problem: ScheduleProblem) {
     const { count, technicians, followers } = problem;
     this.startMin = new Float64Array(count);
     this.completeMin = new Float64Array(count);
     this.technician = new Int32Array(count);
+    this.crew = new Int32Array(count);
+    this.taken = Array.from({ length: problem.stateCount }, () => []);
     this.left = new Int32Array(count);
     this.freeMin = new Float64Array(technicians);
     this.at = new Int32Array(technicians);
@@ -57,6 +63,7 @@ export class ScheduleDecoder {
     for (let step = 0; step < count; step++) if (this.left[step] === 0) this.insert(step, wishes);
     this.freeMin.set(freeMin);
     this.at.set(startPlace);
+    for (const steps of this.taken) steps.length = 0;
     this.lateMin = 0;
     let makespan = 0;
     while (this.readyCount > 0) {
@@ -112,7 +119,7 @@ export class ScheduleDecoder {
 
   /** A step at whoever can begin it first; among equals, whoever is free last leaves the other for more. */
   private place(step: number): void {
-    const { activeMin, place, walkMin, placeCount, technicians, waitMin } = this.problem;
+    const { activeMin, place, walkMin, placeCount, technicians, waitMin, people, state } = this.problem;
     const ready = this.startMin[step]!;
     const here = place[step]!;
     let best = 0,
@@ -128,16 +135,67 @@ export class ScheduleDecoder {
         bestArrival = arrival;
       }
     }
+    let crew = 1 << best;
+    for (let more = 1; more < people[step]!; more++) {
+      const next = this.nextFree(crew, here);
+      crew |= 1 << next.who;
+      bestStart = Math.max(bestStart, next.arrivalMin);
+    }
+    if (state[step]! >= 0) bestStart = this.whenState(step, bestStart);
     this.startMin[step] = bestStart;
     this.technician[step] = best;
-    this.freeMin[best] = bestStart + activeMin[step]!;
+    this.crew[step] = crew;
+    for (let who = 0; who < technicians; who++) {
+      if ((crew & (1 << who)) === 0) continue;
+      this.freeMin[who] = bestStart + activeMin[step]!;
+      this.at[who] = here;
+    }
     this.completeMin[step] = bestStart + activeMin[step]! + waitMin[step]!;
-    this.at[best] = here;
+  }
+
+  /** Who of those that are not in a crew can be at a place first. */
+  private nextFree(crew: number, here: number): { readonly who: number; readonly arrivalMin: number } {
+    const { technicians, walkMin, placeCount } = this.problem;
+    let who = -1,
+      arrivalMin = Infinity;
+    for (let other = 0; other < technicians; other++) {
+      if ((crew & (1 << other)) !== 0) continue;
+      const from = this.at[other]!;
+      const arrival = this.freeMin[other]! + (from < 0 ? 0 : walkMin[from * placeCount + here]!);
+      if (arrival < arrivalMin) {
+        who = other;
+        arrivalMin = arrival;
+      }
+    }
+    return { who, arrivalMin };
+  }
+
+  /** The first moment from which on the site can be in the state that a step wants, until it is complete. */
+  private whenState(step: number, fromMin: number): number {
+    const { state, as, activeMin, waitMin } = this.problem;
+    const lengthMin = activeMin[step]! + waitMin[step]!;
+    const taken = this.taken[state[step]!]!;
+    let startMin = fromMin;
+    for (let isMoved = true; isMoved;) {
+      isMoved = false;
+      for (const other of taken) {
+        if (as[other] === as[step]) continue;
+        const endMin = this.completeMin[other]!;
+        if (startMin < endMin - FEW_MIN && this.startMin[other]! < startMin + lengthMin - FEW_MIN) {
+          startMin = endMin;
+          isMoved = true;
+        }
+      }
+    }
+    taken.push(step);
+    return startMin;
   }
 
   /** Put the opening later where its follower, with whoever is free for it, would else come too late. */
   private openFor(opening: number, follower: number): void {
-    const { place, walkMin, placeCount, withinMin, activeMin, waitMin, technicians } = this.problem;
+    const { place, walkMin, placeCount, withinMin, activeMin, waitMin, technicians, people, state } = this.problem;
+    // What several begin together, or in a state that is measured out, is not put off.
+    if (people[opening]! > 1 || state[opening]! >= 0) return;
     const here = place[follower]!;
     const own = this.technician[opening]!;
     const inTime = this.completeMin[opening]! + withinMin[follower]!;

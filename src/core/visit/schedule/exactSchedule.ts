@@ -7,7 +7,7 @@ const CLOSE_MIN = 1e-9;
 const NODES_A_SLICE = 2000;
 
 /**
- * The best schedule of a small problem without windows, proven: every next step at every technician, cut where what is
+ * The best schedule of a small problem without windows, states and steps for two, proven: every next step at every technician, cut where what is
  * left
  * cannot beat the best so far. In slices. Undefined when the budget of nodes runs out before the proof.
  *
@@ -48,7 +48,13 @@ export function* exactSchedule(
     if (nodes % NODES_A_SLICE === 0) yield;
     if (placed === count) {
       if (makespan < best.makespanMin - CLOSE_MIN)
-        best = { makespanMin: makespan, lateMin: 0, startMin: start.slice(), technician: who.slice() };
+        best = {
+          makespanMin: makespan,
+          lateMin: 0,
+          startMin: start.slice(),
+          technician: who.slice(),
+          crew: who.map((one) => 1 << one),
+        };
       return true;
     }
     if (best.makespanMin <= boundMin + CLOSE_MIN) return true;

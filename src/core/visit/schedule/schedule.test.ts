@@ -3,8 +3,12 @@ import { describe, expect, it } from "vitest";
 import { seededUniform } from "@/core/random";
 import { findCycle, topologicalOrder } from "@/core/visit/schedule/constraintGraph";
 import { criticalPath } from "@/core/visit/schedule/criticalPath";
+import { sheetSchedule } from "@/core/visit/sheetSchedule";
+import { visitSheet } from "@/core/visit/visitSheet";
+import { visitState } from "@/core/visit/visitState";
 import { schedule, scheduleInSlices } from "@/core/visit/schedule/schedule";
 import { scheduleRequestSchema, type Schedule, type ScheduleRequest } from "@/core/visit/schedule/scheduleSchema";
+import { jobFromPattern, shippedPatterns } from "../../../../tests/fixtures/shipped";
 
 const CLOSE_MIN = 1e-6;
 
@@ -37,7 +41,7 @@ function broken(
   );
   const rows = Array.from({ length: of.technicians }, (_, who) =>
     assignments
-      .filter(({ technician }) => technician === who)
+      .filter(({ technician, others }) => technician === who || others?.includes(who))
       .toSorted((a, b) => a.startMin - b.startMin || step(a.step).activeMin - step(b.step).activeMin),
   );
   return [
@@ -63,6 +67,22 @@ function broken(
         )
         .map(({ step: id }) => `${id} overlaps`),
     ),
+    ...assignments
+      .filter(({ step: id, others }) => 1 + (others?.length ?? 0) !== step(id).people)
+      .map(({ step: id }) => `${id} by too few or too many`),
+    ...of.steps.flatMap((a, which) =>
+      of.steps
+        .slice(which + 1)
+        .filter(
+          (b) =>
+            a.state !== undefined &&
+            a.state.of === b.state?.of &&
+            a.state.as !== b.state.as &&
+            at(a.id).startMin < complete(b.id) - CLOSE_MIN &&
+            at(b.id).startMin < complete(a.id) - CLOSE_MIN,
+        )
+        .map((b) => `${a.id} and ${b.id} in two states at once`),
+    ),
     ...(Math.abs(Math.max(0, ...of.steps.map(({ id }) => complete(id))) - makespanMin) > CLOSE_MIN
       ? ["another makespan"]
       : []),
@@ -71,7 +91,7 @@ function broken(
 }
 
 /** Random sheets of some steps; needs point back, so that there is no circle. */
-function sheets(most: number, hasWindows: boolean): fc.Arbitrary<ScheduleRequest> {
+function sheets(most: number, hasWindows: boolean, hasStates = hasWindows): fc.Arbitrary<ScheduleRequest> {
   return fc
     .record({
       technicians: fc.integer({ min: 1, max: 2 }),
@@ -92,6 +112,8 @@ function sheets(most: number, hasWindows: boolean): fc.Arbitrary<ScheduleRequest
           ...(hasWindows && at > 0 && random() < 0.2
             ? { window: { after: `s${whole(at)}`, withinMin: 1 + whole(8) } }
             : {}),
+          ...(hasStates && random() < 0.2 ? { people: technicians } : {}),
+          ...(hasStates && random() < 0.4 ? { state: { of: ["site", "air"][whole(2)]!, as: `way ${whole(3)}` } } : {}),
         })),
       });
     });
@@ -149,6 +171,35 @@ describe("schedule", () => {
       }),
       { numRuns: 60 },
     );
+  });
+
+  it.each(shippedPatterns().map(({ id }) => id))(
+    "of %s, for one and for two, keeps every state of the site apart and lifts with both hands of both",
+    (id) => {
+      const job = jobFromPattern(id);
+      const sheet = visitSheet(job);
+      for (const technicians of [1, 2]) {
+        const of = sheetSchedule(sheet, visitState(sheet, []), job.site, technicians, [], undefined);
+        expect(scheduleRequestSchema.safeParse(of).success).toBe(true);
+        expect(broken(of, scheduled(of))).toEqual([]);
+      }
+    },
+  );
+
+  it("never has two prove at once in two states, nor prove while firmware loads", () => {
+    const of = request({
+      technicians: 2,
+      steps: [
+        { id: "firmware", place: "a", activeMin: 1, waitMin: 20, state: { of: "site", as: "loading" } },
+        { id: "night", place: "a", activeMin: 4, state: { of: "site", as: "night" } },
+        { id: "sun", place: "b", activeMin: 4, state: { of: "site", as: "sun" } },
+        { id: "on", place: "a", activeMin: 2, state: { of: "site", as: "switching" } },
+        { id: "on too", place: "b", activeMin: 2, state: { of: "site", as: "switching" } },
+      ],
+    });
+    const best = scheduled(of);
+    expect(broken(of, best)).toEqual([]);
+    expect(best).toMatchObject({ makespanMin: 31, lowerBoundMin: 31, proven: true });
   });
 
   it("proves the best of small sheets, which no constraint less makes longer", () => {

@@ -42,8 +42,11 @@ export function* scheduleInSlices(request: ScheduleRequest): Slices<ScheduleOutc
   let found = yield* searchSchedule(problem, times, bound, request.seed, orders);
   let proven = found.lateMin < CLOSE_MIN && found.makespanMin <= bound + CLOSE_MIN;
   let lowerBoundMin = bound;
-  const hasWindows = problem.opener.some((from) => from >= 0);
-  if (!proven && !hasWindows && problem.count <= MOST_PROVEN) {
+  const isPlain =
+    problem.stateCount === 0 &&
+    problem.people.every((count) => count === 1) &&
+    problem.opener.every((from) => from < 0);
+  if (!proven && isPlain && problem.count <= MOST_PROVEN) {
     const exact = yield* withProgress(exactSchedule(problem, times, found, bound, NODE_BUDGET), 1);
     if (exact) {
       found = exact;
@@ -72,11 +75,11 @@ function written(
   proven: boolean,
   findings: readonly Finding[],
 ): Schedule {
-  const assignments = ids.map((step, at) => ({
-    step,
-    technician: found.technician[at]!,
-    startMin: found.startMin[at]!,
-  }));
+  const assignments = ids.map((step, at) => {
+    const technician = found.technician[at]!;
+    const others = [0, 1, 2, 3].filter((who) => who !== technician && (found.crew[at]! & (1 << who)) !== 0);
+    return { step, technician, ...(others.length > 0 ? { others } : {}), startMin: found.startMin[at]! };
+  });
   const order = assignments.toSorted((a, b) => a.startMin - b.startMin).map(({ step }) => step);
   return { makespanMin: found.makespanMin, lowerBoundMin, proven, assignments, order, findings: [...findings] };
 }

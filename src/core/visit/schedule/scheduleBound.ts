@@ -63,8 +63,8 @@ export function scheduleBound(
   problem: ScheduleProblem,
   { headMin, tailMin }: HeadsAndTails = headsAndTails(problem),
 ): number {
-  const { count, activeMin, place, technicians } = problem;
-  let bound = 0;
+  const { count, activeMin, place, technicians, people } = problem;
+  let bound = stateBound(problem);
   for (let step = 0; step < count; step++) bound = Math.max(bound, headMin[step]! + activeMin[step]! + tailMin[step]!);
   const byTail = Array.from({ length: count }, (_, step) => step).toSorted((a, b) => tailMin[b]! - tailMin[a]!);
   const walking = new Map<string, number>();
@@ -73,7 +73,7 @@ export function scheduleBound(
     const places = new Set<number>();
     for (const step of byTail) {
       if (headMin[step]! < head) continue;
-      work += activeMin[step]!;
+      work += activeMin[step]! * people[step]!;
       places.add(place[step]!);
       const key = [...places].sort((a, b) => a - b).join(",");
       const walk = walking.get(key) ?? leastWalkMin(problem, [...places]);
@@ -82,6 +82,16 @@ export function scheduleBound(
     }
   }
   return bound;
+}
+
+/** What a state is wanted as comes one after the other, each for as long as its longest step at least, min. */
+function stateBound({ count, state, as, stateCount, activeMin, waitMin }: ScheduleProblem): number {
+  const longest = Array.from({ length: stateCount }, () => new Map<number, number>());
+  for (let step = 0; step < count; step++) {
+    const ways = longest[state[step]!];
+    ways?.set(as[step]!, Math.max(ways.get(as[step]!) ?? 0, activeMin[step]! + waitMin[step]!));
+  }
+  return Math.max(0, ...longest.map((ways) => [...ways.values()].reduce((sum, minutes) => sum + minutes, 0)));
 }
 
 /**

@@ -22,6 +22,11 @@ export interface ScheduleProblem {
   readonly opened: readonly (readonly number[])[];
   readonly startPlace: Int32Array;
   readonly freeMin: Float64Array;
+  readonly people: Int32Array;
+  /** The state that a step wants, or −1, and as what. */
+  readonly state: Int32Array;
+  readonly as: Int32Array;
+  readonly stateCount: number;
 }
 
 /** A request made ready to be solved, or the circle in its needs. */
@@ -72,6 +77,8 @@ export function scheduleProblem(request: ScheduleRequest): ProblemOutcome {
   const cycle = findCycle(needs);
   if (cycle) return { kind: "cycle", steps: cycle.map((index) => steps[index]!.id) };
   withEarlyNeeds(needs, opener);
+  const states = numbered(steps.map(({ state }) => state?.of));
+  const ways = numbered(steps.map(({ state }) => state && JSON.stringify([state.of, state.as])));
   const followers = steps.map((): number[] => []);
   needs.forEach((own, index) => {
     for (const need of own) followers[need]!.push(index);
@@ -103,8 +110,19 @@ export function scheduleProblem(request: ScheduleRequest): ProblemOutcome {
         (_, who) => placeAt.get(request.starts[who]?.place ?? "") ?? -1,
       ),
       freeMin: Float64Array.from({ length: technicians }, (_, who) => request.starts[who]?.freeMin ?? 0),
+      people: Int32Array.from(steps, (step) => Math.min(step.people, technicians)),
+      state: states.of,
+      as: ways.of,
+      stateCount: states.count,
     },
   };
+}
+
+/** Each distinct text by a number, −1 where there is none. */
+function numbered(texts: readonly (string | undefined)[]): { readonly of: Int32Array; readonly count: number } {
+  const known = new Map<string, number>();
+  for (const text of texts) if (text !== undefined && !known.has(text)) known.set(text, known.size);
+  return { of: Int32Array.from(texts, (text) => (text === undefined ? -1 : known.get(text)!)), count: known.size };
 }
 
 /** Walking between places over others where that is shorter (Floyd and Warshall). */

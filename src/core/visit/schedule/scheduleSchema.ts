@@ -25,6 +25,12 @@ const stepShape = z.object({
   window: z.object({ after: stepIdSchema, withinMin: minutes }).optional(),
   /** Not before this moment: something that is already under way. */
   earliestMin: minutes.default(0),
+  /** So many take part, all at that place from its beginning to its end. */
+  people: z.int().min(1).max(4).default(1),
+  /**
+   * What the site is in meanwhile, waiting included: two steps that want one state as different things never overlap.
+   */
+  state: z.object({ of: stepIdSchema, as: stepIdSchema }).optional(),
 });
 
 /** What the route `schedule` takes: steps, needs, windows, technicians; min. */
@@ -60,7 +66,15 @@ export const scheduleResponseSchema = z.object({
   lowerBoundMin: z.number(),
   /** Whether no shorter one exists. */
   proven: z.boolean(),
-  assignments: z.array(z.object({ step: text(), technician: z.int(), startMin: z.number() })),
+  assignments: z.array(
+    z.object({
+      step: text(),
+      technician: z.int(),
+      /** Who else takes part. */
+      others: z.array(z.int()).optional(),
+      startMin: z.number(),
+    }),
+  ),
   /** Steps by their start. */
   order: z.array(text()),
   findings: z.array(findingSchema),
@@ -75,7 +89,9 @@ function scheduleProblems({
   places,
   steps,
   walkMin,
+  technicians,
 }: {
+  readonly technicians: number;
   readonly places: readonly { readonly id: string }[];
   readonly steps: readonly z.output<typeof stepShape>[];
   readonly walkMin: Readonly<Record<string, number>>;
@@ -99,6 +115,10 @@ function scheduleProblems({
         steps.findIndex((other) => other.id === step.id) < at && {
           path: ["steps", at, "id"],
           message: `the id "${step.id}" is used twice`,
+        },
+        step.people > technicians && {
+          path: ["steps", at, "people"],
+          message: `there are only ${technicians} technicians`,
         },
         !known.has(step.place) && { path: ["steps", at, "place"], message: `there is no place "${step.place}"` },
         step.needs.flatMap((need, which) =>

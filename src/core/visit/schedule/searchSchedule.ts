@@ -10,6 +10,8 @@ export interface Found {
   readonly lateMin: number;
   readonly startMin: Float64Array;
   readonly technician: Int32Array;
+  /** Everybody who takes part in a step, a bit each. */
+  readonly crew: Int32Array;
 }
 
 /** A missed window outweighs any time. */
@@ -65,6 +67,7 @@ export function* searchSchedule(
         lateMin: decoder.lateMin,
         startMin: decoder.startMin.slice(),
         technician: decoder.technician.slice(),
+        crew: decoder.crew.slice(),
       };
       bestCost = value + unusual;
     }
