@@ -66,6 +66,7 @@ export const portSchema = z.strictObject({
       maxMm2: z.number().positive().max(300).describe("Largest section, mm²"),
       ferrule: z.boolean().default(true).describe("Whether a ferrule goes on"),
       wiresMax: z.int().min(1).max(4).default(1).describe("How many wires a terminal takes"),
+      stripMm: z.number().positive().max(100).optional().describe("How far the core is stripped, mm"),
       torqueNm: z.number().positive().max(100).optional().describe("Torque, N·m"),
     })
     .refine(({ minMm2, maxMm2 }) => minMm2 <= maxMm2, { path: ["maxMm2"], message: "maxMm2 is below minMm2" })

@@ -46,6 +46,9 @@ export const visitResponseSchema = z.object({
       quantity: z.number(),
       unit: z.enum(["pcs", "m", "sheet"]),
       why: z.string(),
+      uses: z
+        .array(z.object({ place: z.string().nullable(), stage: z.enum(VISIT_PHASES), quantity: z.number() }))
+        .describe("How much of it is used where, and in which part of the visit"),
     }),
   ),
 });
@@ -75,7 +78,10 @@ export function computeVisit({
       source: step.source,
     })),
     findings: sheet.findings.map(plainFinding),
-    materials: materials(job).map((line) => ({ ...line })),
+    materials: materials(job).map((line) => ({
+      ...line,
+      uses: line.uses.map(({ place, phase, quantity }) => ({ place: place ?? null, stage: phase, quantity })),
+    })),
   };
 }
 

@@ -5,11 +5,14 @@ import { planFindings } from "@/core/job/planFindings";
 import { jobSummary } from "@/core/jobSummary";
 import { changeEquipment, changeInput, changeNode, setWay } from "@/core/edits/editPlan";
 import { labels } from "@/core/visit/labels";
-import { materials, withSlackM, type Material } from "@/core/visit/materials";
+import { withSlackM } from "@/core/visit/bring/cableParts";
+import { groupedMaterials } from "@/core/visit/bring/groupedMaterials";
+import type { Material } from "@/core/visit/bring/material";
+import { materials } from "@/core/visit/materials";
 import { swapLeads } from "@/core/site/fitClamp";
 import { directWay, distanceBetween } from "@/core/site/distances";
 import type { JobDocument } from "@/core/job/jobDocument";
-import { jobFromPattern } from "../../../tests/fixtures/shipped";
+import { jobFromPattern, shippedPatterns } from "../../../tests/fixtures/shipped";
 
 const hub = jobFromPattern("diverter-and-hub");
 const farm = jobFromPattern("export-controller");
@@ -110,7 +113,46 @@ describe("materials", () => {
   it("bring the SIM and the aerial of a cellular module", () => {
     const cellular = jobFromPattern("cellular-shared-pair");
     expect(item(cellular, "sim")?.quantity).toBe(1);
-    expect(item(cellular, "aerial")).toBeDefined();
+    expect(item(cellular, "aerial:cellular")).toBeDefined();
+    expect(item(jobFromPattern("outbuilding-radio-pair"), "aerial:sub-GHz radio")?.quantity).toBe(2);
+  });
+
+  it.each(shippedPatterns().map(({ id }) => id))(
+    "of %s have breakers, connectors with their crimper, glands, fixings with drill and level, and instruments",
+    (id) => {
+      const job = jobFromPattern(id);
+      const list = materials(job);
+      const has = (start: string) => list.some((line) => line.id.startsWith(start));
+      const isNew = (kinds: readonly string[]) =>
+        job.site.nodes.some(({ kind, existing, kit }) => kit !== undefined && kinds.includes(kind) && !existing);
+      if (isNew(["pv-inverter", "hybrid-inverter", "battery-inverter", "ev-charger", "diverter", "heat-pump"])) {
+        expect(
+          ["breaker:", "gland", "fixing:", "tool:drill", "tool:level", "tool:torque"].filter((own) => !has(own)),
+        ).toEqual([]);
+        expect(has("isolator:ac")).toBe(isNew(["pv-inverter", "hybrid-inverter", "battery-inverter"]));
+      }
+      expect(has("dc-connectors")).toBe(isNew(["pv-inverter", "hybrid-inverter"]));
+      expect(has("tool:dc-crimper")).toBe(has("dc-connectors"));
+      expect(has("rcd:charger")).toBe(isNew(["ev-charger"]));
+      expect(has("tool:rotation")).toBe(job.site.supply.system === "three-phase");
+      expect(has("network-plug")).toBe(has("tool:network-crimper"));
+    },
+  );
+
+  it.each(shippedPatterns().map(({ id }) => id))("of %s are the same sum, however they are read", (id) => {
+    const job = jobFromPattern(id);
+    const list = materials(job);
+    for (const view of ["kind", "place", "step"] as const) {
+      const sums = new Map<string, number>();
+      for (const { title, lines } of groupedMaterials(list, view, job.site.places)) {
+        expect(title.length).toBeGreaterThan(2);
+        for (const { item: line, quantity } of lines) sums.set(line.id, (sums.get(line.id) ?? 0) + quantity);
+      }
+      for (const line of list)
+        if (["tools", "instruments", "protective-gear"].includes(line.group))
+          expect(sums.get(line.id)).toBeGreaterThan(0);
+        else expect(sums.get(line.id)).toBeCloseTo(line.quantity, 6);
+    }
   });
 
   it("have ids of their own, so that a tick stays with its line", () => {

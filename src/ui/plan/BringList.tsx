@@ -1,8 +1,11 @@
 "use client";
 
 import { Download, Printer } from "lucide-react";
+import { useState } from "react";
 import { lengthText } from "@/core/numberStyle";
-import { materials, MATERIAL_GROUPS, type Material, type MaterialGroup } from "@/core/visit/materials";
+import { groupedMaterials, MATERIAL_VIEWS, type MaterialView } from "@/core/visit/bring/groupedMaterials";
+import type { Material } from "@/core/visit/bring/material";
+import { materials } from "@/core/visit/materials";
 import { useNumberStyle, useSay } from "@/ui/parts/browser/useNumberStyle";
 import type { PlanDesk } from "@/ui/plan/usePlan";
 import { useJob } from "@/ui/workspace/workspaceContext";
@@ -11,6 +14,7 @@ import { useJob } from "@/ui/workspace/workspaceContext";
 export function BringList({ plan }: { plan: PlanDesk }) {
   const { document, edit } = plan;
   const job = useJob();
+  const [view, setView] = useState<MaterialView>("kind");
   const list = materials(document);
   const packed = new Set(document.packed);
   const done = list.filter((item) => packed.has(item.id)).length;
@@ -19,9 +23,7 @@ export function BringList({ plan }: { plan: PlanDesk }) {
       ...before,
       packed: before.packed.includes(id) ? before.packed.filter((other) => other !== id) : [...before.packed, id],
     }));
-  const groups = Object.keys(MATERIAL_GROUPS).filter((group): group is MaterialGroup =>
-    list.some((item) => item.group === group),
-  );
+  const bundles = groupedMaterials(list, view, document.site.places);
   return (
     <section aria-label="What to bring" className="print-part mx-auto max-w-5xl">
       <div className="mb-3 flex flex-wrap items-center gap-2">
@@ -38,21 +40,35 @@ export function BringList({ plan }: { plan: PlanDesk }) {
           Print
         </button>
       </div>
+      <fieldset className="mb-3 flex flex-wrap gap-x-4 print:hidden">
+        <legend className="sr-only">How the list is read</legend>
+        {Object.entries(MATERIAL_VIEWS).map(([id, words]) => (
+          <label key={id} className="press flex items-center gap-2 text-sm">
+            <input
+              type="radio"
+              className="radio radio-sm"
+              name="bring-view"
+              checked={view === id}
+              onChange={() => setView(id as MaterialView)}
+            />
+            {words}
+          </label>
+        ))}
+      </fieldset>
       <div className="columns-1 gap-6 lg:columns-2">
-        {groups.map((group) => (
-          <div key={group} className="mb-4 break-inside-avoid">
-            <h4 className="font-bold">{MATERIAL_GROUPS[group]}</h4>
+        {bundles.map(({ title, lines }) => (
+          <div key={title} className="mb-4 break-inside-avoid">
+            <h4 className="font-bold">{title}</h4>
             <ul>
-              {list
-                .filter((item) => item.group === group)
-                .map((item) => (
-                  <BringLine
-                    key={item.id}
-                    item={item}
-                    isPacked={packed.has(item.id)}
-                    onToggle={() => toggle(item.id)}
-                  />
-                ))}
+              {lines.map(({ item, quantity }) => (
+                <BringLine
+                  key={item.id}
+                  item={item}
+                  quantity={quantity}
+                  isPacked={packed.has(item.id)}
+                  onToggle={() => toggle(item.id)}
+                />
+              ))}
             </ul>
           </div>
         ))}
@@ -61,10 +77,17 @@ export function BringList({ plan }: { plan: PlanDesk }) {
   );
 }
 
-function BringLine({ item, isPacked, onToggle }: { item: Material; isPacked: boolean; onToggle: () => void }) {
+interface LineProps {
+  readonly item: Material;
+  readonly quantity: number;
+  readonly isPacked: boolean;
+  readonly onToggle: () => void;
+}
+
+function BringLine({ item, quantity: count, isPacked, onToggle }: LineProps) {
   const say = useSay();
   const style = useNumberStyle();
-  const quantity = item.unit === "m" ? lengthText(item.quantity, style) : `${item.quantity} ×`;
+  const quantity = item.unit === "m" ? lengthText(count, style) : `${count} ×`;
   return (
     <li className="border-b border-base-300">
       <label className="press flex items-center gap-3 py-1">

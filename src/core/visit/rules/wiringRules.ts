@@ -578,7 +578,14 @@ function coreEndText({ item, terminal, pin }: CoreEnd): string {
 /** The terminals of a port, and what goes into them. */
 function terminalsText({ terminals, conductors }: KitPort): string {
   const labels = terminals.map(({ label }) => label).join(", ");
-  return conductors ? `${labels}; ${conductors.minMm2} to ${conductors.maxMm2} mm²` : labels;
+  if (!conductors) return labels;
+  const { minMm2, maxMm2, stripMm, torqueNm } = conductors;
+  return [
+    labels,
+    `${minMm2} to ${maxMm2} mm²`,
+    ...(stripMm === undefined ? [] : [`strip ${stripMm} mm`]),
+    ...(torqueNm === undefined ? [] : [`${torqueNm} N·m`]),
+  ].join("; ");
 }
 
 function offResistanceOhm(link: PlanLink): number | undefined {
