@@ -4,6 +4,7 @@ import { hostChecks } from "@/core/plan/hostChecks";
 import type { Check } from "@/core/plan/resolvedPlan";
 import { clampChecks } from "@/core/sensing/clampChecks";
 import { mainFuseChecks } from "@/core/sensing/mainFuseChecks";
+import { meterChecks } from "@/core/sensing/meterChecks";
 import { roleChecks } from "@/core/sensing/roleChecks";
 
 /** Everything that is looked at in a plan before anyone is on site. A further check is added here, and nowhere else. */
@@ -13,4 +14,5 @@ export const PLAN_CHECKS: readonly Check[] = [
   deviceChecks,
   hostChecks,
   mainFuseChecks,
+  meterChecks,
 ];

@@ -43,6 +43,19 @@ export const kitKindSchema = z.enum([
   "receiver",
 ]);
 
+/** The batteries that an inverter takes. */
+const storageSchema = z
+  .strictObject({
+    minV: z.number().positive().max(2000).describe("Lowest battery voltage, V"),
+    maxV: z.number().positive().max(2000).describe("Highest battery voltage, V"),
+    kits: z
+      .array(idSchema)
+      .max(60)
+      .optional()
+      .describe("Kits of the batteries that its menu knows; any where left out"),
+  })
+  .refine(({ minV, maxV }) => minV <= maxV, { path: ["maxV"], message: "maxV is below minV" });
+
 const ratingsSchema = z
   .strictObject({
     powerW: z.number().positive().max(1e8).optional().describe("Continuous AC power"),
@@ -86,6 +99,7 @@ export const kitSchema = z
       .optional()
       .describe("What a serial number of it looks like, as a regular expression"),
     ratings: ratingsSchema.describe("What it is rated for"),
+    storage: storageSchema.optional().describe("The batteries that it takes"),
     metering: meteringSchema.optional().describe("How it measures"),
     clamp: clampKitSchema.optional().describe("The CT that is to be fitted, or what the kit is as one"),
     ports: z.array(portSchema).max(40).default([]).describe("Its ports"),

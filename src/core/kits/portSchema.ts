@@ -29,6 +29,8 @@ const terminalSchema = z.strictObject({
       "pair-4",
       "supply-plus",
       "supply-minus",
+      "enable",
+      "enable-return",
       "unused",
     ])
     .describe("What it is for"),
@@ -45,6 +47,7 @@ export const portSchema = z.strictObject({
       "wifi",
       "radio",
       "power-line",
+      "bank",
       "dry-contact",
       "usb",
       "ct",

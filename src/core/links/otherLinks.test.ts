@@ -323,7 +323,7 @@ describe("the wiring of other links", () => {
       notes: ["left long, folded back and insulated at both ends"],
     });
     expect(rows.filter(({ role }) => role === "terminator").map(({ from, notes }) => [from.item, notes[0]])).toEqual([
-      ["Energy manager", "end of the line: switch its terminator on"],
+      ["Roof inverter", "end of the line: switch its terminator on"],
       ["Car charger 2", "end of the line: switch its terminator on"],
     ]);
     expect(rows.find(({ role }) => role === "network-lead")?.colour.split(", ")).toEqual([...T568B]);

@@ -163,6 +163,8 @@ function sizeChecks(
     const { lowestPct } = classRange(ctClass);
     const floorA = (lowestPct / 100) * input.primaryA;
     if (flows.nightA < floorA) {
+      // A class that has its S already is not advised again.
+      const finer = ctClass.endsWith("S") ? "take a smaller primary" : "take a class with S";
       const more = needA === undefined ? 1 : turnsFor(input.primaryA * turns, needA);
       findings.push(
         make(
@@ -174,8 +176,8 @@ function sizeChecks(
             said`${threeDigits(input.primaryA)} A promises nothing below ${threeDigits(floorA)} A.`,
           ),
           more > turns
-            ? said`Pass the conductor ${more} times through the window, or take a class with S`
-            : "Take a class with S, or do not judge small loads by it",
+            ? said`Pass the conductor ${more} times through the window, or ${finer}`
+            : said`${capitalised(finer)}, or do not judge small loads by it`,
           "IEC 61869-2, lowest point of the class",
         ),
       );

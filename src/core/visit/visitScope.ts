@@ -23,7 +23,7 @@ export interface VisitScope {
 }
 
 /** Links that are terminated or plugged in behind a cover. */
-const WIRED = ["rs485", "can", "dry-contact", "ethernet", "usb"];
+const WIRED = ["rs485", "can", "bank", "dry-contact", "ethernet", "usb"];
 const NETWORK = ["ethernet", "wifi", "cellular", "power-line"];
 /** What loses its supply with its board, or is switched by the visit itself. */
 const SWITCHED: readonly StepTag[] = ["on-ac", "on-battery", "on-dc", "on", "on-generator", "reconnect"];

@@ -175,9 +175,11 @@ function kitOrders(
       case "dc":
         return isSolar(item)
           ? at("on-dc", item.id)
-          : partners(item, "can").flatMap((link) => link.members.flatMap((member) => at("on-dc", member.item)));
+          : [...partners(item, "can"), ...partners(item, "rs485")].flatMap((link) =>
+              link.members.flatMap((member) => at("on-dc", member.item)),
+            );
       case "battery": {
-        const own = partners(item, "can").flatMap((link) =>
+        const own = [...partners(item, "can"), ...partners(item, "rs485")].flatMap((link) =>
           link.members.flatMap((member) => at("on-battery", member.item)),
         );
         return own.length > 0 || item.kit.kind !== "energy-manager"

@@ -103,10 +103,10 @@ function LinkHead({ link, isLine, wire }: { link: PlanLink; isLine: boolean; wir
 /** One device more on a line or a shared medium. */
 function JoinMore({ wire: { document, plan, edit }, link }: { wire: WireDesk; link: PlanLink }) {
   const [chosen, setChosen] = useState("");
-  if (!["rs485", "can", "radio", "power-line"].includes(link.kind)) return null;
+  if (!["rs485", "can", "radio", "power-line", "bank"].includes(link.kind)) return null;
   const here = new Set(link.members.map((member) => member.item));
   const free = freeOf(
-    portsOf(plan.joinable, link.kind as "rs485" | "can" | "radio" | "power-line"),
+    portsOf(plan.joinable, link.kind as "rs485" | "can" | "radio" | "power-line" | "bank"),
     document.links,
   ).filter(({ device }) => !here.has(device.id));
   if (free.length === 0) return null;

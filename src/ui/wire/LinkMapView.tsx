@@ -15,6 +15,7 @@ const DASHES: Readonly<Partial<Record<LinkKind, string>>> = {
   wifi: "2 6",
   radio: "2 6",
   "power-line": "12 4 2 4",
+  bank: "16 3",
   usb: "1 3",
   "dry-contact": "14 4",
 };
@@ -27,6 +28,7 @@ const SHORT_WORDS: Readonly<Record<LinkKind, string>> = {
   wifi: "Wi-Fi",
   radio: "Radio",
   "power-line": "Power line",
+  bank: "Battery bank",
   "dry-contact": "Contacts",
   usb: "Plug",
   cellular: "Cellular",

@@ -119,7 +119,7 @@ function TerminatorTick(end: EndProps) {
 
 /** Its place in the order, and whether it is on the link at all. */
 function MemberButtons({ wire, link, at, name, isOrdered }: EndProps & { readonly isOrdered: boolean }) {
-  const canLeave = ["rs485", "can", "radio", "power-line"].includes(link.kind) && link.members.length > 2;
+  const canLeave = ["rs485", "can", "radio", "power-line", "bank"].includes(link.kind) && link.members.length > 2;
   if (!isOrdered && !canLeave) return null;
   const move = (to: number) => wire.edit((links) => moveMember(links, link.id, at, to));
   return (

@@ -77,6 +77,7 @@ function ownFindings(plan: ResolvedPlan, link: PlanLink): readonly Finding[] {
       return bus
         ? [
             ...rangeFindings(rs485RequestSchema, bus, inRange(link)),
+            ...loneTerminator(bus),
             ...rs485(bus)
               .findings.filter(({ code }) => code !== "termination-optional")
               .filter((finding) => !isRadioAddress(link, finding))
@@ -102,9 +103,28 @@ function ownFindings(plan: ResolvedPlan, link: PlanLink): readonly Finding[] {
       return powerLineFindings(link);
     case "dry-contact":
       return contactFindings(link);
+    // What is wrong with a bank shows between its links: see batteryFindings.
+    case "bank":
     case "usb":
       return [];
   }
+}
+
+/** One terminator is enough on a short line; the multimeter then shows it, and nobody looks for the other. */
+function loneTerminator(bus: NonNullable<ReturnType<typeof busOfLink>>): readonly Finding[] {
+  const { terminationMatters, resistanceOffOhm } = rs485(bus);
+  const fitted = bus.devices.filter(({ terminator }) => terminator).length;
+  if (terminationMatters || fitted !== 1 || bus.devices.length < 2) return [];
+  return [
+    linkFinding("Terminators and inputs side by side")(
+      "terminator-single",
+      "note",
+      undefined,
+      "One terminator only",
+      said`on a line this short it makes no difference; everything off, A to B shows ${threeDigits(resistanceOffOhm)} Ω.`,
+      "Leave it, or switch the other end on too",
+    ),
+  ];
 }
 
 function inRange({ name }: PlanLink) {

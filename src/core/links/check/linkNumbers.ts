@@ -38,6 +38,7 @@ export function linkNumbers(plan: ResolvedPlan, link: PlanLink): readonly LinkNu
       ];
     case "ethernet":
     case "power-line":
+    case "bank":
     case "dry-contact":
     case "usb":
       return [];

@@ -1,5 +1,6 @@
 import { said, together } from "@/core/sentence";
 import type { Finding } from "@/core/findings";
+import { batteryFindings } from "@/core/links/check/batteryFindings";
 import { linkFinding } from "@/core/links/check/linkFinding";
 import { linkFindings } from "@/core/links/check/linkFindings";
 import { topologyFindings } from "@/core/links/check/topologyRules";
@@ -23,6 +24,7 @@ export function siteLinkFindings(plan: ResolvedPlan): readonly Finding[] {
     ...askedTwice(plan),
     ...twoWaysIn(plan),
     ...notRead(plan),
+    ...batteryFindings(plan),
     ...topologyFindings(plan),
     ...networkFindings(plan),
   ];

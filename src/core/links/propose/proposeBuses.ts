@@ -1,6 +1,6 @@
 import type { KitKind } from "@/core/kits/kitSchema";
 import { memberOf, portsOf, type FreePort } from "@/core/links/propose/freePort";
-import { cableBetweenM } from "@/core/plan/linkEnds";
+import { cableBetweenM, outgoingPort } from "@/core/plan/linkEnds";
 import type { KitDevice, ResolvedPlan } from "@/core/plan/resolvedPlan";
 import type { Link } from "@/core/plan/linkSchema";
 import type { Site } from "@/core/site/planSchema";
@@ -14,10 +14,17 @@ const CLIENT_RANK: readonly KitKind[] = [
   "pv-inverter",
   "adapter",
 ];
+/** Whoever leads several inverters; without one the first hybrid does. */
+const LEADERS: readonly KitKind[] = ["energy-manager", "export-controller", "logger", "adapter"];
 const METER_LABEL = /m(e?t(e)?r|eter)|port m|^m$/i;
 /** Lines up to this many devices are put in the shortest order by trying every one. */
 const MOST_TRIED = 7;
 const LAST_ADDRESS = 247;
+/** No way round is worth a device in the middle that has one plug, m. */
+const DEAD_END_M = 10_000;
+/** What a client in the middle must save, m: two ends are easier to terminate where it stands at one. */
+const MIDDLE_M = 1;
+const SAME_M = 1e-9;
 
 /** A proposed link, before it has its id. */
 export type DraftLink = Omit<Link, "id">;
@@ -51,6 +58,7 @@ export function proposeBuses({ site, joinable }: Pick<ResolvedPlan, "site" | "jo
         CLIENT_RANK.includes(device.kit.kind),
     )
     .toSorted((a, b) => CLIENT_RANK.indexOf(a.device.kit.kind) - CLIENT_RANK.indexOf(b.device.kit.kind));
+  const hasLeader = joinable.some(({ kit }) => LEADERS.includes(kit.kind));
   const halves = ports.filter(({ device, port }) => device.kit.kind === "radio-pair" && port.role === "either");
   const buses = new Map<string, Bus>();
   const beyond = new Map<string, Bus & { readonly near: FreePort; readonly far: FreePort }>();
@@ -64,7 +72,7 @@ export function proposeBuses({ site, joinable }: Pick<ResolvedPlan, "site" | "jo
     const able = clients.filter(
       (client) =>
         client.device.id !== server.device.id &&
-        mayRead(client, server) &&
+        mayRead(client, server, hasLeader) &&
         !isFull(client, buses.get(keyOf(client)), server),
     );
     const client = fitting(
@@ -111,12 +119,14 @@ export function proposeBuses({ site, joinable }: Pick<ResolvedPlan, "site" | "jo
  * An inverter reads meters, batteries and backup boxes, not other inverters or chargers; a controller reads all; an
  * adapter reads inverters.
  */
-function mayRead(client: FreePort, server: FreePort): boolean {
+function mayRead(client: FreePort, server: FreePort, hasLeader: boolean): boolean {
   const kind = server.device.kit.kind;
   if (client.device.kit.kind === "adapter")
     return kind === "pv-inverter" || kind === "hybrid-inverter" || kind === "meter";
   const isInverter = client.device.kit.kind === "hybrid-inverter" || client.device.kit.kind === "pv-inverter";
-  return !isInverter || kind === "meter" || kind === "battery" || kind === "backup-box";
+  // In a cascade without a controller the first inverter leads the others.
+  const isCascaded = !hasLeader && client.device.kit.kind === "hybrid-inverter" && kind === "pv-inverter";
+  return !isInverter || isCascaded || kind === "meter" || kind === "battery" || kind === "backup-box";
 }
 
 /** An adapter has one inverter to itself. */
@@ -180,7 +190,7 @@ function lineOf(
     members: ordered.map((end, at) => ({
       ...memberOf(end),
       ...(at === 0 || at === ordered.length - 1 ? { terminator: true } : {}),
-      ...(at > 0 && end.port.role === "server" ? { address: addressFor(end, taken) } : {}),
+      ...(end.port.role === "server" ? { address: addressFor(end, taken) } : {}),
     })),
   };
 }
@@ -193,15 +203,23 @@ function addressFor({ device }: FreePort, taken: Set<number>): number {
   return address;
 }
 
-/** The client and what it reads as a line, with the client at an end, along the least cable. */
+/**
+ * The client and what it reads as a line along the least cable: the client at an end where that is as short, in the
+ * middle where it is shorter, or where another device has one plug and nothing goes on behind it.
+ */
 function shortestLine(site: Site, client: FreePort, read: readonly FreePort[]): readonly FreePort[] {
   const between = (a: FreePort, b: FreePort) => cableBetweenM(site, a.device, b.device) ?? Number.MAX_SAFE_INTEGER;
   const lengthOf = (line: readonly FreePort[]) =>
     line.slice(1).reduce((sum, port, at) => sum + between(line[at]!, port), 0);
-  if (read.length <= MOST_TRIED) {
-    return orders(read)
-      .map((order) => [client, ...order])
-      .reduce((best, line) => (lengthOf(line) < lengthOf(best) ? line : best), [client, ...read]);
+  if (read.length < MOST_TRIED) {
+    const cost = (line: readonly FreePort[]) =>
+      lengthOf(line) + DEAD_END_M * line.slice(1, -1).filter(isDeadEnd).length + (line[0] === client ? 0 : MIDDLE_M);
+    const first = [client, ...read];
+    // Whoever can ask and answer asks only from the head of a line.
+    const all = client.port.role === "client" ? orders(first) : orders(read).map((order) => [client, ...order]);
+    return all
+      .filter((line) => line.at(-1) !== client || line.length === 1)
+      .reduce((best, line) => (cost(line) < cost(best) - SAME_M ? line : best), first);
   }
   const line = [client];
   const left = [...read];
@@ -212,6 +230,11 @@ function shortestLine(site: Site, client: FreePort, read: readonly FreePort[]): 
     left.splice(left.indexOf(nearest), 1);
   }
   return line;
+}
+
+/** A plug with no second one beside it ends a line. */
+function isDeadEnd({ device, port }: FreePort): boolean {
+  return outgoingPort({ device, port }) === undefined;
 }
 
 function orders<T>(items: readonly T[]): readonly (readonly T[])[] {

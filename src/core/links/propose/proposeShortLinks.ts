@@ -18,6 +18,7 @@ export function proposeShortLinks(
 ): readonly DraftLink[] {
   return [
     ...canLinks(site, joinable),
+    ...bankLinks(site, joinable),
     ...pluggedIn(site, joinable),
     ...sharedLinks(
       freeOf(portsOf(joinable, "radio"), asLinks(buses)).filter(({ device }) => device.kit.kind !== "radio-pair"),
@@ -56,6 +57,30 @@ function canLinks(site: Site, devices: readonly KitDevice[]): readonly DraftLink
         },
       ];
     });
+}
+
+/** The modules of a bank one after the other, the one that speaks to the inverter first, with their addresses. */
+function bankLinks(site: Site, devices: readonly KitDevice[]): readonly DraftLink[] {
+  const banks = new Map<string, KitDevice[]>();
+  for (const device of devices)
+    if (device.kit.kind === "battery" && device.kit.ports.some(({ kind }) => kind === "bank"))
+      banks.set(device.kit.id, [...(banks.get(device.kit.id) ?? []), device]);
+  return [...banks.values()].flatMap((bank): readonly DraftLink[] => {
+    const [first] = bank;
+    const line = bank.filter((module) => cableBetweenM(site, first!, module) !== undefined);
+    if (line.length < 2) return [];
+    return [
+      {
+        kind: "bank",
+        name: `Bank of ${first!.name}`,
+        members: line.map((module, at) => ({
+          item: module.id,
+          port: module.kit.ports.filter(({ kind }) => kind === "bank").at(at === 0 ? -1 : 0)!.id,
+          address: at + 1,
+        })),
+      },
+    ];
+  });
 }
 
 /** Each module and adapter in a free slot of the same place, else of where a cable goes. */

@@ -50,6 +50,7 @@ export function segmentCable(link: Link, from: KitPort, to: KitPort): SegmentCab
     }
     case "rs485":
     case "can":
+    case "bank":
       return from.connector === "rj45" || to.connector === "rj45"
         ? { name: "Network cable Cat 6, shielded", cores: plugCores(link) }
         : { name: "Shielded twisted pair 2 × 2 × 0.25 mm², 120 Ω", cores: FREE_ENDED };

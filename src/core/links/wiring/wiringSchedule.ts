@@ -32,6 +32,7 @@ export interface CoreRow {
 const SIGNALS: Readonly<Partial<Record<Link["kind"], readonly SignalRole[]>>> = {
   rs485: ["non-inverting", "inverting", "signal-ground"],
   can: ["can-high", "can-low", "signal-ground"],
+  bank: ["non-inverting", "inverting", "can-high", "can-low", "signal-ground", "enable", "enable-return"],
 };
 const OPPOSITES: Readonly<Partial<Record<SignalRole, SignalRole>>> = {
   "non-inverting": "inverting",
@@ -56,6 +57,8 @@ export const SIGNAL_WORDS: Readonly<Partial<Record<CoreRow["role"], string>>> = 
   "can-high": "CAN high",
   "can-low": "CAN low",
   shield: "shield",
+  enable: "enable",
+  "enable-return": "return of the enable line",
   "dry-contact": "contact",
   "dry-contact-common": "common of the contacts",
   terminator: "terminator",
@@ -92,6 +95,7 @@ function segmentRows(link: Link, at: number, from: End, to: End): readonly CoreR
   switch (link.kind) {
     case "rs485":
     case "can":
+    case "bank":
       return busRows(link, at, from, to);
     case "dry-contact":
       return contactRows(link, from, to);

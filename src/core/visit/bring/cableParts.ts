@@ -18,6 +18,7 @@ const TIE_EVERY_M = 0.5;
 const LINK_CABLES: Readonly<Partial<Record<LinkKind, { readonly id: string; readonly text: string }>>> = {
   rs485: { id: "data-cable", text: "Data cable, shielded twisted pair 120 Ω" },
   can: { id: "can-cable", text: "CAN cable, twisted pair 120 Ω" },
+  bank: { id: "bank-cable", text: "Cable between battery modules, as their manual says" },
   ethernet: { id: "network-cable", text: "Network cable Cat 6, shielded" },
   "dry-contact": { id: "control-cable", text: "Control cable 0.5 mm²" },
 };

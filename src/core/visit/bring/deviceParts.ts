@@ -12,7 +12,8 @@ export function deviceLines(plan: ResolvedPlan): readonly MaterialDraft[] {
     id: `kit:${kit.id}`,
     group: "devices",
     text: kit.name,
-    quantity: 1,
+    // Two halves are sold as one pair.
+    quantity: kit.kind === "radio-pair" ? 0.5 : 1,
     unit: "pcs",
     why: name,
     place: place?.id,

@@ -94,7 +94,7 @@ export const SET_UP_RULES: readonly VisitRule[] = [
     yields: ({ worked }) =>
       worked
         .filter((item) => isInverter(item) && item.kit.timers.commsLossShutdownS !== undefined)
-        .flatMap((item) => item.links.filter(({ kind }) => kind === "can").map((link) => watchStep(item, link))),
+        .flatMap((item) => item.links.filter(hasBattery).map((link) => watchStep(item, link))),
   },
   { id: "count", yields: ({ plan }) => plan.links.flatMap((link) => countStep(link)) },
   {
@@ -300,6 +300,10 @@ function countField(id: string, label: string, unit: string, count: number): Val
   };
 }
 
+function hasBattery({ kind, ends }: PlanLink): boolean {
+  return (kind === "can" || kind === "rs485") && ends.some(({ device }) => device?.kit.kind === "battery");
+}
+
 /** A battery that is heard wrongly runs for some minutes and then stops itself: it is watched for longer than that. */
 function watchStep(item: KitDevice, link: PlanLink): StepDraft {
   const watchedS = Math.max(...link.ends.map(({ device }) => device?.kit.timers.commsLossShutdownS ?? 0));
@@ -329,7 +333,7 @@ function watchStep(item: KitDevice, link: PlanLink): StepDraft {
 
 /** What one end must hear at the others: units over the power line, addresses on a bus. */
 function countStep(link: PlanLink): readonly StepDraft[] {
-  if (link.kind !== "power-line" && link.kind !== "rs485") return [];
+  if (link.kind !== "power-line" && link.kind !== "rs485" && link.kind !== "bank") return [];
   const devices = link.ends.flatMap(({ device }) => device ?? []);
   const asks = devices.find((device) => isAsker(link, device));
   const others = devices.filter((device) => device.id !== asks?.id);
@@ -351,7 +355,9 @@ function countStep(link: PlanLink): readonly StepDraft[] {
         fields: [
           link.kind === "power-line"
             ? countField("found", "Heard", "units", count)
-            : countField("found", "They answer", "addresses", count),
+            : link.kind === "bank"
+              ? countField("found", "Modules that the first one counts, itself too", "modules", count + 1)
+              : countField("found", "They answer", "addresses", count),
         ],
       },
     },
@@ -360,6 +366,7 @@ function countStep(link: PlanLink): readonly StepDraft[] {
 
 function isAsker(link: PlanLink, device: KitDevice): boolean {
   if (link.kind === "power-line") return device.kit.kind === "gateway";
+  if (link.kind === "bank") return link.members[0]?.item === device.id;
   const port = link.ends.find((end) => end.device?.id === device.id)?.port;
   return port !== undefined && "role" in port && port.role === "client";
 }

@@ -191,7 +191,7 @@ function busSettings(item: KitDevice): readonly Setting[] {
 /** Battery and inverter name each other; modules and towers are counted; backup has two switches. */
 function batterySettings(context: VisitContext, item: KitDevice): readonly Setting[] {
   const partners = item.links
-    .filter(({ kind }) => kind === "can")
+    .filter(({ kind }) => kind === "can" || kind === "rs485")
     .flatMap(({ ends }) => ends.flatMap(({ device }) => (device && device.id !== item.id ? device : [])));
   if (item.kit.kind === "battery") {
     const inverter = partners.find(isInverter);

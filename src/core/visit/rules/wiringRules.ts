@@ -290,7 +290,7 @@ export const WIRING_RULES: readonly VisitRule[] = [
           .filter(({ input }) => !input.builtIn)
           .map(({ input }) => ({
             label: inputTag(site, meter.id, input.n),
-            value: `round ${windowText(site, input.measures)}, arrow ${arrowWords(input.arrow)}, ${input.primaryA} A`,
+            value: `round ${windowText(site, input.measures)}, arrow ${arrowOf(plan, input)}, ${input.primaryA} A`,
           })),
       })),
   },
@@ -298,7 +298,7 @@ export const WIRING_RULES: readonly VisitRule[] = [
     id: "wire-link",
     yields: (context) =>
       context.plan.links
-        .filter(({ kind }) => ["rs485", "can", "ethernet", "dry-contact", "usb"].includes(kind))
+        .filter(({ kind }) => ["rs485", "can", "bank", "ethernet", "dry-contact", "usb"].includes(kind))
         .map((link) => linkStep(link, context)),
   },
   { id: "rule", yields: ({ worked }) => kitRules(worked) },
@@ -526,6 +526,10 @@ function kitRules(worked: readonly KitDevice[]): readonly StepDraft[] {
           };
         }),
     );
+}
+
+function arrowOf({ tree: { nodeById } }: ResolvedPlan, { arrow, measures }: Meter["inputs"][number]): string {
+  return arrowWords(arrow, nodeById.get(measures[0]?.run ?? "")?.kind);
 }
 
 /** A clamp goes where its run begins: at the board that feeds it. */

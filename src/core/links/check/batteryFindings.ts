@@ -1,0 +1,102 @@
+import type { Finding } from "@/core/findings";
+import { given } from "@/core/given";
+import { linkFinding } from "@/core/links/check/linkFinding";
+import type { KitDevice, ResolvedPlan } from "@/core/plan/resolvedPlan";
+import { said } from "@/core/sentence";
+import { joined } from "@/core/words";
+
+const INVERTERS = ["hybrid-inverter", "battery-inverter"];
+
+/**
+ * Whether batteries and inverters fit: the voltage of the bank, its model where the inverter's menu names models, and
+ * the bank itself: every module on its line, an address each, no more of them than can be joined.
+ *
+ * For example: modules of 51 V on an inverter for 120 to 500 V: a finding that stops.
+ */
+export function batteryFindings(plan: ResolvedPlan): readonly Finding[] {
+  return [
+    ...plan.links.flatMap(({ ends }) => fitOf(ends.flatMap(({ device }) => device ?? []))),
+    ...bankFindings(plan),
+  ];
+}
+
+function fitOf(devices: readonly KitDevice[]): readonly Finding[] {
+  const inverter = devices.find(({ kit }) => INVERTERS.includes(kit.kind) && kit.storage !== undefined);
+  const battery = devices.find(({ kit }) => kit.kind === "battery");
+  if (!inverter || !battery) return [];
+  const { minV, maxV, kits } = inverter.kit.storage!;
+  const { voltageV } = battery.kit.ratings;
+  const make = linkFinding(`Kits ${inverter.kit.id}, storage, and ${battery.kit.id}, ratings.voltageV`);
+  return given(
+    voltageV !== undefined &&
+      (voltageV < minV || voltageV > maxV) &&
+      make(
+        "battery-voltage",
+        "stop",
+        battery.name,
+        "Battery and inverter are for different voltages",
+        said`${battery.name} has ${voltageV} V; ${inverter.name} takes ${minV} to ${maxV} V.`,
+        "Choose a battery that the inverter takes: never join these two",
+      ),
+    kits !== undefined &&
+      !kits.includes(battery.kit.id) &&
+      make(
+        "battery-model",
+        "fix",
+        battery.name,
+        "The inverter's menu does not know this battery",
+        said`${inverter.name} has no entry for ${battery.kit.name}.`,
+        "Choose one that it knows, or ask both makers in writing",
+      ),
+  );
+}
+
+function bankFindings({ joinable, links }: ResolvedPlan): readonly Finding[] {
+  const kits = [...new Set(joinable.filter(({ kit }) => kit.kind === "battery").map(({ kit }) => kit))];
+  return kits.flatMap((kit): readonly Finding[] => {
+    const bank = joinable.filter((device) => device.kit.id === kit.id);
+    const lines = links.filter(({ kind, members }) => kind === "bank" && members.some(isOf(bank)));
+    const onLine = new Set(lines.flatMap(({ members }) => members.map(({ item }) => item)));
+    const hasPort = kit.ports.some(({ kind }) => kind === "bank");
+    const loose = hasPort && bank.length > 1 ? bank.filter(({ id }) => !onLine.has(id)) : [];
+    const addresses = lines.flatMap(({ members }) => members.flatMap(({ address }) => address ?? []));
+    const twice = addresses.find((address, at) => addresses.indexOf(address) < at);
+    const most = kit.ratings.unitsMax;
+    const make = linkFinding(`Kit ${kit.id}: its bank`);
+    return given(
+      loose.length > 0 &&
+        make(
+          "bank-module-loose",
+          "fix",
+          loose[0]!.name,
+          "A module is on no line of its bank",
+          said`${joined(loose.map(({ name }) => name))}: joined to no other module, the first one does not count it.`,
+          "Propose the links anew, or join it to the module before it",
+        ),
+      twice !== undefined &&
+        make(
+          "bank-address-twice",
+          "fix",
+          bank[0]!.name,
+          "Two modules of a bank have one address",
+          said`Address ${twice} stands twice.`,
+          "Give each module an address of its own, the one that speaks to the inverter the first",
+        ),
+      most !== undefined &&
+        bank.length > most &&
+        make(
+          "bank-too-large",
+          "fix",
+          bank[0]!.name,
+          "More modules than can be joined",
+          said`${bank.length} modules; at most ${most} make one bank.`,
+          "Leave some out, or give them an inverter of their own",
+        ),
+    );
+  });
+}
+
+function isOf(bank: readonly KitDevice[]): (member: { readonly item: string }) => boolean {
+  const ids = new Set(bank.map(({ id }) => id));
+  return ({ item }) => ids.has(item);
+}
