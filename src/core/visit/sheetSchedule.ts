@@ -67,7 +67,7 @@ export function sheetSchedule(
   };
 }
 
-/** What the site is switched into by a step: it is proved in one state at a time, and left alone while firmware loads. */
+/** What the site is switched into: it is proved in one state at a time, and left alone while firmware loads. */
 const SITE = "what is switched";
 const SWITCHES: readonly StepTag[] = [
   "restore",

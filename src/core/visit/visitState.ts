@@ -338,7 +338,7 @@ function tooLong({ steps }: VisitSheet, source: string): readonly Finding[] {
   ];
 }
 
-/** Gates that are still open while something behind them is recorded: an earlier error made them late, and it is said. */
+/** Gates that are open while something behind them is recorded: an earlier error made them late, and it is said. */
 function lateGates(sheet: VisitSheet, state: VisitState, source: string): readonly Finding[] {
   const last = sheet.steps.at(-1);
   // What was finished by an earlier edition of the sheet is not gone over again.

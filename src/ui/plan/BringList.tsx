@@ -40,21 +40,7 @@ export function BringList({ plan }: { plan: PlanDesk }) {
           Print
         </button>
       </div>
-      <fieldset className="mb-3 flex flex-wrap gap-x-4 print:hidden">
-        <legend className="sr-only">How the list is read</legend>
-        {Object.entries(MATERIAL_VIEWS).map(([id, words]) => (
-          <label key={id} className="press flex items-center gap-2 text-sm">
-            <input
-              type="radio"
-              className="radio radio-sm"
-              name="bring-view"
-              checked={view === id}
-              onChange={() => setView(id as MaterialView)}
-            />
-            {words}
-          </label>
-        ))}
-      </fieldset>
+      <ViewChoice view={view} onView={setView} />
       <div className="columns-1 gap-6 lg:columns-2">
         {bundles.map(({ title, lines }) => (
           <div key={title} className="mb-4 break-inside-avoid">
@@ -74,6 +60,26 @@ export function BringList({ plan }: { plan: PlanDesk }) {
         ))}
       </div>
     </section>
+  );
+}
+
+function ViewChoice({ view, onView }: { view: MaterialView; onView: (view: MaterialView) => void }) {
+  return (
+    <fieldset className="mb-3 flex flex-wrap gap-x-4 print:hidden">
+      <legend className="sr-only">How the list is read</legend>
+      {Object.entries(MATERIAL_VIEWS).map(([id, words]) => (
+        <label key={id} className="press flex items-center gap-2 text-sm">
+          <input
+            type="radio"
+            className="radio radio-sm"
+            name="bring-view"
+            checked={view === id}
+            onChange={() => onView(id as MaterialView)}
+          />
+          {words}
+        </label>
+      ))}
+    </fieldset>
   );
 }
 

@@ -30,7 +30,7 @@ interface Props {
 export function StepEvidence({ desk, step, isBlocked, onOver }: Props) {
   const { state, record, skip, person } = desk;
   const own = stateOf(state, step.id);
-  const [recorded, setRecorded] = useState<Recorded>({});
+  const [recorded, setRecorded] = useState<Recorded>(() => stoppedAt(own));
   if (isOver(own)) return <OverStep own={own} step={step} desk={desk} />;
   const problem = serialProblem(recorded.serial);
   const isReady = isComplete(step, recorded) && !isBlocked && problem === undefined;
@@ -43,8 +43,10 @@ export function StepEvidence({ desk, step, isBlocked, onOver }: Props) {
           event.preventDefault();
           if (!isReady) return;
           record(step, recorded);
+          // What stopped stays in the fields: the one value that was wrong is typed anew, not all of them.
+          if (outsideLimits(step, recorded).length > 0) return;
           setRecorded({});
-          if (outsideLimits(step, recorded).length === 0) onOver();
+          onOver();
         }}
       >
         <EvidenceFields step={step} recorded={recorded} setRecorded={setRecorded} />
@@ -69,6 +71,13 @@ export function StepEvidence({ desk, step, isBlocked, onOver }: Props) {
       />
     </div>
   );
+}
+
+/** What was recorded when it stopped. */
+function stoppedAt({ status, entry }: StepState): Recorded {
+  if (status !== "stopped" || entry?.kind !== "result") return {};
+  const { values, texts, serial } = entry;
+  return { values, texts, serial };
 }
 
 function OverStep({ own, step, desk }: { own: StepState; step: VisitStep; desk: VisitDesk }) {

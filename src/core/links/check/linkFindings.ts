@@ -121,7 +121,10 @@ function loneTerminator(bus: NonNullable<ReturnType<typeof busOfLink>>): readonl
       "note",
       undefined,
       "One terminator only",
-      said`on a line this short it makes no difference; everything off, A to B shows ${threeDigits(resistanceOffOhm)} Ω.`,
+      together(
+        "on a line this short it makes no difference; ",
+        said`everything off, A to B shows ${threeDigits(resistanceOffOhm)} Ω.`,
+      ),
       "Leave it, or switch the other end on too",
     ),
   ];

@@ -76,7 +76,7 @@ function powerLines(site: Site, nodes: ResolvedPlan["nodes"]): readonly Material
   });
 }
 
-/** The cable of every planned link, each stretch with its slack, and the ties that take its weight off the terminals. */
+/** The cable of every planned link, each stretch with its slack, and the ties that take its weight off terminals. */
 function linkLines({ links }: ResolvedPlan): readonly MaterialDraft[] {
   return laidStretches(links).flatMap(({ link, at, device, lengthM }): readonly MaterialDraft[] => {
     const cable = LINK_CABLES[link.kind]!;

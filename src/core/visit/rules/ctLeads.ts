@@ -76,7 +76,8 @@ function lengthLines({ input, ctKit }: PlanInput, wayM: number | undefined): rea
         ? `${threeDigits(leadM)} m of lead`
         : leadM >= wayM
           ? `${threeDigits(leadM)} m of lead for ${threeDigits(wayM)} m of way`
-          : `${threeDigits(leadM)} m of lead is too short for ${threeDigits(wayM)} m of way: extend it as a twisted pair`;
+          : `${threeDigits(leadM)} m of lead is too short for ${threeDigits(wayM)} m of way: ` +
+            "extend it as a twisted pair";
   const shorten =
     cut === undefined
       ? "shorten it only where its manual allows it"

@@ -3,7 +3,7 @@ import type { SiteNode } from "@/core/site/planSchema";
 import { phasesOf } from "@/core/site/tree";
 import { threeDigits } from "@/core/units";
 import { boardFeeds } from "@/core/visit/rules/boardFeeds";
-import { isInverter, type VisitContext } from "@/core/visit/visitContext";
+import { isInverter, isWired, type VisitContext } from "@/core/visit/visitContext";
 import type { VisitRule } from "@/core/visit/visitRule";
 import type { StepDraft, StepTag, ValueField } from "@/core/visit/visitStep";
 import { capital } from "@/core/words";
@@ -81,6 +81,8 @@ function atBoards(
   test: OwedTest,
   of: (context: VisitContext, board: SiteNode) => Draft,
 ): readonly StepDraft[] {
+  // Where no mains is wired, nothing of a circuit is new; the order of the phases still decides a meter's taps.
+  if (test !== "rotation" && !context.worked.some((item) => item.isNew && isWired(item))) return [];
   return boardFeeds(context).flatMap(({ board }) => asked(context, test, of(context, board)));
 }
 

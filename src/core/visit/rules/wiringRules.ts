@@ -148,8 +148,8 @@ export const WIRING_RULES: readonly VisitRule[] = [
                     unit: "V",
                     least: 1,
                     outside:
-                      "A negative voltage is a reversed string: do not mate it. Type modules and voltage under Sheet: " +
-                      "its limits follow from them",
+                      "A negative voltage is a reversed string: do not mate it. Type modules and voltage under " +
+                      "Sheet: its limits follow from them",
                   },
                 ]
               : strings.map((own, at) => {

@@ -7,9 +7,9 @@ const CLOSE_MIN = 1e-9;
 const NODES_A_SLICE = 2000;
 
 /**
- * The best schedule of a small problem without windows, states and steps for two, proven: every next step at every technician, cut where what is
- * left
- * cannot beat the best so far. In slices. Undefined when the budget of nodes runs out before the proof.
+ * The best schedule of a small problem without windows, states and steps for two, proven: every next step at every
+ * technician, cut where what is left cannot beat the best so far. In slices. Undefined when the budget of nodes runs
+ * out before the proof.
  *
  * @param known A schedule to beat.
  */
