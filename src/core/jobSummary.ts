@@ -104,6 +104,8 @@ export function nextThing(
   switch (diagnosis.verdict) {
     case "ambiguous":
       return diagnosis.nextTests[0]?.label ?? "Check the clamps by eye: no test tells these explanations apart";
+    case "reading-doubtful":
+      return diagnosis.nextTests[0]?.label ?? "Read the doubtful reading again";
     case "not-explained":
       return "Check the readings and the known powers: no two faults explain them";
     case "as-planned":

@@ -41,6 +41,7 @@ const VERDICT_WORDS: Readonly<Record<Verdict, string>> = {
   "faults-found": "faults found",
   ambiguous: "not certain yet",
   "not-explained": "not explained",
+  "reading-doubtful": "a reading is doubtful",
 };
 
 const ofControl = ({ document: { site, kits, links, limit, divert } }: JobView) => [site, kits, links, limit, divert];

@@ -2,12 +2,14 @@ import { z } from "zod";
 import { chiSquareSurvival } from "@/core/flows/chiSquare";
 import { scoringCostMs } from "@/core/flows/diagnosisCost";
 import { cures } from "@/core/flows/cure";
-import { EvidenceScorer } from "@/core/flows/evidence";
+import { evidenceOf, findDoubt, fits, PLANNED, type Doubt } from "@/core/flows/doubt";
+import { EvidenceScorer, type SeenEvidence } from "@/core/flows/evidence";
 import { applyFault, plannedFitting, type SiteFitting } from "@/core/flows/fitting";
 import type { Fault } from "@/core/flows/faults";
 import { combinationCount, hypothesisSet } from "@/core/flows/hypotheses";
 import type { HypothesisSet } from "@/core/flows/hypothesisSet";
 import { MAX_WEIGHED, nextTests, type NextTest } from "@/core/flows/nextTests";
+import { sheetVariants } from "@/core/flows/oddities";
 import { testProblem, type TestProblem } from "@/core/flows/testProblem";
 import { testSheetProblems, testSheetShape, type TestSheet } from "@/core/flows/testSheetSchema";
 import { refineWith } from "@/core/problem";
@@ -29,6 +31,8 @@ const MOST_RANKED = Math.max(MAX_SHOWN_HYPOTHESES, MAX_WEIGHED);
 const SLICE_MS = 15;
 const SLICE = 2_000;
 const RANKED_A_SLICE = 200_000;
+/** What is left for the usual view of a sheet beside the wider ones. */
+const USUAL_PRIOR = 0.78;
 
 /** What the route `diagnose` takes: a site and its test sheet. */
 export const diagnoseRequestSchema = z
@@ -36,7 +40,7 @@ export const diagnoseRequestSchema = z
   .superRefine(refineWith(({ site, ...sheet }) => testSheetProblems(sheet, site)));
 
 /** What the readings come to. */
-export type Verdict = "as-planned" | "faults-found" | "ambiguous" | "not-explained";
+export type Verdict = "as-planned" | "faults-found" | "ambiguous" | "not-explained" | "reading-doubtful";
 
 /** One explanation of the readings, with its probability from 0 to 1. */
 export interface Hypothesis {
@@ -68,6 +72,8 @@ export interface Diagnosis {
   readonly scored: number;
   /** Chance of a miss as large as the best explanation's, were it true. */
   readonly fitProbability: number;
+  /** The one odd thing that explains the sheet as well as a fault does; of `reading-doubtful` only. */
+  readonly doubt: Doubt | undefined;
 }
 
 /** A diagnosis, or why it was not begun. */
@@ -117,37 +123,30 @@ export function* diagnoseInSlices(
   const set = yield* withProgress(grouping, { done: 0, of: combinations });
   const costMs = scoringCostMs(site, sheet, set.count);
   if (costMs > budgetMs) return { kind: "too-costly", costMs };
-  const scorer = new EvidenceScorer(set, {
-    seen: problem.seen,
-    lastingCount: problem.lastingCount,
-    noise: sheet.noise,
-  });
-  const logPosterior = new Float64Array(set.count);
-  const chiSquare = new Float64Array(set.count);
-  const slice = Math.max(1, Math.min(SLICE, Math.floor((SLICE_MS * set.count) / costMs)));
-  for (let hypothesis = 0; hypothesis < set.count; hypothesis++) {
-    if (hypothesis % slice === 0) yield { done: hypothesis, of: set.count };
-    const evidence = scorer.score(hypothesis);
-    logPosterior[hypothesis] = Math.log(set.weights[hypothesis]!) + evidence.logEvidence;
-    chiSquare[hypothesis] = evidence.chiSquare;
-  }
   const all = { done: set.count, of: set.count };
+  const slice = Math.max(1, Math.min(SLICE, Math.floor((SLICE_MS * set.count) / costMs)));
+  const usual = yield* scored(set, evidenceOf(problem, problem.seen), slice);
   yield all;
-  const probabilities = yield* withProgress(normalised(logPosterior), all);
+  const view = yield* withProgress(viewOf(set, [{ ...usual, prior: USUAL_PRIOR }]), all);
+  const { probabilities, ranked, fitProbability, verdict } = yield* widened(problem, set, slice, usual, view);
   yield all;
-  const ranked = yield* withProgress(likeliestFew(probabilities, set), all);
-  yield all;
-  const best = ranked[0]!;
-  const fitProbability = chiSquareSurvival(chiSquare[best]!, scorer.readingCount);
-  const verdict = verdictOf(probabilities[best]!, set.faultsOf(set.likeliest[best]!).length, fitProbability);
-  const certain = verdict === "as-planned" || verdict === "faults-found";
-  const tests = certain
+  const doubt =
+    verdict === "as-planned" || verdict === "ambiguous"
+      ? undefined
+      : yield* withProgress(
+          findDoubt(problem, set, { verdict, best: ranked[0]!, bestLog: logOf(set, usual, ranked[0]!), ranked }),
+          all,
+        );
+  const settled = doubt ? "reading-doubtful" : verdict;
+  const order = doubt ? [doubt.hypothesis, ...ranked.filter((id) => id !== doubt.hypothesis)] : ranked;
+  const isCertain = settled === "as-planned" || settled === "faults-found";
+  const tests = isCertain
     ? []
     : yield* withProgress(
         nextTests(
           problem,
           set,
-          scorer,
+          usual.scorer,
           ranked.map((id) => ({ id, probability: probabilities[id]! })),
         ),
         all,
@@ -156,13 +155,98 @@ export function* diagnoseInSlices(
   return {
     kind: "diagnosed",
     diagnosis: {
-      verdict,
+      verdict: settled,
       fitProbability,
       scored: set.combinationCount,
-      hypotheses: shown(problem, set, ranked, { probabilities, chiSquare, readingCount: scorer.readingCount }),
-      nextTests: tests,
+      hypotheses: shown(problem, set, order, {
+        probabilities,
+        chiSquare: usual.chiSquare,
+        readingCount: usual.scorer.readingCount,
+      }),
+      nextTests: doubt ? [doubt.again, ...tests] : tests,
+      doubt: doubt?.said,
     },
   };
+}
+
+function logOf(set: HypothesisSet, { logEvidence }: Scored, id: number): number {
+  return Math.log(USUAL_PRIOR) + Math.log(set.weights[id]!) + logEvidence[id]!;
+}
+
+/** The evidence of every hypothesis under one view of the sheet. */
+interface Scored {
+  readonly scorer: EvidenceScorer;
+  readonly logEvidence: Float64Array;
+  readonly chiSquare: Float64Array;
+}
+
+function* scored(set: HypothesisSet, evidence: SeenEvidence, slice: number): Slices<Scored, DiagnosisProgress> {
+  const scorer = new EvidenceScorer(set, evidence);
+  const logEvidence = new Float64Array(set.count);
+  const chiSquare = new Float64Array(set.count);
+  for (let hypothesis = 0; hypothesis < set.count; hypothesis++) {
+    if (hypothesis % slice === 0) yield { done: hypothesis, of: set.count };
+    const found = scorer.score(hypothesis);
+    logEvidence[hypothesis] = found.logEvidence;
+    chiSquare[hypothesis] = found.chiSquare;
+  }
+  return { scorer, logEvidence, chiSquare };
+}
+
+/** What the views of a sheet come to, mixed. */
+interface MixedView {
+  readonly probabilities: Float64Array;
+  readonly ranked: readonly number[];
+  readonly fitProbability: number;
+  readonly verdict: Verdict;
+}
+
+/** Every hypothesis by its evidence under all views, each with its prior; the fit is that of the view that fits best. */
+function* viewOf(set: HypothesisSet, views: readonly (Scored & { readonly prior: number })[]): Slices<MixedView> {
+  const logPosterior = new Float64Array(set.count);
+  for (let id = 0; id < set.count; id++) {
+    const logs = views.map(({ logEvidence, prior }) => Math.log(prior) + logEvidence[id]!);
+    const most = Math.max(...logs);
+    const mixed = Number.isFinite(most)
+      ? most + Math.log(logs.reduce((sum, log) => sum + Math.exp(log - most), 0))
+      : -Infinity;
+    logPosterior[id] = Math.log(set.weights[id]!) + mixed;
+    if (id % RANKED_A_SLICE === RANKED_A_SLICE - 1) yield;
+  }
+  const probabilities = yield* normalised(logPosterior);
+  yield;
+  const ranked = yield* likeliestFew(probabilities, set);
+  yield;
+  const best = ranked[0]!;
+  const fitProbability = Math.max(
+    ...views.map(({ chiSquare, scorer }) => chiSquareSurvival(chiSquare[best]!, scorer.readingCount)),
+  );
+  const verdict = verdictOf(probabilities[best]!, set.faultsOf(set.likeliest[best]!).length, fitProbability);
+  return { probabilities, ranked, fitProbability, verdict };
+}
+
+/**
+ * The same with wider views of the sheet mixed in, where the usual one blames the fitting or explains nothing: a steady
+ * load far above the usual, meters read at different moments. A view that cannot save the plan costs one score only.
+ */
+function* widened(
+  problem: TestProblem,
+  set: HypothesisSet,
+  slice: number,
+  usual: Scored,
+  view: MixedView,
+): Slices<MixedView, DiagnosisProgress> {
+  if (view.verdict === "as-planned") return view;
+  const views: (Scored & { readonly prior: number })[] = [{ ...usual, prior: USUAL_PRIOR }];
+  for (const variant of sheetVariants(problem)) {
+    const evidence = evidenceOf(problem, variant.seen);
+    const planned = new EvidenceScorer(set, evidence).score(PLANNED);
+    const savesPlan = fits(planned.chiSquare, usual.scorer.readingCount);
+    if (savesPlan || view.verdict === "not-explained")
+      views.push({ ...(yield* scored(set, evidence, slice)), prior: variant.prior });
+  }
+  if (views.length === 1) return view;
+  return yield* withProgress(viewOf(set, views), { done: set.count, of: set.count });
 }
 
 /** The fitting that a list of faults makes of the plan. */

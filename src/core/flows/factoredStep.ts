@@ -11,6 +11,8 @@ export interface SeenStep {
   readonly powers: StepPowers;
   readonly slots: readonly number[];
   readonly readingsW: readonly number[];
+  /** How much further than the display's noise a reading may be off, W; nowhere where it is left out. */
+  readonly extraSdW?: readonly number[];
 }
 
 /** A step as it is scored: its readings with their noise, and what every response row makes of its powers. */
@@ -42,14 +44,28 @@ export interface Beginning {
   squares: number;
 }
 
+/** Steps that share their powers share their tables: they are worked out once for all that is asked of a set. */
+const tablesOfRows = new WeakMap<readonly Float64Array[], WeakMap<StepPowers, StepTables>>();
+
+function sharedTables(rows: readonly Float64Array[], powers: StepPowers): StepTables {
+  const known = tablesOfRows.get(rows) ?? new WeakMap<StepPowers, StepTables>();
+  tablesOfRows.set(rows, known);
+  const tables = known.get(powers) ?? stepTables(rows, powers);
+  known.set(powers, tables);
+  return tables;
+}
+
 /** Tabulate a seen step for a set of hypotheses. */
 export function scoredStep(set: HypothesisSet, step: SeenStep, noise: Noise): ScoredStep {
   return {
     slots: Int32Array.from(step.slots),
     readingsW: Float64Array.from(step.readingsW),
     width: step.slots.length,
-    noiseVariance: Float64Array.from(step.readingsW, (reading) => readingVariance(noise, reading)),
-    tables: stepTables(set.rows, step.powers),
+    noiseVariance: Float64Array.from(
+      step.readingsW,
+      (reading, at) => readingVariance(noise, reading) + (step.extraSdW?.[at] ?? 0) ** 2,
+    ),
+    tables: sharedTables(set.rows, step.powers),
   };
 }
 

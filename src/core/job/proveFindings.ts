@@ -47,6 +47,15 @@ export function proveFindings(site: Site, diagnosis: Diagnosis): readonly Findin
           diagnosis.nextTests[0]?.label ?? "Check the clamps by eye",
         ),
       ];
+    case "reading-doubtful":
+      return [
+        whole(
+          "note",
+          "A reading is doubtful",
+          said`${diagnosis.doubt?.why ?? "One odd reading explains the sheet as well as a fault does"}.`,
+          diagnosis.nextTests[0]?.label ?? "Read it again",
+        ),
+      ];
     case "not-explained":
       return [
         whole(

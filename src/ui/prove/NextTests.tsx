@@ -11,13 +11,14 @@ export function NextTests({ prove, tests }: { prove: ProveDesk; tests: readonly 
   const [all, setAll] = useState(false);
   const [first, ...others] = tests;
   if (!first) return null;
+  const most = Math.max(...tests.map(({ gainBits }) => gainBits), Number.MIN_VALUE);
   return (
     <div>
       <h3 className="flex items-center gap-1 font-bold">
         <Zap size={18} aria-hidden />
         Do this next
       </h3>
-      <Test prove={prove} test={first} most={first.gainBits} isFirst />
+      <Test prove={prove} test={first} most={most} isFirst />
       {others.length > 0 && (
         <button
           type="button"
@@ -28,8 +29,7 @@ export function NextTests({ prove, tests }: { prove: ProveDesk; tests: readonly 
           {all ? "Only the best" : others.length === 1 ? "1 other test" : `${others.length} other tests`}
         </button>
       )}
-      {all &&
-        others.map((test) => <Test key={test.label} prove={prove} test={test} most={first.gainBits} isFirst={false} />)}
+      {all && others.map((test) => <Test key={test.label} prove={prove} test={test} most={most} isFirst={false} />)}
     </div>
   );
 }

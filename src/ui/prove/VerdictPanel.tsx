@@ -1,11 +1,15 @@
 "use client";
 
-import { CircleCheck, CircleHelp, ClipboardPen, OctagonX, Scale, Wrench, type LucideIcon } from "lucide-react";
+import { CircleCheck, CircleHelp, ClipboardPen, Glasses, OctagonX, Scale, Wrench, type LucideIcon } from "lucide-react";
 import { useSaid } from "@/ui/parts/browser/useNumberStyle";
 import { saidCure, saidFault, saidFaults } from "@/core/flows/cure";
 import { fittingWith, type Diagnosis, type Hypothesis, type Verdict } from "@/core/flows/diagnose";
 import { isAllSeen } from "@/core/flows/editSheet";
 import { siteWithFitting } from "@/core/flows/fitting";
+import type { Doubt } from "@/core/flows/doubt";
+import { inputTag } from "@/core/site/inputTag";
+import { powerText } from "@/core/units";
+import { Say } from "@/ui/parts/show/Say";
 import { percent } from "@/core/job/proveFindings";
 import type { Site } from "@/core/site/planSchema";
 import { BoardSketch } from "@/ui/board/BoardSketch";
@@ -22,6 +26,7 @@ const LOOK: Readonly<
   "as-planned": { Icon: CircleCheck, words: "As planned", colour: "text-success", pattern: "" },
   "faults-found": { Icon: Wrench, words: "Faults found", colour: "text-warning", pattern: "fix-pattern" },
   ambiguous: { Icon: CircleHelp, words: "Not certain yet", colour: "text-info", pattern: "note-pattern" },
+  "reading-doubtful": { Icon: Glasses, words: "Read it again", colour: "text-info", pattern: "note-pattern" },
   "not-explained": { Icon: OctagonX, words: "Not explained", colour: "text-error", pattern: "stop-pattern" },
   unread: { Icon: ClipboardPen, words: "Nothing read yet", colour: "text-info", pattern: "note-pattern" },
   weighing: { Icon: Scale, words: "Weighing the explanations", colour: "text-info", pattern: "note-pattern" },
@@ -48,6 +53,7 @@ export function VerdictPanel({ prove }: { prove: ProveDesk }) {
         )}
         <WeighingLine />
         {diagnosis && <VerdictText verdict={diagnosis.verdict} />}
+        {diagnosis?.doubt && <DoubtText site={site} doubt={diagnosis.doubt} />}
         {diagnosis?.verdict === "ambiguous" && (
           <Contenders site={site} hypotheses={diagnosis.hypotheses.slice(0, MOST_CONTENDERS)} />
         )}
@@ -188,8 +194,46 @@ function VerdictText({ verdict }: { verdict: Verdict }) {
           what the step says, or one that the plan does not have.
         </p>
       );
+    case "reading-doubtful":
+      return (
+        <p>
+          One odd reading explains the sheet as well as a fault in the fitting does: nothing is turned before it is read
+          again.
+        </p>
+      );
     case "as-planned":
     case "faults-found":
       return null;
   }
+}
+
+const MOST_DOUBTFUL = 4;
+
+/** What is odd, in words and numbers, and what is left of faults with it. */
+function DoubtText({ site, doubt }: { site: Site; doubt: Doubt }) {
+  const said = useSaid();
+  return (
+    <div className="space-y-1">
+      <p className="text-lg font-semibold">
+        <Say>{`${doubt.why}.`}</Say>
+      </p>
+      {doubt.readings.length <= MOST_DOUBTFUL && (
+        <ul className="text-sm">
+          {doubt.readings.map(({ meter, input, powerW, wouldBeW }) => (
+            <li key={`${meter} ${input}`}>
+              {inputTag(site, meter, input)}: shows{" "}
+              <span className="reading">
+                <Say>{powerText(powerW)}</Say>
+              </span>
+              , would be about{" "}
+              <span className="reading">
+                <Say>{powerText(wouldBeW)}</Say>
+              </span>
+            </li>
+          ))}
+        </ul>
+      )}
+      {doubt.faults.length > 0 && <p className="text-sm">Left with it: {said(saidFaults(site, doubt.faults))}.</p>}
+    </div>
+  );
 }
