@@ -45,7 +45,7 @@ const faultSchema = z.discriminatedUnion("kind", [
 
 /** The answer of the route `diagnose`. */
 export const diagnoseResponseSchema = z.strictObject({
-  verdict: z.enum(["as-planned", "faults-found", "ambiguous", "not-explained"]),
+  verdict: z.enum(["as-planned", "faults-found", "ambiguous", "not-explained", "reading-doubtful"]),
   hypotheses: z.array(
     z.strictObject({
       probability: z.number(),
@@ -74,6 +74,16 @@ export const diagnoseResponseSchema = z.strictObject({
   ),
   scored: z.int(),
   fitProbability: z.number(),
+  doubt: z
+    .strictObject({
+      kind: z.enum(["reading", "meter", "swapped", "switching", "device"]),
+      step: z.int().describe("The step, from 0"),
+      readings: z.array(z.strictObject({ ...onInput, powerW: z.number(), wouldBeW: z.number() })),
+      faults: z.array(faultSchema),
+      why: z.string(),
+    })
+    .optional()
+    .describe("The one odd thing that explains the sheet as well as a fault does, where the verdict is so"),
 });
 
 /** The answer of the route `balance`. */

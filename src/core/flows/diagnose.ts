@@ -128,7 +128,8 @@ export function* diagnoseInSlices(
   const usual = yield* scored(set, evidenceOf(problem, problem.seen), slice);
   yield all;
   const view = yield* withProgress(viewOf(set, [{ ...usual, prior: USUAL_PRIOR }]), all);
-  const { probabilities, ranked, fitProbability, verdict } = yield* widened(problem, set, slice, usual, view);
+  const mixed = yield* widened(problem, set, slice, usual, view);
+  const { ranked, fitProbability, verdict } = mixed;
   yield all;
   const doubt =
     verdict === "as-planned" || verdict === "ambiguous"
@@ -138,7 +139,7 @@ export function* diagnoseInSlices(
           all,
         );
   const settled = doubt ? "reading-doubtful" : verdict;
-  const order = doubt ? [doubt.hypothesis, ...ranked.filter((id) => id !== doubt.hypothesis)] : ranked;
+  const weighed = doubt ? yield* withProgress(withOdd(set, mixed, doubt.logs), all) : mixed;
   const isCertain = settled === "as-planned" || settled === "faults-found";
   const tests = isCertain
     ? []
@@ -147,7 +148,7 @@ export function* diagnoseInSlices(
           problem,
           set,
           usual.scorer,
-          ranked.map((id) => ({ id, probability: probabilities[id]! })),
+          weighed.ranked.map((id) => ({ id, probability: weighed.probabilities[id]! })),
         ),
         all,
       );
@@ -158,9 +159,9 @@ export function* diagnoseInSlices(
       verdict: settled,
       fitProbability,
       scored: set.combinationCount,
-      hypotheses: shown(problem, set, order, {
-        probabilities,
-        chiSquare: usual.chiSquare,
+      hypotheses: shown(problem, set, weighed.ranked, {
+        probabilities: weighed.probabilities,
+        chiSquareOf: mixed.chiSquareOf,
         readingCount: usual.scorer.readingCount,
       }),
       nextTests: doubt ? [doubt.again, ...tests] : tests,
@@ -195,13 +196,16 @@ function* scored(set: HypothesisSet, evidence: SeenEvidence, slice: number): Sli
 
 /** What the views of a sheet come to, mixed. */
 interface MixedView {
+  readonly logPosterior: Float64Array;
+  /** The miss of an explanation in the view that it fits best. */
+  readonly chiSquareOf: (id: number) => number;
   readonly probabilities: Float64Array;
   readonly ranked: readonly number[];
   readonly fitProbability: number;
   readonly verdict: Verdict;
 }
 
-/** Every hypothesis by its evidence under all views, each with its prior; the fit is that of the view that fits best. */
+/** Every hypothesis by its evidence under all views, each with its prior; the fit is that of the best view. */
 function* viewOf(set: HypothesisSet, views: readonly (Scored & { readonly prior: number })[]): Slices<MixedView> {
   const logPosterior = new Float64Array(set.count);
   for (let id = 0; id < set.count; id++) {
@@ -218,11 +222,25 @@ function* viewOf(set: HypothesisSet, views: readonly (Scored & { readonly prior:
   const ranked = yield* likeliestFew(probabilities, set);
   yield;
   const best = ranked[0]!;
-  const fitProbability = Math.max(
-    ...views.map(({ chiSquare, scorer }) => chiSquareSurvival(chiSquare[best]!, scorer.readingCount)),
-  );
+  const chiSquareOf = (id: number) => Math.min(...views.map(({ chiSquare }) => chiSquare[id]!));
+  const fitProbability = chiSquareSurvival(chiSquareOf(best), views[0]!.scorer.readingCount);
   const verdict = verdictOf(probabilities[best]!, set.faultsOf(set.likeliest[best]!).length, fitProbability);
-  return { probabilities, ranked, fitProbability, verdict };
+  return { logPosterior, chiSquareOf, probabilities, ranked, fitProbability, verdict };
+}
+
+/** The same with one odd thing mixed in, for every explanation that it helps. */
+function* withOdd(
+  set: HypothesisSet,
+  { logPosterior }: MixedView,
+  logs: ReadonlyMap<number, number>,
+): Slices<Pick<MixedView, "probabilities" | "ranked">> {
+  const mixed = logPosterior.slice();
+  for (const [id, log] of logs) {
+    const [low, high] = [Math.min(mixed[id]!, log), Math.max(mixed[id]!, log)];
+    mixed[id] = high + Math.log1p(Math.exp(low - high));
+  }
+  const probabilities = yield* normalised(mixed);
+  return { probabilities, ranked: yield* likeliestFew(probabilities, set) };
 }
 
 /**
@@ -295,7 +313,7 @@ function verdictOf(probability: number, faultCount: number, fitProbability: numb
 
 interface Scores {
   readonly probabilities: Float64Array;
-  readonly chiSquare: Float64Array;
+  readonly chiSquareOf: (id: number) => number;
   readonly readingCount: number;
 }
 
@@ -319,7 +337,7 @@ function shown(
       faults,
       fitting: fittingOutput(fittingWith(problem.site, faults)),
       alternatives: others.map(faultsOf),
-      residual: scores.readingCount > 0 ? scores.chiSquare[id]! / scores.readingCount : 0,
+      residual: scores.readingCount > 0 ? scores.chiSquareOf(id) / scores.readingCount : 0,
       cure: cures(problem.site, faults),
     };
   });

@@ -43,11 +43,11 @@ export interface Doubt {
   readonly why: string;
 }
 
-/** A doubt, with the hypothesis that it leaves and the step to repeat. */
+/** A doubt with the step to repeat, and what each explanation gains by its best odd thing (ln). */
 export interface FoundDoubt {
   readonly said: Doubt;
-  readonly hypothesis: number;
   readonly again: NextTest;
+  readonly logs: ReadonlyMap<number, number>;
 }
 
 /** Everything that was seen, as a scorer takes it. */
@@ -87,6 +87,7 @@ export function* findDoubt(
       ? [PLANNED]
       : [PLANNED, ...singles(set), ...(isExplained ? [] : ranked)].slice(0, MOST_SIMPLER);
   const all = oddities(problem);
+  const logs = new Map<number, number>();
   let found: { oddity: Oddity; id: number; log: number; scorer: EvidenceScorer } | undefined;
   for (const oddity of all) {
     const scorer = new EvidenceScorer(set, evidenceOf(problem, oddity.seen));
@@ -96,13 +97,14 @@ export function* findDoubt(
       const { logEvidence, chiSquare } = scorer.score(id);
       if (!fits(chiSquare, count)) continue;
       const log = Math.log(oddity.prior) + Math.log(set.weights[id]!) + logEvidence;
+      logs.set(id, Math.max(log, logs.get(id) ?? -Infinity));
       if (!found || log > found.log) found = { oddity, id, log, scorer };
     }
     yield;
   }
   if (!found) return undefined;
   const said = saidDoubt(problem, set, found);
-  return { said, hypothesis: found.id, again: readAgain(problem, said, entropyBits(found.log - bestLog)) };
+  return { said, logs, again: readAgain(problem, said, entropyBits(found.log - bestLog)) };
 }
 
 /** Every hypothesis that one fault comes to. */
@@ -159,7 +161,10 @@ function whyOf(problem: TestProblem, oddity: Oddity, readings: readonly Doubtful
         readings[0]!.wouldBeW,
       )}${likely(problem, oddity, readings[0]!)}`;
     case "meter":
-      return `${tags} in ${step} do not belong to what was switched: the display of that meter may not have changed yet`;
+      return (
+        `${tags} in ${step} do not belong to what was switched: ` +
+        "the display of that meter may not have changed yet"
+      );
     case "swapped":
       return `${tags} in ${step} look exchanged when they were written down`;
     case "switching":

@@ -16,6 +16,7 @@ export interface Oddity {
   /** Of a switching: the background's node and phase; of a device: its node. */
   readonly node: string | undefined;
   readonly phase: string | undefined;
+  /** How often it happens, with how wide an odd reading really is. */
   readonly prior: number;
   /** How many readings say nothing any more. */
   readonly lost: number;
@@ -37,8 +38,9 @@ const PRIORS: Readonly<Record<OddityKind, number>> = {
   switching: 0.01,
   device: 0.01,
 };
-/** So wide that the reading says nothing, W. */
+/** So wide that the reading says nothing, W; what is odd is really about so wide. */
 const NOTHING_SAID_W = 100_000;
+const ODD_W = 3_000;
 /** A kettle, a toaster, an oven: whatever somebody switches on, W. */
 const SWITCHED_SD_W = 2_500;
 /** A steady load far above the usual. */
@@ -115,7 +117,7 @@ function lost({ seen }: TestProblem, kind: "reading" | "meter", step: number, re
     readings,
     node: undefined,
     phase: undefined,
-    prior: PRIORS[kind],
+    prior: PRIORS[kind] * (NOTHING_SAID_W / ODD_W) ** readings.length,
     lost: readings.length,
     seen: withStep(seen, step, { extraSdW }),
   };

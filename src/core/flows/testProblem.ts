@@ -20,8 +20,23 @@ export interface TestProblem {
   readonly inputs: readonly { readonly meter: string; readonly input: number }[];
 }
 
+/** A display in kW with one decimal shows whole hundreds: what it rounds away is noise, W. */
+const COARSE_W = 100;
+const FEWEST_COARSE = 4;
+
+/** The sheet with the noise that its displays have at least: of readings in whole hundreds that of their rounding. */
+function withDisplayNoise(sheet: TestSheet): TestSheet {
+  const readings = sheet.steps.flatMap((step) => step.readings);
+  const isCoarse = readings.length >= FEWEST_COARSE && readings.every(({ powerW }) => powerW % COARSE_W === 0);
+  const roundingW = COARSE_W / Math.sqrt(12);
+  return isCoarse && sheet.noise.absoluteW < roundingW
+    ? { ...sheet, noise: { ...sheet.noise, absoluteW: roundingW } }
+    : sheet;
+}
+
 /** Work a test sheet out against its site; both must be valid. */
-export function testProblem(site: Site, sheet: TestSheet): TestProblem {
+export function testProblem(site: Site, given: TestSheet): TestProblem {
+  const sheet = withDisplayNoise(given);
   const background = sheet.background ?? defaultBackground(site);
   const perPhase = new Set(background.map((load) => load.node));
   for (const step of sheet.steps) for (const device of step.devices) if (device.perPhase) perPhase.add(device.node);

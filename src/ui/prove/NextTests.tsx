@@ -6,8 +6,15 @@ import type { NextTest } from "@/core/flows/nextTests";
 import type { ProveDesk } from "@/ui/prove/useProve";
 import { Say } from "@/ui/parts/show/Say";
 
+interface Props {
+  readonly prove: ProveDesk;
+  readonly tests: readonly NextTest[];
+  /** The first of them repeats a step of which a reading is doubtful. */
+  readonly isDoubt: boolean;
+}
+
 /** What to switch on next, why, and how much it would tell; the others behind it. */
-export function NextTests({ prove, tests }: { prove: ProveDesk; tests: readonly NextTest[] }) {
+export function NextTests({ prove, tests, isDoubt }: Props) {
   const [all, setAll] = useState(false);
   const [first, ...others] = tests;
   if (!first) return null;
@@ -18,7 +25,7 @@ export function NextTests({ prove, tests }: { prove: ProveDesk; tests: readonly 
         <Zap size={18} aria-hidden />
         Do this next
       </h3>
-      <Test prove={prove} test={first} most={most} isFirst />
+      <Test prove={prove} test={first} most={most} isFirst isAgain={isDoubt} />
       {others.length > 0 && (
         <button
           type="button"
@@ -29,12 +36,23 @@ export function NextTests({ prove, tests }: { prove: ProveDesk; tests: readonly 
           {all ? "Only the best" : others.length === 1 ? "1 other test" : `${others.length} other tests`}
         </button>
       )}
-      {all && others.map((test) => <Test key={test.label} prove={prove} test={test} most={most} isFirst={false} />)}
+      {all &&
+        others.map((test) => (
+          <Test key={test.label} prove={prove} test={test} most={most} isFirst={false} isAgain={false} />
+        ))}
     </div>
   );
 }
 
-function Test({ prove, test, most, isFirst }: { prove: ProveDesk; test: NextTest; most: number; isFirst: boolean }) {
+interface TestProps {
+  readonly prove: ProveDesk;
+  readonly test: NextTest;
+  readonly most: number;
+  readonly isFirst: boolean;
+  readonly isAgain: boolean;
+}
+
+function Test({ prove, test, most, isFirst, isAgain }: TestProps) {
   return (
     <div className="border-b border-base-300 py-2 last:border-b-0">
       <p className={isFirst ? "text-lg font-bold text-primary" : "font-semibold"}>{test.label}</p>
@@ -54,7 +72,7 @@ function Test({ prove, test, most, isFirst }: { prove: ProveDesk; test: NextTest
           className={`btn press ml-auto ${isFirst ? "btn-primary" : "btn-sm"}`}
           onClick={() => prove.addProposed(test)}
         >
-          Add this step
+          {isAgain ? "Read it again" : "Add this step"}
         </button>
       </p>
     </div>

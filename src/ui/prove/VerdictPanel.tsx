@@ -62,7 +62,7 @@ export function VerdictPanel({ prove }: { prove: ProveDesk }) {
       </div>
       <div className="min-w-0 space-y-3">
         {faults && <AsFitted site={site} faults={faults} />}
-        {last && <NextTests prove={prove} tests={last.nextTests} />}
+        {last && <NextTests prove={prove} tests={last.nextTests} isDoubt={last.doubt !== undefined} />}
         {diagnosis?.verdict === "as-planned" && (
           <p>
             Every input reads the right size and the right way round, for every explanation of up to{" "}
