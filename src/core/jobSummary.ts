@@ -98,14 +98,14 @@ export function nextThing(
   if (document.site.meters.length === 0) return "Add a meter to the plan";
   // What the meters show is believed before what somebody wrote down about the clamps.
   if (diagnosis?.verdict === "faults-found") return diagnosis.hypotheses[0]!.cure[0]!;
+  // Nothing is turned before it was read again.
+  if (diagnosis?.verdict === "reading-doubtful") return diagnosis.nextTests[0]!.label;
   const fix = place.find((finding) => finding.severity === "fix");
   if (fix) return fix.cure;
   if (!diagnosis) return unjudged;
   switch (diagnosis.verdict) {
     case "ambiguous":
       return diagnosis.nextTests[0]?.label ?? "Check the clamps by eye: no test tells these explanations apart";
-    case "reading-doubtful":
-      return diagnosis.nextTests[0]?.label ?? "Read the doubtful reading again";
     case "not-explained":
       return "Check the readings and the known powers: no two faults explain them";
     case "as-planned":

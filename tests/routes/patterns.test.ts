@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
 import { jobDocumentSchema, type JobDocument } from "@/core/job/jobDocument";
 import { patternListSchema } from "@/core/patterns/patternRequests";
-import { serviceReasonSchema, visitKindSchema } from "@/core/plan/visitSettings";
+import { schoolChoices, serviceReasonSchema, visitKindSchema } from "@/core/plan/visitSettings";
 import { visitResponseSchema } from "@/core/visit/computeVisit";
 import { fromTestRun } from "../setup/environment";
 
@@ -46,6 +46,21 @@ describe("GET /api/v1/patterns and POST /api/v1/patterns/:id/job", () => {
     const tests = ({ body: sheet }: { body: unknown }) =>
       visitResponseSchema.parse(sheet).steps.filter(({ title }) => title.startsWith("Built-in CT test")).length;
     expect([tests(tested), tests(plain)]).toEqual([1, 0]);
+  });
+
+  it("answer for every school of every question, and refuse a school that there is not", async () => {
+    const { body } = await call("POST", "/patterns/split-phase-backup/job", {});
+    for (const [id, choice] of Object.entries(schoolChoices))
+      for (const option of choice.options) {
+        const sheet = await call("POST", "/compute/visit", { document: body, schools: { [id]: option } });
+        expect(sheet.status).toBe(200);
+        const { findings, materials, steps } = visitResponseSchema.parse(sheet.body);
+        expect(findings).toEqual([]);
+        expect(materials.every(({ uses }) => uses.length > 0)).toBe(true);
+        expect(steps.some(({ evidence }) => evidence.kind === "read-back")).toBe(true);
+      }
+    const refused = await call("POST", "/compute/visit", { document: body, schools: { energise: "both" } });
+    expect(refused.status).toBe(400);
   });
 });
 

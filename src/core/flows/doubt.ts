@@ -162,8 +162,7 @@ function whyOf(problem: TestProblem, oddity: Oddity, readings: readonly Doubtful
       )}${likely(problem, oddity, readings[0]!)}`;
     case "meter":
       return (
-        `${tags} in ${step} do not belong to what was switched: ` +
-        "the display of that meter may not have changed yet"
+        `${tags} in ${step} do not belong to what was switched: ` + "the display of that meter may not have changed yet"
       );
     case "swapped":
       return `${tags} in ${step} look exchanged when they were written down`;

@@ -94,9 +94,7 @@ function toldBy({ tag, about, why, content, caution, school }: VisitStep, nameOf
       { label: "Why", text: why },
       ...(isTyped ? [] : content.map(({ label, value }) => ({ label, text: value }))),
       ...(caution === undefined ? [] : [{ label: "Caution", text: caution }]),
-      ...(school
-        ? [{ label: school.question, text: `${school.active}, since ${school.why}; or ${school.other}` }]
-        : []),
+      ...(school ? [{ label: school.question, text: `${school.active} (${school.why}); or ${school.other}` }] : []),
     ],
     values: isTyped ? content.map(({ label, value }) => ({ device, field: label, value })) : [],
   };

@@ -98,6 +98,8 @@ export interface ValueField {
   readonly id: string;
   readonly label: string;
   readonly unit: string;
+  /** What a right site shows, in words, where that says more than the limits. */
+  readonly expected?: string;
   readonly least?: number;
   readonly most?: number;
   /** What to check next when it is outside. */

@@ -217,7 +217,7 @@ function DoubtText({ site, doubt }: { site: Site; doubt: Doubt }) {
       <p className="text-lg font-semibold">
         <Say>{`${doubt.why}.`}</Say>
       </p>
-      {doubt.readings.length <= MOST_DOUBTFUL && (
+      {doubt.kind !== "reading" && doubt.readings.length <= MOST_DOUBTFUL && (
         <ul className="text-sm">
           {doubt.readings.map(({ meter, input, powerW, wouldBeW }) => (
             <li key={`${meter} ${input}`}>

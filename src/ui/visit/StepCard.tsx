@@ -43,11 +43,11 @@ export function StepCard({ desk, step, number, onOver }: Props) {
       <StepPlace desk={desk} step={step} />
       <p className="text-lg leading-snug">{step.why}.</p>
       {step.caution && <p className="caution text-base">{step.caution}</p>}
-      <StepContent content={filledContent(sheet, state, step)} />
+      <StepContent content={filledContent(sheet, state, step).filter(({ label }) => !isAskedFor(step, label))} />
       {step.school && (
         <p className="text-sm">
-          {step.school.question}: <b>{step.school.active}</b>, since {step.school.why}; the other school:{" "}
-          {step.school.other} (change it under Sheet).
+          {step.school.question}: <b>{step.school.active}</b> ({step.school.why}). The other school: {step.school.other}
+          ; change it under Sheet.
         </p>
       )}
       <BeforeIt desk={desk} step={step} gates={gates} />
@@ -69,6 +69,13 @@ export function StepCard({ desk, step, number, onOver }: Props) {
       <p className="quiet text-sm">{step.source}</p>
     </article>
   );
+}
+
+/** Whether a line stands in the evidence already, beside where its answer is typed: nobody reads it twice. */
+function isAskedFor({ evidence }: VisitStep, label: string): boolean {
+  if (evidence.kind === "values")
+    return evidence.fields.some((field) => field.expected !== undefined && field.label === label);
+  return evidence.kind === "read-back" && evidence.fields.some((field) => field.label === label);
 }
 
 /** What was seen is neither good nor bad yet: when to look again, and what to do if it stays. */

@@ -97,11 +97,13 @@ function readings({ site, plan }: VisitContext, state: ProvingState): Pick<StepD
     const tag = inputTag(site, reading.meter, reading.input);
     const run = input.measures[0]!.run;
     const word = flowWord(site, run, readingTowardLoadW(input.positive, reading.powerW));
+    const expected = `about ${powerText(reading.powerW)}, ${word}`;
     return {
-      said: { label: tag, value: `about ${powerText(reading.powerW)}, ${word}` },
+      said: { label: tag, value: expected },
       field: readingField(site, state, {
         id: `${reading.meter}/${reading.input}`,
         label: tag,
+        expected,
         powerW: reading.powerW,
         runs: input.measures.map((measured) => measured.run),
       }),
@@ -116,12 +118,17 @@ function readings({ site, plan }: VisitContext, state: ProvingState): Pick<StepD
 interface ExpectedReading {
   readonly id: string;
   readonly label: string;
+  readonly expected: string;
   readonly powerW: number;
   readonly runs: readonly string[];
 }
 
 /** The sign is held to where it is certain: all that is on behind the clamp goes one way. */
-function readingField(site: Site, { state, isIsland }: ProvingState, { id, label, powerW, runs }: ExpectedReading) {
+function readingField(
+  site: Site,
+  { state, isIsland }: ProvingState,
+  { id, label, expected, powerW, runs }: ExpectedReading,
+) {
   const { belowRun } = siteTree(site);
   const behind = state.devices.filter((device) => runs.some((run) => belowRun.get(run)?.has(device.node)));
   const isOneWay = behind.every((device) => device.powerW >= 0) || behind.every((device) => device.powerW <= 0);
@@ -129,6 +136,7 @@ function readingField(site: Site, { state, isIsland }: ProvingState, { id, label
   const field: ValueField = {
     id,
     label,
+    expected,
     unit: "W",
     outside:
       "The sign is the other way round: turn nothing yet. Prove weighs all readings and says which clamp, tap or " +

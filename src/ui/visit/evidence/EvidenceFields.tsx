@@ -81,7 +81,7 @@ function ValueFields({
 
 /** A power is typed as a meter shows it, in W or in kW with its unit; any other value as a number. */
 function ValueInput({
-  field: { id, label, unit, least, most },
+  field: { id, label, unit, expected, least, most },
   value,
   onValue,
 }: {
@@ -113,7 +113,7 @@ function ValueInput({
       </span>
       <PowerField key={id} label={label} powerW={value} describedBy={hintId} onPower={onValue} />
       <p id={hintId} className="quiet">
-        {say(isAny ? "as it shows, with its sign" : `should be ${limitsText(least, most, unit)}`)}
+        {say(expected ? `should be ${expected}` : `should be ${limitsText(least, most, unit)}`)}
       </p>
     </div>
   );
