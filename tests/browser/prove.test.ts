@@ -38,7 +38,7 @@ describe("Prove", () => {
     await shows(page, "outside the band");
   });
 
-  it("finds a turned clamp from two typed steps of a job of its own", async () => {
+  it("doubts a turned clamp that one reading shows, and finds it once that is read again", async () => {
     const id = await desk.newJob({ name: "Two steps", system: "single-phase", solarKw: 3.6 });
     const page = await desk.tab(`/jobs/${id}/prove`);
     for (const step of [1, 2]) {
@@ -49,7 +49,11 @@ describe("Prove", () => {
     await page.select('[data-step="2"] [aria-label="Add a known device"]', "test-l1");
     await shows(page, "2.00 kW ± 100 W");
     await type(page, "Step 1, seen at A1", "-430");
-    await type(page, "Step 2, seen at A1", "-2410");
+    await type(page, "Step 2, seen at A1", "-2,41 kW");
+    // The second reading alone shows it: read again before anything is turned.
+    await partShows(page, "Verdict", "One odd reading explains the sheet as well");
+    await press(page, "Read it again");
+    await type(page, "Step 3, seen at A1", "-2420");
     await partShows(page, "Verdict", "Faults found");
     await shows(page, "Input 1 is the wrong way round.");
     await page.reload({ waitUntil: "networkidle2" });

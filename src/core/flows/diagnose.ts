@@ -96,8 +96,11 @@ export interface DiagnosisProgress {
  * linear in device powers that are Gaussian, so its evidence is exact: ln N(readings; μ, Σ). Posterior
  * ∝ (sum of the priors of all equivalents) × evidence.
  *
- * For example: Input 1 reads −2410 W with a 2200 W kettle on and solar off, and −195 W without: `faults-found`, best
- * explanation `reversed`, cure "Turn the clamp of input 1 round, or swap its two leads".
+ * What one odd reading, switching or device explains as well is doubted, not found: see `findDoubt`.
+ *
+ * For example: Input 1 reads −2410 W with a 2200 W kettle on and solar off, and −195 W without: `reading-doubtful`, best
+ * explanation `reversed`; with −2420 W when it is read again: `faults-found`, cure "Turn the clamp of input 1 round, or
+ * swap its two leads".
  *
  * @returns The ranked explanations, or `too-many` when there are over `MAX_COMBINATIONS`.
  */
