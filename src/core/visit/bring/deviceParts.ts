@@ -32,7 +32,8 @@ export function clampLines({ site, inputs, deviceById }: ResolvedPlan): readonly
       const common = {
         quantity: 1,
         unit: "pcs" as const,
-        place: (run?.parent ?? run)?.place?.id,
+        // Round what comes from the supply it is clamped at the board.
+        place: (run?.parent?.place ?? run?.place)?.id,
         phase: "clamps" as const,
       };
       return [

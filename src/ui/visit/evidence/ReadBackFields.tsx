@@ -85,7 +85,7 @@ function ReadBackLine({ field: { label, value }, read, onRead }: LineProps) {
               onRead(undefined);
             }}
           >
-            reads something else
+            differs
           </button>
         )}
       </div>
