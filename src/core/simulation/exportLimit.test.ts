@@ -1,6 +1,6 @@
 import fc from "fast-check";
-import { expect, it } from "vitest";
-import { exportLimitInSlices, judgeExport, traceOf } from "@/core/simulation/exportLimit";
+import { describe, expect, it } from "vitest";
+import { exportLimit, exportLimitInSlices, judgeExport, safeSetPointW, traceOf } from "@/core/simulation/exportLimit";
 import { exportLimitRequestSchema } from "@/core/simulation/exportLimitSchema";
 import { simulateExport } from "@/core/simulation/feedIn/simulateExport";
 import { limitRequestOf } from "../../../tests/fixtures/limitRequest";
@@ -63,4 +63,35 @@ it("can be left between any two slices, of which a long request has many", () =>
   let slices = 0;
   while (!work.next().done) slices++;
   expect(slices).toBeGreaterThan(25);
+});
+
+describe("the recommended set-point", () => {
+  it("keeps the true export within the limit, whatever the meter hides, at any gain that does not hunt", () => {
+    fc.assert(
+      fc.property(
+        fc.record({
+          errorPct: fc.double({ min: -10, max: 10, noNaN: true }),
+          gainPerS: fc.double({ min: 0.2, max: 0.6, noNaN: true }),
+          deadBandW: fc.integer({ min: 0, max: 150 }),
+          limitW: fc.integer({ min: 500, max: 7000 }),
+        }),
+        ({ errorPct, gainPerS, deadBandW, limitW }) => {
+          const request = limitRequestOf({
+            limit: { powerW: limitW, basis: "sum", secondsAllowed: 5 },
+            durationS: 120,
+            meter: { samplePeriodMs: 200, delayMs: 350, errorPct },
+            controller: {
+              kind: "integral",
+              gainPerS,
+              setPointW: safeSetPointW(limitW, errorPct, deadBandW),
+              deadBandW,
+              periodMs: 500,
+            },
+          });
+          expect(exportLimit(request).settledExportW).toBeLessThanOrEqual(limitW + 1);
+        },
+      ),
+      { numRuns: 25 },
+    );
+  });
 });

@@ -51,7 +51,7 @@ export interface ExportJudgement {
  * fallback,
  * what delays it, how much gain it bears, and the set-point that keeps the true export within the limit.
  *
- * For example: A limit of 5000 W with a set-point of 4900 and a meter that is 1.5 % off: recommendedSetPointW 4876.
+ * For example: A limit of 5000 W with a set-point of 4900 and a meter that is 1.5 % off: recommendedSetPointW 4875.
  */
 export function exportLimit(request: ExportLimitRequest): ExportLimitResult {
   return inOneGo(exportLimitInSlices(request));
@@ -236,14 +236,14 @@ export function delayBudget({
 }
 
 /**
- * The set-point whose true export stays within the limit, W: what a meter that shows too little hides, and the dead
- * band, are
- * taken off: limit / (1 + error) − dead band.
+ * The set-point whose true export stays within the limit, W. A meter that shows e too little reads limit · (1 − e) when
+ * the export is at the limit; the controller rests anywhere within its dead band of what it holds. So both are taken
+ * off: limit · (1 − e) − dead band.
  *
- * For example: 5000 W, 1.5 %, 50 W: 4876.
+ * For example: 5000 W, 1.5 %, 50 W: 4875.
  */
 export function safeSetPointW(limitW: number, errorPct: number, deadBandW: number): number {
-  return Math.max(0, limitW / (1 + Math.abs(errorPct) / 100) - deadBandW);
+  return Math.max(0, limitW * (1 - Math.abs(errorPct) / 100) - deadBandW);
 }
 
 /**
