@@ -320,7 +320,7 @@ describe("the wiring of other links", () => {
     const rows = wiringSchedule(resolve(managed));
     expect(rows.find(({ role, cable }) => role === "spare" && cable.startsWith("Shielded"))).toMatchObject({
       colour: "green, yellow",
-      notes: ["left long, folded back and insulated at both ends"],
+      notes: ["folded back and sleeved at both ends, or cut flush: one way for the whole site"],
     });
     expect(rows.filter(({ role }) => role === "terminator").map(({ from, notes }) => [from.item, notes[0]])).toEqual([
       ["Roof inverter", "end of the line: switch its terminator on"],

@@ -209,7 +209,7 @@ function spareRow(link: Link, cable: SegmentCable, from: End, to: End, used: Rea
       role: "spare",
       colour: spare.map(({ colour }) => colour).join(", "),
       pair: [...new Set(spare.map(({ pair }) => pair))].join(", "),
-      notes: ["left long, folded back and insulated at both ends"],
+      notes: ["folded back and sleeved at both ends, or cut flush: one way for the whole site"],
     },
   ];
 }
