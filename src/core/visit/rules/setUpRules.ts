@@ -225,10 +225,8 @@ function readBack(content: readonly SettingLine[]): AskedEvidence {
 }
 
 /** The inverters that are set on this visit, where there are several: they would work on each other's settings. */
-function setTogether({ worked, scope }: VisitContext): readonly KitDevice[] {
-  const inverters = worked.filter(
-    (item) => isInverter(item) && (item.isNew || scope.told.has(item.id)) && !isRoofUnit(item),
-  );
+function setTogether({ worked }: VisitContext): readonly KitDevice[] {
+  const inverters = worked.filter((item) => isInverter(item) && item.isNew && !isRoofUnit(item));
   return inverters.length > 1 ? inverters : [];
 }
 

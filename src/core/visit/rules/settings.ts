@@ -85,13 +85,12 @@ function inItsWords({ kit }: KitDevice, settings: readonly Setting[]): readonly 
     kit.menu.findIndex((entry) => entry.sets === sets && (entry.input === undefined || entry.input === input));
   const named = kit.menu.flatMap((entry, at): readonly SettingLine[] => {
     if (entry.value !== undefined) return [{ label: entry.field, value: entry.value }];
-    return settings
-      .filter((setting) => entryOf(setting) === at)
-      .map(({ label, value, input }) => ({
-        // One entry for all inputs: which input it is stays in the name.
-        label: entry.input === undefined && input !== undefined ? `${entry.field}, ${label}` : entry.field,
-        value,
-      }));
+    const own = settings.filter((setting) => entryOf(setting) === at);
+    return own.map(({ label, value }) => ({
+      // One entry for all inputs, or for both buses: which of them it is stays in the name.
+      label: entry.input === undefined && own.length > 1 ? `${entry.field}, ${label}` : entry.field,
+      value,
+    }));
   });
   const others = settings.filter((setting) => entryOf(setting) < 0).map(({ label, value }) => ({ label, value }));
   return [...named, ...others, ...older.map(({ field, value }) => ({ label: field, value }))];
