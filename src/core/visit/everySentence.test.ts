@@ -117,7 +117,7 @@ describe.each(PATTERNS)("The sheet of %s", (id) => {
     }
   });
 
-  it("commands several inverters off before they are set, and has all of them running before anything is proved", () => {
+  it("commands several inverters off before they are set, and has all of them run before a proof", () => {
     const set = of("configure").filter(({ about }) => {
       const node = newNodes.find((own) => own.id === about);
       const ports = kitOf(node?.kit)?.ports ?? [];
