@@ -156,12 +156,12 @@ export async function showsNot(page: Page, text: string): Promise<void> {
   await page.waitForFunction((unwanted) => !document.body.innerText.includes(unwanted), POLLING, text);
 }
 
-/** Wait until the job stands saved at this revision. */
+/** Wait until the job stands saved, at this revision or, where a slow hand made several saves of it, a later one. */
 export async function savedAt(page: Page, revision: number): Promise<void> {
   await page.waitForFunction(
     (wanted) => {
       const state = document.querySelector("[data-revision]");
-      return state?.getAttribute("data-revision") === String(wanted) && state.textContent === "Saved";
+      return Number(state?.getAttribute("data-revision")) >= wanted && state?.textContent === "Saved";
     },
     POLLING,
     revision,

@@ -50,8 +50,9 @@ describe("Run", () => {
       await shows(page, "Outside its limits. Stop here.");
       await shows(page, "Find the source that still feeds it");
       await page.waitForFunction(() => document.querySelector("header")?.innerText.includes("1 stop"), POLLING);
+      // What was measured with it stays in its fields: one value is typed anew, and Enter records all of them.
       await type(page, "Highest of all pairs, V", "0.4");
-      await press(page, "Record");
+      await page.keyboard.press("Enter");
       await page.waitForFunction(() => !document.querySelector("header")?.innerText.includes("stop"), POLLING);
       await openStep(page, "Prove dead at Loft");
       await press(page, "Skip …");

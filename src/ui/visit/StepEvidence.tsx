@@ -52,7 +52,7 @@ export function StepEvidence({ desk, step, isBlocked, onOver }: Props) {
         <EvidenceFields step={step} recorded={recorded} setRecorded={setRecorded} />
         <button
           type="submit"
-          className={`btn press h-14 w-full text-lg ${own.status === "waiting" || !step.waiting ? "btn-primary" : ""}`}
+          className={`btn press h-14 w-full scroll-mb-32 text-lg ${own.status === "waiting" || !step.waiting ? "btn-primary" : ""}`}
           disabled={!isReady}
         >
           <Check size={22} aria-hidden />
