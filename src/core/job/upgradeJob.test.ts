@@ -107,7 +107,7 @@ describe("upgradeJob", () => {
     const typed = (about: string) =>
       visitSheet(job)
         .steps.find((step) => step.tag === "configure" && step.about === about)!
-        .content.filter(({ label }) => label.endsWith(" CT"))
+        .content.filter(({ label }) => label.startsWith("Eye amperes"))
         .map(({ value }) => value);
     expect(typed("hybrid")).toHaveLength(1);
     expect(typed("second")).toHaveLength(1);

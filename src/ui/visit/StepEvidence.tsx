@@ -31,6 +31,8 @@ export function StepEvidence({ desk, step, isBlocked, onOver }: Props) {
   const { state, record, skip, person } = desk;
   const own = stateOf(state, step.id);
   const [recorded, setRecorded] = useState<Recorded>(() => stoppedAt(own));
+  // Where something runs by itself, its start comes first.
+  const isFirst = own.status === "waiting" || !step.waiting;
   if (isOver(own)) return <OverStep own={own} step={step} desk={desk} />;
   const problem = serialProblem(recorded.serial);
   const isReady = isComplete(step, recorded) && !isBlocked && problem === undefined;
@@ -52,7 +54,7 @@ export function StepEvidence({ desk, step, isBlocked, onOver }: Props) {
         <EvidenceFields step={step} recorded={recorded} setRecorded={setRecorded} />
         <button
           type="submit"
-          className={`btn press h-14 w-full scroll-mb-32 text-lg ${own.status === "waiting" || !step.waiting ? "btn-primary" : ""}`}
+          className={`btn press h-14 w-full scroll-mb-32 text-lg ${isFirst ? "btn-primary" : ""}`}
           disabled={!isReady}
         >
           <Check size={22} aria-hidden />
