@@ -55,13 +55,13 @@ describe("Run", () => {
       await page.keyboard.press("Enter");
       await page.waitForFunction(() => !document.querySelector("header")?.innerText.includes("stop"), POLLING);
       await openStep(page, "Prove dead at Loft");
-      await press(page, "Skip …");
+      await tap(page, "Skip …");
       await type(
         page,
         "This is a safety gate. Why is it skipped? The report shows it.",
         "loft is fed from elsewhere, cover stays on",
       );
-      await press(page, "Skip it");
+      await tap(page, "Skip it");
       await page.waitForFunction(() => document.querySelector("header")?.innerText.includes("fix"), POLLING);
       await openPart(page, "Log");
       await shows(page, "outside: Highest of all pairs 228 V, should be 0 to 10 V");

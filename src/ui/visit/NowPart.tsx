@@ -60,7 +60,10 @@ function StepNav({
 }) {
   const { sheet } = desk;
   return (
-    <nav aria-label="Steps" className="sticky bottom-0 mt-3 grid grid-cols-[1fr_auto_1fr] gap-2 bg-base-100 py-2">
+    <nav
+      aria-label="Steps"
+      className="bottom-0 mt-3 grid max-lg:sticky grid-cols-[1fr_auto_1fr] gap-2 bg-base-100 py-2"
+    >
       <button
         type="button"
         className="btn press h-14"
