@@ -1,6 +1,6 @@
 import { chiSquareSurvival } from "@/core/flows/chiSquare";
 import { choleskyInPlace, solveLowerInPlace, solveUpperInPlace } from "@/core/flows/cholesky";
-import { EvidenceScorer, type SeenEvidence } from "@/core/flows/evidence";
+import { EvidenceScorer, jointEvidence, otherParts, type SeenEvidence } from "@/core/flows/evidence";
 import type { SeenStep } from "@/core/flows/factoredStep";
 import type { Fault } from "@/core/flows/faults";
 import type { HypothesisSet } from "@/core/flows/hypothesisSet";
@@ -17,8 +17,12 @@ import { joined } from "@/core/words";
 export const PLANNED = 0;
 /** An explanation that chance would miss by so much less often than this does not fit. */
 const LEAST_FIT_P = 0.001;
+/** A miss of so many times what is expected is none that chance makes, of however few readings. */
+const FAR_OUT = 10;
 /** Explanations of several faults give way to one fault with one odd reading; more than so many are not looked at. */
 const MOST_SIMPLER = 120;
+/** Explanations times odd things that are tried at most: a long sheet that nothing explains must not hold anybody up. */
+const MOST_TRIED = 20_000;
 /** Closer than this to the step before, a display may not have changed yet, W or share. */
 const STALE_W = 2;
 const STALE_SHARE = 0.005;
@@ -57,6 +61,8 @@ export function evidenceOf({ lastingCount, sheet }: TestProblem, seen: readonly 
 
 /** Whether a miss of this size is one that chance makes. */
 export function fits(chiSquare: number, readingCount: number): boolean {
+  // Far out the answer is known without its series.
+  if (chiSquare > FAR_OUT * (readingCount + FAR_OUT)) return false;
   return chiSquareSurvival(chiSquare, Math.max(1, readingCount)) >= LEAST_FIT_P;
 }
 
@@ -87,18 +93,30 @@ export function* findDoubt(
       ? [PLANNED]
       : [PLANNED, ...singles(set), ...(isExplained ? [] : ranked)].slice(0, MOST_SIMPLER);
   const all = oddities(problem);
+  const asked = simpler.filter((id) => !isExplained || id !== best);
+  const few = asked.slice(0, Math.max(1, Math.floor(MOST_TRIED / Math.max(1, all.length))));
+  const scorerOf = (seen: SeenStep) => new EvidenceScorer(set, evidenceOf(problem, [seen]));
+  const usual = problem.seen.map(scorerOf);
+  // Only the step with the odd thing in it is worked out anew: the others say what they said.
+  const { lastingCount } = problem;
+  const others = few.map((id) =>
+    otherParts(
+      usual.map((scorer) => scorer.part(id)),
+      lastingCount,
+    ),
+  );
+  yield;
   const logs = new Map<number, number>();
-  let found: { oddity: Oddity; id: number; log: number; scorer: EvidenceScorer } | undefined;
+  let found: { oddity: Oddity; id: number; log: number } | undefined;
   for (const oddity of all) {
-    const scorer = new EvidenceScorer(set, evidenceOf(problem, oddity.seen));
-    const count = scorer.readingCount - oddity.lost;
-    for (const id of simpler) {
-      if (isExplained && id === best) continue;
-      const { logEvidence, chiSquare } = scorer.score(id);
-      if (!fits(chiSquare, count)) continue;
+    const scorer = scorerOf(oddity.seen[oddity.step]!);
+    for (const [at, id] of few.entries()) {
+      const other = others[at]![oddity.step]!;
+      const { logEvidence, chiSquare } = jointEvidence(other, scorer.part(id), lastingCount);
+      if (!fits(chiSquare, other.readingCount + scorer.readingCount - oddity.lost)) continue;
       const log = Math.log(oddity.prior) + Math.log(set.weights[id]!) + logEvidence;
       logs.set(id, Math.max(log, logs.get(id) ?? -Infinity));
-      if (!found || log > found.log) found = { oddity, id, log, scorer };
+      if (!found || log > found.log) found = { oddity, id, log };
     }
     yield;
   }
@@ -119,8 +137,9 @@ function singles(set: HypothesisSet): readonly number[] {
 function saidDoubt(
   problem: TestProblem,
   set: HypothesisSet,
-  { oddity, id, scorer }: { readonly oddity: Oddity; readonly id: number; readonly scorer: EvidenceScorer },
+  { oddity, id }: { readonly oddity: Oddity; readonly id: number },
 ): Doubt {
+  const scorer = new EvidenceScorer(set, evidenceOf(problem, oddity.seen));
   const seen = problem.seen[oddity.step]!;
   const wouldBe = expectedW(set, id, scorer, oddity.seen[oddity.step]!);
   const readings = oddity.readings.map((at): DoubtfulReading => {

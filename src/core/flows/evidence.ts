@@ -30,6 +30,67 @@ export interface Evidence {
   readonly chiSquare: number;
 }
 
+/** What some steps say under one hypothesis, before the background that they share is integrated out. */
+export interface EvidencePart {
+  readonly logDet: number;
+  readonly squares: number;
+  /** Lower triangle of I + Σ Wᵀ W, and Σ Wᵀ r. */
+  readonly m: Float64Array;
+  readonly v: Float64Array;
+  readonly readingCount: number;
+}
+
+/** Nothing seen: the prior alone. */
+function emptyPart(lastingCount: number): EvidencePart {
+  const m = new Float64Array(lastingCount ** 2);
+  for (let at = 0; at < lastingCount; at++) m[at * lastingCount + at] = 1;
+  return { logDet: 0, squares: 0, m, v: new Float64Array(lastingCount), readingCount: 0 };
+}
+
+/** Steps that were looked at apart, together: given the lasting background they are independent, so they add up. */
+function joined(a: EvidencePart, b: EvidencePart, lastingCount: number): EvidencePart {
+  const m = a.m.map((value, at) => value + b.m[at]!);
+  // Each brings the prior along; it counts once.
+  for (let at = 0; at < lastingCount; at++) m[at * lastingCount + at]! -= 1;
+  return {
+    logDet: a.logDet + b.logDet,
+    squares: a.squares + b.squares,
+    m,
+    v: a.v.map((value, at) => value + b.v[at]!),
+    readingCount: a.readingCount + b.readingCount,
+  };
+}
+
+/** For each part, all the others together: whoever changes one step works out only that one anew. */
+export function otherParts(parts: readonly EvidencePart[], lastingCount: number): readonly EvidencePart[] {
+  const before = [emptyPart(lastingCount)];
+  for (const part of parts.slice(0, -1)) before.push(joined(before.at(-1)!, part, lastingCount));
+  const after = [emptyPart(lastingCount)];
+  for (const part of parts.slice(1).toReversed()) after.unshift(joined(part, after[0]!, lastingCount));
+  return parts.map((_, at) => joined(before[at]!, after[at]!, lastingCount));
+}
+
+/** The evidence of two parts together: the same as of all their steps at once. */
+export function jointEvidence(a: EvidencePart, b: EvidencePart, lastingCount: number): Evidence {
+  const both = joined(a, b, lastingCount);
+  return Number.isNaN(both.logDet) ? { logEvidence: -Infinity, chiSquare: Infinity } : integrated(both, lastingCount);
+}
+
+/** Integrate the lasting background out; `m` and `v` are used up. */
+function integrated({ logDet, squares, m, v, readingCount }: EvidencePart, lastingCount: number): Evidence {
+  const logDetM = choleskyInPlace(m, lastingCount);
+  let explained = 0;
+  for (let row = 0; row < lastingCount; row++) {
+    let part = v[row]!;
+    for (let k = 0; k < row; k++) part -= m[row * lastingCount + k]! * v[k]!;
+    part /= m[row * lastingCount + row]!;
+    v[row] = part;
+    explained += part * part;
+  }
+  const chiSquare = Math.max(0, squares - explained);
+  return { chiSquare, logEvidence: -0.5 * (chiSquare + logDet + logDetM + readingCount * LN_TWO_PI) };
+}
+
 /**
  * Scores hypotheses. Given the lasting background x, the steps are independent, so that each needs only an
  * inputs × inputs factor; x is then integrated out in information form, M = I + Σ Wᵀ W:
@@ -76,18 +137,14 @@ export class EvidenceScorer {
   score(hypothesis: number): Evidence {
     const { logDet, squares } = this.gather(hypothesis);
     if (Number.isNaN(logDet)) return { logEvidence: -Infinity, chiSquare: Infinity };
-    const { m, v, lastingCount } = this;
-    const logDetM = choleskyInPlace(m, lastingCount);
-    let explained = 0;
-    for (let row = 0; row < lastingCount; row++) {
-      let part = v[row]!;
-      for (let k = 0; k < row; k++) part -= m[row * lastingCount + k]! * v[k]!;
-      part /= m[row * lastingCount + row]!;
-      v[row] = part;
-      explained += part * part;
-    }
-    const chiSquare = Math.max(0, squares - explained);
-    return { chiSquare, logEvidence: -0.5 * (chiSquare + logDet + logDetM + this.readingCount * LN_TWO_PI) };
+    const { m, v, readingCount, lastingCount } = this;
+    return integrated({ logDet, squares, m, v, readingCount }, lastingCount);
+  }
+
+  /** What the steps say under one hypothesis, to be joined with others. */
+  part(hypothesis: number): EvidencePart {
+    const totals = this.gather(hypothesis);
+    return { ...totals, m: this.m.slice(), v: this.v.slice(), readingCount: this.readingCount };
   }
 
   /**

@@ -1,10 +1,15 @@
-import { describe, expect, it } from "vitest";
+import { describe, expect, it, vi } from "vitest";
 import { diagnose } from "@/core/flows/diagnose";
+import { evidenceOf, PLANNED } from "@/core/flows/doubt";
+import { EvidenceScorer, jointEvidence, otherParts } from "@/core/flows/evidence";
+import type { SeenStep } from "@/core/flows/factoredStep";
+import { hypothesisSet } from "@/core/flows/hypotheses";
 import { oddities, sheetVariants } from "@/core/flows/oddities";
 import { simulateSeen } from "@/core/flows/simulateSeen";
 import { testProblem } from "@/core/flows/testProblem";
 import type { TestSheet } from "@/core/flows/testSheetSchema";
 import { seededNormal } from "@/core/random";
+import { inOneGo } from "@/core/slices";
 import { houseSite, usualSheet } from "../../../tests/fixtures/sites";
 
 const site = houseSite("three-phase", { solarMeter: true });
@@ -61,6 +66,38 @@ describe("What may be odd in a sheet", () => {
     const alone = houseSite("three-phase");
     const one = testProblem(alone, usualSheet(alone));
     expect(sheetVariants(one).map(({ id }) => id)).toEqual(["wide-background"]);
+  });
+});
+
+describe("Steps that were looked at apart", () => {
+  it("come to the evidence of all of them at once, whichever step is odd", () => {
+    const set = inOneGo(hypothesisSet(site, problem.candidates, 1, problem.responses));
+    const scorerOf = (seen: readonly SeenStep[]) => new EvidenceScorer(set, evidenceOf(problem, seen));
+    for (const id of [PLANNED, 1, set.count - 1]) {
+      const parts = problem.seen.map((step) => scorerOf([step]).part(id));
+      const others = otherParts(parts, problem.lastingCount);
+      for (const { step, seen } of oddities(problem)) {
+        const apart = jointEvidence(others[step]!, scorerOf([seen[step]!]).part(id), problem.lastingCount);
+        const whole = scorerOf(seen).score(id);
+        expect(apart.logEvidence / whole.logEvidence).toBeCloseTo(1, 9);
+        expect(apart.chiSquare / (whole.chiSquare + 1)).toBeCloseTo(whole.chiSquare / (whole.chiSquare + 1), 6);
+      }
+    }
+  });
+
+  it("are tried so often and no more, however long a sheet that nothing explains", () => {
+    const steps = Array.from({ length: 8 }, () => sheet.steps).flat();
+    const wild = steps.map((step, at) => ({
+      ...step,
+      readings: step.readings.map((own, which) => ({
+        ...own,
+        powerW: ((7919 * at + 104_729 * which) % 20_000) - 9_000,
+      })),
+    }));
+    const tried = vi.spyOn(EvidenceScorer.prototype, "part");
+    expect(diagnosed({ ...sheet, steps: wild, maxFaults: 1 }).verdict).toBe("not-explained");
+    expect(tried.mock.calls.length).toBeLessThan(30_000);
+    tried.mockRestore();
   });
 });
 

@@ -1,5 +1,5 @@
 import fc from "fast-check";
-import { describe, expect, it } from "vitest";
+import { describe, expect, it, vi } from "vitest";
 import { serialDoubt } from "@/core/kits/serialDoubt";
 
 const PATTERN = "^GKF[0-9]{7}$";
@@ -40,6 +40,14 @@ describe("A serial number", () => {
     expect(serialDoubt(PATTERN, "XX")).toEqual({ words: "GKF, then 7 digits", instead: undefined });
     expect(serialDoubt("^[A-Z]{2}[0-9]$", "?")?.words).toBe("2 capital letters, then 1 digit");
     expect(serialDoubt("^(a|b)+$", "c")?.words).toBe("as the pattern ^(a|b)+$ says");
+  });
+
+  it("of nothing but look-alikes is not tried in its millions of ways", () => {
+    // Counted, not timed: each way that is tried is held against the pattern once.
+    const tried = vi.spyOn(RegExp.prototype, "test");
+    expect(serialDoubt(PATTERN, "0".repeat(60))?.instead).toBeUndefined();
+    expect(tried.mock.calls.length).toBeLessThan(3_000);
+    tried.mockRestore();
   });
 
   it("of any text is looked at in no time and without a throw", () => {

@@ -16,8 +16,10 @@ const LOOK_ALIKE: Readonly<Record<string, string>> = {
   "6": "G",
   "8": "B",
 };
-/** More places than this to try in all ways would be guessing. */
+/** More exchanges than this would be guessing. */
 const MOST_SWAPS = 4;
+/** Ways that are tried at most: a long number of look-alikes has millions. */
+const MOST_WAYS = 2_000;
 
 /** Why a serial number does not look like one of its kit, and what it may be. */
 export interface SerialDoubt {
@@ -62,7 +64,7 @@ function swapped(typed: string, fits: RegExp): string | undefined {
   if (fits.test(typed)) return typed;
   const places = [...typed].flatMap((character, at) => (LOOK_ALIKE[character] === undefined ? [] : [at]));
   let ways: readonly string[] = [typed];
-  for (let count = 0; count < Math.min(MOST_SWAPS, places.length); count++) {
+  for (let count = 0; count < MOST_SWAPS && ways.length * places.length <= MOST_WAYS; count++) {
     ways = [...new Set(ways.flatMap((way) => places.map((at) => withSwap(way, at))))];
     const good = ways.find((way) => fits.test(way));
     if (good !== undefined) return good;
