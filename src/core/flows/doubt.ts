@@ -21,7 +21,7 @@ const LEAST_FIT_P = 0.001;
 const FAR_OUT = 10;
 /** Explanations of several faults give way to one fault with one odd reading; more than so many are not looked at. */
 const MOST_SIMPLER = 120;
-/** Explanations times odd things that are tried at most: a long sheet that nothing explains must not hold anybody up. */
+/** Explanations times odd things that are tried at most: a long sheet that nothing explains holds nobody up. */
 const MOST_TRIED = 20_000;
 /** Closer than this to the step before, a display may not have changed yet, W or share. */
 const STALE_W = 2;

@@ -343,12 +343,20 @@ function lateGates(sheet: VisitSheet, state: VisitState, source: string): readon
   const last = sheet.steps.at(-1);
   // What was finished by an earlier edition of the sheet is not gone over again.
   if (!last || isOver(stateOf(state, last.id))) return [];
-  const passed = new Map<string, VisitStep[]>();
-  for (const step of sheet.steps.filter(({ id }) => stateOf(state, id).status === "done"))
-    for (const { id } of openGates(sheet, state, step)) passed.set(id, [...(passed.get(id) ?? []), step]);
+  const done = sheet.steps.filter(({ id }) => stateOf(state, id).status === "done");
+  if (done.length === 0) return [];
+  const followers = new Map<string, VisitStep[]>();
+  for (const step of sheet.steps)
+    for (const { step: need } of step.needs) {
+      const own = followers.get(need);
+      if (own) own.push(step);
+      else followers.set(need, [step]);
+    }
   return sheet.steps.flatMap((gate): readonly Finding[] => {
-    const behind = passed.get(gate.id);
-    if (!behind) return [];
+    if (!gate.isGate || isOver(stateOf(state, gate.id))) return [];
+    const after = allBehind(gate, followers);
+    const behind = done.filter(({ id }) => after.has(id));
+    if (behind.length === 0) return [];
     return [
       {
         id: `gate-late:${gate.id}`,
@@ -363,6 +371,19 @@ function lateGates(sheet: VisitSheet, state: VisitState, source: string): readon
       },
     ];
   });
+}
+
+/** The ids of all steps that wait for one, however far. */
+function allBehind({ id }: VisitStep, followers: ReadonlyMap<string, readonly VisitStep[]>): ReadonlySet<string> {
+  const seen = new Set<string>();
+  const open = [id];
+  for (let at = open.pop(); at !== undefined; at = open.pop())
+    for (const follower of followers.get(at) ?? [])
+      if (!seen.has(follower.id)) {
+        seen.add(follower.id);
+        open.push(follower.id);
+      }
+  return seen;
 }
 
 /**
