@@ -212,11 +212,8 @@ interface MixedView {
 function* viewOf(set: HypothesisSet, views: readonly (Scored & { readonly prior: number })[]): Slices<MixedView> {
   const logPosterior = new Float64Array(set.count);
   for (let id = 0; id < set.count; id++) {
-    const logs = views.map(({ logEvidence, prior }) => Math.log(prior) + logEvidence[id]!);
-    const most = Math.max(...logs);
-    const mixed = Number.isFinite(most)
-      ? most + Math.log(logs.reduce((sum, log) => sum + Math.exp(log - most), 0))
-      : -Infinity;
+    let mixed = -Infinity;
+    for (const { logEvidence, prior } of views) mixed = logSum(mixed, Math.log(prior) + logEvidence[id]!);
     logPosterior[id] = Math.log(set.weights[id]!) + mixed;
     if (id % RANKED_A_SLICE === RANKED_A_SLICE - 1) yield;
   }
@@ -231,6 +228,13 @@ function* viewOf(set: HypothesisSet, views: readonly (Scored & { readonly prior:
   return { logPosterior, chiSquareOf, probabilities, ranked, fitProbability, verdict };
 }
 
+/** ln(eᵃ + eᵇ), where either may be nothing. */
+function logSum(a: number, b: number): number {
+  if (a === -Infinity) return b;
+  const high = Math.max(a, b);
+  return high + Math.log1p(Math.exp(Math.min(a, b) - high));
+}
+
 /** The same with one odd thing mixed in, for every explanation that it helps. */
 function* withOdd(
   set: HypothesisSet,
@@ -238,10 +242,7 @@ function* withOdd(
   logs: ReadonlyMap<number, number>,
 ): Slices<Pick<MixedView, "probabilities" | "ranked">> {
   const mixed = logPosterior.slice();
-  for (const [id, log] of logs) {
-    const [low, high] = [Math.min(mixed[id]!, log), Math.max(mixed[id]!, log)];
-    mixed[id] = high + Math.log1p(Math.exp(low - high));
-  }
+  for (const [id, log] of logs) mixed[id] = logSum(mixed[id]!, log);
   const probabilities = yield* normalised(mixed);
   return { probabilities, ranked: yield* likeliestFew(probabilities, set) };
 }
