@@ -827,6 +827,7 @@ describe("a wrong sight", () => {
       ),
     };
     expect(wrongSights(whoSeesWhat(resolve({ ...cottage, site: twice }), "fitted"))).toMatchObject([
+      { actor: "heater", sight: { ...RIGHT_SIGHT, sun: 2 } },
       { actor: "vehicle", sight: { ...RIGHT_SIGHT, sun: 2 } },
     ]);
     expect(wrongSights(whoSeesWhat(resolve(cottage), "planned"))).toEqual([]);
@@ -876,7 +877,7 @@ describe("who sees what", () => {
       blindControllers(cottage, whoSeesWhat(resolve(cottage), "fitted"))
         .map(({ id }) => id)
         .sort(),
-    ).toEqual(["battery", "heater"]);
+    ).toEqual(["battery"]);
   });
 
   it("finds a device that is counted twice", () => {

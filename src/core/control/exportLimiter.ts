@@ -3,6 +3,7 @@ import { USUAL_ACTOR, type ExportEvent, type ExportLimitRequest } from "@/core/s
 import { safeSetPointW } from "@/core/simulation/exportLimit";
 import { pollOfLink } from "@/core/links/bus/pollOfLink";
 import { readingAges } from "@/core/links/bus/readingAges";
+import { askerOf } from "@/core/plan/linkEnds";
 import type { KitDevice, ResolvedPlan } from "@/core/plan/resolvedPlan";
 import { gridErrorPct } from "@/core/control/gridErrorPct";
 import { phasesOfSupply } from "@/core/site/phasors";
@@ -77,10 +78,10 @@ export function exportLimiter(plan: ResolvedPlan): ExportLimiter | undefined {
 
 function commandMs(controller: KitDevice, inverters: readonly SiteNode[]): number {
   const lines = controller.links.filter(
-    ({ kind, members }) =>
-      kind === "rs485" &&
-      members[0]!.item === controller.id &&
-      members.some(({ item }) => inverters.some(({ id }) => id === item)),
+    (link) =>
+      link.kind === "rs485" &&
+      askerOf(link)?.device.id === controller.id &&
+      link.members.some(({ item }) => item !== controller.id && inverters.some(({ id }) => id === item)),
   );
   return Math.max(0, ...lines.map((line) => pollOfLink(line)?.cycleMs[0] ?? 0));
 }

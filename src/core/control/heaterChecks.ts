@@ -1,4 +1,5 @@
-import { said, together } from "@/core/sentence";
+import { said, together, type Sentence } from "@/core/sentence";
+import { heaterOutputs } from "@/core/kits/heaterOutputs";
 import { divertFinding } from "@/core/control/divertFinding";
 import type { Finding } from "@/core/findings";
 import { given } from "@/core/given";
@@ -36,7 +37,9 @@ export interface HeaterFacts {
  */
 export function heaterChecks({ site, nodes }: ResolvedPlan, facts?: HeaterFacts): readonly Finding[] {
   return nodes.flatMap(({ node, kit }): readonly Finding[] =>
-    node?.kind === "diverter" ? [...elementFindings(site, node, kit), ...waterFindings(node, facts)] : [],
+    node?.kind === "diverter"
+      ? [...elementFindings(site, node, kit), ...outputFindings(node, kit), ...waterFindings(node, facts)]
+      : [],
   );
 }
 
@@ -88,6 +91,49 @@ function elementFindings(site: Site, node: SiteNode, kit: Kit | undefined): read
         "Breaker of the run",
       ),
   );
+}
+
+/** Which element is on which output: each on one that the kit has, none on another's, none above what it carries. */
+function outputFindings(node: SiteNode, kit: Kit | undefined): readonly Finding[] {
+  const elements = node.heater?.elements ?? [];
+  const outputs = kit ? heaterOutputs(kit) : [];
+  const carriesW = kit?.ratings.powerW;
+  if (!kit || outputs.length === 0) return [];
+  const source = `Kit ${kit.id}, ports`;
+  const labels = outputs.map(({ label }) => label).join(", ");
+  return elements.flatMap((element, at): readonly Finding[] => {
+    const output = outputs.find(({ id }) => id === element.output);
+    const sharer = elements.find((other, index) => index < at && other.output === element.output);
+    const make = (code: string, title: string, detail: Sentence, cure: string) => ({
+      ...divertFinding(code, "fix", node.id, title, detail, cure, source),
+      id: `${code}:${node.id}:${at}`,
+    });
+    return given(
+      !output &&
+        make(
+          "element-output",
+          "Element on no output",
+          said`${element.name} of ${node.name}: ${kit.name} has ${labels}.`,
+          "Say which output it hangs on",
+        ),
+      output &&
+        sharer &&
+        make(
+          "element-shared",
+          "Two elements on one output",
+          said`${sharer.name} and ${element.name} both hang on ${output.label} of ${node.name}.`,
+          "Give each element an output of its own",
+        ),
+      carriesW !== undefined &&
+        element.ratedW > carriesW &&
+        make(
+          "element-over-output",
+          "Element too large for its output",
+          said`${element.name} of ${node.name}: ${element.ratedW} W on ${carriesW} W.`,
+          "Fit a smaller element, or a larger diverter",
+        ),
+    );
+  });
 }
 
 /** What stays in the circuit, and whether the water gets hot enough. */

@@ -1,5 +1,6 @@
 import type { FlowSight, SurplusActor } from "@/core/simulation/diversionSchema";
-import type { Controller, Sight } from "@/core/control/whoSeesWhat";
+import type { Controller } from "@/core/control/controllers";
+import type { Sight } from "@/core/control/whoSeesWhat";
 import type { SiteNode } from "@/core/site/planSchema";
 
 /** A flow that an actor should see in its measured sum. */

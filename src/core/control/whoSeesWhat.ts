@@ -1,37 +1,18 @@
 import { figure, said, together } from "@/core/sentence";
+import { controllers, type Controller } from "@/core/control/controllers";
 import { divertFinding } from "@/core/control/divertFinding";
 import type { Finding } from "@/core/findings";
 import { predict, type Fitting } from "@/core/flows/predict";
-import type { Kit } from "@/core/kits/kitSchema";
-import { isWhole } from "@/core/plan/linkEnds";
-import type { PlanMeter, ResolvedPlan } from "@/core/plan/resolvedPlan";
+import type { ResolvedPlan } from "@/core/plan/resolvedPlan";
 import { readingTowardLoadW } from "@/core/site/flowWords";
-import type { Meter, SiteNode } from "@/core/site/planSchema";
+import type { SiteNode } from "@/core/site/planSchema";
 
 /** What is put on a device to see who notices, W. */
 const PROBE_W = 1000;
 const SAME = 0.05;
-const CONTROLLER_KINDS: readonly Kit["kind"][] = [
-  "energy-manager",
-  "export-controller",
-  "hybrid-inverter",
-  "battery-inverter",
-  "diverter",
-  "ev-charger",
-  "pv-inverter",
-  "logger",
-];
 /** Kinds that usually bring a CT of their own. */
 const OWN_CT_KINDS: readonly SiteNode["kind"][] = ["diverter", "battery-inverter", "hybrid-inverter", "ev-charger"];
 const SOURCE = "Signs of each device in each controller's measured sum, from plan and clamps";
-
-/** Who acts on a measured sum. */
-export interface Controller {
-  readonly id: string;
-  readonly name: string;
-  readonly kind: Kit["kind"];
-  readonly meter: Meter;
-}
 
 /** How a device stands in a controller's grid sum: 1 as a load should, 0 not at all, −1 the wrong way, 2 twice. */
 export interface Sight {
@@ -39,26 +20,6 @@ export interface Sight {
   readonly device: SiteNode;
   readonly factor: number;
   readonly words: "seen" | "not seen" | "seen the wrong way" | "counted twice" | "seen in part";
-}
-
-/** Whoever has a meter of its own or reads one over a line. */
-export function controllers({ joinable, meters }: ResolvedPlan): readonly Controller[] {
-  return joinable
-    .filter(({ kit }) => CONTROLLER_KINDS.includes(kit.kind))
-    .flatMap(({ id, name, kit }): readonly Controller[] => {
-      const own = meters
-        .filter((meter) => meter.meter.partOf === id || meter.id === id || isReadBy(meter, id))
-        .map(({ meter }) => meter);
-      const grid = own.find((meter) => meter.inputs.some(({ role }) => role === "grid")) ?? own[0];
-      return grid ? [{ id, name, kind: kit.kind, meter: grid }] : [];
-    });
-}
-
-function isReadBy({ self }: PlanMeter, reader: string): boolean {
-  return self.links.some(
-    ({ kind, ends: [first] }) =>
-      (kind === "rs485" || kind === "radio") && first!.member.item === reader && isWhole(first!),
-  );
 }
 
 /**
@@ -93,6 +54,13 @@ export function whoSeesWhat(plan: ResolvedPlan, as: Fitting): readonly Sight[] {
 export function blindControllers({ site }: Pick<ResolvedPlan, "site">, sights: readonly Sight[]): readonly SiteNode[] {
   const seeing = new Set(sights.map(({ controller }) => controller.id));
   return site.nodes.filter(({ id, kind }) => OWN_CT_KINDS.includes(kind) && !seeing.has(id));
+}
+
+/** Whether a controller has a reading of that device alone, and can tell its power from surplus. */
+function knowsOfItself({ meters }: Controller, device: SiteNode): boolean {
+  return meters.some(({ inputs }) =>
+    inputs.some(({ role, measures }) => role === "battery" && measures.every(({ run }) => run === device.id)),
+  );
 }
 
 function wordsOf(factor: number): Sight["words"] {
@@ -132,7 +100,10 @@ export function sightFindings(
     ...sights
       .filter(
         ({ controller, device, words }) =>
-          controller.kind === "diverter" && batteryKinds.includes(device.kind) && words === "seen",
+          controller.kind === "diverter" &&
+          batteryKinds.includes(device.kind) &&
+          words === "seen" &&
+          !knowsOfItself(controller, device),
       )
       .map(({ controller, device }) => ({
         ...divertFinding(

@@ -119,7 +119,7 @@ export const topologyRuleSchema = z
     text: textSchema.describe("What it asks for"),
     why: textSchema.describe("Why"),
     check: z
-      .enum(["all-behind-router", "one-hub", "most-on-line", "first-speaks", "one-device-a-line"])
+      .enum(["all-behind-router", "one-hub", "most-on-line", "first-speaks", "one-device-a-line", "meter-by-cascade"])
       .optional()
       .describe("How it is told from the links"),
     most: z.int().min(1).max(247).optional().describe("At most so many"),

@@ -41,6 +41,7 @@ export const kitKindSchema = z.enum([
   "router",
   "adapter",
   "receiver",
+  "switch",
 ]);
 
 /** The batteries that an inverter takes. */
@@ -108,6 +109,13 @@ export const kitSchema = z
     network: kitNetworkSchema.optional().describe("The network, or what it can do in one"),
     radio: radioSchema.optional().describe("Its sub-GHz radio, or the settings of a radio link"),
     lamps: z.array(lampSchema).max(60).default([]).describe("Its lamps"),
+    bypass: z
+      .strictObject({
+        surplus: text().trim().min(1).max(20).describe("Its position for surplus"),
+        direct: text().trim().min(1).max(20).describe("Its position straight from the supply"),
+      })
+      .optional()
+      .describe("The switch that takes a diverter out of its heater circuit"),
     menu: menuSchema.describe("The entries of its own menu"),
     powerUp: z.array(powerUpSchema).max(20).default([]).describe("What comes before what when it is powered"),
     practice: practiceSchema.describe("How its maker wants it done, where makers differ"),

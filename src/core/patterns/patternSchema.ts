@@ -2,7 +2,14 @@ import { z } from "zod";
 import { given } from "@/core/given";
 import { patternIdSchema } from "@/core/job/patternId";
 import { refineWith, type Problem } from "@/core/problem";
-import { conductorSchema, nodeKindSchema, placeSchema, sensingRoleSchema, waySchema } from "@/core/site/planSchema";
+import {
+  conductorSchema,
+  heaterSchema,
+  nodeKindSchema,
+  placeSchema,
+  sensingRoleSchema,
+  waySchema,
+} from "@/core/site/planSchema";
 import { idSchema, nameSchema } from "@/core/names";
 import { serviceReasonSchema, visitKindSchema } from "@/core/plan/visitSettings";
 import { text } from "@/core/text";
@@ -28,6 +35,7 @@ const patternNodeSchema = z.strictObject({
   optional: z.boolean().default(false).describe("Can be left out of a site of this pattern"),
   existing: z.boolean().default(false).describe("Stood there before this visit"),
   owner: text().trim().max(80).optional().describe("Whose it is"),
+  heater: heaterSchema.strict().optional().describe("What hangs on the outputs of a diverter"),
 });
 
 const patternInputSchema = z.strictObject({

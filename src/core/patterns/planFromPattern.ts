@@ -127,6 +127,7 @@ function planNodes(pattern: Pattern, answers: PatternAnswers, supply: Supply): r
         ...optional("cableMm2", node.cableMm2),
         ...optional("cableOuterMm", node.cableOuterMm),
         ...optional("owner", node.owner),
+        ...optional("heater", node.heater),
         ...((answer?.existing ?? node.existing) ? { existing: true } : {}),
       };
       const phases = phasesOfSupply(supply);

@@ -1,4 +1,4 @@
-import type { KitDevice, KitPort, LinkEnd, WholeEnd } from "@/core/plan/resolvedPlan";
+import type { KitDevice, KitPort, LinkEnd, PlanLink, WholeEnd } from "@/core/plan/resolvedPlan";
 import { distanceBetween } from "@/core/site/distances";
 import type { Site } from "@/core/site/planSchema";
 
@@ -38,6 +38,15 @@ export function asksOnLine({ device, port }: Pick<WholeEnd, "device" | "port">, 
     at === 0 &&
     (device.kit.kind === "radio-pair" || device.kit.kind === "pv-inverter" || device.kit.kind === "hybrid-inverter")
   );
+}
+
+/**
+ * Whoever asks on a line, at an end of it or in its middle; undefined while nobody on it can.
+ *
+ * For example: On battery, inverter, meter it is the inverter.
+ */
+export function askerOf({ ends }: Pick<PlanLink, "ends">): WholeEnd | undefined {
+  return ends.find((end, at): end is WholeEnd => isWhole(end) && asksOnLine(end, at));
 }
 
 /**

@@ -77,6 +77,22 @@ export const waySchema = z.object({
   straightM: z.number().positive().max(10_000).optional().describe("In a straight line, for a radio"),
 });
 
+/** A heater circuit on a diverter: which element hangs on which output, and whether it was there before. */
+export const heaterSchema = z.object({
+  isTakenOver: z.boolean().optional().describe("The circuit stood there, and is cut for the diverter"),
+  elements: z
+    .array(
+      z.object({
+        output: idSchema.describe("The output of the diverter, a port of its kit"),
+        name: nameSchema.describe("Which element it is"),
+        ratedW: z.number().positive().max(1e6).describe("Rated power, W"),
+      }),
+    )
+    .max(6)
+    .default([])
+    .describe("The elements, each on its output"),
+});
+
 const nodeSchema = z.object({
   id: idSchema,
   kind: nodeKindSchema.describe("What it is"),
@@ -103,6 +119,7 @@ const nodeSchema = z.object({
     .optional()
     .describe("One conductor of the run: section, and diameter over its insulation"),
   cableOuterMm: z.number().positive().max(500).optional().describe("Diameter of one conductor over its insulation, mm"),
+  heater: heaterSchema.optional().describe("What hangs on the outputs of a diverter"),
 });
 
 /** One conductor in a CT's window. */

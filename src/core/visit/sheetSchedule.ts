@@ -80,7 +80,7 @@ const SWITCHES: readonly StepTag[] = [
   "inverters-off",
   "inverters-on",
 ];
-const ALONE: readonly StepTag[] = ["prove", "ct-test", "test-running", "island", "on-generator"];
+const ALONE: readonly StepTag[] = ["prove", "contact", "ct-test", "test-running", "island", "on-generator"];
 
 function siteState({ tag, id }: VisitStep): { readonly of: string; readonly as: string } | undefined {
   if (tag === "firmware") return { of: SITE, as: "firmware loads" };

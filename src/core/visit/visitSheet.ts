@@ -7,6 +7,7 @@ import { VISIT_PHASES, type Need, type VisitStep, type StepDraft, type StepTag }
 import type { VisitRule } from "@/core/visit/visitRule";
 import { ORDER_RULES, TOUCHES } from "@/core/visit/rules/orderRules";
 import { CLOSING_RULES } from "@/core/visit/rules/closingRules";
+import { CONTACT_RULES } from "@/core/visit/rules/contactRules";
 import { ENERGISE_RULES } from "@/core/visit/rules/energiseRules";
 import { PROVING_RULES } from "@/core/visit/rules/provingRules";
 import { SET_UP_RULES } from "@/core/visit/rules/setUpRules";
@@ -104,7 +105,15 @@ function allDrafts(context: VisitContext): readonly (StepDraft & { readonly rule
     ...of(SITE_RULES),
     ...gates.map((gate) => ({ ...gate, rule: "prove-dead" })),
     ...wiring,
-    ...of([...TEST_RULES, ...ENERGISE_RULES, ...SET_UP_RULES, ...SERVICE_RULES, ...PROVING_RULES, ...CLOSING_RULES]),
+    ...of([
+      ...TEST_RULES,
+      ...ENERGISE_RULES,
+      ...SET_UP_RULES,
+      ...SERVICE_RULES,
+      ...PROVING_RULES,
+      ...CONTACT_RULES,
+      ...CLOSING_RULES,
+    ]),
   ];
 }
 

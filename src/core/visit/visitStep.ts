@@ -42,6 +42,7 @@ export type StepTag =
   | "clamp"
   | "compare"
   | "configure"
+  | "contact"
   | "covers"
   | "ct-leads"
   | "ct-test"

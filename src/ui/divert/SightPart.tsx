@@ -1,7 +1,8 @@
 "use client";
 
 import { useMemo, useState } from "react";
-import { blindControllers, whoSeesWhat, type Sight, type Controller } from "@/core/control/whoSeesWhat";
+import type { Controller } from "@/core/control/controllers";
+import { blindControllers, whoSeesWhat, type Sight } from "@/core/control/whoSeesWhat";
 import type { SiteNode } from "@/core/site/planSchema";
 import { type DivertDesk, useDiversion } from "@/ui/divert/useDivert";
 import { WrongSightDay } from "@/ui/divert/WrongSightDay";
@@ -98,7 +99,10 @@ function SightTable({
             <tr key={controller.id} className="border-b border-base-300">
               <th scope="row" className="py-2 pr-3">
                 {controller.name}
-                <span className="quiet block font-normal">by {controller.meter.name}</span>
+                <span className="quiet block font-normal">
+                  by {controller.meter.name}
+                  {controller.through && `, told by ${controller.through.name}`}
+                </span>
               </th>
               {devices.map((device) => {
                 const sight = sights.find(

@@ -29,6 +29,7 @@ import { powerText } from "@/core/units";
 import { capital } from "@/core/words";
 import { CheckField } from "@/ui/parts/form/CheckField";
 import { FindingLine } from "@/ui/parts/show/FindingLine";
+import { HeaterFields } from "@/ui/plan/HeaterFields";
 import { KitLink } from "@/ui/plan/KitLink";
 import { RemoveButton } from "@/ui/parts/form/RemoveButton";
 import { NumberField } from "@/ui/parts/form/NumberField";
@@ -207,6 +208,9 @@ function NodeForm({ plan, node }: { plan: PlanDesk; node: SiteNode }) {
         <p className="text-sm">
           Values of <KitLink kit={kit} />
         </p>
+      )}
+      {node.kind === "diverter" && (
+        <HeaterFields node={node} kit={kit} onHeater={(heater, field) => change({ heater }, field)} />
       )}
       <NodeOwnerFields node={node} change={change} />
       <button

@@ -38,6 +38,7 @@ export const KIT_KIND_WORDS: Readonly<Record<KitKind, string>> = {
   router: "router",
   adapter: "adapter",
   receiver: "grid operator's receiver",
+  switch: "switch",
 };
 
 export const SHELTER_WORDS: Readonly<Record<Shelter, string>> = {

@@ -1,4 +1,5 @@
 import { pollOfLink } from "@/core/links/bus/pollOfLink";
+import { askerOf } from "@/core/plan/linkEnds";
 import type { KitDevice, PlanMeter, ResolvedPlan } from "@/core/plan/resolvedPlan";
 import type { Meter } from "@/core/site/planSchema";
 
@@ -40,15 +41,15 @@ export function readingAges(plan: ResolvedPlan): readonly ReadingAge[] {
     if (!line) return [];
     const asking = plan.links.find(({ beyond }) => beyond?.line === line) ?? line;
     const poll = pollOfLink(asking);
-    const first = asking.ends[0];
-    if (!poll || !first?.device || !first.port) return [];
+    const asker = askerOf(asking);
+    if (!poll || !asker) return [];
     const [oldestMs, oneDeadMs] = poll.cycleMs;
     const way = poll.throughAir ? "over RS-485 and radio" : "over RS-485";
-    return [{ meter, reader: first.device, oldestMs, oneDeadMs, way }];
+    return [{ meter, reader: asker.device, oldestMs, oneDeadMs, way }];
   });
 }
 
 /** Whether a meter is itself the one that asks, as a controller with inputs of its own is. */
 function asksOnALine({ id, self }: PlanMeter): boolean {
-  return self.links.some(({ kind, members }) => kind === "rs485" && members[0]!.item === id);
+  return self.links.some((link) => link.kind === "rs485" && askerOf(link)?.device.id === id);
 }

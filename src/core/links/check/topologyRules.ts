@@ -1,8 +1,10 @@
 import { plainText, said, together, type Sentence } from "@/core/sentence";
 import type { Finding } from "@/core/findings";
 import type { Kit, KitKind } from "@/core/kits/kitSchema";
+import { meterByCascade } from "@/core/links/meterByCascade";
 import { linkFinding } from "@/core/links/check/linkFinding";
 import { unitsOf } from "@/core/links/check/linkFindings";
+import { askerOf } from "@/core/plan/linkEnds";
 import type { KitDevice, ResolvedPlan } from "@/core/plan/resolvedPlan";
 
 type Rule = Kit["topology"][number];
@@ -93,6 +95,19 @@ const BREACHES: Readonly<Record<NonNullable<Rule["check"]>, Breach>> = {
           said`${joinableById.get(speaker.item)?.name} joins the inverter, and ${bank[0]!.name} is the first `,
           said`of ${bank.length}.`,
         )
+      : undefined;
+  },
+  "meter-by-cascade": ({ plan: { joinable, links } }) => {
+    const wanted = meterByCascade(joinable);
+    const lines = links.filter(
+      ({ kind, ends }) => kind === "rs485" && ends.some(({ device }) => device?.kit.kind === "meter"),
+    );
+    const astray = lines
+      .map((line) => ({ line, asker: askerOf(line)?.device }))
+      .find(({ asker }) => asker !== undefined && asker.kit.kind !== "radio-pair" && asker.id !== wanted?.id);
+    const meter = astray?.line.ends.find(({ device }) => device?.kit.kind === "meter")?.device;
+    return astray && wanted && meter
+      ? said`${meter.name} is asked by ${astray.asker!.name}; here ${wanted.name} asks it.`
       : undefined;
   },
   "one-device-a-line": ({ plan: { links }, item }) => {

@@ -1,4 +1,5 @@
 import type { KitKind } from "@/core/kits/kitSchema";
+import { meterByCascade } from "@/core/links/meterByCascade";
 import { memberOf, portsOf, type FreePort } from "@/core/links/propose/freePort";
 import { cableBetweenM, outgoingPort } from "@/core/plan/linkEnds";
 import type { KitDevice, ResolvedPlan } from "@/core/plan/resolvedPlan";
@@ -11,11 +12,13 @@ const CLIENT_RANK: readonly KitKind[] = [
   "export-controller",
   "logger",
   "hybrid-inverter",
+  "battery-inverter",
   "pv-inverter",
   "adapter",
 ];
 /** Whoever leads several inverters; without one the first hybrid does. */
 const LEADERS: readonly KitKind[] = ["energy-manager", "export-controller", "logger", "adapter"];
+const INVERTERS: readonly KitKind[] = ["hybrid-inverter", "battery-inverter", "pv-inverter"];
 const METER_LABEL = /m(e?t(e)?r|eter)|port m|^m$/i;
 /** Lines up to this many devices are put in the shortest order by trying every one. */
 const MOST_TRIED = 7;
@@ -73,6 +76,7 @@ export function proposeBuses({ site, joinable }: Pick<ResolvedPlan, "site" | "jo
       (client) =>
         client.device.id !== server.device.id &&
         mayRead(client, server, hasLeader) &&
+        !isMetersElsewhere(client, server, joinable) &&
         !isFull(client, buses.get(keyOf(client)), server),
     );
     const client = fitting(
@@ -123,10 +127,20 @@ function mayRead(client: FreePort, server: FreePort, hasLeader: boolean): boolea
   const kind = server.device.kit.kind;
   if (client.device.kit.kind === "adapter")
     return kind === "pv-inverter" || kind === "hybrid-inverter" || kind === "meter";
-  const isInverter = client.device.kit.kind === "hybrid-inverter" || client.device.kit.kind === "pv-inverter";
+  const isInverter = INVERTERS.includes(client.device.kit.kind);
   // In a cascade without a controller the first inverter leads the others.
   const isCascaded = !hasLeader && client.device.kit.kind === "hybrid-inverter" && kind === "pv-inverter";
   return !isInverter || isCascaded || kind === "meter" || kind === "battery" || kind === "backup-box";
+}
+
+/**
+ * Where a kit has the meter change its place: at that device while inverters are cascaded behind it, at the inverter
+ * itself where there is one that has a terminal for it.
+ */
+function isMetersElsewhere(client: FreePort, server: FreePort, joinable: readonly KitDevice[]): boolean {
+  if (server.device.kit.kind !== "meter") return false;
+  const place = meterByCascade(joinable);
+  return place !== undefined && place.id !== client.device.id;
 }
 
 /** An adapter has one inverter to itself. */

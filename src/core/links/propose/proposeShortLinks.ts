@@ -6,6 +6,7 @@ import type { DraftLink } from "@/core/links/propose/proposeBuses";
 import type { Site } from "@/core/site/planSchema";
 
 /** What a module is plugged into first, where several have a slot. */
+const STOP_LABEL = /stop/i;
 const SLOT_RANK = ["monitor", "hybrid-inverter", "pv-inverter"];
 
 /**
@@ -154,12 +155,20 @@ function contactLinks(site: Site, devices: readonly KitDevice[]): readonly Draft
     });
 }
 
-/** The operator's commands go to who limits, a start contact to the generator, a relay to what uses surplus. */
+/**
+ * The operator's commands go to who limits, a start contact to the generator, a stop contact to an inverter's stop, a
+ * relay to what uses surplus.
+ */
 function isMeantFor(giver: FreePort, input: FreePort): boolean {
   const takes = input.device.kit.kind;
   if (giver.device.kit.kind === "receiver")
-    return takes === "logger" || takes === "pv-inverter" || takes === "export-controller";
-  return /start/i.test(giver.port.label) ? takes === "generator" : takes === "heat-pump";
+    return (
+      !STOP_LABEL.test(input.port.label) &&
+      (takes === "logger" || takes === "pv-inverter" || takes === "export-controller")
+    );
+  const isStop = STOP_LABEL.test(giver.port.label);
+  if (isStop || STOP_LABEL.test(input.port.label)) return isStop && STOP_LABEL.test(input.port.label);
+  return /start/i.test(giver.port.label) ? takes === "generator" : takes === "heat-pump" || takes === "switch";
 }
 
 /** A module's own radio to the provider; one built in is left alone where a module is there. */

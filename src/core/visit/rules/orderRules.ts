@@ -553,6 +553,20 @@ export const ORDER_RULES: readonly OrderRule[] = [
     why: "A reversed CT is found while the covers are still off",
   },
   {
+    id: "on-before-contact",
+    first: [...SWITCHES_ON, "restore", "configure", "reconnect", "inverters-on"],
+    then: ["contact"],
+    same: "site",
+    why: "Both ends must run for one to answer the other",
+  },
+  {
+    id: "contact-before-covers",
+    first: ["contact"],
+    then: ["covers"],
+    same: "site",
+    why: "A core in the wrong terminal is found while the covers are still off",
+  },
+  {
     id: "ask-first",
     first: ["ask"],
     then: ["restart", "signal", "cellular-level", "reach", "enter-network"],

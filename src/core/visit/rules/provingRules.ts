@@ -1,3 +1,4 @@
+import { given } from "@/core/given";
 import { predict } from "@/core/flows/predict";
 import type { NodeKind, Site } from "@/core/site/planSchema";
 import { siteTree } from "@/core/site/tree";
@@ -8,6 +9,7 @@ import { maybeBackupSide } from "@/core/visit/rules/boardFeeds";
 import type { SettingLine } from "@/core/visit/rules/settings";
 import { provingStates, type ProvingState } from "@/core/visit/provingStates";
 import { schoolLine } from "@/core/visit/schools";
+import { joined } from "@/core/words";
 import type { VisitContext } from "@/core/visit/visitContext";
 import type { VisitRule } from "@/core/visit/visitRule";
 import type { StepDraft, ValueField } from "@/core/visit/visitStep";
@@ -91,7 +93,8 @@ function provingSteps(context: VisitContext): readonly StepDraft[] {
   }));
 }
 
-function readings({ site, plan }: VisitContext, state: ProvingState): Pick<StepDraft, "content" | "evidence"> {
+function readings(context: VisitContext, state: ProvingState): Pick<StepDraft, "content" | "evidence"> {
+  const { site, plan } = context;
   const lines = predict(site, "planned", state.state).inputs.map((reading) => {
     const { input } = plan.meterById.get(reading.meter)!.inputs.find((own) => own.input.n === reading.input)!;
     const tag = inputTag(site, reading.meter, reading.input);
@@ -110,7 +113,7 @@ function readings({ site, plan }: VisitContext, state: ProvingState): Pick<StepD
     };
   });
   return {
-    content: [...lines.map(({ said }) => said), ...willNot(state)],
+    content: [...lines.map(({ said }) => said), ...heaterTurns(context, state), ...willNot(state)],
     evidence: { kind: "values", fields: lines.map(({ field }) => field) },
   };
 }
@@ -155,5 +158,23 @@ function willNot({ id, about }: ProvingState): readonly SettingLine[] {
   return about.flatMap(({ kind }) => {
     const text = WILL_NOT[kind];
     return text === undefined ? [] : [line(text)];
+  });
+}
+
+/** Which element answers on which output, in turn, and the bypass in both positions. */
+function heaterTurns({ plan }: VisitContext, { about }: ProvingState): readonly SettingLine[] {
+  return about.flatMap((node) => {
+    const kit = plan.deviceById.get(node.id)?.kit;
+    const elements = node.heater?.elements ?? [];
+    return given(
+      elements.length > 1 && {
+        label: "In turn",
+        value: `${joined(elements.map(({ name }) => name))}: warm each alone, the first one full before the next`,
+      },
+      kit?.bypass && {
+        label: "Bypass",
+        value: `at ${kit.bypass.direct} for a moment: full power whatever the sun; back to ${kit.bypass.surplus}`,
+      },
+    );
   });
 }

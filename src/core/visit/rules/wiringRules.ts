@@ -9,6 +9,7 @@ import { wiringSchedule, type CoreEnd } from "@/core/links/wiring/wiringSchedule
 import { windowText } from "@/core/job/placeFindings";
 import type { KitDevice, KitPort, PlanLink, PlanMeter, ResolvedPlan } from "@/core/plan/resolvedPlan";
 import { given } from "@/core/given";
+import { elementFields, heaterLines } from "@/core/visit/rules/heaterLines";
 import { isClampFirst, leadLines } from "@/core/visit/rules/ctLeads";
 import { activeSchool, schoolLine } from "@/core/visit/schools";
 import { isInverter, isOnMains, isSolar, isWired, type VisitContext } from "@/core/visit/visitContext";
@@ -465,9 +466,14 @@ function mainsStep({ site, plan }: VisitContext, item: KitDevice): StepDraft {
         },
         isSolar(item) && branchLine(site, item, fuseA),
       ),
+      ...heaterLines(item),
     ],
-    ...(torqueNm ? { evidence: { kind: "values", fields: [torqueField(torqueNm)] } } : {}),
+    ...evidenceOf(given(torqueNm !== undefined && torqueField(torqueNm), ...elementFields(site, item))),
   };
+}
+
+function evidenceOf(fields: readonly ValueField[]): Pick<StepDraft, "evidence"> {
+  return fields.length > 0 ? { evidence: { kind: "values", fields } } : {};
 }
 
 function torqueField(torqueNm: number): ValueField {
