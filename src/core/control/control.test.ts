@@ -7,7 +7,8 @@ import { controlFindings, limitState } from "@/core/control/controlFindings";
 import { diversion, diversionInSlices, surplusOrders } from "@/core/simulation/diversion";
 import { diversionRequestSchema, type DiversionRequest } from "@/core/simulation/diversionSchema";
 import { diversionOfPlan, sizeVariants } from "@/core/control/divertOfPlan";
-import { exportLimit, judgeExport, safeSetPointW } from "@/core/simulation/exportLimit";
+import { exportLimit, safeSetPointW } from "@/core/simulation/exportLimit";
+import { judgeExport } from "@/core/simulation/judgeExport";
 import { exportLimitRequestSchema } from "@/core/simulation/exportLimitSchema";
 import { backupChecks } from "@/core/control/backupChecks";
 import { heaterChecks } from "@/core/control/heaterChecks";
@@ -53,8 +54,10 @@ const anyLimit = fc
     kind: fc.constantFrom("integral" as const, "proportional" as const),
     lost: fc.boolean(),
     hasBattery: fc.boolean(),
+    periodMs: fc.constantFrom(500, 250, 333),
+    samplePeriodMs: fc.constantFrom(200, 170),
   })
-  .map(({ gainPerS, delayMs, tauMs, ratedW, loadW, basis, kind, lost, hasBattery }) =>
+  .map(({ gainPerS, delayMs, tauMs, ratedW, loadW, basis, kind, lost, hasBattery, periodMs, samplePeriodMs }) =>
     limitRequestOf({
       durationS: 40,
       limit: { powerW: 4000, basis, secondsAllowed: 5 },
@@ -70,8 +73,8 @@ const anyLimit = fc
         },
         { id: "b", ratedW: 3000, availableW: 2500, phases: ["L2"], tauMs: tauMs / 2 },
       ],
-      meter: { samplePeriodMs: 200, delayMs, errorPct: 1 },
-      controller: { kind, gainPerS, setPointW: 3900, deadBandW: 20, periodMs: 500 },
+      meter: { samplePeriodMs, delayMs, errorPct: 1 },
+      controller: { kind, gainPerS, setPointW: 3900, deadBandW: 20, periodMs },
       loads: [
         { atS: 0, phase: "L1", powerW: loadW },
         { atS: 15, phase: "L2", powerW: loadW / 2 },

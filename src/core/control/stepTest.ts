@@ -1,4 +1,4 @@
-import { judgeExport } from "@/core/simulation/exportLimit";
+import { judgeExport } from "@/core/simulation/judgeExport";
 import type { ExportLimiter } from "@/core/control/exportLimiter";
 import type { LimitProof, LimitSettings } from "@/core/plan/limitSettings";
 import { decimalSignOf, readNumber, withPoint, type DecimalSign } from "@/core/readNumber";

@@ -1,6 +1,9 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { exportLimit, exportLimitInSlices, judgeExport, safeSetPointW, traceOf } from "@/core/simulation/exportLimit";
+import { exportLimit, exportLimitInSlices, safeSetPointW } from "@/core/simulation/exportLimit";
+import { loopEdge } from "@/core/simulation/feedIn/loopEdge";
+import { judgeExport, traceOf } from "@/core/simulation/judgeExport";
+import { plainEdge } from "../../../tests/reference/plainLoop";
 import { exportLimitRequestSchema } from "@/core/simulation/exportLimitSchema";
 import { simulateExport } from "@/core/simulation/feedIn/simulateExport";
 import { limitRequestOf } from "../../../tests/fixtures/limitRequest";
@@ -94,4 +97,93 @@ describe("the recommended set-point", () => {
       { numRuns: 25 },
     );
   });
+});
+
+describe("the largest gain", () => {
+  const steady = limitRequestOf();
+  const anyLoop = fc
+    .record({
+      samplePeriodMs: fc.constantFrom(100, 200, 1000),
+      delayMs: fc.constantFrom(0, 100, 350, 1200),
+      periodMs: fc.constantFrom(200, 500, 1000),
+      deadTimeMs: fc.constantFrom(0, 100, 200, 600),
+      tauMs: fc.constantFrom(100, 400, 1500),
+      errorPct: fc.constantFrom(-5, 0, 5),
+    })
+    .map(({ samplePeriodMs, delayMs, errorPct, periodMs, deadTimeMs, tauMs }) =>
+      limitRequestOf({
+        meter: { samplePeriodMs, delayMs, errorPct },
+        controller: { ...steady.controller, periodMs },
+        inverters: [
+          { ...steady.inverters[0], id: "a", deadTimeMs, tauMs },
+          { ...steady.inverters[0], id: "b", ratedW: 4000, deadTimeMs: 200, tauMs: 400 },
+        ],
+      }),
+    );
+
+  it("lies below the edge of the linear loop, which a plain loop in time finds too", () => {
+    fc.assert(
+      fc.property(anyLoop, (request) => {
+        const { gainPerS } = loopEdge(request);
+        expect(Math.abs(gainPerS / plainEdge(request) - 1)).toBeLessThan(0.03);
+      }),
+      { numRuns: 12 },
+    );
+  });
+
+  it("is told as well at no export, on each phase and under a low sun: between 0.7 of the edge and the edge", () => {
+    const easy = { ...steady, inverters: steady.inverters.map((inverter) => ({ ...inverter, rampWPerS: 1e9 })) };
+    for (const limitW of [0, 5000])
+      for (const basis of ["sum", "per-phase"] as const)
+        for (const availableW of [300, 9500]) {
+          const request = {
+            ...easy,
+            limit: { ...easy.limit, powerW: limitW, basis },
+            controller: { ...easy.controller, setPointW: 0 },
+            inverters: easy.inverters.map((inverter) => ({ ...inverter, availableW })),
+          };
+          const share = exportLimit(request).maxStableGainPerS / loopEdge(request).gainPerS;
+          expect(share).toBeGreaterThan(0.7);
+          expect(share).toBeLessThan(1);
+        }
+  });
+
+  it("is less where one phase has more of the inverters than another and each phase is limited", () => {
+    const onL1 = { ...steady.inverters[0]!, id: "b", phases: ["L1" as const] };
+    const perPhase = { ...steady.limit, basis: "per-phase" as const };
+    const even = loopEdge({ ...steady, limit: perPhase });
+    const uneven = loopEdge({ ...steady, limit: perPhase, inverters: [...steady.inverters, onL1] });
+    expect(uneven.phase).toBe("L1");
+    // Half of what is allowed goes to L1 whole, the other half by a third of it: twice as much as an even one.
+    expect(even.gainPerS / uneven.gainPerS).toBeCloseTo(2, 6);
+  });
+
+  it("is less where a battery acts on the same grid", () => {
+    const battery = { phases: ["L1", "L2", "L3"], gainPerS: 0.3, setPointW: 0, powerW: 3000 };
+    expect(loopEdge(limitRequestOf({ battery })).gainPerS).toBeLessThan(loopEdge(steady).gainPerS);
+  });
+});
+
+it("keeps periods that are no multiple of the step as they are", () => {
+  // A controller that answers by a fixed share at each turn: how often it turned is told by where the export is.
+  const at = (periodMs: number, stepMs: number) => {
+    const request = limitRequestOf({
+      stepMs,
+      durationS: 20,
+      inverters: [{ ...limitRequestOf().inverters[0]!, deadTimeMs: 0, tauMs: 0, rampWPerS: 1e9, availableW: 10_000 }],
+      meter: { samplePeriodMs: 10, delayMs: 0, errorPct: 0 },
+      controller: { kind: "integral", gainPerS: 0.2, setPointW: 5000, deadBandW: 0, periodMs },
+      loads: [
+        { atS: 0, phase: "L1", powerW: 3000 },
+        { atS: 5, phase: "L1", powerW: 0 },
+      ],
+    });
+    const { gridW, steps } = simulateExport(request);
+    return -gridW[steps - 1]! - 5000;
+  };
+  for (const periodMs of [250, 330, 70]) {
+    expect(Math.abs(at(periodMs, 20) - at(periodMs, 10))).toBeLessThan(1e-6 + 0.2 * Math.abs(at(periodMs, 10)));
+    const turns = Math.ceil(20_000 / periodMs) - 1 - Math.floor(5000 / periodMs);
+    expect(at(periodMs, 10)).toBeCloseTo(3000 * (1 - (0.2 * periodMs) / 1000) ** turns, 0);
+  }
 });

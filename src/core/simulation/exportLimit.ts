@@ -1,50 +1,22 @@
 import { said, together } from "@/core/sentence";
 import type { Finding } from "@/core/findings";
 import { given } from "@/core/given";
+import { betweenSteps } from "@/core/simulation/feedIn/betweenSteps";
 import { simulateExportInSlices, type ExportTraces } from "@/core/simulation/feedIn/simulateExport";
 import type { ExportLimitRequest, ExportLimitResult } from "@/core/simulation/exportLimitSchema";
+import { judgeExport, OVER_TOLERANCE_W, traceOf, type ExportJudgement } from "@/core/simulation/judgeExport";
+import { largestGain, largestGainSteps } from "@/core/simulation/largestGain";
 import { limitFinding } from "@/core/simulation/limitFinding";
 import { inOneGo, type Slices } from "@/core/slices";
 import { threeDigits } from "@/core/units";
 
 const MOST_POINTS = 1200;
-/** The end of a trace, over which it is called settled: this part of what comes after the last happening. */
-const SETTLED_SHARE = 0.6;
-/** A swing of this part of the limit, and at least so many W, is hunting. */
-const HUNT_SHARE = 0.04;
-const HUNT_LEAST_W = 60;
-const HUNT_TURNS = 4;
 /** Within this of its fallback an inverter counts as there. */
 const FALLBACK_SHARE = 0.02;
-const GAIN_STEPS = 14;
-/** Long enough for slow loops to show their swing: so many times the whole delay, and at least so long. */
-const GAIN_TRIAL_DELAYS = 45;
-const GAIN_TRIAL_LEAST_S = 60;
-const MOST_GAIN_PER_S = 20;
-/** More steps show a swing no better. */
-const MOST_GAIN_TRIAL_STEPS = 8_000;
 /** Measured on one usual core; meter, loads and controller take as long as so many inverters. */
 const INVERTER_STEPS_A_MS = 12_000;
 const FIXED_SHARE = 4;
-const OVER_TOLERANCE_W = 1;
 const SOURCE = "Simulation of meter, bus, controller and inverters in time; the rule is the network operator's";
-
-/** Recorded or simulated export over time, judged by the same code. */
-export interface ExportTrace {
-  readonly tS: ArrayLike<number>;
-  /** On which the limit is: the sum, or the worst phase; positive when exporting. */
-  readonly exportW: ArrayLike<number>;
-}
-
-/** How an export stands to its limit, W and s. */
-export interface ExportJudgement {
-  readonly maxExportW: number;
-  readonly secondsOver: number;
-  readonly longestOverS: number;
-  readonly settledExportW: number;
-  readonly oscillates: boolean;
-  readonly verdict: ExportLimitResult["verdict"];
-}
 
 /**
  * An export limit answered: largest export, how long above, where it settles, whether it hunts, how long until the
@@ -71,8 +43,8 @@ export function* exportLimitInSlices(request: ExportLimitRequest): Slices<Export
     request.meter.errorPct,
     request.controller.deadBandW,
   );
-  const maxStableGainPerS = yield* maxStableGain(request);
   const budget = delayBudget(request);
+  const maxStableGainPerS = yield* largestGain(request, budget.total);
   yield;
   return {
     ...judged,
@@ -90,113 +62,20 @@ export function* exportLimitInSlices(request: ExportLimitRequest): Slices<Export
 }
 
 /**
- * About how long an answer takes, ms on one usual core: every step of every inverter, of the trace and of those that
- * the largest gain is looked for with.
+ * About how long an answer takes, ms on one usual core: every step of every inverter, what falls between steps, and the
+ * trials that the largest gain is looked for with.
  */
 export function exportLimitCostMs(request: ExportLimitRequest): number {
-  const gain = gainTrial(request);
-  const steps = (request.durationS * 1000) / request.stepMs + (GAIN_STEPS + 1) * ((gain.trialS * 1000) / gain.stepMs);
+  const steps =
+    (request.durationS * 1000) / request.stepMs +
+    betweenSteps(request).length +
+    largestGainSteps(request, delayBudget(request).total);
   return (steps * (request.inverters.length + FIXED_SHARE)) / INVERTER_STEPS_A_MS;
-}
-
-/** The export that a limit is on, at every step. */
-export function traceOf({ gridW, phaseW, stepS, steps }: ExportTraces, basis: "sum" | "per-phase"): ExportTrace {
-  const [tS, exportW] = [new Float64Array(steps), new Float64Array(steps)];
-  for (let step = 0; step < steps; step++) {
-    tS[step] = step * stepS;
-    exportW[step] = -gridW[step]!;
-  }
-  if (basis === "per-phase") {
-    exportW.fill(-Infinity);
-    for (const watts of phaseW)
-      for (let step = 0; step < steps; step++) exportW[step] = Math.max(exportW[step]!, -watts[step]!);
-  }
-  return { tS, exportW };
-}
-
-/**
- * A trace against the rule: above the limit for no longer than allowed, settled within it, not hunting.
- *
- * For example: 6200 W for 2 s, then 4900 W, under 5000 W with 5 s allowed: holds.
- *
- * @param quietFromS When the last thing happened; from then on it must come to rest.
- */
-export function judgeExport(
-  { tS, exportW }: ExportTrace,
-  limit: { readonly powerW: number; readonly secondsAllowed: number },
-  deadBandW: number,
-  quietFromS = 0,
-): ExportJudgement {
-  const count = tS.length;
-  const endS = count > 0 ? tS[count - 1]! : 0;
-  let maxExportW = -Infinity,
-    secondsOver = 0,
-    overS = 0,
-    longestOverS = 0;
-  for (let at = 0; at < count; at++) {
-    const dt = at + 1 < count ? tS[at + 1]! - tS[at]! : at > 0 ? tS[at]! - tS[at - 1]! : 0;
-    maxExportW = Math.max(maxExportW, exportW[at]!);
-    const isOver = exportW[at]! > limit.powerW + OVER_TOLERANCE_W;
-    overS = isOver ? overS + dt : 0;
-    secondsOver += isOver ? dt : 0;
-    longestOverS = Math.max(longestOverS, overS);
-  }
-  const tail = tailOf({ tS, exportW }, endS - (1 - SETTLED_SHARE) * (endS - Math.min(quietFromS, endS)));
-  const settledExportW = sumOf(tail) / Math.max(1, tail.length);
-  const oscillates = swings(tail, Math.max(HUNT_LEAST_W, HUNT_SHARE * limit.powerW, 2 * deadBandW));
-  const settlesOver = settledExportW > limit.powerW + OVER_TOLERANCE_W;
-  const verdict = oscillates
-    ? "hunts"
-    : settlesOver
-      ? "too-high"
-      : longestOverS > limit.secondsAllowed
-        ? "too-long"
-        : "holds";
-  return { maxExportW: count === 0 ? 0 : maxExportW, secondsOver, longestOverS, settledExportW, oscillates, verdict };
-}
-
-/** The export from a time on, which a recording need not have in order. */
-function tailOf({ tS, exportW }: ExportTrace, fromS: number): Float64Array {
-  const tail = new Float64Array(tS.length);
-  let length = 0;
-  for (let at = 0; at < tS.length; at++) if (tS[at]! >= fromS) tail[length++] = exportW[at]!;
-  return tail.subarray(0, length);
-}
-
-function sumOf(values: Float64Array): number {
-  let sum = 0;
-  for (let at = 0; at < values.length; at++) sum += values[at]!;
-  return sum;
 }
 
 /** When the last load, sun or loss of a request happens, s. */
 function lastHappeningS({ loads, events }: Pick<ExportLimitRequest, "loads" | "events">): number {
   return Math.max(0, ...loads.map(({ atS }) => atS), ...events.map(({ atS }) => atS));
-}
-
-/** Whether values swing up and down again by at least so much. */
-function swings(values: Float64Array, leastW: number): boolean {
-  let turns = 0,
-    direction = 0,
-    low = Infinity,
-    high = -Infinity;
-  for (let at = 0; at < values.length; at++) {
-    const value = values[at]!;
-    low = Math.min(low, value);
-    high = Math.max(high, value);
-    if (direction <= 0 && value - low >= leastW) {
-      if (direction < 0) turns++;
-      direction = 1;
-      high = value;
-      low = value;
-    } else if (direction >= 0 && high - value >= leastW) {
-      if (direction > 0) turns++;
-      direction = -1;
-      low = value;
-      high = value;
-    }
-  }
-  return turns >= HUNT_TURNS;
 }
 
 /** Time from the loss of the meter until every inverter is at its fallback, s. */
@@ -244,56 +123,6 @@ export function delayBudget({
  */
 export function safeSetPointW(limitW: number, errorPct: number, deadBandW: number): number {
   return Math.max(0, limitW * (1 - Math.abs(errorPct) / 100) - deadBandW);
-}
-
-/**
- * How the largest gain is looked for: a trace long enough to show a swing, in steps that are a small part of the delay.
- */
-function gainTrial(request: ExportLimitRequest): { readonly trialS: number; readonly stepMs: number } {
-  const delayMs = delayBudget(request).total;
-  const trialS = Math.max(GAIN_TRIAL_LEAST_S, (GAIN_TRIAL_DELAYS * delayMs) / 1000);
-  // A sluggish loop is looked at in coarser steps; the most sluggish ones in so many that the search stays short.
-  return {
-    trialS,
-    stepMs: Math.max(request.stepMs, Math.min(50, delayMs / 40), (trialS * 1000) / MOST_GAIN_TRIAL_STEPS),
-  };
-}
-
-/**
- * The largest gain for which a load drop does not make it hunt, 1/s, by halving between one that does not and one that
- * does.
- */
-function* maxStableGain(request: ExportLimitRequest): Slices<number> {
-  const phase = request.inverters[0]!.phases[0]!;
-  const loadW = 0.4 * request.inverters.reduce((sum, { ratedW }) => sum + ratedW, 0);
-  const { trialS, stepMs } = gainTrial(request);
-  const base: ExportLimitRequest = {
-    ...request,
-    stepMs,
-    durationS: trialS,
-    events: [],
-    loads: [
-      { atS: 0, phase, powerW: loadW },
-      { atS: trialS / 4, phase, powerW: 0 },
-    ],
-  };
-  function* isStable(gainPerS: number): Slices<boolean> {
-    const traces = yield* simulateExportInSlices({
-      ...base,
-      controller: { ...base.controller, kind: "integral", gainPerS },
-    });
-    yield;
-    return !judgeExport(traceOf(traces, "sum"), base.limit, base.controller.deadBandW, trialS / 4).oscillates;
-  }
-  if (yield* isStable(MOST_GAIN_PER_S)) return MOST_GAIN_PER_S;
-  let [stable, hunting] = [0, MOST_GAIN_PER_S];
-  for (let step = 0; step < GAIN_STEPS; step++) {
-    // In equal ratios: gains matter by how many times, not by how much.
-    const middle = stable === 0 ? hunting / 4 : Math.sqrt(stable * hunting);
-    if (yield* isStable(middle)) stable = middle;
-    else hunting = middle;
-  }
-  return stable;
 }
 
 function worstPhase({ phases, phaseW }: ExportTraces): ExportLimitResult["worstPhase"] {

@@ -1,23 +1,24 @@
 import type { ExportLimitRequest } from "@/core/simulation/exportLimitSchema";
+import { microseconds, Ticker } from "@/core/simulation/feedIn/late";
 import type { LaggingInverter } from "@/core/simulation/feedIn/laggingInverter";
 
-/** The controller of the limit in steps: from what it believes of the grid, what all inverters together may make. */
+/** The controller of the limit in time: from what it believes of the grid, what all inverters together may make. */
 export class ExportController {
   /** What all inverters together may make, W. */
   allowedW: number;
-  private readonly every: number;
+  private readonly acting: Ticker;
   private readonly gain: number;
   private readonly isIntegral: boolean;
   private readonly isOnSum: boolean;
 
   constructor(
-    private readonly request: Pick<ExportLimitRequest, "controller" | "limit" | "meter" | "stepMs">,
+    private readonly request: Pick<ExportLimitRequest, "controller" | "limit" | "meter">,
     private readonly inverters: readonly LaggingInverter[],
     private readonly ratedW: number,
   ) {
-    const { controller, limit, stepMs } = request;
+    const { controller, limit } = request;
     this.allowedW = ratedW;
-    this.every = Math.max(1, Math.round(controller.periodMs / stepMs));
+    this.acting = new Ticker(microseconds(controller.periodMs));
     this.gain = (controller.gainPerS * controller.periodMs) / 1000;
     this.isIntegral = controller.kind === "integral";
     this.isOnSum = limit.basis === "sum";
@@ -30,8 +31,9 @@ export class ExportController {
     if (restW < couldW) this.allowedW = restW;
   }
 
-  step(step: number, seenW: Float64Array): void {
-    if (step % this.every !== 0) return;
+  /** @param isHeard Whether its meter is; without it everything stays as it was. */
+  at(us: number, seenW: Float64Array, isHeard: boolean): void {
+    if (!this.acting.due(us) || !isHeard) return;
     const { controller } = this.request;
     let sumW = 0;
     let worstW = -Infinity;

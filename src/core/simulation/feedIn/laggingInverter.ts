@@ -1,10 +1,11 @@
 import type { ExportLimitRequest } from "@/core/simulation/exportLimitSchema";
-import { lagShare } from "@/core/simulation/feedIn/lag";
+import { Late, microseconds } from "@/core/simulation/feedIn/late";
+import { LagShare } from "@/core/simulation/feedIn/lag";
 import type { Phase } from "@/core/phase";
 
 type Inverter = ExportLimitRequest["inverters"][number];
 
-/** An inverter in steps: hears a command after its dead time, ramps to it, and follows with a first-order lag. */
+/** An inverter in time: hears a command after its dead time, ramps to it, and follows with a first-order lag. */
 export class LaggingInverter {
   readonly ratedW: number;
   availableW: number;
@@ -12,42 +13,55 @@ export class LaggingInverter {
   outputW = 0;
   /** The phases that it feeds, as indexes. */
   readonly phases: readonly number[];
-  /** Commands on their way, a ring as long as the dead time. */
-  private readonly commandsW: Float64Array;
-  private readonly share: number;
-  private readonly rampW: number;
+  private commands: Late<number>;
+  private sentW = 0;
+  private readonly lag: LagShare;
+  private readonly tauUs: number;
+  private readonly rampWPerUs: number;
   private readonly minW: number;
-  private readonly lostAfterSteps: number;
+  private readonly deadTimeUs: number;
+  private readonly lostAfterUs: number;
   private readonly fallbackW: number;
   private targetW = 0;
 
-  constructor(inverter: Inverter, stepMs: number, phases: readonly Phase[]) {
+  constructor(inverter: Inverter, phases: readonly Phase[]) {
     this.ratedW = inverter.ratedW;
     this.availableW = inverter.availableW;
     this.phases = inverter.phases.map((phase) => phases.indexOf(phase));
-    this.commandsW = new Float64Array(Math.max(1, Math.round(inverter.deadTimeMs / stepMs) + 1));
-    this.share = lagShare(inverter.tauMs, stepMs);
-    this.rampW = (inverter.rampWPerS * stepMs) / 1000;
+    this.deadTimeUs = microseconds(inverter.deadTimeMs);
+    this.commands = new Late(this.deadTimeUs, 0);
+    this.lag = new LagShare(inverter.tauMs);
+    this.tauUs = Math.max(0, inverter.tauMs * 1000);
+    this.rampWPerUs = inverter.rampWPerS / 1e6;
     this.minW = inverter.minW;
-    this.lostAfterSteps = inverter.lostMeter ? Math.round(inverter.lostMeter.afterMs / stepMs) : Infinity;
+    this.lostAfterUs = inverter.lostMeter ? microseconds(inverter.lostMeter.afterMs) : Infinity;
     this.fallbackW = inverter.lostMeter?.fallbackW ?? 0;
   }
 
   /** At rest under a command, W. */
   settle(commandW: number): void {
-    this.commandsW.fill(commandW);
+    this.commands = new Late(this.deadTimeUs, commandW);
+    this.sentW = commandW;
     this.targetW = Math.min(this.availableW, commandW);
     this.outputW = this.targetW;
   }
 
-  /** One step. @param silentSteps For how long its meter has been silent. @returns What it makes, W. */
-  step(step: number, commandW: number, silentSteps: number, isGridOn: boolean): number {
-    const { commandsW } = this;
-    commandsW[step % commandsW.length] = silentSteps > this.lostAfterSteps ? this.fallbackW : commandW;
-    const heardW = commandsW[(step + 1) % commandsW.length]!;
+  /**
+   * From a time on for so long under one command.
+   *
+   * @param lostUs Since when its meter is silent; undefined while it is heard.
+   * @returns What it makes at the end, W.
+   */
+  step(us: number, lastsUs: number, commandW: number, lostUs: number | undefined, isGridOn: boolean): number {
+    const isSilent = lostUs !== undefined && us - lostUs >= this.lostAfterUs;
+    const sentW = isSilent ? this.fallbackW : commandW;
+    if (sentW !== this.sentW) {
+      this.commands.send(us, sentW);
+      this.sentW = sentW;
+    }
+    const heardW = this.commands.at(us);
     const wantedW = Math.min(heardW, this.availableW, this.ratedW);
     const reachableW = wantedW < this.minW ? 0 : wantedW;
-    this.targetW += Math.max(-this.rampW, Math.min(this.rampW, reachableW - this.targetW));
     // Sun that is gone cannot be delivered, whatever the ramp says.
     this.targetW = Math.min(this.targetW, this.availableW);
     if (this.isLost || !isGridOn) {
@@ -55,7 +69,24 @@ export class LaggingInverter {
       this.outputW = 0;
       return 0;
     }
-    this.outputW += this.share * (this.targetW - this.outputW);
+    const wayW = reachableW - this.targetW;
+    const rampUs = Math.min(lastsUs, Math.abs(wayW) / this.rampWPerUs);
+    if (rampUs > 0) this.follow(rampUs, Math.sign(wayW) * this.rampWPerUs);
+    if (rampUs < lastsUs) {
+      this.targetW = reachableW;
+      this.follow(lastsUs - rampUs, 0);
+    }
     return this.outputW;
+  }
+
+  /**
+   * A target that goes on by r a microsecond, followed exactly: y(Δ) = T + rΔ − rτ + (y − T + rτ) e^(−Δ/τ).
+   */
+  private follow(lastsUs: number, rampWPerUs: number): void {
+    const behindW = rampWPerUs * this.tauUs;
+    const left = 1 - this.lag.of(lastsUs);
+    const endW = this.targetW + rampWPerUs * lastsUs;
+    this.outputW = endW - behindW + (this.outputW - this.targetW + behindW) * left;
+    this.targetW = endW;
   }
 }

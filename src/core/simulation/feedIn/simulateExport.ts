@@ -2,16 +2,16 @@ import type { ExportEvent, ExportLimitRequest } from "@/core/simulation/exportLi
 import { ExportController } from "@/core/simulation/feedIn/exportController";
 import { GridActor } from "@/core/simulation/feedIn/gridActor";
 import { LaggingInverter } from "@/core/simulation/feedIn/laggingInverter";
+import { betweenSteps } from "@/core/simulation/feedIn/betweenSteps";
+import { microseconds } from "@/core/simulation/feedIn/late";
 import { LateMeter } from "@/core/simulation/feedIn/lateMeter";
+import { phasesOfSystem } from "@/core/simulation/feedIn/phasesOfSystem";
 import type { Phase } from "@/core/phase";
 import { inOneGo, type Slices } from "@/core/slices";
 
 /** Between two slices: about 5 ms on one usual core. Meter, loads and controller take as long as so many inverters. */
 const INVERTER_STEPS_A_SLICE = 60_000;
 const FIXED_SHARE = 4;
-const PHASES: readonly Phase[] = ["L1", "L2", "L3"];
-/** A happening counts for the step that it falls on, whatever its time is rounded to. */
-const CLOSE_S = 1e-9;
 
 /** What a simulation traces, every step of it. Powers in W; the grid is positive when importing. */
 export interface ExportTraces {
@@ -32,7 +32,8 @@ export interface ExportTraces {
 /**
  * An export limit in the time domain, step by step: load and sun as they change, each inverter with its dead time, ramp
  * and first-order lag (discretised exactly: 1 − e^(−Δt/τ)), the meter sampled and late, the controller in its own
- * period. On every phase load + battery + diverter = grid + inverters, at every step.
+ * period. What falls between two steps happens there: no period, delay or dead time is rounded to a step. On every
+ * phase load + battery + diverter = grid + inverters, at every step.
  *
  * For example: No load and 9500 W of sun under a limit of 5000 W: the grid settles at the set-point.
  */
@@ -66,6 +67,9 @@ class ExportLoop {
   /** Of each phase: what loads draw, and what flows from the grid. */
   private readonly loadW: Float64Array;
   private readonly netW: Float64Array;
+  private readonly stepMs: number;
+  private readonly between: Float64Array;
+  private nextBetween = 0;
   private isGridOn = true;
   private nextLoad = 0;
   private nextEvent = 0;
@@ -73,12 +77,14 @@ class ExportLoop {
   constructor(request: ExportLimitRequest) {
     const { stepMs, battery, diverter } = request;
     this.trace = emptyTrace(request);
+    this.stepMs = stepMs;
+    this.between = betweenSteps(request);
     const { phases } = this.trace;
-    this.inverters = request.inverters.map((inverter) => new LaggingInverter(inverter, stepMs, phases));
+    this.inverters = request.inverters.map((inverter) => new LaggingInverter(inverter, phases));
     this.ids = request.inverters.map(({ id }) => id);
     this.ratedW = this.inverters.reduce((sum, inverter) => sum + inverter.ratedW, 0);
-    this.battery = battery && new GridActor(battery, -battery.powerW, battery.powerW, stepMs, phases);
-    this.diverter = diverter && new GridActor(diverter, 0, diverter.ratedW, stepMs, phases);
+    this.battery = battery && new GridActor(battery, -battery.powerW, battery.powerW, phases);
+    this.diverter = diverter && new GridActor(diverter, 0, diverter.ratedW, phases);
     this.controller = new ExportController(request, this.inverters, this.ratedW);
     this.loads = request.loads.toSorted((a, b) => a.atS - b.atS);
     this.events = request.events.toSorted((a, b) => a.atS - b.atS);
@@ -91,34 +97,40 @@ class ExportLoop {
       inverter.settle(this.commandW(inverter));
       this.feed(inverter, inverter.outputW);
     }
-    this.meter = new LateMeter(request.meter, stepMs, this.netW);
+    this.meter = new LateMeter(request.meter, this.netW);
   }
 
   advance(from: number, to: number): void {
     for (let step = from; step < to; step++) {
-      const tS = step * this.trace.stepS + CLOSE_S;
-      this.switchLoads(tS);
-      for (; this.nextEvent < this.events.length && this.events[this.nextEvent]!.atS <= tS; this.nextEvent++)
-        this.happen(this.events[this.nextEvent]!);
-      this.step(step);
+      const endUs = microseconds((step + 1) * this.stepMs);
+      for (let us = microseconds(step * this.stepMs); us < endUs;) {
+        const nextUs = Math.min(endUs, this.between[this.nextBetween] ?? Infinity);
+        if (nextUs < endUs) this.nextBetween++;
+        this.switchLoads(us);
+        for (; this.nextEvent < this.events.length && microsecondsOf(this.events[this.nextEvent]!) <= us;)
+          this.happen(us, this.events[this.nextEvent++]!);
+        this.go(us, nextUs - us, step);
+        us = nextUs;
+      }
     }
   }
 
-  private step(step: number): void {
+  /** From a time on for so long; the last part of a step is what its trace shows. */
+  private go(us: number, lastsUs: number, step: number): void {
     const { trace, meter, controller, netW, loadW, inverters, isGridOn } = this;
-    meter.step(step, netW);
-    if (!meter.isLost) controller.step(step, meter.seenW);
+    meter.at(us, netW);
+    controller.at(us, meter.seenW, meter.lostUs === undefined);
     netW.set(loadW);
     let madeW = 0;
     for (let which = 0; which < inverters.length; which++) {
       const inverter = inverters[which]!;
-      const outputW = inverter.step(step, this.commandW(inverter), meter.silentSteps, isGridOn);
+      const outputW = inverter.step(us, lastsUs, this.commandW(inverter), meter.lostUs, isGridOn);
       madeW += outputW;
       trace.eachW[which]![step] = outputW;
       this.feed(inverter, outputW);
     }
-    trace.batteryW[step] = this.battery?.step(step, meter.seenW, netW, isGridOn) ?? 0;
-    trace.diverterW[step] = this.diverter?.step(step, meter.seenW, netW, isGridOn) ?? 0;
+    trace.batteryW[step] = this.battery?.step(us, lastsUs, meter.seenW, netW, isGridOn) ?? 0;
+    trace.diverterW[step] = this.diverter?.step(us, lastsUs, meter.seenW, netW, isGridOn) ?? 0;
     if (!isGridOn) netW.fill(0);
     let gridW = 0;
     let drawnW = 0;
@@ -144,18 +156,18 @@ class ExportLoop {
     for (const phase of phases) this.netW[phase] = this.netW[phase]! - eachW;
   }
 
-  private switchLoads(tS: number): void {
-    for (; this.nextLoad < this.loads.length && this.loads[this.nextLoad]!.atS <= tS; this.nextLoad++) {
+  private switchLoads(us: number): void {
+    for (; this.nextLoad < this.loads.length && microsecondsOf(this.loads[this.nextLoad]!) <= us; this.nextLoad++) {
       const { phase, powerW } = this.loads[this.nextLoad]!;
       this.loadW[this.trace.phases.indexOf(phase)] = powerW;
     }
   }
 
-  private happen(event: ExportEvent): void {
+  private happen(us: number, event: ExportEvent): void {
     switch (event.kind) {
       case "meter-lost":
       case "meter-back":
-        this.meter.isLost = event.kind === "meter-lost";
+        this.meter.lostUs = event.kind === "meter-lost" ? (this.meter.lostUs ?? us) : undefined;
         break;
       case "inverter-lost":
       case "inverter-back":
@@ -174,10 +186,14 @@ class ExportLoop {
   }
 }
 
+function microsecondsOf({ atS }: { readonly atS: number }): number {
+  return microseconds(atS * 1000);
+}
+
 function emptyTrace({ stepMs, durationS, system, inverters }: ExportLimitRequest): ExportTraces {
   const stepS = stepMs / 1000;
   const steps = Math.max(1, Math.round(durationS / stepS));
-  const phases = PHASES.slice(0, system === "three-phase" ? 3 : system === "split-phase" ? 2 : 1);
+  const phases = phasesOfSystem(system);
   const array = () => new Float64Array(steps);
   return {
     steps,
