@@ -406,6 +406,7 @@ describe("the step test", () => {
       limit,
       exportLimiter(resolve(farm))!,
       farm.site.nodes.filter(({ kind }) => kind === "test-load"),
+      farm.site.supply,
     ).join("\n");
     expect(recipe).toContain("watch for 35 s");
     expect(recipe).toContain("12000 W");
@@ -466,6 +467,7 @@ describe("the step test", () => {
         person: "Kim",
         label: "Kettle off",
       },
+      ["L1", "L2", "L3"],
     );
     expect(proof.tS.length).toBeLessThanOrEqual(600);
     expect(proof.verdict).toBe(verdict);
@@ -488,12 +490,14 @@ describe("a step test without enough sun", () => {
     [13_000, 12_000, undefined, "too-high"],
   ] as const)("a steady %d W under a limit of %d W, set to %j, is %s", (exportW, powerW, setPointW, verdict) => {
     const limit = { ...farm.limit, powerW, ...(setPointW === undefined ? {} : { setPointW }) };
-    const proof = judgedProof({ tS: [0, 1, 2, 3], exportW: [exportW, exportW, exportW, exportW] }, limit, {
+    const recording = { tS: [0, 1, 2, 3], exportW: [exportW, exportW, exportW, exportW] };
+    const about = {
       id: "00000000-0000-4000-8000-000000000002",
       at: "2026-11-26T10:00:00.000Z",
       person: "Kim",
       label: "Kettle off",
-    });
+    };
+    const proof = judgedProof(recording, limit, about, ["L1", "L2", "L3"]);
     expect(proof.verdict).toBe(verdict);
     expect(limitState({ ...limit, proofs: [proof] })).toBe(
       verdict === "holds" ? "proved" : verdict === "untested" ? "not proved" : "not held",

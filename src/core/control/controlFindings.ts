@@ -9,11 +9,12 @@ import { hubChecks } from "@/core/control/hubChecks";
 import { limitEntries } from "@/core/control/limitEntries";
 import { diversionOfPlan } from "@/core/control/divertOfPlan";
 import { exportLimiter, limitLacks, limitRequest } from "@/core/control/exportLimiter";
-import { standingProof } from "@/core/control/stepTest";
+import { standingProof, unprovenPhases } from "@/core/control/stepTest";
 import { sightFindings } from "@/core/control/whoSeesWhat";
 import { given } from "@/core/given";
 import type { LimitSettings } from "@/core/plan/limitSettings";
 import type { Check, ResolvedPlan } from "@/core/plan/resolvedPlan";
+import { joined } from "@/core/words";
 import { rangeFindings } from "@/core/rangeFindings";
 
 const CONTROL_CHECKS: readonly Check[] = [
@@ -70,6 +71,16 @@ function settingFindings(plan: ResolvedPlan): readonly Finding[] {
       id: `limit-entry:${device}:${field}`,
     })),
     last?.verdict === "untested" &&
+      last.eachPhase &&
+      make(
+        "proof-untested",
+        "fix",
+        "The limit is not proved on every phase",
+        said`Still to prove: ${joined(unprovenPhases(last))}. One phase alone proves one phase.`,
+        "Record the step test on these phases too, with enough sun on each",
+      ),
+    last?.verdict === "untested" &&
+      !last.eachPhase &&
       make(
         "proof-untested",
         "fix",

@@ -64,7 +64,8 @@ describe("the limit of every kind of site", () => {
           plannedSetPointW(job.limit, plan) + 1e-6,
         );
       }
-      for (const line of stepTestRecipe(job.limit, plan, job.site.nodes)) expect(line).not.toMatch(FORGOTTEN);
+      for (const line of stepTestRecipe(job.limit, plan, job.site.nodes, job.site.supply))
+        expect(line).not.toMatch(FORGOTTEN);
       for (const { title, detail, cure } of controlFindings(resolve(job)))
         for (const text of [title, detail, cure]) expect(text).not.toMatch(FORGOTTEN);
     },

@@ -23,6 +23,13 @@ export function limitCostOfPlan(plan: ResolvedPlan, limiter: ExportLimiter): Lim
       return sum + (own.includes(phase) ? 1 / own.length : 0);
     }, 0),
   );
+  const sunOnPhase = phasesOfSupply(site.supply).map((phase) =>
+    limiter.inverters.reduce((sum, inverter) => {
+      const own = phasesOf(inverter, site);
+      return sum + (own.includes(phase) ? (inverter.ratedW ?? 0) / own.length : 0);
+    }, 0),
+  );
+  const ratedW = sunOnPhase.reduce((sum, own) => sum + own, 0) || 1;
   const total = onPhase.reduce((sum, share) => sum + share, 0) || 1;
   return {
     place,
@@ -32,6 +39,8 @@ export function limitCostOfPlan(plan: ResolvedPlan, limiter: ExportLimiter): Lim
     house,
     limitW: limit.powerW,
     setPointW: plannedSetPointW(limit, limiter),
+    basis: limit.basis,
     houseOnPhase: onPhase.map((share) => share / total),
+    sunOnPhase: sunOnPhase.map((own) => Math.min(1, own / ratedW)),
   };
 }

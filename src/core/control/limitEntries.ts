@@ -4,6 +4,7 @@ import { given } from "@/core/given";
 import type { Device, ResolvedPlan } from "@/core/plan/resolvedPlan";
 import { plainText } from "@/core/sentence";
 import { ratioEntry } from "@/core/sensing/ratioEntry";
+import { phasesOfSupply } from "@/core/site/phasors";
 import { inputTag } from "@/core/site/inputTag";
 import { threeDigits } from "@/core/units";
 
@@ -64,12 +65,14 @@ export function limitEntries(plan: ResolvedPlan, limiter: ExportLimiter): readon
   ].filter((device) => device.entries.length > 0);
 }
 
-function controllerEntries({ limit }: ResolvedPlan, limiter: ExportLimiter): readonly LimitEntry[] {
+function controllerEntries({ limit, site }: ResolvedPlan, limiter: ExportLimiter): readonly LimitEntry[] {
   const { inverters } = limiter;
   const form = limiter.controller.kit.exportLimit;
   const capacityW = inverters.reduce((sum, { ratedW }) => sum + (ratedW ?? 0), 0);
+  // What is allowed on each phase is a share of what is on each phase.
+  const ofLimitW = limit.basis === "sum" ? capacityW : capacityW / phasesOfSupply(site.supply).length;
   return given(
-    form && setPointEntry(form, plannedSetPointW(limit, limiter), capacityW),
+    form && setPointEntry(form, plannedSetPointW(limit, limiter), ofLimitW),
     form && basisEntry(form, limit.basis),
     {
       field: "Inverters",

@@ -1,6 +1,7 @@
 import { z } from "zod";
 import { exportLimitRequestSchema } from "@/core/simulation/exportLimitSchema";
 import { idSchema } from "@/core/names";
+import { phaseSchema } from "@/core/phase";
 import { text } from "@/core/text";
 
 const MOST_POINTS = 700;
@@ -17,6 +18,20 @@ export const ownEventSchema = z.object({
   powerW: z.number().min(0).max(1e7).default(0).describe("Power, W"),
 });
 
+const proofVerdictSchema = z
+  .enum(["holds", "too-long", "too-high", "hunts", "untested"])
+  .describe("Untested: the export never came near what is set, or was not recorded, so nothing had to hold");
+
+/** One phase of a step test, where the limit is on each. */
+const phaseProofSchema = z.object({
+  phase: phaseSchema.describe("The phase"),
+  exportW: z.array(z.number()).max(MOST_POINTS).describe("Export of this phase at each time, W"),
+  verdict: proofVerdictSchema,
+  maxExportW: z.number().describe("Largest export, W"),
+  longestOverS: z.number().describe("Longest time above, s"),
+  settledExportW: z.number().describe("Where it settled, W"),
+});
+
 /** A step test on site, as it was recorded and judged. */
 const proofSchema = z.object({
   id: z.uuid().describe("Identifier"),
@@ -28,12 +43,12 @@ const proofSchema = z.object({
   basis: z.enum(["sum", "per-phase"]).describe("The sum of the phases, or each phase"),
   tS: z.array(z.number()).max(MOST_POINTS).describe("Times, s"),
   exportW: z.array(z.number()).max(MOST_POINTS).describe("Export at each time, W"),
-  verdict: z
-    .enum(["holds", "too-long", "too-high", "hunts", "untested"])
-    .describe("Untested: the export never came near what is set, so nothing had to hold"),
+  verdict: proofVerdictSchema,
   maxExportW: z.number().describe("Largest export, W"),
   longestOverS: z.number().describe("Longest time above, s"),
   settledExportW: z.number().describe("Where it settled, W"),
+  eachPhase: z.array(phaseProofSchema).max(3).optional().describe("The phases that were recorded, of a limit on each"),
+  ofPhases: z.array(phaseSchema).max(3).optional().describe("The phases that a limit on each has to be proved on"),
 });
 
 /** What is allowed, W and s, how it is held, and the step tests that prove it. */
@@ -63,6 +78,10 @@ export const limitSettingsSchema = z.object({
       time: text().max(80).describe("Column of the time"),
       power: text().max(80).describe("Column of the power"),
       isExportPositive: z.boolean().describe("Export is positive in the file"),
+      phases: z
+        .partialRecord(phaseSchema, text().max(80))
+        .optional()
+        .describe("Columns of the phases, where the limit is on each"),
     })
     .optional()
     .describe("Column names of the last import of readings"),
@@ -73,5 +92,7 @@ export const limitSettingsSchema = z.object({
 export type LimitSettings = z.output<typeof limitSettingsSchema>;
 /** One happening of a list that somebody built. */
 export type OwnEvent = z.output<typeof ownEventSchema>;
+/** One phase of a step test. */
+export type PhaseProof = z.output<typeof phaseProofSchema>;
 /** A step test as it was recorded and judged. */
 export type LimitProof = z.output<typeof proofSchema>;

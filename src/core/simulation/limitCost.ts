@@ -17,8 +17,12 @@ export const limitCostRequestSchema = z.object({
   house: shape.house,
   limitW: z.number().min(0),
   setPointW: z.number().min(0),
+  /** What limit and set-point are on. */
+  basis: z.enum(["sum", "per-phase"]).default("sum"),
   /** Shares of the house's draw by phase. */
   houseOnPhase: z.array(z.number().min(0).max(1)).max(3),
+  /** Shares of what the inverters make by phase; even where left out. */
+  sunOnPhase: z.array(z.number().min(0).max(1)).max(3).optional(),
 });
 
 /** Sun, house and limit, W. */
@@ -31,37 +35,51 @@ export interface LimitCost {
   readonly limitKwh: number;
   /** Not made because the set-point is below it. */
   readonly marginKwh: number;
-  /** Not made because the limit is on each phase and not on the sum. */
+  /** Not made because the limit is on each phase and not on the sum of as much. */
   readonly perPhaseKwh: number;
+  /** As much as all phases at the limit let out is more than was ever made. */
+  readonly holdsAll: boolean;
 }
 
 /**
- * What a limit and its margin cost a year, by a simulated one: export above the limit, between set-point and limit,
- * and, for
- * a house that draws mostly on one phase, by limiting each phase.
+ * What a limit and its margin cost a year, by a simulated one: what is not made under the limit, what is not made
+ * between set-point and limit, and, for a house that draws mostly on one phase, what limiting each phase takes beside
+ * limiting the sum. The inverters are held back together, so that the worst phase of a limit on each decides.
  *
  * For example: A limit above everything that is ever exported: nothing.
  */
 export function limitCost(request: LimitCostRequest): LimitCost {
-  const { limitW, setPointW, houseOnPhase } = request;
+  const { limitW, setPointW, houseOnPhase, basis } = request;
   const sunW = sunSeries(request.place, request.fields, 1, YEAR_DAYS, STEP_MIN, request.cloudiness, request.seed);
   const houseW = houseSeries(request.house.archetype, request.house.kwhYear, YEAR_DAYS, STEP_MIN, request.seed + 7);
-  let sun = 0,
-    limited = 0,
-    margin = 0,
-    perPhase = 0;
   const count = Math.max(1, houseOnPhase.length);
+  const sunOnPhase = request.sunOnPhase ?? houseOnPhase.map(() => 1 / count);
+  const onSum = (madeW: number, drawnW: number, mostW: number) => Math.min(madeW, Math.max(0, mostW) + drawnW);
+  const onEach = (madeW: number, drawnW: number, mostW: number) =>
+    houseOnPhase.reduce((least, share, phase) => {
+      const sunShare = sunOnPhase[phase] ?? 0;
+      return sunShare > 0 ? Math.min(least, (Math.max(0, mostW) + drawnW * share) / sunShare) : least;
+    }, madeW);
+  let [sun, limited, margin, perPhase, most] = [0, 0, 0, 0, 0];
   for (let at = 0; at < sunW.length; at++) {
-    const exported = Math.max(0, sunW[at]! - houseW[at]!);
-    const overLimit = Math.max(0, exported - limitW);
-    const overSetPoint = Math.max(0, exported - setPointW);
-    sun += sunW[at]!;
-    limited += overLimit;
-    margin += overSetPoint - overLimit;
-    let worst = -Infinity;
-    for (const share of houseOnPhase) worst = Math.max(worst, sunW[at]! / count - houseW[at]! * share);
-    perPhase += Math.max(0, Math.min(sunW[at]!, Math.max(0, worst - setPointW / count) * count) - overSetPoint);
+    const [made, drawn] = [sunW[at]!, houseW[at]!];
+    // Where the sum is limited, each phase would get its share of that.
+    const [sumLimitW, eachLimitW] = basis === "sum" ? [limitW, limitW / count] : [limitW * count, limitW];
+    const [sumSetW, eachSetW] = basis === "sum" ? [setPointW, setPointW / count] : [setPointW * count, setPointW];
+    const underLimit = basis === "sum" ? onSum(made, drawn, sumLimitW) : onEach(made, drawn, eachLimitW);
+    const underSetPoint = basis === "sum" ? onSum(made, drawn, sumSetW) : onEach(made, drawn, eachSetW);
+    sun += made;
+    most = Math.max(most, made);
+    limited += made - underLimit;
+    margin += underLimit - underSetPoint;
+    perPhase += Math.max(0, onSum(made, drawn, sumSetW) - onEach(made, drawn, eachSetW));
   }
   const kwh = STEP_MIN / 60 / 1000;
-  return { sunKwh: sun * kwh, limitKwh: limited * kwh, marginKwh: margin * kwh, perPhaseKwh: perPhase * kwh };
+  return {
+    sunKwh: sun * kwh,
+    limitKwh: limited * kwh,
+    marginKwh: margin * kwh,
+    perPhaseKwh: perPhase * kwh,
+    holdsAll: most <= (basis === "sum" ? limitW : limitW * count),
+  };
 }

@@ -21,6 +21,7 @@ export function LimitProofPart({ desk, limiter }: { desk: LimitDesk; limiter: Ex
     document.site.nodes
       .filter(({ kind }) => kind === "test-load" || kind === "load")
       .filter(({ ratedW }) => ratedW !== undefined),
+    document.site.supply,
   );
   if (limit.powerW === undefined) return <p className="mx-auto max-w-6xl">Type the limit under Settings first.</p>;
   return (

@@ -38,7 +38,9 @@ const BUDGET = [
 export function LimitSimulation({ desk }: { desk: LimitDesk }) {
   const { limit } = desk;
   const [scenario, setScenario] = useState<ScenarioId>("load-drop");
-  const [view, setView] = useState("sum");
+  const [chosenView, setView] = useState<string | undefined>();
+  // What the limit is on is what is looked at first.
+  const view = chosenView ?? (limit.basis === "per-phase" ? "phases" : "sum");
   const [withOthers, setWithOthers] = useState(false);
   const request = useScenario(desk, scenario, withOthers);
   const others = desk.document.site.nodes.filter(
@@ -74,7 +76,10 @@ export function LimitSimulation({ desk }: { desk: LimitDesk }) {
           unit="W"
           atUnit="s"
           heightPx={320}
-          mark={{ value: -(limit.powerW ?? 0), words: `export limit ${limit.powerW} W` }}
+          mark={{
+            value: -(limit.powerW ?? 0),
+            words: `export limit ${limit.powerW} W${limit.basis === "sum" ? "" : " on each phase"}`,
+          }}
         />
       )}
       {result && <DelayBudget result={result} desk={desk} />}

@@ -2,7 +2,10 @@
 
 import Papa from "papaparse";
 import { useMemo, useState } from "react";
-import { judgedProof, recordingOfRows } from "@/core/control/stepTest";
+import { judgedProof, recordingOfRows, type RecordingColumns } from "@/core/control/stepTest";
+import type { Phase } from "@/core/phase";
+import { phasesOfSupply } from "@/core/site/phasors";
+import { joined } from "@/core/words";
 import { ProofNumbers } from "@/ui/limit/ProofNumbers";
 import type { LimitDesk } from "@/ui/limit/useLimit";
 import { FileButton } from "@/ui/parts/form/FileButton";
@@ -11,37 +14,42 @@ import { usePerson } from "@/ui/parts/browser/usePerson";
 
 const MOST_PROBLEMS = 8;
 const TYPED_EXAMPLE = "0 4200\n1 6100\n2 5600\n3 4900\n4 4850";
-const TYPED_COLUMNS: Columns = { time: "seconds", power: "export", isExportPositive: true };
+const TYPED_PHASES = "0 1400 1390 1410\n1 2300 1400 1390\n2 1850 1400 1400";
 
 interface Table {
   readonly columns: readonly string[];
   readonly rows: readonly Readonly<Record<string, string>>[];
 }
 
-interface Columns {
-  readonly time: string;
-  readonly power: string;
-  readonly isExportPositive: boolean;
-}
-
 /** A recording of a step test, from a file or typed, judged while it is typed; kept once it is read. */
-export function NewProof({ desk: { limit, set } }: { desk: LimitDesk }) {
+export function NewProof({ desk: { limit, set, document } }: { desk: LimitDesk }) {
   const { person } = usePerson();
   const [label, setLabel] = useState("Largest load off");
   const [table, setTable] = useState<Table | undefined>();
   const [typed, setTyped] = useState("");
-  const [chosen, setChosen] = useState<Columns | undefined>();
-  const shown = useMemo(() => table ?? typedTable(typed), [table, typed]);
-  const columns = table ? (chosen ?? rememberedColumns(limit.columns, table) ?? guessed(table.columns)) : TYPED_COLUMNS;
+  const [chosen, setChosen] = useState<RecordingColumns | undefined>();
+  const phases = useMemo(
+    () => (limit.basis === "per-phase" ? phasesOfSupply(document.site.supply) : []),
+    [limit.basis, document.site.supply],
+  );
+  const shown = useMemo(() => table ?? typedTable(typed, phases), [table, typed, phases]);
+  const columns = table
+    ? (chosen ?? rememberedColumns(limit.columns, table) ?? guessed(table.columns, phases))
+    : typedColumns(phases, shown.columns);
   const outcome = shown.rows.length === 0 ? undefined : recordingOfRows(shown.rows, columns);
   const preview =
     outcome?.kind === "recording"
-      ? judgedProof(outcome.recording, limit, {
-          id: "00000000-0000-4000-8000-000000000000",
-          at: "2026-01-01T00:00:00.000Z",
-          person,
-          label: label || "Step test",
-        })
+      ? judgedProof(
+          outcome.recording,
+          limit,
+          {
+            id: "00000000-0000-4000-8000-000000000000",
+            at: "2026-01-01T00:00:00.000Z",
+            person,
+            label: label || "Step test",
+          },
+          phasesOfSupply(document.site.supply),
+        )
       : undefined;
   const open = (read: Table) => {
     setTable(read);
@@ -70,9 +78,9 @@ export function NewProof({ desk: { limit, set } }: { desk: LimitDesk }) {
         )}
       </div>
       {table ? (
-        <ColumnChoice names={table.columns} columns={columns} onColumns={setChosen} />
+        <ColumnChoice names={table.columns} phases={phases} columns={columns} onColumns={setChosen} />
       ) : (
-        <TypedRecording typed={typed} setTyped={setTyped} />
+        <TypedRecording typed={typed} setTyped={setTyped} phases={phases} />
       )}
       {outcome?.kind === "bad" && <Unread problems={outcome.problems} />}
       {preview && <ProofNumbers proof={preview} />}
@@ -83,14 +91,25 @@ export function NewProof({ desk: { limit, set } }: { desk: LimitDesk }) {
   );
 }
 
-function TypedRecording({ typed, setTyped }: { typed: string; setTyped: (next: string) => void }) {
+function TypedRecording({
+  typed,
+  setTyped,
+  phases,
+}: {
+  typed: string;
+  setTyped: (next: string) => void;
+  phases: readonly Phase[];
+}) {
+  const isOnEach = phases.length > 1;
   return (
     <label className="block text-sm">
-      <span className="mb-0.5 block font-semibold">Or type it: seconds and export, a line each</span>
+      <span className="mb-0.5 block font-semibold">
+        Or type it: seconds and export{isOnEach ? ` of ${joined(phases)}` : ""}, a line each
+      </span>
       <textarea
         className="field reading h-28 whitespace-pre-wrap"
         value={typed}
-        placeholder={TYPED_EXAMPLE}
+        placeholder={isOnEach ? TYPED_PHASES : TYPED_EXAMPLE}
         onChange={(event) => setTyped(event.target.value)}
       />
     </label>
@@ -111,12 +130,14 @@ function CsvButton({ onTable }: { readonly onTable: (table: Table) => void }) {
 
 interface ColumnProps {
   readonly names: readonly string[];
-  readonly columns: Columns;
-  readonly onColumns: (columns: Columns) => void;
+  /** Of a limit on each phase. */
+  readonly phases: readonly Phase[];
+  readonly columns: RecordingColumns;
+  readonly onColumns: (columns: RecordingColumns) => void;
 }
 
 /** Which columns of the file are time and power, and what its sign means. */
-function ColumnChoice({ names, columns, onColumns }: ColumnProps) {
+function ColumnChoice({ names, phases, columns, onColumns }: ColumnProps) {
   const options = names.map((name) => ({ value: name, label: name }));
   return (
     <div className="flex flex-wrap gap-3">
@@ -128,14 +149,26 @@ function ColumnChoice({ names, columns, onColumns }: ColumnProps) {
           onValue={(time) => onColumns({ ...columns, time })}
         />
       </div>
-      <div className="w-48">
-        <SelectField
-          label="Column of the grid power"
-          value={columns.power}
-          options={options}
-          onValue={(power) => onColumns({ ...columns, power })}
-        />
-      </div>
+      {phases.length === 0 && (
+        <div className="w-48">
+          <SelectField
+            label="Column of the grid power"
+            value={columns.power}
+            options={options}
+            onValue={(power) => onColumns({ ...columns, power })}
+          />
+        </div>
+      )}
+      {phases.map((phase) => (
+        <div key={phase} className="w-48">
+          <SelectField
+            label={`Column of ${phase}`}
+            value={columns.phases?.[phase] ?? ""}
+            options={[{ value: "", label: "not recorded" }, ...options]}
+            onValue={(name) => onColumns({ ...columns, phases: { ...columns.phases, [phase]: name || undefined } })}
+          />
+        </div>
+      ))}
       <div className="w-48">
         <SelectField
           label="Positive means"
@@ -165,27 +198,51 @@ function Unread({ problems }: { readonly problems: readonly string[] }) {
   );
 }
 
-/** Lines of seconds and a power, which may have its unit after it. */
-function typedTable(typed: string): Table {
+/** Lines of seconds and a power, or one for each phase; each may have its unit after it. */
+function typedTable(typed: string, phases: readonly Phase[]): Table {
+  const names = phases.length > 1 ? phases : ["export"];
   const rows = typed.split(/\n/).flatMap((line) => {
-    const [seconds, watts, ...rest] = line.trim().split(/[\s;]+/);
+    const [seconds = "", ...rest] = line.trim().split(/[\s;]+/);
+    // A unit belongs to the number before it.
+    const powers = rest
+      .join(" ")
+      .replace(/\s+(?=k?w\b)/gi, "\u00a0")
+      .split(" ");
     return line.trim() === ""
       ? []
-      : [{ seconds: seconds ?? "", export: rest.length > 0 ? `${watts} ${rest.join(" ")}` : (watts ?? "") }];
+      : [Object.fromEntries([["seconds", seconds], ...names.map((name, at) => [name, powers[at] ?? ""])])];
   });
-  return { columns: ["seconds", "export"], rows };
+  // A phase that stands in no line was not written down.
+  const written = names.filter((name) => name === names[0] || rows.some((row) => row[name] !== ""));
+  return { columns: ["seconds", ...written], rows };
+}
+
+function typedColumns(phases: readonly Phase[], written: readonly string[]): RecordingColumns {
+  const own = phases.filter((phase) => written.includes(phase));
+  return {
+    time: "seconds",
+    power: "export",
+    isExportPositive: true,
+    ...(own.length > 0 ? { phases: Object.fromEntries(own.map((phase) => [phase, phase])) } : {}),
+  };
 }
 
 /** The columns of the last file, where this one has them too. */
-function rememberedColumns(last: Columns | undefined, { columns }: Table): Columns | undefined {
-  return last && columns.includes(last.time) && columns.includes(last.power) ? last : undefined;
+function rememberedColumns(last: RecordingColumns | undefined, { columns }: Table): RecordingColumns | undefined {
+  const named = last && [last.time, ...(last.phases ? Object.values(last.phases) : [last.power])];
+  return named?.every((name) => columns.includes(name)) ? last : undefined;
 }
 
-function guessed(columns: readonly string[]): Columns {
+function guessed(columns: readonly string[], phases: readonly Phase[]): RecordingColumns {
   const time = columns.find((name) => /time|second|^t$/i.test(name)) ?? columns[0] ?? "";
   const power =
     columns.find((name) => name !== time && /export|grid|power|watt/i.test(name)) ??
     columns.find((name) => name !== time) ??
     "";
-  return { time, power, isExportPositive: /export/i.test(power) };
+  const byPhase = phases.flatMap((phase) => {
+    const name = columns.find((own) => own !== time && own.toUpperCase().includes(phase));
+    return name ? [[phase, name] as const] : [];
+  });
+  const isExportPositive = [power, ...byPhase.map(([, name]) => name)].some((name) => /export/i.test(name));
+  return { time, power, isExportPositive, ...(phases.length > 0 ? { phases: Object.fromEntries(byPhase) } : {}) };
 }

@@ -2,7 +2,9 @@
 
 import { useMemo } from "react";
 import type { LimitProof } from "@/core/plan/limitSettings";
+import { unprovenPhases } from "@/core/control/stepTest";
 import { threeDigits } from "@/core/units";
+import { joined } from "@/core/words";
 import { LIMIT_VERDICTS } from "@/ui/limit/LimitSimulation";
 import { LineChart } from "@/ui/parts/show/LineChart";
 import { useSay } from "@/ui/parts/browser/useNumberStyle";
@@ -15,7 +17,14 @@ const PROOF_VERDICTS: Readonly<Record<LimitProof["verdict"], string>> = {
 /** What a step test shows: its verdict, its figures, and its curve. */
 export function ProofNumbers({ proof }: { proof: LimitProof }) {
   const say = useSay();
-  const lines = useMemo(() => [{ name: "export", values: proof.exportW, width: 3 }], [proof.exportW]);
+  const lines = useMemo(
+    () =>
+      proof.eachPhase?.map(({ phase, exportW }) => ({ name: `export ${phase}`, values: exportW, width: 3 })) ?? [
+        { name: "export", values: proof.exportW, width: 3 },
+      ],
+    [proof.exportW, proof.eachPhase],
+  );
+  const unproven = unprovenPhases(proof);
   return (
     <div>
       <p className={`text-lg font-bold ${proof.verdict === "holds" ? "text-success" : "text-error"}`}>
@@ -28,6 +37,22 @@ export function ProofNumbers({ proof }: { proof: LimitProof }) {
             `${threeDigits(proof.settledExportW)} W.`,
         )}
       </p>
+      {proof.eachPhase && (
+        <ul className="text-sm">
+          {proof.eachPhase.map((own) => (
+            <li key={own.phase}>
+              <b>{own.phase}</b>:{" "}
+              {say(
+                `${PROOF_VERDICTS[own.verdict].toLowerCase()}; largest ${threeDigits(own.maxExportW)} W, settled at ` +
+                  `${threeDigits(own.settledExportW)} W`,
+              )}
+            </li>
+          ))}
+          {unproven.length > 0 && (
+            <li className="font-semibold">Still to prove: {joined(unproven)}. One phase alone proves one phase.</li>
+          )}
+        </ul>
+      )}
       <LineChart
         label="Export as recorded"
         at={proof.tS}
