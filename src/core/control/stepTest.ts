@@ -82,7 +82,8 @@ function sunLines(limit: LimitSettings, { inverters }: ExportLimiter, supply: Su
   if (fed.length > 0 && limitW >= REACHABLE_SHARE * least) {
     const low = fed.find(({ mostW }) => mostW === least)!;
     return [
-      `The inverters make at most ${threeDigits(least)} W${low.where}, so ${threeDigits(limitW)} W are never reached. ` +
+      `The inverters make at most ${threeDigits(least)} W${low.where}, so ${threeDigits(limitW)} W are never ` +
+        "reached. " +
         `For the test set the limit to ${Math.round((TEST_SHARE * least) / 100) * 100} W, here as the set-point too; ` +
         "put both back after it",
     ];

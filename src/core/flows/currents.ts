@@ -1,7 +1,8 @@
 import type { Conductor, Site, SiteNode, WindowEntry } from "@/core/site/planSchema";
 import type { Phase } from "@/core/phase";
 import type { DeviceState } from "@/core/flows/stateSchema";
-import { add, conjugate, divide, phaseVoltage, scale, subtract, ZERO, type Complex } from "@/core/site/phasors";
+import { add, conjugate, divide, scale, subtract, ZERO, type Complex } from "@/core/complex";
+import { phaseVoltage } from "@/core/site/phasors";
 import { phasesOf, siteTree } from "@/core/site/tree";
 
 /** Current phasors of one run, amperes, positive toward the load side. A missing conductor carries nothing. */

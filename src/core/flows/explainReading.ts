@@ -4,7 +4,8 @@ import { inputGain, inputSign } from "@/core/flows/inputFactors";
 import type { SiteState } from "@/core/flows/stateSchema";
 import type { InputRef } from "@/core/site/fitClamp";
 import { clampOf } from "@/core/site/fitClamp";
-import { conjugate, magnitude, multiply, phaseVoltage, scale, type Complex } from "@/core/site/phasors";
+import { conjugate, magnitude, multiply, scale, type Complex } from "@/core/complex";
+import { phaseVoltage } from "@/core/site/phasors";
 import type { Ct, MeterInput, Site } from "@/core/site/planSchema";
 import { powerText } from "@/core/units";
 

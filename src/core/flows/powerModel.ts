@@ -1,6 +1,6 @@
 import type { SiteResponses } from "@/core/flows/responses";
 import type { Background, KnownDevice } from "@/core/flows/testSheetSchema";
-import { add, multiply, scale, ZERO, type Complex } from "@/core/site/phasors";
+import { add, multiply, scale, ZERO, type Complex } from "@/core/complex";
 
 /**
  * The powers of one step as a linear Gaussian model over the columns of a site: powers = mean + Σ latent · direction,

@@ -8,7 +8,8 @@ import { inputGain, inputSign } from "@/core/flows/inputFactors";
 import { deviceProblems, siteStateShape, type SiteState } from "@/core/flows/stateSchema";
 import { idealCt } from "@/core/site/idealCt";
 import type { Conductor, Ct, Meter, MeterInput, Site } from "@/core/site/planSchema";
-import { conjugate, magnitude, multiply, phaseVoltage, plannedTaps, scale, ZERO } from "@/core/site/phasors";
+import { conjugate, magnitude, multiply, scale, ZERO } from "@/core/complex";
+import { phaseVoltage, plannedTaps } from "@/core/site/phasors";
 import { siteSchema } from "@/core/site/siteSchema";
 import { conductorsOf, siteTree } from "@/core/site/tree";
 

@@ -2,7 +2,8 @@ import { runCurrents, windowCurrent, type RunCurrents } from "@/core/flows/curre
 import type { DeviceState } from "@/core/flows/stateSchema";
 import type { Site, SiteNode, WindowEntry } from "@/core/site/planSchema";
 import type { Phase } from "@/core/phase";
-import { conjugate, divide, multiply, phaseVoltage, scale, subtract, type Complex } from "@/core/site/phasors";
+import { conjugate, divide, multiply, scale, subtract, type Complex } from "@/core/complex";
+import { phaseVoltage } from "@/core/site/phasors";
 import { phasesOf, siteTree } from "@/core/site/tree";
 
 /** One independent complex power that a device can have: on one phase, or across two (`phase` undefined). */

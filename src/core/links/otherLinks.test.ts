@@ -15,7 +15,7 @@ import { leadForPorts } from "@/core/links/network/leadForPorts";
 import { networkSchema, powerLineSettings, wifiSettings, type Link, type Network } from "@/core/plan/linkSchema";
 import { cyclesAtSpeeds, cyclesAtSpreading } from "@/core/links/bus/otherSettings";
 import { pollOfLink } from "@/core/links/bus/pollOfLink";
-import { radio } from "@/core/links/air/radio";
+import { radio, radioRequestSchema } from "@/core/links/air/radio";
 import { readingAges } from "@/core/links/bus/readingAges";
 import { accessPointName, judgedDbm, wifiBudget } from "@/core/links/air/wifi";
 import { wallsLossDb, wallsSchema } from "@/core/plan/walls";
@@ -341,6 +341,24 @@ describe("the wiring of other links", () => {
       "K4 4",
       "C C",
     ]);
+  });
+
+  it("lets no radio path be better than free space nearer than a metre", () => {
+    const near = (distanceM: number, exponent: number) =>
+      radio(
+        radioRequestSchema.parse({
+          frequencyMhz: 868,
+          txDbm: 14,
+          distanceM,
+          exponent,
+          spreadingFactor: 7,
+          bandwidthKhz: 125,
+          payloadBytes: 20,
+        }),
+      ).pathLossDb;
+    for (const exponent of [2, 3, 6]) expect(near(0.1, exponent)).toBeCloseTo(near(0.1, 2), 9);
+    expect(near(10, 3)).toBeGreaterThan(near(10, 2));
+    expect(near(1, 3)).toBe(near(1, 2));
   });
 
   it("tells whether a lead is right for a bus on plugs", () => {

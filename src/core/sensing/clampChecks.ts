@@ -254,7 +254,7 @@ function leadChecks({ input, kit, kitInput }: PlanInput, name: Sentence, make: M
                 said`Take ${section} mm², or shorten it to `,
                 said`${threeDigits(Math.floor((warm.longestLeadM ?? 0) * 10) / 10)} m`,
               ),
-          "I²·(2·ρ·L/A) + meter + contacts 0.1 VA, copper warm",
+          "I²·(2·ρ·L/A + 4 mΩ of contacts) + meter, copper warm",
         ),
       );
     }

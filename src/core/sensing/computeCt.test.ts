@@ -65,6 +65,9 @@ describe("computeCt", () => {
     expect(answer.longestLeadM).toBeCloseTo(4.4 / 0.344, 10);
     expect(answer.warmLongestLeadM).toBeCloseTo(4.4 / 0.4128, 10);
     expect(answer.findings).toEqual([]);
+    // The same contacts at a fifth of the current take a 25th.
+    const one = computeCt(question({ ...five, secondary: { value: 1, unit: "A" }, leadLengthM: 10 }));
+    expect(one.burdenVa).toBeCloseTo(0.1376 + 0.5 + 0.004, 10);
   });
 
   it.each([

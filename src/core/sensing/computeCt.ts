@@ -9,7 +9,7 @@ import { ctClassSchema, secondarySchema } from "@/core/site/planSchema";
 import { threeDigits } from "@/core/units";
 
 const ACCURACY_SOURCE = "IEC 61869-2, limits of the class";
-const BURDEN_SOURCE = "I²·(2·ρ·L/A) + meter + contacts 0.1 VA; copper 0.0172 Ω·mm²/m at 20 °C";
+const BURDEN_SOURCE = "I²·(2·ρ·L/A + 4 mΩ of contacts) + meter; copper 0.0172 Ω·mm²/m at 20 °C";
 
 /** What the route `ct` takes: a CT, its load in A, its lead in m and mm². */
 export const ctRequestSchema = z.object({

@@ -4,8 +4,8 @@ import type { Secondary } from "@/core/site/planSchema";
 export const COPPER_OHM_MM2_PER_M = 0.0172;
 /** How much more a lead resists in a warm cupboard (about 70 °C). */
 export const WARM_FACTOR = 1.2;
-/** What the terminals take, VA. */
-const CONTACTS_VA = 0.1;
+/** What the terminals resist: 0.1 VA at 5 A, Ω. */
+const CONTACTS_OHM = 0.1 / 5 ** 2;
 
 /** What a lead costs, VA, and how long it may be, m. */
 export interface LeadBurden {
@@ -31,7 +31,7 @@ export function isCurrentOutput(secondary: Secondary): boolean {
 
 /**
  * What a current-output CT has to drive at its rated current, VA, and the longest lead that its rating allows:
- * I² · (2 · ρ · L / A) + meter + contacts ≤ rated VA. Undefined for a voltage output, whose burden is built in.
+ * I² · (2 · ρ · L / A + contacts) + meter ≤ rated VA. Undefined for a voltage output, whose burden is built in.
  * The longest lead is 0 when the meter alone is too much, and undefined without a rated VA.
  *
  * @example leadBurden({ secondary: { value: 5, unit: "A" }, leadM: 10, leadMm2: 2.5, meterVa: 0.5, ratedVa: 5 })
@@ -48,9 +48,10 @@ export function leadBurden({
   if (!isCurrentOutput(secondary)) return undefined;
   const currentA = secondary.unit === "mA" ? secondary.value / 1000 : secondary.value;
   const vaPerMetre = (currentA ** 2 * 2 * COPPER_OHM_MM2_PER_M * (isWarm ? WARM_FACTOR : 1)) / leadMm2;
+  const contactsVa = currentA ** 2 * CONTACTS_OHM;
   return {
-    burdenVa: vaPerMetre * leadM + meterVa + CONTACTS_VA,
-    longestLeadM: ratedVa === undefined ? undefined : Math.max(0, (ratedVa - meterVa - CONTACTS_VA) / vaPerMetre),
+    burdenVa: vaPerMetre * leadM + meterVa + contactsVa,
+    longestLeadM: ratedVa === undefined ? undefined : Math.max(0, (ratedVa - meterVa - contactsVa) / vaPerMetre),
   };
 }
 

@@ -1,7 +1,8 @@
 import { countedDevices } from "@/core/sensing/roles";
 import type { MeterInput, Site, SiteNode } from "@/core/site/planSchema";
 import type { Phase } from "@/core/phase";
-import { magnitude, phaseVoltage, subtract } from "@/core/site/phasors";
+import { magnitude, subtract } from "@/core/complex";
+import { phaseVoltage } from "@/core/site/phasors";
 import { phasesOf, siteTree } from "@/core/site/tree";
 
 /** What a house draws on each phase when nobody is doing anything, where the plan says nothing. */

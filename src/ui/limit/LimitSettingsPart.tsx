@@ -91,8 +91,8 @@ function SetPoint({
       <p>
         {say(
           `${limit.powerW} W · (1 − ${limiter.errorPct.toFixed(2)} %) − ${limit.deadBandW} W = ` +
-            `${Math.floor(safeW)} W${limit.basis === "sum" ? "" : " on each phase"}: CT and meter may show that much too little, and the controller ` +
-            "does nothing within its dead band.",
+            `${Math.floor(safeW)} W${limit.basis === "sum" ? "" : " on each phase"}: CT and meter may show that much ` +
+            "too little, and the controller does nothing within its dead band.",
         )}
       </p>
       {cost && (
@@ -105,7 +105,8 @@ function SetPoint({
           {say(
             limit.basis === "sum"
               ? `, and ${threeDigits(cost.perPhaseKwh)} kWh more if each phase were limited instead of the sum.`
-              : `; ${threeDigits(cost.perPhaseKwh)} kWh of it because each phase is limited and not the sum of as much.`,
+              : `; ${threeDigits(cost.perPhaseKwh)} kWh of it because each phase is limited and not the sum of as ` +
+                  "much.",
           )}{" "}
           {cost.holdsAll && "All of it at the limit is more than is ever made. "}
           <span className="quiet text-sm">Place, roof and house are set under Divert.</span>

@@ -5,6 +5,7 @@ import { useMemo, useState } from "react";
 import { judgedProof, recordingOfRows, type RecordingColumns } from "@/core/control/stepTest";
 import type { Phase } from "@/core/phase";
 import { phasesOfSupply } from "@/core/site/phasors";
+import type { Supply } from "@/core/site/planSchema";
 import { joined } from "@/core/words";
 import { ProofNumbers } from "@/ui/limit/ProofNumbers";
 import type { LimitDesk } from "@/ui/limit/useLimit";
@@ -12,6 +13,9 @@ import { FileButton } from "@/ui/parts/form/FileButton";
 import { SelectField } from "@/ui/parts/form/SelectField";
 import { usePerson } from "@/ui/parts/browser/usePerson";
 
+/** What is looked at before it is kept has no name yet. */
+const NO_ID = "00000000-0000-4000-8000-000000000000";
+const NO_TIME = "2026-01-01T00:00:00.000Z";
 const MOST_PROBLEMS = 8;
 const TYPED_EXAMPLE = "0 4200\n1 6100\n2 5600\n3 4900\n4 4850";
 const TYPED_PHASES = "0 1400 1390 1410\n1 2300 1400 1390\n2 1850 1400 1400";
@@ -23,34 +27,18 @@ interface Table {
 
 /** A recording of a step test, from a file or typed, judged while it is typed; kept once it is read. */
 export function NewProof({ desk: { limit, set, document } }: { desk: LimitDesk }) {
-  const { person } = usePerson();
   const [label, setLabel] = useState("Largest load off");
   const [table, setTable] = useState<Table | undefined>();
   const [typed, setTyped] = useState("");
   const [chosen, setChosen] = useState<RecordingColumns | undefined>();
-  const phases = useMemo(
-    () => (limit.basis === "per-phase" ? phasesOfSupply(document.site.supply) : []),
-    [limit.basis, document.site.supply],
-  );
-  const shown = useMemo(() => table ?? typedTable(typed, phases), [table, typed, phases]);
-  const columns = table
-    ? (chosen ?? rememberedColumns(limit.columns, table) ?? guessed(table.columns, phases))
-    : typedColumns(phases, shown.columns);
-  const outcome = shown.rows.length === 0 ? undefined : recordingOfRows(shown.rows, columns);
-  const preview =
-    outcome?.kind === "recording"
-      ? judgedProof(
-          outcome.recording,
-          limit,
-          {
-            id: "00000000-0000-4000-8000-000000000000",
-            at: "2026-01-01T00:00:00.000Z",
-            person,
-            label: label || "Step test",
-          },
-          phasesOfSupply(document.site.supply),
-        )
-      : undefined;
+  const { phases, columns, outcome, preview } = useJudged({
+    limit,
+    supply: document.site.supply,
+    table,
+    typed,
+    chosen,
+    label,
+  });
   const open = (read: Table) => {
     setTable(read);
     setChosen(undefined);
@@ -89,6 +77,35 @@ export function NewProof({ desk: { limit, set, document } }: { desk: LimitDesk }
       </button>
     </section>
   );
+}
+
+/** What was typed or opened, read and judged. */
+function useJudged({
+  limit,
+  supply,
+  table,
+  typed,
+  chosen,
+  label,
+}: {
+  limit: LimitDesk["limit"];
+  supply: Supply;
+  table: Table | undefined;
+  typed: string;
+  chosen: RecordingColumns | undefined;
+  label: string;
+}) {
+  const { person } = usePerson();
+  const ofPhases = phasesOfSupply(supply);
+  const phases = useMemo(() => (limit.basis === "per-phase" ? phasesOfSupply(supply) : []), [limit.basis, supply]);
+  const shown = useMemo(() => table ?? typedTable(typed, phases), [table, typed, phases]);
+  const columns = table
+    ? (chosen ?? rememberedColumns(limit.columns, table) ?? guessed(table.columns, phases))
+    : typedColumns(phases, shown.columns);
+  const outcome = shown.rows.length === 0 ? undefined : recordingOfRows(shown.rows, columns);
+  const about = { id: NO_ID, at: NO_TIME, person, label: label || "Step test" };
+  const preview = outcome?.kind === "recording" ? judgedProof(outcome.recording, limit, about, ofPhases) : undefined;
+  return { phases, columns, outcome, preview };
 }
 
 function TypedRecording({

@@ -1,17 +1,23 @@
 "use client";
 
+import type * as Comlink from "comlink";
 import { Save } from "lucide-react";
 import { useMemo, useState } from "react";
 import { batterySilence, type SilenceCause } from "@/core/links/bus/batterySilence";
 import { expectedFrames } from "@/core/links/bus/canOfLink";
-import { judgeCanLog, type CanLog } from "@/core/links/bus/candump";
+import type { CanLog } from "@/core/links/bus/candump";
 import { readMultimeter } from "@/core/links/bus/multimeter";
 import { FileButton } from "@/ui/parts/form/FileButton";
 import { NumberField } from "@/ui/parts/form/NumberField";
 import { useSay } from "@/ui/parts/browser/useNumberStyle";
 import { measuredBus } from "@/ui/wire/Multimeter";
 import type { WireDesk } from "@/ui/wire/useWire";
+import { Failure } from "@/ui/parts/show/Failure";
+import { useWorkerAnswer } from "@/ui/parts/worker/useWorkerAnswer";
+import type { CanLogRequest, CanLogWorker } from "@/workers/canLog.worker";
 
+const openThread = () => new Worker(new URL("../../workers/canLog.worker.ts", import.meta.url), { type: "module" });
+const askLog = (worker: Comlink.Remote<CanLogWorker>, request: CanLogRequest) => worker.judge(request);
 const USUAL_BITRATE = 500_000;
 const MOST_LINES_NAMED = 12;
 
@@ -25,8 +31,16 @@ export function CanLogReader({ wire }: { wire: WireDesk }) {
   const [text, setText] = useState("");
   const [bitrate, setBitrate] = useState(link?.baud ?? USUAL_BITRATE);
   const expected = useMemo(() => (link ? expectedFrames(link) : []), [link]);
-  const log = useMemo(() => judgeCanLog(text, bitrate, expected), [text, bitrate, expected]);
   const isPasted = text.trim() !== "";
+  const request = useMemo(
+    () => (isPasted ? { text, bitrate, expected } : undefined),
+    [isPasted, text, bitrate, expected],
+  );
+  const {
+    result: log,
+    isBusy,
+    failure,
+  } = useWorkerAnswer<CanLogWorker, CanLogRequest, CanLog>(openThread, request, askLog);
   const batteries = (link?.ends ?? []).flatMap(({ device }) => (device?.kit.kind === "battery" ? [device.name] : []));
   const bus = link && measuredBus(link);
   const readings = busReadings.filter((reading) => reading.link === link?.id);
@@ -34,7 +48,7 @@ export function CanLogReader({ wire }: { wire: WireDesk }) {
     batteries.length === 0
       ? []
       : batterySilence(
-          isPasted ? log : undefined,
+          isPasted && !isBusy ? log : undefined,
           batteries,
           bus && readings.length > 0 ? readMultimeter(bus.model, readings) : undefined,
         );
@@ -49,7 +63,10 @@ export function CanLogReader({ wire }: { wire: WireDesk }) {
               : "Paste a log to see load, identifiers and rates."}
           </p>
         ) : (
-          <CanLogVerdict log={log} />
+          <>
+            <Failure of="This log" why={failure} />
+            {log ? <CanLogVerdict log={log} /> : failure === undefined && <p>Reading …</p>}
+          </>
         )}
         {causes.length > 0 && <SilenceCauses batteries={batteries} causes={causes} />}
       </div>
@@ -117,18 +134,7 @@ function CanLogVerdict({ log }: { log: CanLog }) {
             "of the bus at worst",
         )}
       </p>
-      {log.unreadable.length > 0 && (
-        <p className="text-warning">
-          Lines that are no frame: {log.unreadable.slice(0, MOST_LINES_NAMED).join(", ")}
-          {log.unreadable.length > MOST_LINES_NAMED ? ` and ${log.unreadable.length - MOST_LINES_NAMED} more` : ""}.
-        </p>
-      )}
-      {log.missing.map(({ frame, lastS, silentS }) => (
-        <p key={frame.id} className="font-semibold text-warning">
-          {frame.sender}, {frame.name}:{" "}
-          {lastS === undefined ? "never came" : `last at ${seconds(lastS)}, silent for ${seconds(silentS)}`}.
-        </p>
-      ))}
+      <CanTroubles log={log} />
       <table className="w-full text-left text-sm">
         <thead>
           <tr className="border-b border-base-300">
@@ -159,6 +165,32 @@ function CanLogVerdict({ log }: { log: CanLog }) {
           ))}
         </tbody>
       </table>
+    </>
+  );
+}
+
+/** Error frames, lines that are none, frames that are missed. */
+function CanTroubles({ log }: { log: CanLog }) {
+  const seconds = useSeconds();
+  return (
+    <>
+      {log.errorFrames > 0 && (
+        <p className="font-semibold text-warning">
+          {log.errorFrames} error frames: {log.errors.map(({ words, count }) => `${words} (${count})`).join(", ")}.
+        </p>
+      )}
+      {log.unreadable.length > 0 && (
+        <p className="text-warning">
+          Lines that are no frame: {log.unreadable.slice(0, MOST_LINES_NAMED).join(", ")}
+          {log.unreadable.length > MOST_LINES_NAMED ? ` and ${log.unreadable.length - MOST_LINES_NAMED} more` : ""}.
+        </p>
+      )}
+      {log.missing.map(({ frame, lastS, silentS }) => (
+        <p key={frame.id} className="font-semibold text-warning">
+          {frame.sender}, {frame.name}:{" "}
+          {lastS === undefined ? "never came" : `last at ${seconds(lastS)}, silent for ${seconds(silentS)}`}.
+        </p>
+      ))}
     </>
   );
 }

@@ -7,7 +7,13 @@ import { canModel } from "@/core/links/bus/canModel";
 import { canOfLink } from "@/core/links/bus/canOfLink";
 import type { JobDocument } from "@/core/job/jobDocument";
 import type { PlanLink } from "@/core/plan/resolvedPlan";
-import { readMultimeter, type BusModel, type BusVerdict, type BusExplanation } from "@/core/links/bus/multimeter";
+import {
+  readMultimeter,
+  type BusModel,
+  type BusVerdict,
+  type BusExplanation,
+  type Shown,
+} from "@/core/links/bus/multimeter";
 import { rs485Model } from "@/core/links/bus/rs485Model";
 import { threeDigits } from "@/core/units";
 import { NumberField } from "@/ui/parts/form/NumberField";
@@ -120,7 +126,7 @@ function ProbeFields({
             least={probe.what === "ohm" ? -0.001 : -100_000}
             most={probe.what === "ohm" ? 1e9 : 100_000}
             value={readings.find((reading) => reading.what === probe.what && reading.where === probe.where)?.value}
-            hint={`should be ${threeDigits(model.expected([], probe))} ${unit}`}
+            hint={`should be ${shownText(model.expected([], probe))} ${unit}`}
             onValue={(value) => measure(link.id, probe, value)}
           />
         );
@@ -158,7 +164,7 @@ function BusVerdictLines({
             likely
               .map(
                 ({ faults }, at) =>
-                  `${at + 1}: ${threeDigits(model.expected(faults, verdict.next!.probe))} ` +
+                  `${at + 1}: ${shownText(model.expected(faults, verdict.next!.probe))} ` +
                   `${verdict.next!.probe.what === "ohm" ? "Ω" : "mV"}`,
               )
               .join("; "),
@@ -189,8 +195,8 @@ function LikelyFault({
       <span className="reading mr-2">{Math.round(100 * explanation.probability)} %</span>
       {explanation.faults.length === 0
         ? "As planned."
-        : explanation.faults.map((fault) => {
-            const words = busFaultText(model, kind, fault);
+        : explanation.faults.map((fault, which) => {
+            const words = busFaultText(model, kind, fault, explanation.places[which]);
             return (
               <span key={words.text}>
                 {words.text} <b>{words.cure}. </b>
@@ -200,11 +206,15 @@ function LikelyFault({
       <span className="quiet block">
         would show{" "}
         {readings
-          .map(
-            (reading, which) => `${threeDigits(explanation.expected[which]!)} ${reading.what === "ohm" ? "Ω" : "mV"}`,
-          )
+          .map((reading, which) => `${shownText(explanation.expected[which]!)} ${reading.what === "ohm" ? "Ω" : "mV"}`)
           .join(", ")}
       </span>
     </li>
   );
+}
+
+/** What a probe shows; what may be anything between two values is both of them. */
+function shownText({ least, most }: Shown): string {
+  const [from, to] = [threeDigits(least), threeDigits(most)];
+  return from === to ? String(from) : `${from} to ${to}`;
 }

@@ -23,6 +23,7 @@ const SYNC_SYMBOLS = 4.25;
 const HEADER_SYMBOLS = 8;
 const CHECKSUM_BITS = 16;
 /** Free space at 1 m: 20 · log10(4π · 1 m / λ) = 20 · log10(f in MHz) − 27.55 dB. */
+const FREE_SPACE_EXPONENT = 2;
 const FREE_SPACE_OFFSET_DB = -27.55;
 const SOURCE =
   "Log-distance path loss; published LoRa air time; receiver noise −174 dBm/Hz + 10·log10(BW) + 6 dB + required SNR";
@@ -71,8 +72,7 @@ export type RadioResult = WithFindings<z.output<typeof radioResponseSchema>>;
 export function radio(link: RadioLink): RadioResult {
   const gains = typeof link.gainsDbi === "number" ? link.gainsDbi : link.gainsDbi.reduce((sum, gain) => sum + gain, 0);
   const walls = link.wallsDb.reduce((sum, wall) => sum + wall, 0);
-  const pathLossDb =
-    20 * Math.log10(link.frequencyMhz) + FREE_SPACE_OFFSET_DB + 10 * link.exponent * Math.log10(link.distanceM) + walls;
+  const pathLossDb = 20 * Math.log10(link.frequencyMhz) + FREE_SPACE_OFFSET_DB + lossDb(link) + walls;
   const rxDbm = link.txDbm + gains - pathLossDb;
   const sensitivityDbm =
     THERMAL_DBM_PER_HZ +
@@ -89,6 +89,12 @@ export function radio(link: RadioLink): RadioResult {
     airTimeMs,
     findings: [...radioFindings(link, linkMarginDb)],
   };
+}
+
+/** Beyond the first metre, dB; nearer than that the field is near, and no path is better than free space. */
+function lossDb({ distanceM, exponent }: Pick<RadioLink, "distanceM" | "exponent">): number {
+  const decades = Math.log10(distanceM);
+  return decades >= 0 ? 10 * exponent * decades : 10 * Math.min(exponent, FREE_SPACE_EXPONENT) * decades;
 }
 
 /**

@@ -6,15 +6,22 @@ const CORES = { rs485: ["A/+", "B/−"], can: ["CANH", "CANL"] } as const;
 /**
  * A fault in words, with what to do.
  *
- * For example: `busFaultText(model, "can", { kind: "short" }).text` gives "CANH and CANL touch somewhere."
+ * For example: `busFaultText(model, "can", { kind: "short", at: 0 }).text` gives "CANH and CANL touch at Inverter."
+ *
+ * @param places Where it may be, where that cannot be told yet, in their order along the line.
  */
 export function busFaultText(
   { deviceNames }: BusModel,
   kind: "rs485" | "can",
   fault: BusFault,
+  places: readonly number[] = "at" in fault ? [fault.at] : [],
 ): { readonly text: string; readonly cure: string } {
-  const name = "at" in fault ? deviceNames[fault.at]! : "";
-  const before = "at" in fault && fault.at > 0 ? deviceNames[fault.at - 1]! : "";
+  const names = places.map((place) => deviceNames[place] ?? "");
+  const name = names.join(" or ");
+  const [first, last] = [places[0] ?? 0, places.at(-1) ?? 0];
+  const before = deviceNames[Math.max(0, first - 1)] ?? "";
+  const after = deviceNames[last] ?? "";
+  const somewhere = places.length > 1 ? "somewhere " : "";
   const [plus, minus] = CORES[kind];
   switch (fault.kind) {
     case "terminator-missing":
@@ -29,20 +36,25 @@ export function busFaultText(
       };
     case "open":
       return {
-        text: `A core between ${before} and ${name} is open, or on the wrong pin.`,
-        cure: `Check both terminations between ${before} and ${name}, pin by pin`,
+        text: `A core is open, or on the wrong pin, ${somewhere}between ${before} and ${after}.`,
+        cure: `Check every termination between ${before} and ${after}, pin by pin`,
       };
     case "exchanged":
       return { text: `${plus} and ${minus} are exchanged from ${name} on.`, cure: `Exchange the two cores at ${name}` };
-    case "short":
+    case "short": {
+      const [from, to] = [deviceNames[Math.floor(first)] ?? "", deviceNames[Math.ceil(last)] ?? ""];
       return {
-        text: `${plus} and ${minus} touch somewhere.`,
-        cure: "Take the devices off one by one until the short is gone",
+        text: `${plus} and ${minus} touch ${from === to ? `at ${from}` : `somewhere between ${from} and ${to}`}.`,
+        cure:
+          from === to
+            ? `Take ${from} off the line, and measure again`
+            : `Take the devices from ${from} to ${to} off one by one until the short is gone`,
       };
+    }
     case "bias-missing":
       return {
-        text: "Nothing holds the idle line: bias is off.",
-        cure: "Switch bias on in exactly one device, usually the client",
+        text: `Nothing holds the idle line: the bias at ${name} is off.`,
+        cure: `Switch bias on at ${name}, or in exactly one other device`,
       };
     case "no-supply":
       return {

@@ -3,6 +3,8 @@ import type { BusFault, BusModel, BusProbe, FaultKind } from "@/core/links/bus/m
 const TERMINATOR_OHM = 120;
 /** Differential input of a transceiver. */
 const INPUT_OHM = 30_000;
+/** What two cores that touch resist, Ω. */
+const TOUCH_OHM = 0.01;
 const OPEN_OHM = 1e7;
 const OHM_PER_M = 0.168;
 /** Both cores rest here; a dominant bit drives them apart by a volt each. */
@@ -51,7 +53,7 @@ export function canModel(line: CanLine): BusModel {
       { kind: "open", at: at + 1 },
       { kind: "exchanged", at: at + 1 },
     ]),
-    { kind: "short" },
+    ...Array.from({ length: 2 * line.devices.length - 1 }, (_, half): BusFault => ({ kind: "short", at: half / 2 })),
     { kind: "no-supply" },
     { kind: "plus-to-ground" },
     { kind: "minus-to-ground" },
@@ -60,8 +62,14 @@ export function canModel(line: CanLine): BusModel {
     probes: PROBES,
     deviceNames: line.devices.map(({ name }) => name),
     openOhm: INPUT_OHM / 4,
-    faults: kinds.map((fault) => ({ fault, prior: PRIORS[fault.kind] ?? 0 })),
-    expected: (faults, probe) => expectedAt(line, faults, probe),
+    faults: kinds.map((fault) => ({
+      fault,
+      prior: (PRIORS[fault.kind] ?? 0) / (fault.kind === "short" ? 2 * line.devices.length - 1 : 1),
+    })),
+    expected: (faults, probe) => {
+      const value = expectedAt(line, faults, probe);
+      return { least: value, most: value };
+    },
   };
 }
 
@@ -72,18 +80,19 @@ function expectedAt({ devices, lengthM, busLoad }: CanLine, faults: readonly Bus
     faults.some((fault) => fault.kind === kind && (which === undefined || ("at" in fault && fault.at === which)));
   const cut = faults.find((fault) => fault.kind === "open");
   const isReached = (which: number) => cut?.kind !== "open" || which < cut.at === at < cut.at;
+  const wayTo = (which: number) => (OHM_PER_M * lengthM * Math.abs(which - at)) / Math.max(1, last);
   if (probe.what === "ohm") {
     const loads = devices.flatMap(({ terminator }, which) => {
       if (!isReached(which)) return [];
-      const way = (OHM_PER_M * lengthM * Math.abs(which - at)) / Math.max(1, last);
+      const way = wayTo(which);
       const isTerminated = (terminator && !has("terminator-missing", which)) || has("terminator-extra", which);
       return [INPUT_OHM + way, ...(isTerminated ? [TERMINATOR_OHM + way] : [])];
     });
-    return has("short")
-      ? (OHM_PER_M * lengthM) / 2
-      : loads.length === 0
-        ? OPEN_OHM
-        : 1 / loads.reduce((sum, load) => sum + 1 / load, 0);
+    const touching = faults.flatMap((fault) =>
+      fault.kind === "short" && isReached(Math.ceil(fault.at)) ? [wayTo(fault.at) + TOUCH_OHM] : [],
+    );
+    const all = [...loads, ...touching];
+    return all.length === 0 ? OPEN_OHM : 1 / all.reduce((sum, load) => sum + 1 / load, 0);
   }
   if (has("no-supply")) return 0;
   const apart = has("short") ? 0 : (DOMINANT_STEP_MV * busLoad) / 2;

@@ -24,15 +24,15 @@ function bus(count: number, change: { distanceM?: number; bias?: boolean } = {})
 }
 
 function seen(of: BusModel, faults: readonly BusFault[]): readonly BusReading[] {
-  return of.probes.map((probe) => ({ ...probe, value: of.expected(faults, probe) }));
+  return of.probes.map((probe) => ({ ...probe, value: of.expected(faults, probe).most }));
 }
 
 /** Whether no probe tells what was found from what is there. */
 function looksAlike(of: BusModel, found: readonly BusFault[], fault: BusFault): boolean {
   return of.probes.every(
     (probe) =>
-      Math.abs(of.expected(found, probe) - of.expected([fault], probe)) <=
-      6 + 0.1 * Math.abs(of.expected([fault], probe)),
+      Math.abs(of.expected(found, probe).most - of.expected([fault], probe).most) <=
+      6 + 0.1 * Math.abs(of.expected([fault], probe).most),
   );
 }
 
@@ -66,7 +66,7 @@ describe("readMultimeter", () => {
     );
     expect(
       readMultimeter(bus(3), [r1!, r2!, { ...v1!, value: 2 }, { ...v2!, value: 1 }]).explanations[0]!.faults,
-    ).toEqual([{ kind: "bias-missing" }]);
+    ).toEqual([{ kind: "bias-missing", at: 0 }]);
   });
 
   it("explains nothing by what no two faults make", () => {
@@ -93,8 +93,8 @@ describe("readMultimeter", () => {
             { kind: "terminator-missing", at: where % 2 === 0 ? 0 : count - 1 },
             { kind: "open", at },
             { kind: "exchanged", at },
-            { kind: "short" },
-            { kind: "bias-missing" },
+            { kind: "short", at: (where % (2 * count - 1)) / 2 },
+            { kind: "bias-missing", at: 0 },
             { kind: "plus-to-ground" },
             { kind: "minus-to-ground" },
             ...(inner === undefined ? [] : [{ kind: "terminator-extra" as const, at: inner }]),
@@ -116,8 +116,64 @@ describe("readMultimeter", () => {
       expect(text).toContain("d1");
       expect(cure).toContain("d1");
     }
-    expect(busFaultText(bus(3), "rs485", { kind: "short" }).cure).toContain("one by one");
+    expect(busFaultText(bus(3), "rs485", { kind: "short", at: 0.5 }).cure).toContain("one by one");
     expect(probeText(bus(3), "rs485", { what: "ohm", where: "last" })).toBe("A to B at d2");
+  });
+});
+
+describe("where on a line a fault is", () => {
+  it("is said as a stretch where the places look alike, while what it is is certain", () => {
+    const of = bus(5, { distanceM: 10 });
+    const readings = seen(of, [{ kind: "open", at: 2 }]).filter(({ what }) => what === "ohm" || what === "idle-mv");
+    const verdict = readMultimeter(of, readings);
+    expect(verdict.kind).toBe("fault");
+    const { faults, places } = verdict.explanations[0]!;
+    expect(faults.map(({ kind }) => kind)).toEqual(["open"]);
+    expect(places[0]!.length).toBeGreaterThan(1);
+    expect(places[0]).toContain(2);
+    const { text } = busFaultText(of, "rs485", faults[0]!, places[0]);
+    expect(text).toMatch(/somewhere between d\d and d\d/);
+  });
+
+  it("is told of a short by the cable on the way to it: nearer to one end than to the other", () => {
+    const of = bus(6, { distanceM: 120 });
+    for (const at of [0.5, 2, 4.5]) {
+      const { explanations } = readMultimeter(of, seen(of, [{ kind: "short", at }]));
+      expect(explanations[0]!.faults).toEqual([{ kind: "short", at }]);
+    }
+  });
+
+  it("is told of bias that is missing at any device that has one", () => {
+    const of = rs485Model(
+      rs485RequestSchema.parse({
+        baud: 9600,
+        devices: [0, 1, 2].map((at) => ({
+          id: `d${at}`,
+          role: at === 1 ? "client" : "server",
+          distanceM: at === 0 ? 0 : 300,
+          address: at + 1,
+          terminator: at !== 1,
+          bias: at === 0 || at === 2 ? { upOhm: 560, downOhm: 560 } : null,
+        })),
+      }),
+    );
+    for (const at of [0, 2])
+      expect(readMultimeter(of, seen(of, [{ kind: "bias-missing", at }])).explanations[0]!.faults).toEqual([
+        { kind: "bias-missing", at },
+      ]);
+  });
+
+  it("takes any resistance between an open and a grounded bias rail for what was planned", () => {
+    const of = bus(3);
+    const { least, most } = of.expected([], { what: "ohm", where: "first" });
+    expect(least).toBeLessThan(most - 1);
+    for (const value of [least, (least + most) / 2, most])
+      expect(readMultimeter(of, [{ what: "ohm", where: "first", value }]).explanations[0]!.faults).toEqual([]);
+  });
+
+  it("answers for the longest line that a request may hold", () => {
+    const of = bus(64, { distanceM: 15 });
+    expect(readMultimeter(of, seen(of, [{ kind: "short", at: 10 }])).explanations[0]!.faults[0]!.kind).toBe("short");
   });
 });
 

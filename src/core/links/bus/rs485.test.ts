@@ -3,6 +3,8 @@ import { describe, expect, it } from "vitest";
 import { characterMs, cycleMs, gapMs, pollCosts } from "@/core/links/bus/pollCycle";
 import { rs485 } from "@/core/links/bus/rs485";
 import { rs485RequestSchema, type Rs485Bus } from "@/core/links/bus/rs485Schema";
+import { plainText } from "@/core/sentence";
+import { nodeVolts, type Resistor } from "../../../../tests/reference/plainNetwork";
 
 type Device = Partial<Rs485Bus["devices"][number]>;
 type Loose = Omit<Partial<Rs485Bus>, "devices"> & { devices?: Device[] };
@@ -44,8 +46,14 @@ describe("rs485", () => {
     expect(result.roundTripNs).toBeCloseTo(76 / (0.299792458 * 0.66), 9);
     expect(result.bitNs).toBeCloseTo(104_166.67, 1);
     expect(result.loadOhm).toBeCloseTo(1 / (2 / 120 + 1.125 / 12_000), 9);
-    expect(result.resistanceOffOhm).toBe(result.loadOhm);
-    expect(result.idleMv).toBeCloseTo((5000 * result.loadOhm) / (1120 + result.loadOhm), 9);
+    // At the client: its own side, and the far one behind 38 m there and back.
+    const ownOhm = 1 / (1 / 120 + 1 / 12_000);
+    const farOhm = 1 / (1 / 120 + 0.125 / 12_000) + 2 * 84 * 0.038;
+    const nearOhm = (ownOhm * farOhm) / (ownOhm + farOhm);
+    expect(result.resistanceOffOhm).toBeCloseTo(nearOhm, 4);
+    expect(result.resistanceOffBiasOhm).toBeCloseTo((nearOhm * 1120) / (nearOhm + 1120), 4);
+    expect(result.idleMv).toBeCloseTo((5000 * nearOhm) / (1120 + nearOhm), 4);
+    expect(result.idleFarMv).toBeCloseTo((result.idleMv * (farOhm - 2 * 84 * 0.038)) / farOhm, 4);
     const end = 1 / (1 / 120 + 1.125 / 12_000);
     expect(result.farEndMv).toBeCloseTo((1500 * end) / (end + 2 * 84 * 0.038), 9);
     expect(result.stubLimitM).toBeCloseTo(250 * 0.299792458 * 0.066, 9);
@@ -176,6 +184,82 @@ describe("rs485", () => {
           expect(cycles[2]).toBeGreaterThanOrEqual(cycles[1]!);
         },
       ),
+    );
+  });
+});
+
+describe("a long line", () => {
+  const long = (change: Loose = {}) =>
+    rs485(
+      bus({
+        devices: [
+          { ...CLIENT, unitLoad: 0.125 },
+          { ...METER, distanceM: 1000 },
+        ],
+        ...change,
+      }),
+    );
+
+  it("is held less at its far end, and the finding goes by the lower of the two", () => {
+    const { idleMv, idleFarMv, findings } = long();
+    expect([Math.round(idleMv), Math.round(idleFarMv)]).toEqual([351, 146]);
+    const finding = findings.find(({ code }) => code === "idle-too-low");
+    expect(plainText(finding!.detail)).toContain("146 mV idle at the far end");
+    expect(long({ receiver: "fail-safe" }).findings.map(({ code }) => code)).not.toContain("idle-too-low");
+  });
+
+  it("is the network of resistors that it is, solved as one matrix: any lengths, loads, terminators and biases", () => {
+    const anyDevice = fc.record({
+      distanceM: fc.integer({ min: 1, max: 400 }),
+      unitLoad: fc.constantFrom(0.125, 0.25, 1),
+      terminator: fc.boolean(),
+      bias: fc.option(
+        fc.record({ upOhm: fc.integer({ min: 390, max: 2000 }), downOhm: fc.integer({ min: 390, max: 2000 }) }),
+      ),
+    });
+    fc.assert(
+      fc.property(fc.array(anyDevice, { minLength: 2, maxLength: 7 }), fc.nat(), (own, pick) => {
+        const client = pick % own.length;
+        const devices = own.map((device, at) => ({
+          ...device,
+          id: `d${at}`,
+          role: at === client ? ("client" as const) : ("server" as const),
+          distanceM: at === 0 ? 0 : device.distanceM,
+          address: at + 1,
+        }));
+        const request = bus({ devices });
+        const resistors = (isRailThere: boolean): Resistor[] =>
+          devices.flatMap((device, at): Resistor[] => [
+            [`a${at}`, `b${at}`, 12_000 / device.unitLoad],
+            ...(device.terminator ? ([[`a${at}`, `b${at}`, 120]] as const) : []),
+            ...(device.bias ? ([[`b${at}`, "ground", device.bias.downOhm]] as const) : []),
+            ...(device.bias && isRailThere ? ([[`a${at}`, "rail", device.bias.upOhm]] as const) : []),
+            ...(at > 0
+              ? ([
+                  [`a${at - 1}`, `a${at}`, 0.084 * device.distanceM],
+                  [`b${at - 1}`, `b${at}`, 0.084 * device.distanceM],
+                ] as const)
+              : []),
+          ]);
+        const apart = (volts: ReadonlyMap<string, number>, at: number) => volts.get(`a${at}`)! - volts.get(`b${at}`)!;
+        const places = devices.map((_, at) =>
+          devices.slice(1, at + 1).reduce((sum, { distanceM }) => sum + distanceM, 0),
+        );
+        const far = places.at(-1)! - places[client]! >= places[client]! ? devices.length - 1 : 0;
+        const result = rs485(request);
+        const idle = nodeVolts(resistors(true), { railV: 5 });
+        if (devices.some(({ bias }) => bias)) {
+          expect(result.idleMv).toBeCloseTo(1000 * apart(idle, client), 3);
+          expect(result.idleFarMv).toBeCloseTo(1000 * apart(idle, far), 3);
+        } else expect([result.idleMv, result.idleFarMv]).toEqual([0, 0]);
+        const ohm = (at: number, isRailThere: boolean) =>
+          apart(nodeVolts(resistors(isRailThere), { sent: { into: `a${at}`, outOf: `b${at}` } }), at);
+        expect(result.resistanceOffOhm).toBeCloseTo(ohm(client, false), 3);
+        expect(result.resistanceOffBiasOhm).toBeCloseTo(ohm(client, true), 3);
+        expect(result.resistanceOffFarOhm).toBeCloseTo(ohm(far, false), 3);
+        expect(result.resistanceOffFarBiasOhm).toBeCloseTo(ohm(far, true), 3);
+      }),
+      { numRuns: 60 },
     );
   });
 });

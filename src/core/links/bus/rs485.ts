@@ -1,10 +1,10 @@
 import { cycleMs, pollCosts } from "@/core/links/bus/pollCycle";
+import { idleLevels, resistancesAt } from "@/core/links/bus/lineNetwork";
+import { lineOfBus, TERMINATOR_OHM, UNIT_LOAD_OHM } from "@/core/links/bus/lineOfBus";
 import { rs485Findings } from "@/core/links/bus/rs485Findings";
 import type { BusDevice, BusFigures, Rs485Bus, Rs485Result } from "@/core/links/bus/rs485Schema";
 
 const LIGHT_M_PER_NS = 0.299792458;
-const TERMINATOR_OHM = 120;
-const UNIT_LOAD_OHM = 12_000;
 const LONGEST_M = 1200;
 /** Length times speed that a line carries, m·bit/s. */
 const LENGTH_TIMES_BAUD = 1e8;
@@ -14,10 +14,9 @@ const HARMLESS_SHARE = 10;
 const DRIVER_MV = 1500;
 
 /**
- * An RS-485 line in numbers, with what is wrong with it: length against speed, reflections, DC load, idle level, level
- * at
- * the far end, stubs, and the time of a poll cycle with 0, 1 and 2 dead devices. Devices stand in the order of the
- * line.
+ * An RS-485 line in numbers, with what is wrong with it: length against speed, reflections, DC load, idle level at the
+ * client and at the far end, level at the far end, stubs, and the time of a poll cycle with 0, 1 and 2 dead devices.
+ * They stand in the order of the line.
  *
  * For example: A client and a meter 38 m on at 9600 Bd, both terminated: roundTripNs 384, terminationMatters false,
  * loadOhm 59.7.
@@ -36,6 +35,11 @@ function busFigures(bus: Rs485Bus): BusFigures {
   const inputs = UNIT_LOAD_OHM / devices.reduce((sum, device) => sum + device.unitLoad, 0);
   const loadOhm = parallel([inputs, ...devices.filter((device) => device.terminator).map(() => TERMINATOR_OHM)]);
   const costs = pollCosts(bus);
+  const line = lineOfBus(bus);
+  const { near, far } = nearAndFar(devices);
+  const idleMv = idleLevels(line, bus.vccV).map(({ plusV, minusV }) => tidyMv(1000 * (plusV - minusV)));
+  const [nearOpenOhm, farOpenOhm] = resistancesAt(line, [near, far], "open");
+  const [nearBiasOhm, farBiasOhm] = resistancesAt(line, [near, far], "grounded");
   return {
     lengthM,
     maxLengthM: Math.min(LONGEST_M, LENGTH_TIMES_BAUD / baud),
@@ -43,34 +47,40 @@ function busFigures(bus: Rs485Bus): BusFigures {
     bitNs,
     terminationMatters: roundTripNs > bitNs / HARMLESS_SHARE,
     loadOhm,
-    idleMv: idleMv(bus, loadOhm),
+    idleMv: idleMv[near]!,
+    idleFarMv: idleMv[far]!,
     farEndMv: farEndMv(bus, inputs),
     stubLimitM: (bus.riseTimeNs * speed) / HARMLESS_SHARE,
     pollCycleMs: cycleMs(costs, 0),
     worstCycleMs: [0, 1, 2].map((dead) => cycleMs(costs, dead)),
-    resistanceOffOhm: loadOhm,
+    resistanceOffOhm: nearOpenOhm!,
+    resistanceOffBiasOhm: nearBiasOhm!,
+    resistanceOffFarOhm: farOpenOhm!,
+    resistanceOffFarBiasOhm: farBiasOhm!,
   };
 }
 
-/** V_AB = Vcc · R_p / (R_up + R_down + R_p) with every bias network side by side; nothing without one. */
-function idleMv({ devices, vccV }: Rs485Bus, loadOhm: number): number {
-  const biases = devices.flatMap((device) => (device.bias ? [device.bias] : []));
-  if (biases.length === 0) return 0;
-  const up = parallel(biases.map((bias) => bias.upOhm));
-  const down = parallel(biases.map((bias) => bias.downOhm));
-  return (1000 * vccV * loadOhm) / (up + down + loadOhm);
+/** The client, and the end of the line that is farther from it. */
+function nearAndFar(devices: readonly BusDevice[]): { readonly near: number; readonly far: number } {
+  const places = positionsM(devices);
+  const near = Math.max(
+    0,
+    devices.findIndex((device) => device.role === "client"),
+  );
+  const last = devices.length - 1;
+  return { near, far: places[last]! - places[near]! >= places[near]! - places[0]! ? last : 0 };
+}
+
+/** What leaks through the equations of a line that nothing holds is nothing. */
+function tidyMv(mv: number): number {
+  return Math.abs(mv) < 1e-6 ? 0 : mv;
 }
 
 /** 1.5 V · R / (R + loop) at the end farther from the client, R its terminator and the inputs, or the inputs alone. */
 function farEndMv({ devices, cable }: Rs485Bus, inputsOhm: number): number {
   const places = positionsM(devices);
-  const client = Math.max(
-    0,
-    devices.findIndex((device) => device.role === "client"),
-  );
-  const last = devices.length - 1;
-  const far = places[last]! - places[client]! >= places[client]! - places[0]! ? last : 0;
-  const loopOhm = (2 * cable.ohmPerKm * Math.abs(places[far]! - places[client]!)) / 1000;
+  const { near, far } = nearAndFar(devices);
+  const loopOhm = (2 * cable.ohmPerKm * Math.abs(places[far]! - places[near]!)) / 1000;
   const atEnd = devices[far]!.terminator ? parallel([TERMINATOR_OHM, inputsOhm]) : inputsOhm;
   return (DRIVER_MV * atEnd) / (atEnd + loopOhm);
 }

@@ -241,18 +241,20 @@ function terminatorFindings(
     : findings;
 }
 
-function levelFindings(bus: Rs485Bus, { idleMv, farEndMv, loadOhm }: BusFigures): readonly Finding[] {
+function levelFindings(bus: Rs485Bus, { idleMv, idleFarMv, farEndMv, loadOhm }: BusFigures): readonly Finding[] {
   const least = LEAST_IDLE_MV[bus.receiver];
+  const lowerMv = Math.min(idleMv, idleFarMv);
+  const where = idleFarMv < idleMv ? "the far end" : "the client";
   return given(
-    idleMv < least &&
+    lowerMv < least &&
       make(
         "idle-too-low",
         "fix",
         undefined,
         "Idle line not held",
         together(
-          said`${threeDigits(idleMv)} mV idle across ${threeDigits(loadOhm)} Ω; ${bus.receiver} receivers `,
-          said`need ${least} mV.`,
+          said`${threeDigits(lowerMv)} mV idle at ${where}, across ${threeDigits(loadOhm)} Ω; ${bus.receiver} `,
+          said`receivers need ${least} mV.`,
         ),
         bus.devices.some((device) => device.bias)
           ? "Take smaller bias resistors, or a terminator less"

@@ -75,14 +75,22 @@ export const rs485ResponseSchema = z.object({
   bitNs: z.number(),
   terminationMatters: z.boolean(),
   loadOhm: z.number(),
+  /** Of the idle line at the client, and at the end that is farther from it, with the cable between. */
   idleMv: z.number(),
+  idleFarMv: z.number(),
   farEndMv: z.number(),
   stubLimitM: z.number(),
   pollCycleMs: z.number(),
   /** With 0, 1 and 2 dead devices. */
   worstCycleMs: z.array(z.number()).length(3),
-  /** Between A and B with every supply off: terminators and inputs side by side. */
+  /**
+   * Between A and B with every supply off, at the client and at the far end: with the upper ends of the bias resistors
+   * open, and with a dead rail that is on ground. What is read lies between the two.
+   */
   resistanceOffOhm: z.number(),
+  resistanceOffBiasOhm: z.number(),
+  resistanceOffFarOhm: z.number(),
+  resistanceOffFarBiasOhm: z.number(),
   findings: z.array(findingSchema),
 });
 

@@ -51,8 +51,13 @@ function rs485Numbers(link: PlanLink): readonly LinkNumber[] {
   const figures = rs485(bus);
   return [
     ["Length", `${three(figures.lengthM)} m of ${three(figures.maxLengthM)} m at ${bus.baud} Bd`],
-    ["A to B, everything off", `${three(figures.resistanceOffOhm)} Ω: terminators of 120 Ω and inputs side by side`],
-    ["A to B, idle", `${three(figures.idleMv)} mV`],
+    [
+      "A to B, everything off",
+      `${offText(figures.resistanceOffBiasOhm, figures.resistanceOffOhm)} at the client, ` +
+        `${offText(figures.resistanceOffFarBiasOhm, figures.resistanceOffFarOhm)} at the far end: terminators, ` +
+        "inputs, bias and cable",
+    ],
+    ["A to B, idle", `${three(figures.idleMv)} mV at the client, ${three(figures.idleFarMv)} mV at the far end`],
     ["At the far end", `${three(figures.farEndMv)} mV`],
     ["Longest stub", `${three(figures.stubLimitM)} m`],
     [
@@ -62,6 +67,12 @@ function rs485Numbers(link: PlanLink): readonly LinkNumber[] {
         : "make no difference at this length; both schools pass",
     ],
   ];
+}
+
+/** With a dead bias rail on ground, and with it open: what is read lies between. */
+function offText(groundedOhm: number, openOhm: number): string {
+  const [from, to] = [three(groundedOhm), three(openOhm)];
+  return from === to ? `${to} Ω` : `${from} to ${to} Ω`;
 }
 
 function canNumbers(link: PlanLink): readonly LinkNumber[] {

@@ -29,7 +29,11 @@ export class GridActor {
     this.lag = new LagShare(actor.tauMs);
   }
 
-  /** From a time on for so long: what it takes comes onto `netW`. @returns What it takes, W; negative where it gives. */
+  /**
+   * From a time on for so long: what it takes comes onto `netW`.
+   *
+   * @returns What it takes, W; negative where it gives.
+   */
   step(us: number, lastsUs: number, seenW: Float64Array, netW: Float64Array, isGridOn: boolean): number {
     if (this.phases.length === 0) return 0;
     const isDue = this.acting.due(us);

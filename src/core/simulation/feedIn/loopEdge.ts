@@ -1,7 +1,7 @@
 import { phasesOfSystem } from "@/core/simulation/feedIn/phasesOfSystem";
 import type { ExportLimitRequest } from "@/core/simulation/exportLimitSchema";
 import type { Phase } from "@/core/phase";
-import { add, divide, multiply, scale, subtract, ZERO, type Complex } from "@/core/site/phasors";
+import { add, divide, multiply, scale, subtract, ZERO, type Complex } from "@/core/complex";
 
 type Loop = Pick<ExportLimitRequest, "system" | "inverters" | "meter" | "controller" | "limit"> &
   Partial<Pick<ExportLimitRequest, "battery" | "diverter">>;

@@ -324,7 +324,7 @@ export const WIRING_RULES: readonly VisitRule[] = [
               content: [
                 {
                   label: "Should",
-                  value: `${threeDigits(expectedOhm)} Ω; Wire, Multimeter says what another value means`,
+                  value: `${ohmText(expectedOhm)}; Wire, Multimeter says what another value means`,
                 },
               ],
               evidence: {
@@ -334,8 +334,8 @@ export const WIRING_RULES: readonly VisitRule[] = [
                     id: "ohm",
                     label: link.kind === "can" ? "CANH to CANL" : "A to B",
                     unit: "Ω",
-                    least: threeDigits(expectedOhm * (1 - BUS_SHARE)),
-                    most: threeDigits(expectedOhm * (1 + BUS_SHARE)),
+                    least: threeDigits(expectedOhm.least * (1 - BUS_SHARE)),
+                    most: threeDigits(expectedOhm.most * (1 + BUS_SHARE)),
                     outside:
                       "Type it under Wire, Multimeter: it says which terminator or core, and where to measure next",
                   },
@@ -598,11 +598,22 @@ function terminalsText({ terminals, conductors }: KitPort): string {
   ].join("; ");
 }
 
-function offResistanceOhm(link: PlanLink): number | undefined {
+/** What a multimeter shows with everything off: anything between what a dead bias rail makes of it. */
+function offResistanceOhm(link: PlanLink): { readonly least: number; readonly most: number } | undefined {
   const bus = busOfLink(link);
-  if (bus) return rs485(bus).resistanceOffOhm;
+  if (bus) {
+    const { resistanceOffOhm, resistanceOffBiasOhm, resistanceOffFarOhm, resistanceOffFarBiasOhm } = rs485(bus);
+    const all = [resistanceOffOhm, resistanceOffBiasOhm, resistanceOffFarOhm, resistanceOffFarBiasOhm];
+    return { least: Math.min(...all), most: Math.max(...all) };
+  }
   const line = canOfLink(link);
-  return line ? (can(line).resistanceOffOhm ?? undefined) : undefined;
+  const ohm = line ? (can(line).resistanceOffOhm ?? undefined) : undefined;
+  return ohm === undefined ? undefined : { least: ohm, most: ohm };
+}
+
+function ohmText({ least, most }: { readonly least: number; readonly most: number }): string {
+  const [from, to] = [threeDigits(least), threeDigits(most)];
+  return from === to ? `${to} Ω` : `${from} to ${to} Ω`;
 }
 
 function firstPlace({ ends }: PlanLink): string | undefined {
