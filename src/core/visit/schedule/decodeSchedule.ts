@@ -4,8 +4,8 @@ const FEW_MIN = 1e-9;
 
 /**
  * Turns an order of wishes into a schedule: again and again the most wished step that nothing holds up goes to whoever
- * can
- * begin it first. When a step opens a window, those that must begin in it come next; the opening waits until they can.
+ * can begin it first. While a window is open, other work goes first only as long as its follower can still begin in
+ * it; where one is late all the same, its opening is put off.
  * Buffers are kept and lists are flat, since an improvement decodes many thousands of orders.
  */
 export class ScheduleDecoder {
@@ -28,8 +28,17 @@ export class ScheduleDecoder {
   /** Per state: the steps that were put into it. */
   private readonly taken: readonly number[][];
 
+  /** Followers of windows that are open, or open as soon as their opening is complete. */
+  private readonly pending: number[] = [];
+  /** In the order in which they were placed, where there are windows. */
+  private readonly placed: number[] = [];
+  private readonly hasWindows: boolean;
+  private readonly notBeforeMin: Float64Array;
+
   constructor(private readonly problem: ScheduleProblem) {
     const { count, technicians, followers } = problem;
+    this.hasWindows = problem.opener.some((from) => from >= 0);
+    this.notBeforeMin = new Float64Array(count);
     this.startMin = new Float64Array(count);
     this.completeMin = new Float64Array(count);
     this.technician = new Int32Array(count);
@@ -52,7 +61,7 @@ export class ScheduleDecoder {
    * @param stay Whoever is free first does what can be begun where they are, before they walk.
    */
   decode(wishes: Float64Array, stay = false): number {
-    const { count, needs, opened, startPlace, freeMin, earliestMin } = this.problem;
+    const { count, needs, opened, opener, startPlace, freeMin, earliestMin } = this.problem;
     this.done.fill(0);
     this.readyCount = 0;
     for (let step = 0; step < count; step++) {
@@ -66,20 +75,17 @@ export class ScheduleDecoder {
     for (const steps of this.taken) steps.length = 0;
     this.lateMin = 0;
     let makespan = 0;
+    this.pending.length = 0;
+    this.placed.length = 0;
     while (this.readyCount > 0) {
-      const next = this.take(stay);
+      const next = this.pending.length > 0 ? this.takeInTime(stay) : this.take(stay);
       this.place(next);
-      const windows = opened[next]!;
-      for (const follower of windows) this.openFor(next, follower);
+      this.placed.push(next);
       makespan = Math.max(makespan, this.finish(next, wishes));
-      for (const follower of windows) {
-        if (this.done[follower] === 1 || this.left[follower]! > 0) continue;
-        this.remove(follower);
-        this.place(follower);
-        makespan = Math.max(makespan, this.finish(follower, wishes));
-      }
+      for (const follower of opened[next]!) this.pending.push(follower);
+      if (opener[next]! >= 0) this.pending.splice(this.pending.indexOf(next), 1);
     }
-    return makespan;
+    return this.hasWindows ? this.putOff(makespan) : makespan;
   }
 
   private insert(step: number, wishes: Float64Array): void {
@@ -107,14 +113,79 @@ export class ScheduleDecoder {
         }
       }
     }
+    return this.takeAt(at);
+  }
+
+  private takeAt(at: number): number {
     const step = this.ready[at]!;
     this.ready.copyWithin(at, at + 1, this.readyCount--);
     return step;
   }
 
-  private remove(step: number): void {
-    const at = this.ready.indexOf(step);
-    this.ready.copyWithin(at, at + 1, this.readyCount--);
+  /**
+   * The most wished step that leaves every open window time enough; where none does, what the most urgent window waits
+   * for.
+   */
+  private takeInTime(stay: boolean): number {
+    for (let at = this.readyCount - 1; at >= 0; at--)
+      if (this.leavesTime(this.ready[at]!))
+        return stay && at === this.readyCount - 1 ? this.take(stay) : this.takeAt(at);
+    const urgent = this.pending.reduce((first, follower) =>
+      this.dueMin(follower) < this.dueMin(first) ? follower : first,
+    );
+    for (let at = this.readyCount - 1; at >= 0; at--)
+      if (this.ready[at] === urgent || this.leadsTo(this.ready[at]!, urgent)) return this.takeAt(at);
+    return this.take(stay);
+  }
+
+  /** When the follower of a window that is open has to begin, min. */
+  private dueMin(follower: number): number {
+    return this.completeMin[this.problem.opener[follower]!]! + this.problem.withinMin[follower]!;
+  }
+
+  /** Whether, with this step done first by whoever can begin it first, every open window can still be kept. */
+  private leavesTime(step: number): boolean {
+    const { place, activeMin, walkMin, placeCount, technicians, people } = this.problem;
+    if (people[step]! > 1) return this.pending.includes(step);
+    const here = place[step]!;
+    let [best, bestStart] = [0, Infinity];
+    for (let who = 0; who < technicians; who++) {
+      const start = Math.max(this.startMin[step]!, this.arrivalMin(who, here));
+      if (start < bestStart) [best, bestStart] = [who, start];
+    }
+    for (const follower of this.pending) {
+      if (follower === step) continue;
+      const there = place[follower]!;
+      let arrival = bestStart + activeMin[step]! + walkMin[here * placeCount + there]!;
+      for (let who = 0; who < technicians; who++)
+        if (who !== best) arrival = Math.min(arrival, this.arrivalMin(who, there));
+      if (arrival + this.missingMin(follower, step) > this.dueMin(follower) + FEW_MIN) return false;
+    }
+    return true;
+  }
+
+  private arrivalMin(who: number, there: number): number {
+    const from = this.at[who]!;
+    return this.freeMin[who]! + (from < 0 ? 0 : this.problem.walkMin[from * this.problem.placeCount + there]!);
+  }
+
+  /** What a follower needs and is not done yet, but for one step: their own time one after the other, min. */
+  private missingMin(follower: number, but: number): number {
+    if (this.left[follower] === 0) return 0;
+    const { needs, activeMin, waitMin } = this.problem;
+    let most = 0;
+    for (const need of needs[follower]!) {
+      if (this.done[need] === 1) continue;
+      const own = need === but ? waitMin[need]! : activeMin[need]! + waitMin[need]! + this.missingMin(need, but);
+      most = Math.max(most, own);
+    }
+    return most;
+  }
+
+  private leadsTo(step: number, target: number): boolean {
+    return this.problem.needs[target]!.some(
+      (need) => this.done[need] === 0 && (need === step || this.leadsTo(step, need)),
+    );
   }
 
   /** A step at whoever can begin it first; among equals, whoever is free last leaves the other for more. */
@@ -191,36 +262,72 @@ export class ScheduleDecoder {
     return startMin;
   }
 
-  /** Put the opening later where its follower, with whoever is free for it, would else come too late. */
-  private openFor(opening: number, follower: number): void {
-    const { place, walkMin, placeCount, withinMin, activeMin, waitMin, technicians, people, state } = this.problem;
-    // What several begin together, or in a state that is measured out, is not put off.
-    if (people[opening]! > 1 || state[opening]! >= 0) return;
-    const here = place[follower]!;
-    const own = this.technician[opening]!;
-    const inTime = this.completeMin[opening]! + withinMin[follower]!;
-    // One's own walk begins when the opening ends: only another technician's lateness is cured by waiting.
-    if (technicians === 1 || this.freeMin[own]! + walkMin[place[opening]! * placeCount + here]! <= inTime + FEW_MIN)
-      return;
-    let earliest = Infinity;
-    for (let who = 0; who < technicians; who++)
-      earliest = Math.min(
-        earliest,
-        this.freeMin[who]! + (this.at[who]! < 0 ? 0 : walkMin[this.at[who]! * placeCount + here]!),
-      );
-    const late = earliest - inTime;
-    if (late <= FEW_MIN) return;
-    this.startMin[opening] = this.startMin[opening]! + late;
-    this.freeMin[own] = this.startMin[opening]! + activeMin[opening]!;
-    this.completeMin[opening] = this.freeMin[own]! + waitMin[opening]!;
+  /**
+   * Openings put off until no follower is late, everything behind them with them, everybody in the order they have;
+   * what stays late is told. The time until everything is complete, min.
+   */
+  private putOff(makespanMin: number): number {
+    const { opener, withinMin, activeMin, waitMin } = this.problem;
+    if (this.lateMin < FEW_MIN) return makespanMin;
+    this.notBeforeMin.set(this.problem.earliestMin);
+    let whole = makespanMin;
+    for (let round = 0; round < this.placed.length; round++) {
+      const before = this.lateMin;
+      const late = this.placed.find((step) => this.lateOf(step) > FEW_MIN);
+      if (late === undefined) return whole;
+      const from = opener[late]!;
+      const kept = this.notBeforeMin[from]!;
+      this.notBeforeMin[from] = this.startMin[late]! - withinMin[late]! - activeMin[from]! - waitMin[from]!;
+      whole = this.placeAgain();
+      if (this.lateMin > before - FEW_MIN) {
+        this.notBeforeMin[from] = kept;
+        return this.placeAgain();
+      }
+    }
+    return whole;
+  }
+
+  private lateOf(step: number): number {
+    const from = this.problem.opener[step]!;
+    return from < 0 ? 0 : Math.max(0, this.startMin[step]! - this.completeMin[from]! - this.problem.withinMin[step]!);
+  }
+
+  /** The same steps by the same people in the same order, each as early as it can be. */
+  private placeAgain(): number {
+    const { technicians, needs, place, walkMin, placeCount, activeMin, waitMin, state, startPlace, freeMin } =
+      this.problem;
+    this.freeMin.set(freeMin);
+    this.at.set(startPlace);
+    for (const steps of this.taken) steps.length = 0;
+    let makespanMin = 0;
+    for (const step of this.placed) {
+      const here = place[step]!;
+      const crew = this.crew[step]!;
+      let start = this.notBeforeMin[step]!;
+      for (const need of needs[step]!) start = Math.max(start, this.completeMin[need]!);
+      for (let who = 0; who < technicians; who++) {
+        if ((crew & (1 << who)) === 0) continue;
+        const from = this.at[who]!;
+        start = Math.max(start, this.freeMin[who]! + (from < 0 ? 0 : walkMin[from * placeCount + here]!));
+      }
+      if (state[step]! >= 0) start = this.whenState(step, start);
+      this.startMin[step] = start;
+      this.completeMin[step] = start + activeMin[step]! + waitMin[step]!;
+      for (let who = 0; who < technicians; who++) {
+        if ((crew & (1 << who)) === 0) continue;
+        this.freeMin[who] = start + activeMin[step]!;
+        this.at[who] = here;
+      }
+      makespanMin = Math.max(makespanMin, this.completeMin[step]!);
+    }
+    this.lateMin = this.placed.reduce((sum, step) => sum + this.lateOf(step), 0);
+    return makespanMin;
   }
 
   /** Let go what waited for a step; its completion, min. */
   private finish(step: number, wishes: Float64Array): number {
-    const { opener, withinMin } = this.problem;
     const complete = this.completeMin[step]!;
-    const from = opener[step]!;
-    if (from >= 0) this.lateMin += Math.max(0, this.startMin[step]! - this.completeMin[from]! - withinMin[step]!);
+    this.lateMin += this.lateOf(step);
     this.done[step] = 1;
     for (let which = this.followerFrom[step]!; which < this.followerFrom[step + 1]!; which++) {
       const follower = this.followerList[which]!;

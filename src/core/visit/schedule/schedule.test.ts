@@ -9,6 +9,7 @@ import { visitState } from "@/core/visit/visitState";
 import { schedule, scheduleInSlices } from "@/core/visit/schedule/schedule";
 import { scheduleRequestSchema, type Schedule, type ScheduleRequest } from "@/core/visit/schedule/scheduleSchema";
 import { jobFromPattern, shippedPatterns } from "../../../../tests/fixtures/shipped";
+import { plainShortestMin } from "../../../../tests/reference/plainSchedule";
 
 const CLOSE_MIN = 1e-6;
 
@@ -169,7 +170,7 @@ describe("schedule", () => {
       fc.property(sheets(24, true), (of) => {
         expect(broken(of, scheduled(of))).toEqual([]);
       }),
-      { numRuns: 60 },
+      { numRuns: 20 },
     );
   });
 
@@ -218,6 +219,38 @@ describe("schedule", () => {
       }),
       { numRuns: 60 },
     );
+  });
+
+  it("keeps windows as short as a plain search of every order does: no longer, no false bound, proof or miss", () => {
+    const counts = { optimal: 0, feasible: 0 };
+    for (let seed = 1; seed <= 60; seed++) {
+      const of = windowed(seed);
+      const shortestMin = plainShortestMin(of);
+      const result = scheduled(of);
+      expect(broken(of, result)).toEqual([]);
+      const isMissed = result.findings.some(({ code }) => code.startsWith("window-"));
+      expect(isMissed).toBe(shortestMin === undefined);
+      if (shortestMin === undefined) continue;
+      counts.feasible++;
+      if (result.makespanMin < shortestMin + CLOSE_MIN) counts.optimal++;
+      expect(result.makespanMin).toBeGreaterThanOrEqual(shortestMin - CLOSE_MIN);
+      expect(result.lowerBoundMin).toBeLessThanOrEqual(shortestMin + CLOSE_MIN);
+      if (result.proven) expect(result.makespanMin).toBeCloseTo(shortestMin, 6);
+    }
+    expect(counts.feasible).toBeGreaterThan(30);
+    expect(counts.optimal / counts.feasible).toBeGreaterThanOrEqual(0.95);
+  });
+
+  it("does other work while an opening waits, and what the follower needs too", () => {
+    const of = request({
+      steps: [
+        { id: "boot", place: "a", activeMin: 2, waitMin: 20 },
+        { id: "need", place: "a", activeMin: 6 },
+        { id: "other", place: "a", activeMin: 9 },
+        { id: "join", place: "a", activeMin: 3, needs: ["need"], window: { after: "boot", withinMin: 1 } },
+      ],
+    });
+    expect(scheduled(of)).toMatchObject({ makespanMin: 25, proven: true, findings: [] });
   });
 
   it("is within 3 % of a planted optimum on sheets of 60 steps", () => {
@@ -383,4 +416,21 @@ function plantedForTwo(seed: number, count = 60): { readonly of: ScheduleRequest
       .toReversed(),
   });
   return { of, plannedMin };
+}
+
+/** Few steps with many windows and waits, for one or two. */
+function windowed(seed: number): ScheduleRequest {
+  const random = seededUniform(seed * 977);
+  const whole = (below: number) => Math.floor(random() * below);
+  return request({
+    technicians: 1 + whole(2),
+    steps: Array.from({ length: 3 + whole(4) }, (_, at) => ({
+      id: `s${at}`,
+      place: ["a", "b", "c"][whole(3)]!,
+      activeMin: 1 + whole(12),
+      waitMin: random() < 0.4 ? whole(25) : 0,
+      needs: at === 0 ? [] : Array.from({ length: whole(2) }, () => `s${whole(at)}`),
+      ...(at > 0 && random() < 0.45 ? { window: { after: `s${whole(at)}`, withinMin: whole(8) } } : {}),
+    })),
+  });
 }

@@ -11,6 +11,8 @@ import { threeDigits } from "@/core/units";
 /** Up to this many steps the best is looked for with a proof. */
 const MOST_PROVEN = 12;
 const NODE_BUDGET = 300_000;
+/** Orders tried before the best of a small sheet is looked for with a proof. */
+const FIRST_ORDERS = 4_000;
 /** Orders tried, fewer for long sheets: each costs in step with the steps. */
 const MOST_ORDERS = 60_000;
 const ORDER_STEPS = 4_000_000;
@@ -38,20 +40,19 @@ export function* scheduleInSlices(request: ScheduleRequest): Slices<ScheduleOutc
   yield 0;
   const bound = scheduleBound(problem, times);
   yield 0;
-  const orders = Math.min(MOST_ORDERS, Math.ceil(ORDER_STEPS / Math.max(1, problem.count)));
+  const isSmall = problem.count <= MOST_PROVEN;
+  const orders = Math.min(isSmall ? FIRST_ORDERS : MOST_ORDERS, Math.ceil(ORDER_STEPS / Math.max(1, problem.count)));
   let found = yield* searchSchedule(problem, times, bound, request.seed, orders);
   let proven = found.lateMin < CLOSE_MIN && found.makespanMin <= bound + CLOSE_MIN;
   let lowerBoundMin = bound;
-  const isPlain =
-    problem.stateCount === 0 &&
-    problem.people.every((count) => count === 1) &&
-    problem.opener.every((from) => from < 0);
-  if (!proven && isPlain && problem.count <= MOST_PROVEN) {
+  if (!proven && isSmall) {
     const exact = yield* withProgress(exactSchedule(problem, times, found, bound, NODE_BUDGET), 1);
-    if (exact) {
-      found = exact;
-      proven = true;
-      lowerBoundMin = exact.makespanMin;
+    found = exact.found ?? found;
+    proven = exact.found !== undefined && exact.isWhole;
+    if (proven) lowerBoundMin = found.makespanMin;
+    if (!exact.isWhole) {
+      const more = yield* searchSchedule(problem, times, bound, request.seed, MOST_ORDERS);
+      if (isBetter(more, found)) found = more;
     }
   }
   return {
@@ -61,6 +62,10 @@ export function* scheduleInSlices(request: ScheduleRequest): Slices<ScheduleOutc
       ...lateFindings(found),
     ]),
   };
+}
+
+function isBetter(a: Found, b: Found): boolean {
+  return a.lateMin < b.lateMin - CLOSE_MIN || (a.lateMin < b.lateMin + CLOSE_MIN && a.makespanMin < b.makespanMin);
 }
 
 /** The same in one go. */

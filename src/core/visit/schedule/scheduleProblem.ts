@@ -44,10 +44,7 @@ export type ProblemOutcome =
 
 /**
  * A request as a problem of numbers. Needs that lead in a circle are told, with the steps. A window that nobody can
- * keep
- * (one technician, farther to walk than it stays open) is given up and told. All that the follower of a window needs
- * comes
- * before the window is opened, unless it follows from the opening.
+ * keep (one technician, farther to walk than it stays open) is given up and told.
  */
 export function scheduleProblem(request: ScheduleRequest): ProblemOutcome {
   const { steps, places, technicians } = request;
@@ -76,7 +73,6 @@ export function scheduleProblem(request: ScheduleRequest): ProblemOutcome {
   );
   const cycle = findCycle(needs);
   if (cycle) return { kind: "cycle", steps: cycle.map((index) => steps[index]!.id) };
-  withEarlyNeeds(needs, opener);
   const states = numbered(steps.map(({ state }) => state?.of));
   const ways = numbered(steps.map(({ state }) => state && JSON.stringify([state.of, state.as])));
   const followers = steps.map((): number[] => []);
@@ -144,21 +140,4 @@ function walkTable({ places, walkMin }: ScheduleRequest, placeAt: ReadonlyMap<st
         table[a * count + b] = Math.min(table[a * count + b]!, table[a * count + via]! + table[via * count + b]!);
       }
   return table.map((minutes) => (Number.isFinite(minutes) ? minutes : 0));
-}
-
-/** Whatever else the follower of a window needs is done before the window opens, unless it comes from the opening. */
-function withEarlyNeeds(needs: number[][], opener: Int32Array): void {
-  const isBehind = (step: number, target: number, seen = new Set<number>()): boolean =>
-    step === target ||
-    needs[step]!.some((need) => {
-      if (seen.has(need)) return false;
-      seen.add(need);
-      return isBehind(need, target, seen);
-    });
-  opener.forEach((from, index) => {
-    if (from < 0) return;
-    for (const need of needs[index]!) {
-      if (need !== from && !needs[from]!.includes(need) && !isBehind(need, from)) needs[from]!.push(need);
-    }
-  });
 }
