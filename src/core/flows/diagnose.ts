@@ -358,7 +358,8 @@ function combinationsOf(set: HypothesisSet, wanted: ReadonlySet<number>): Readon
   return found;
 }
 
-function fittingOutput(fitting: SiteFitting): Hypothesis["fitting"] {
+/** A fitting as it is told. */
+export function fittingOutput(fitting: SiteFitting): Hypothesis["fitting"] {
   const taps = [...fitting.taps].map(([meter, phases]: [string, Meter["taps"]]) => ({ meter, ...phases }));
   return { inputs: fitting.inputs, taps };
 }
