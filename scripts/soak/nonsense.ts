@@ -52,6 +52,8 @@ export async function nonsense({ app, share }: Ground): Promise<void> {
       "export-limit",
       "diversion",
       "schedule",
+      "diagnose-log",
+      "proof-plan",
     ].map((name) => ["POST", `/compute/${name}`] as const),
   ] as const;
   const seeds: unknown[] = [

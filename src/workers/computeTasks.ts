@@ -5,6 +5,11 @@ import { exportLimitCostMs, exportLimitInSlices } from "@/core/simulation/export
 import { exportLimitRequestSchema } from "@/core/simulation/exportLimitSchema";
 import { plainFinding, type Finding } from "@/core/findings";
 import { balance, balanceRequestSchema } from "@/core/flows/balance";
+import { combinationCount } from "@/core/flows/hypotheses";
+import { diagnoseLogInSlices } from "@/core/flows/log/diagnoseLog";
+import { diagnoseLogRequestSchema } from "@/core/flows/log/logSchema";
+import { proofPlanInSlices, proofPlanRequestSchema } from "@/core/flows/proof/proofPlan";
+import { testProblem } from "@/core/flows/testProblem";
 import { diagnoseInSlices, diagnoseRequestSchema } from "@/core/flows/diagnose";
 import { predict, predictRequestSchema } from "@/core/flows/predict";
 import { can, canRequestSchema } from "@/core/links/bus/can";
@@ -23,6 +28,12 @@ import { computeCt, ctRequestSchema } from "@/core/sensing/computeCt";
 const COST_BUDGET_MS = 15_000;
 /** A simulated device and minute, or a schedule's step, on one usual core. */
 const DIVERSION_STEPS_A_MS = 3_000;
+/** Values of a log weighed, on one usual core; its first rows are weighed for every combination of faults. */
+const LOG_LEAST_MS = 50;
+const LOG_VALUES_A_MS = 12;
+const LOG_FIRST_ROWS = 2;
+/** A plan of a proof grows with the square of the inputs, ms. */
+const PLAN_MS_AN_INPUT = 20;
 const SCHEDULE_LEAST_MS = 300;
 const SCHEDULE_MS_A_STEP = 8;
 
@@ -78,6 +89,24 @@ const COMPUTE_TASKS = {
       problems: [{ path: ["maxFaults"], message: "lower maxFaults, or diagnose one meter at a time" }],
     };
   }),
+  "diagnose-log": task(
+    diagnoseLogRequestSchema,
+    ({ times, readings }) => LOG_LEAST_MS + (times.length * readings.length) / LOG_VALUES_A_MS,
+    function* ({ site, ...log }) {
+      const { candidates } = testProblem(site, { steps: [], noise: log.noise, maxFaults: log.maxFaults });
+      const combinations = combinationCount(candidates.length, log.maxFaults);
+      const costMs = (combinations * LOG_FIRST_ROWS * log.readings.length) / LOG_VALUES_A_MS;
+      if (costMs > COST_BUDGET_MS) return tooCostly(costMs, ["maxFaults"]);
+      return { value: yield* diagnoseLogInSlices(site, log) };
+    },
+  ),
+  "proof-plan": task(
+    proofPlanRequestSchema,
+    ({ site }) => PLAN_MS_AN_INPUT * site.meters.reduce((sum, { inputs }) => sum + inputs.length, 0) ** 2,
+    function* ({ site, ...assumed }) {
+      return { value: yield* proofPlanInSlices(site, assumed) };
+    },
+  ),
   balance: task(
     balanceRequestSchema,
     small,

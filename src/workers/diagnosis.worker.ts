@@ -5,6 +5,16 @@ import {
   type DiagnosisOutcome,
   type DiagnosisProgress,
 } from "@/core/flows/diagnose";
+import { diagnoseLog, type LogDiagnosis } from "@/core/flows/log/diagnoseLog";
+import { diagnoseLogRequestSchema } from "@/core/flows/log/logSchema";
+import {
+  proofPlan,
+  proofPlanRequestSchema,
+  proofTable,
+  type ProofPlan,
+  type ProofTable,
+} from "@/core/flows/proof/proofPlan";
+import type { KnownDevice } from "@/core/flows/testSheetSchema";
 import { breathing } from "@/workers/breathing";
 
 let newest = 0;
@@ -19,6 +29,18 @@ const api = {
     const { site, ...sheet } = diagnoseRequestSchema.parse(request);
     const outcome = await breathing(diagnoseInSlices(site, sheet), () => own === newest, onProgress);
     return outcome === "cancelled" ? { kind: "cancelled" } : outcome;
+  },
+  log(request: unknown): LogDiagnosis {
+    const { site, ...log } = diagnoseLogRequestSchema.parse(request);
+    return diagnoseLog(site, log);
+  },
+  proofPlan(request: unknown): ProofPlan {
+    const { site, ...assumed } = proofPlanRequestSchema.parse(request);
+    return proofPlan(site, assumed);
+  },
+  proofTable({ request, steps }: { request: unknown; steps: readonly (readonly KnownDevice[])[] }): ProofTable {
+    const { site, ...assumed } = proofPlanRequestSchema.parse(request);
+    return proofTable(site, assumed, steps);
   },
   cancel(): void {
     newest++;

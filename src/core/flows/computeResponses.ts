@@ -43,8 +43,7 @@ const faultSchema = z.discriminatedUnion("kind", [
   z.strictObject({ kind: z.literal("taps-exchanged"), meter: z.string(), taps: z.tuple([z.string(), z.string()]) }),
 ]);
 
-/** The answer of the route `diagnose`. */
-export const diagnoseResponseSchema = z.strictObject({
+const explanationShape = {
   verdict: z.enum(["as-planned", "faults-found", "ambiguous", "not-explained", "reading-doubtful"]),
   hypotheses: z.array(
     z.strictObject({
@@ -74,6 +73,11 @@ export const diagnoseResponseSchema = z.strictObject({
   ),
   scored: z.int(),
   fitProbability: z.number(),
+};
+
+/** The answer of the route `diagnose`. */
+export const diagnoseResponseSchema = z.strictObject({
+  ...explanationShape,
   doubt: z
     .strictObject({
       kind: z.enum(["reading", "meter", "swapped", "switching", "device"]),
@@ -84,6 +88,37 @@ export const diagnoseResponseSchema = z.strictObject({
     })
     .optional()
     .describe("The one odd thing that explains the sheet as well as a fault does, where the verdict is so"),
+});
+
+/** The answer of the route `diagnose-log`. */
+export const diagnoseLogResponseSchema = z.strictObject({
+  ...explanationShape,
+  rowsUsed: z.int(),
+  hours: z.array(z.strictObject({ fromS: z.number(), toS: z.number(), bits: z.number() })),
+  lags: z.array(z.strictObject({ meter: z.string(), seconds: z.number() })),
+});
+
+/** The answer of the route `proof-plan`. */
+export const proofPlanResponseSchema = z.strictObject({
+  steps: z.array(z.strictObject({ label: z.string(), devices: z.array(knownDeviceShape), minutes: z.number() })),
+  singleFaults: z.strictObject({ told: z.int(), of: z.int() }),
+  pairsToldPct: z.number(),
+  excluded: z.array(
+    z.strictObject({
+      faults: z.array(faultSchema),
+      words: z.string(),
+      toldBy: z.int().nullable().describe("The step, from 0, from which on it is told"),
+      bits: z.number().describe("Expected evidence for it against the plan, were it so"),
+    }),
+  ),
+  cannotTell: z.array(
+    z.strictObject({
+      faults: z.array(faultSchema),
+      with: z.array(faultSchema).describe("Empty where it is the plan itself"),
+      why: z.string(),
+      wouldNeed: z.string(),
+    }),
+  ),
 });
 
 /** The answer of the route `balance`. */

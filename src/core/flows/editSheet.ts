@@ -1,8 +1,10 @@
 import type { NextTest } from "@/core/flows/nextTests";
-import type { KnownDevice, TestSheet, TestStep } from "@/core/flows/testSheetSchema";
+import { MAX_TEST_STEPS, type KnownDevice, type TestSheet, type TestStep } from "@/core/flows/testSheetSchema";
 import { addTestLoad } from "@/core/site/addTestLoad";
 import type { Site } from "@/core/site/planSchema";
+import { cutText } from "@/core/text";
 
+const MOST_LABEL = 120;
 const LOAD_TOLERANCE = 0.05;
 
 /** A sheet together with the plan it tests, since a step can need a load that the plan does not have yet. */
@@ -40,6 +42,24 @@ export function setReading(
 export function addBlankStep(sheet: TestSheet, id: string): TestSheet {
   const label = `Step ${sheet.steps.length + 1}`;
   return { ...sheet, steps: [...sheet.steps, { id, label, devices: [], readings: [], source: "seen" }] };
+}
+
+/** A step that is planned: what is on in it. */
+export interface PlannedStep {
+  readonly label: string;
+  readonly devices: readonly KnownDevice[];
+}
+
+/** Add steps of a planned proof at the end, with nothing read. */
+export function addPlanned(sheet: TestSheet, steps: readonly PlannedStep[], newId: () => string): TestSheet {
+  const added = steps.map(({ label, devices }): TestStep => ({
+    id: newId(),
+    label: cutText(label, MOST_LABEL),
+    devices: [...devices],
+    readings: [],
+    source: "seen",
+  }));
+  return { ...sheet, steps: [...sheet.steps, ...added].slice(0, MAX_TEST_STEPS) };
 }
 
 /** Put the same step once more behind a step, with nothing read yet. */

@@ -9,6 +9,7 @@ import type { Supply } from "@/core/site/planSchema";
 import { joined } from "@/core/words";
 import { ProofNumbers } from "@/ui/limit/ProofNumbers";
 import type { LimitDesk } from "@/ui/limit/useLimit";
+import { ProblemLines } from "@/ui/parts/show/ProblemLines";
 import { FileButton } from "@/ui/parts/form/FileButton";
 import { SelectField } from "@/ui/parts/form/SelectField";
 import { usePerson } from "@/ui/parts/browser/usePerson";
@@ -16,7 +17,6 @@ import { usePerson } from "@/ui/parts/browser/usePerson";
 /** What is looked at before it is kept has no name yet. */
 const NO_ID = "00000000-0000-4000-8000-000000000000";
 const NO_TIME = "2026-01-01T00:00:00.000Z";
-const MOST_PROBLEMS = 8;
 const TYPED_EXAMPLE = "0 4200\n1 6100\n2 5600\n3 4900\n4 4850";
 const TYPED_PHASES = "0 1400 1390 1410\n1 2300 1400 1390\n2 1850 1400 1400";
 
@@ -70,7 +70,7 @@ export function NewProof({ desk: { limit, set, document } }: { desk: LimitDesk }
       ) : (
         <TypedRecording typed={typed} setTyped={setTyped} phases={phases} />
       )}
-      {outcome?.kind === "bad" && <Unread problems={outcome.problems} />}
+      {outcome?.kind === "bad" && <ProblemLines problems={outcome.problems} />}
       {preview && <ProofNumbers proof={preview} />}
       <button type="button" className="btn btn-primary press" disabled={!preview || label.trim() === ""} onClick={keep}>
         Keep as proof
@@ -197,20 +197,6 @@ function ColumnChoice({ names, phases, columns, onColumns }: ColumnProps) {
           onValue={(sign) => onColumns({ ...columns, isExportPositive: sign === "export" })}
         />
       </div>
-    </div>
-  );
-}
-
-function Unread({ problems }: { readonly problems: readonly string[] }) {
-  return (
-    <div role="alert" className="text-error">
-      <p className="font-semibold">Not read yet; nothing is lost:</p>
-      {problems.slice(0, MOST_PROBLEMS).map((problem) => (
-        <p key={problem} className="text-sm">
-          {problem}
-        </p>
-      ))}
-      {problems.length > MOST_PROBLEMS && <p className="text-sm">and {problems.length - MOST_PROBLEMS} more</p>}
     </div>
   );
 }

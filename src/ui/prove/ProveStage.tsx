@@ -3,6 +3,8 @@
 import { BalanceCheck } from "@/ui/prove/BalanceCheck";
 import { Assumptions } from "@/ui/prove/Assumptions";
 import { Explanations } from "@/ui/prove/Explanations";
+import { LogProof } from "@/ui/prove/LogProof";
+import { ProofPart } from "@/ui/prove/ProofPart";
 import { TestGrid } from "@/ui/prove/TestGrid";
 import { VerdictPanel } from "@/ui/prove/VerdictPanel";
 import { useProve } from "@/ui/prove/useProve";
@@ -16,6 +18,8 @@ export function ProveStage() {
       <VerdictPanel prove={prove} />
       <TestGrid prove={prove} />
       <Explanations prove={prove} />
+      <ProofPart prove={prove} />
+      <LogProof prove={prove} />
       <div className="grid gap-4 lg:grid-cols-2">
         <BalanceCheck />
         <Assumptions prove={prove} />

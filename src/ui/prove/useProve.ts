@@ -1,7 +1,15 @@
 "use client";
 
 import { useMemo } from "react";
-import { addBlankStep, addTest, changeStep, repeatStep, setReading } from "@/core/flows/editSheet";
+import {
+  addBlankStep,
+  addPlanned,
+  addTest,
+  changeStep,
+  repeatStep,
+  setReading,
+  type PlannedStep,
+} from "@/core/flows/editSheet";
 import { expectedReadings, sureFaults, type ExpectedReading } from "@/core/flows/expectedReadings";
 import type { NextTest } from "@/core/flows/nextTests";
 import { simulateSeen } from "@/core/flows/simulateSeen";
@@ -21,6 +29,8 @@ export interface ProveDesk {
   readonly read: (step: number, input: { meter: string; input: number }, powerW: number | undefined) => void;
   readonly change: (step: number, change: Partial<TestStep>, field?: string) => void;
   readonly addBlank: () => void;
+  /** Steps of the shortest proof, with nothing read yet. */
+  readonly addPlanned: (steps: readonly PlannedStep[]) => void;
   readonly addProposed: (test: NextTest) => void;
   readonly repeat: (step: number) => void;
   readonly remove: (step: number) => void;
@@ -53,6 +63,7 @@ export function useProve(): ProveDesk {
       edit((before) => setReading(before, step, input, powerW), `reading ${step} ${input.meter} ${input.input}`),
     change: (step, change, field) => edit((before) => changeStep(before, step, change), field),
     addBlank: () => edit((before) => addBlankStep(before, crypto.randomUUID())),
+    addPlanned: (steps) => edit((before) => addPlanned(before, steps, () => crypto.randomUUID())),
     addProposed: (test) =>
       editor.edit((document) => ({ ...document, ...addTest(document, test, crypto.randomUUID()) })),
     repeat: (step) => edit((before) => repeatStep(before, step, crypto.randomUUID())),

@@ -26,7 +26,8 @@ interface Answer extends Omit<DiagnosisState, "cancel" | "isOutdated"> {
   readonly of: string;
 }
 
-const diagnosisThread = () =>
+/** A thread of its own for what a diagnosis computes. */
+export const diagnosisThread = () =>
   new Worker(new URL("../../workers/diagnosis.worker.ts", import.meta.url), { type: "module" });
 
 /** Diagnose a job's test sheet in a web worker, again after every change of the site or the sheet. */

@@ -2,7 +2,15 @@ import type { z } from "zod";
 import { diversionRequestSchema, diversionResponseSchema } from "@/core/simulation/diversionSchema";
 import { exportLimitRequestSchema, exportLimitResponseSchema } from "@/core/simulation/exportLimitSchema";
 import { balanceRequestSchema } from "@/core/flows/balance";
-import { balanceResponseSchema, diagnoseResponseSchema, predictResponseSchema } from "@/core/flows/computeResponses";
+import {
+  balanceResponseSchema,
+  diagnoseLogResponseSchema,
+  diagnoseResponseSchema,
+  predictResponseSchema,
+  proofPlanResponseSchema,
+} from "@/core/flows/computeResponses";
+import { diagnoseLogRequestSchema } from "@/core/flows/log/logSchema";
+import { proofPlanRequestSchema } from "@/core/flows/proof/proofPlan";
 import { diagnoseRequestSchema } from "@/core/flows/diagnose";
 import { predictRequestSchema } from "@/core/flows/predict";
 import { canRequestSchema, canResponseSchema } from "@/core/links/bus/can";
@@ -85,6 +93,31 @@ export const COMPUTE_ROUTES: readonly ComputeRoute[] = [
         },
       ],
     },
+  },
+  {
+    name: "diagnose-log",
+    summary: "Which faults in the fitting explain hours of recorded readings, without switching anything.",
+    request: diagnoseLogRequestSchema,
+    response: diagnoseLogResponseSchema,
+    example: {
+      site: {
+        ...SITE,
+        nodes: [
+          ...SITE.nodes,
+          { id: "roof", kind: "pv-inverter", name: "Roof", fedFrom: "board", phases: ["L1"], ratedW: 5000 },
+        ],
+      },
+      times: [0, 300, 600, 900, 1200],
+      readings: [{ meter: "meter", input: 1, powerW: [310, -420, -1590, -2180, -880] }],
+      known: [{ node: "roof", powerW: [0, -730, -1900, -2500, -1200] }],
+    },
+  },
+  {
+    name: "proof-plan",
+    summary: "The fewest minutes of switching after which every single fault is told, and what no reading can tell.",
+    request: proofPlanRequestSchema,
+    response: proofPlanResponseSchema,
+    example: { site: SITE },
   },
   {
     name: "balance",

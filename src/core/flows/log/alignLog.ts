@@ -71,8 +71,8 @@ function together(
   let before: number | null = null;
   for (let row = 0; row < times.length; row++) {
     const now = valueAt(times, read, times[row]! + shiftS);
-    const [a, b] = [known[row - 1], known[row]];
-    if (a != null && b != null && before !== null && now !== null) {
+    const [a, b] = [known[row - 1] ?? null, known[row] ?? null];
+    if (a !== null && b !== null && before !== null && now !== null) {
       product += (b - a) * (now - before);
       ownSum += (b - a) ** 2;
       readSum += (now - before) ** 2;

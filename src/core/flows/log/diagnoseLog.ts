@@ -51,7 +51,7 @@ export interface LogDiagnosis {
  * themselves, and the house does not follow them. Changes from row to row are weighed, not levels, with the wide tails
  * that loads have; lags of meters and clocks are taken out first.
  *
- * For example: A day in which the grid meter rises where the sun does: `reversed` clamps, told by the hours around noon.
+ * For example: A day in which the grid meter rises where the sun does: `reversed`, told by the hours around noon.
  */
 export function diagnoseLog(site: Site, log: ReadingLog): LogDiagnosis {
   return inOneGo(diagnoseLogInSlices(site, log));
@@ -113,9 +113,7 @@ function* worthWeighing(
     if (id % (4 * SLICE) === 0) yield;
   }
   const ranked = Array.from(scores.keys()).toSorted((a, b) => scores[b]! - scores[a]!);
-  return ranked.filter(
-    (id, at) => at < 2 || (at < MOST_CHOSEN && scores[id]! > scores[ranked[0]!]! - FAR_BEHIND),
-  );
+  return ranked.filter((id, at) => at < 2 || (at < MOST_CHOSEN && scores[id]! > scores[ranked[0]!]! - FAR_BEHIND));
 }
 
 function firstChanges(changes: readonly LogChange[]): readonly LogChange[] {

@@ -274,6 +274,6 @@ export function changesOf({
 }
 
 function difference(values: readonly (number | null)[], row: number): number | undefined {
-  const [a, b] = [values[row], values[row + 1]];
-  return a == null || b == null ? undefined : b - a;
+  const [a, b] = [values[row] ?? null, values[row + 1] ?? null];
+  return a === null || b === null ? undefined : b - a;
 }

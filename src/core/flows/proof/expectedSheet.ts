@@ -40,7 +40,7 @@ export class SheetExpecter {
     const mean = new Float64Array(size);
     const latents: Float64Array[] = [];
     for (const [at, step] of steps.entries()) {
-      const { mean: meanPowers, lasting, passing } = this.powers[step]!;
+      const { mean: meanPowers, lasting } = this.powers[step]!;
       for (let input = 0; input < inputs; input++)
         mean[at * inputs + input] = this.answer(hypothesis, input, meanPowers);
       lasting.forEach((power, which) => {

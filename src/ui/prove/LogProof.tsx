@@ -1,0 +1,188 @@
+"use client";
+
+import type * as Comlink from "comlink";
+import Papa from "papaparse";
+import { useMemo, useState } from "react";
+import { saidCure, saidFaults } from "@/core/flows/cure";
+import { fittingWith } from "@/core/flows/diagnose";
+import { siteWithFitting } from "@/core/flows/fitting";
+import type { LogDiagnosis } from "@/core/flows/log/diagnoseLog";
+import { logOfRows, type LogMapping } from "@/core/flows/log/logOfRows";
+import { percent } from "@/core/job/proveFindings";
+import { inputTag } from "@/core/site/inputTag";
+import { BoardSketch } from "@/ui/board/BoardSketch";
+import { FileButton } from "@/ui/parts/form/FileButton";
+import { Failure } from "@/ui/parts/show/Failure";
+import { LineChart } from "@/ui/parts/show/LineChart";
+import { ProblemLines } from "@/ui/parts/show/ProblemLines";
+import { useSaid, useSay } from "@/ui/parts/browser/useNumberStyle";
+import { useWorkerAnswer } from "@/ui/parts/worker/useWorkerAnswer";
+import { faultTags } from "@/ui/prove/faultTags";
+import { LogColumns } from "@/ui/prove/LogColumns";
+import { guessedMapping, rememberMapping, rememberedMapping, seriesIds } from "@/ui/prove/logMapping";
+import type { ProveDesk } from "@/ui/prove/useProve";
+import { diagnosisThread } from "@/ui/workspace/useDiagnosis";
+import { useJob } from "@/ui/workspace/workspaceContext";
+import type { DiagnosisWorker } from "@/workers/diagnosis.worker";
+
+const HOUR_S = 3600;
+const VERDICTS: Readonly<Record<LogDiagnosis["verdict"], string>> = {
+  "as-planned": "As planned, by this log",
+  "faults-found": "A fault is found",
+  ambiguous: "Not certain yet",
+  "not-explained": "The log is not what this site does",
+  "reading-doubtful": "Read it again",
+};
+
+interface Table {
+  readonly columns: readonly string[];
+  readonly rows: readonly Readonly<Record<string, string>>[];
+}
+
+const askLog = (worker: Comlink.Remote<DiagnosisWorker>, request: object): Promise<LogDiagnosis> => worker.log(request);
+
+/** Proof from a log: hours that a portal or meter recorded, its columns mapped once, weighed without any switching. */
+export function LogProof({ prove }: { prove: ProveDesk }) {
+  const { site, background, sheet } = prove;
+  const [table, setTable] = useState<Table | undefined>();
+  const [chosen, setChosen] = useState<LogMapping | undefined>();
+  const ids = useMemo(() => seriesIds(site), [site]);
+  const mapping =
+    table && (chosen ?? rememberedMapping(ids, table.columns) ?? guessedMapping(site, ids, table.columns));
+  const outcome = useMemo(() => (table && mapping ? logOfRows(table.rows, mapping) : undefined), [table, mapping]);
+  const request = useMemo(
+    () => (outcome?.kind === "log" ? requestOf(ids, outcome, { site, background, noise: sheet.noise }) : undefined),
+    [outcome, ids, site, background, sheet.noise],
+  );
+  const answer = useWorkerAnswer<DiagnosisWorker, object, LogDiagnosis>(diagnosisThread, request, askLog);
+  const choose = (next: LogMapping) => {
+    setChosen(next);
+    rememberMapping(next);
+  };
+  if (site.meters.length === 0) return null;
+  return (
+    <details className="panel p-3">
+      <summary className="press flex cursor-pointer items-center font-bold">
+        Proof from a log: hours of readings, nothing switched
+      </summary>
+      <div className="mt-2 space-y-3">
+        <p className="text-sm">
+          A CSV of a portal, a meter or a logger, of a day with sun. What the sun or the battery made goes with it,
+          where it was recorded; the house does not follow them, and that tells the clamps apart.
+        </p>
+        <FileButton
+          accept=".csv,.txt,text/csv,text/plain"
+          onText={(text) => {
+            const parsed = Papa.parse<Record<string, string>>(text, { header: true, skipEmptyLines: true });
+            setTable({ columns: parsed.meta.fields ?? [], rows: parsed.data });
+            setChosen(undefined);
+          }}
+        >
+          Open a CSV
+        </FileButton>
+        {table && mapping && <LogColumns columns={table.columns} mapping={mapping} ids={ids} onMapping={choose} />}
+        {outcome?.kind === "bad" && <ProblemLines problems={outcome.problems} />}
+        {outcome?.kind === "log" && !request && <p>Say which column is which input; one at least.</p>}
+        <Failure of="This log" why={answer.failure} />
+        {request && !answer.result && answer.failure === undefined && <p>Weighing …</p>}
+        {request && outcome?.kind === "log" && answer.result && (
+          <LogVerdict prove={prove} diagnosis={answer.result} outcome={outcome} names={ids} isBusy={answer.isBusy} />
+        )}
+      </div>
+    </details>
+  );
+}
+
+/** What the worker is asked; undefined while no input has a column. */
+function requestOf(
+  ids: ReturnType<typeof seriesIds>,
+  { times, series }: Extract<ReturnType<typeof logOfRows>, { kind: "log" }>,
+  assumed: { readonly site: ProveDesk["site"]; readonly background: ProveDesk["background"]; readonly noise: object },
+): object | undefined {
+  const readings = ids.inputs.flatMap(({ id, meter, input }) => {
+    const powerW = series.get(id);
+    return powerW ? [{ meter, input, powerW }] : [];
+  });
+  const known = ids.devices.flatMap(({ id, node }) => {
+    const powerW = series.get(id);
+    return powerW ? [{ node, powerW }] : [];
+  });
+  return readings.length === 0 ? undefined : { ...assumed, times, readings, known };
+}
+
+function LogVerdict({
+  prove: { site },
+  diagnosis,
+  outcome,
+  names,
+  isBusy,
+}: {
+  prove: ProveDesk;
+  diagnosis: LogDiagnosis;
+  outcome: Extract<ReturnType<typeof logOfRows>, { kind: "log" }>;
+  names: ReturnType<typeof seriesIds>;
+  isBusy: boolean;
+}) {
+  const said = useSaid();
+  const say = useSay();
+  const scheme = useJob().document.job.colourScheme;
+  const [best] = diagnosis.hypotheses;
+  const first = outcome.times[0]!;
+  const hours = diagnosis.hours.map(({ fromS }) => hourText(fromS));
+  const lines = useMemo(() => linesOf(outcome.series, names, site), [outcome.series, names, site]);
+  const at = useMemo(() => outcome.times.map((time) => (time - first) / HOUR_S), [outcome.times, first]);
+  if (!best) return null;
+  return (
+    <div role="status" aria-label="What the log says" aria-busy={isBusy} className="space-y-2">
+      <p className="text-lg font-bold">
+        {VERDICTS[diagnosis.verdict]}: {said(saidFaults(site, best.faults))}{" "}
+        <span className="reading font-normal">{percent(best.probability)}</span>
+      </p>
+      {best.faults.map((fault, which) => (
+        <p key={which} className="font-semibold">
+          {said(saidCure(site, fault))}.
+        </p>
+      ))}
+      <p className="text-sm">
+        {say(`${diagnosis.rowsUsed} of ${outcome.times.length} rows used. `)}
+        {hours.length > 0 && `Told most by the hour from ${hours.join(", ")}. `}
+        {diagnosis.lags
+          .map(({ meter, seconds }) => say(`${meterName(site, meter)} comes ${seconds} s late; taken out. `))
+          .join("")}
+        {diagnosis.nextTests[0] && `What would tell more: ${diagnosis.nextTests[0].label}.`}
+      </p>
+      <LineChart label="The log" at={at} lines={lines} unit="W" atUnit="h" heightPx={260} />
+      {best.faults.length > 0 && (
+        <BoardSketch
+          site={siteWithFitting(site, fittingWith(site, best.faults))}
+          scheme={scheme}
+          marked={faultTags(site, best.faults)}
+          label={`Fitted as: ${said(saidFaults(site, best.faults))}`}
+        />
+      )}
+    </div>
+  );
+}
+
+function meterName(site: ProveDesk["site"], id: string): string {
+  return site.meters.find((meter) => meter.id === id)?.name ?? id;
+}
+
+function linesOf(
+  series: ReadonlyMap<string, readonly (number | null)[]>,
+  { inputs, devices }: ReturnType<typeof seriesIds>,
+  site: ProveDesk["site"],
+) {
+  return [
+    ...inputs.map(({ id, meter, input }) => ({ id, name: inputTag(site, meter, input) })),
+    ...devices.map(({ id, name }) => ({ id, name })),
+  ].flatMap(({ id, name }) => {
+    const values = series.get(id);
+    return values ? [{ name, values: values.map((value) => value ?? 0) }] : [];
+  });
+}
+
+function hourText(seconds: number): string {
+  const hour = Math.floor((((seconds / HOUR_S) % 24) + 24) % 24);
+  return `${String(hour).padStart(2, "0")}:00`;
+}

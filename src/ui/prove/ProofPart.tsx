@@ -1,0 +1,192 @@
+"use client";
+
+import type * as Comlink from "comlink";
+import { useMemo } from "react";
+import { faultText } from "@/core/flows/cure";
+import type { Fault } from "@/core/flows/faults";
+import type { ExcludedFault, ProofPlan, ProofTable } from "@/core/flows/proof/proofPlan";
+import type { KnownDevice } from "@/core/flows/testSheetSchema";
+import { Say } from "@/ui/parts/show/Say";
+import { Failure } from "@/ui/parts/show/Failure";
+import { useWorkerAnswer } from "@/ui/parts/worker/useWorkerAnswer";
+import type { ProveDesk } from "@/ui/prove/useProve";
+import { diagnosisThread } from "@/ui/workspace/useDiagnosis";
+import type { DiagnosisWorker } from "@/workers/diagnosis.worker";
+
+const MOST_LISTED = 12;
+/** Expected evidence from which on a fault is told well, and beyond doubt, bits. */
+const WELL_BITS = 7;
+const SURE_BITS = 14;
+
+interface Assumed {
+  readonly site: ProveDesk["site"];
+  readonly background: ProveDesk["background"];
+  readonly noise: ProveDesk["sheet"]["noise"];
+}
+interface TableRequest {
+  readonly request: Assumed;
+  readonly steps: readonly (readonly KnownDevice[])[];
+}
+
+const askPlan = (worker: Comlink.Remote<DiagnosisWorker>, request: Assumed): Promise<ProofPlan> =>
+  worker.proofPlan(request);
+const askTable = (worker: Comlink.Remote<DiagnosisWorker>, request: TableRequest): Promise<ProofTable> =>
+  worker.proofTable(request);
+
+/** The shortest proof before the visit; and what the sheet as it is excludes, fault by fault. */
+export function ProofPart({ prove }: { prove: ProveDesk }) {
+  const { site, background, sheet } = prove;
+  const request = useMemo(() => ({ site, background, noise: sheet.noise }), [site, background, sheet.noise]);
+  const steps = useMemo(() => sheet.steps.map(({ devices }) => devices), [sheet.steps]);
+  const plan = useWorkerAnswer<DiagnosisWorker, Assumed, ProofPlan>(
+    diagnosisThread,
+    site.meters.length > 0 ? request : undefined,
+    askPlan,
+  );
+  const table = useWorkerAnswer<DiagnosisWorker, TableRequest, ProofTable>(
+    diagnosisThread,
+    useMemo(() => (steps.length > 0 ? { request, steps } : undefined), [request, steps]),
+    askTable,
+  );
+  if (site.meters.length === 0) return null;
+  return (
+    <details className="panel p-3">
+      <summary className="press flex cursor-pointer items-center font-bold">
+        The shortest proof, and what this proof excludes
+      </summary>
+      <div className="mt-2 space-y-4">
+        <Failure of="The proof" why={plan.failure ?? table.failure} />
+        {plan.result ? <Shortest plan={plan.result} prove={prove} /> : <p>Looking for the shortest proof …</p>}
+        {steps.length > 0 && table.result && <Excluded table={table.result} prove={prove} />}
+      </div>
+    </details>
+  );
+}
+
+/** The steps that are still missing for the shortest proof, to be taken with one tap. */
+function Shortest({ plan, prove }: { plan: ProofPlan; prove: ProveDesk }) {
+  const has = (devices: readonly KnownDevice[]) => prove.sheet.steps.some((step) => isAlike(step.devices, devices));
+  const missing = plan.steps.filter(({ devices }) => !has(devices));
+  const minutes = missing.reduce((sum, step) => sum + step.minutes, 0);
+  return (
+    <section aria-label="Shortest proof" className="space-y-1">
+      <h4 className="font-semibold">
+        <Say>
+          {missing.length === 0
+            ? "Every step of the shortest proof is in this sheet"
+            : `Shortest proof from here: ${missing.length} steps, about ${minutes} min`}
+        </Say>
+      </h4>
+      <ol className="ml-5 list-decimal text-sm">
+        {plan.steps.map(({ label, devices, minutes: own }) => (
+          <li key={label}>
+            <Say>{`${label}, ${own} min`}</Say>
+            {has(devices) && <b> (in the sheet)</b>}
+          </li>
+        ))}
+      </ol>
+      <p className="text-sm">
+        <Say>
+          {`It tells ${plan.singleFaults.told} of ${plan.singleFaults.of} single faults from a plan that is right, ` +
+            `and ${plan.pairsToldPct} % of all pairs of faults from each other.`}
+        </Say>
+      </p>
+      {missing.length > 0 && (
+        <button type="button" className="btn press" onClick={() => prove.addPlanned(missing)}>
+          Put these steps into the sheet
+        </button>
+      )}
+    </section>
+  );
+}
+
+/** Whether the same devices run the same way. */
+function isAlike(a: readonly KnownDevice[], b: readonly KnownDevice[]): boolean {
+  const running = (own: readonly KnownDevice[]) =>
+    own
+      .filter(({ powerW }) => powerW !== 0)
+      .map(({ node, powerW }) => `${node} ${Math.sign(powerW)}`)
+      .sort()
+      .join();
+  return running(a) === running(b);
+}
+
+function Excluded({ table, prove: { site, sheet } }: { table: ProofTable; prove: ProveDesk }) {
+  const told = table.excluded.filter(({ toldBy }) => toldBy !== null);
+  const open = table.excluded.filter(({ toldBy }) => toldBy === null);
+  return (
+    <section aria-label="What this proof excludes" className="space-y-2">
+      <h4 className="font-semibold">
+        <Say>
+          {`This sheet tells ${table.singleFaults.told} of ${table.singleFaults.of} single faults, ` +
+            `${table.pairsToldPct} % of pairs`}
+        </Say>
+      </h4>
+      {open.length > 0 && (
+        <p className="text-sm">
+          <b>Not told:</b>{" "}
+          {open
+            .slice(0, MOST_LISTED)
+            .map(({ words }) => words)
+            .join("; ")}
+          {open.length > MOST_LISTED && `; and ${open.length - MOST_LISTED} more`}.
+        </p>
+      )}
+      <FaultTable told={told} labels={sheet.steps.map(({ label }) => label)} />
+      {table.cannotTell.length > 0 && (
+        <details>
+          <summary className="press cursor-pointer text-sm font-semibold">
+            What cannot be told here, and what would
+          </summary>
+          <ul className="ml-5 list-disc text-sm">
+            {table.cannotTell.slice(0, MOST_LISTED).map((own, at) => (
+              <li key={at}>
+                {textOf(site, own.faults)}, from{" "}
+                {own.with.length === 0 ? "a fitting as planned" : textOf(site, own.with)}: {own.why}.{" "}
+                <b>It would need:</b> {own.wouldNeed}.
+              </li>
+            ))}
+          </ul>
+        </details>
+      )}
+    </section>
+  );
+}
+
+function FaultTable({ told, labels }: { told: readonly ExcludedFault[]; labels: readonly string[] }) {
+  return (
+    <details>
+      <summary className="press cursor-pointer text-sm font-semibold">Fault by fault</summary>
+      <div className="overflow-x-auto" role="region" aria-label="Faults that are told" tabIndex={0}>
+        <table className="w-full text-left text-sm">
+          <thead>
+            <tr className="border-b border-base-300">
+              <th scope="col">Excluded</th>
+              <th scope="col">By step</th>
+              <th scope="col">How surely</th>
+            </tr>
+          </thead>
+          <tbody>
+            {told.map(({ words, toldBy, bits }) => (
+              <tr key={words} className="border-b border-base-300">
+                <th scope="row" className="pr-2 font-normal">
+                  {words}
+                </th>
+                <td className="pr-2">{labels[toldBy!]}</td>
+                <td>{surely(bits)}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
+    </details>
+  );
+}
+
+function surely(bits: number): string {
+  return bits >= SURE_BITS ? "beyond doubt" : bits >= WELL_BITS ? "well" : "just";
+}
+
+function textOf(site: ProveDesk["site"], faults: readonly Fault[]): string {
+  return faults.map((fault) => faultText(site, fault)).join(" and ");
+}
