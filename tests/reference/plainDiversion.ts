@@ -66,7 +66,7 @@ export function plainDiversion(
         const wish = Math.min(
           offered,
           vehicle.maxA * vehicle.voltageV * vehicle.phases,
-          ((vehicle.capacityKwh - state.carKwh) * 1000) / h,
+          ((vehicle.capacityKwh - state.carKwh) * 1000) / h / (vehicle.efficiencyPct / 100),
         );
         if (wish >= vehicle.minA * vehicle.voltageV * vehicle.phases) power.vehicle = wish;
       }
@@ -83,8 +83,10 @@ export function plainDiversion(
     if (vehicle && plugged && night && state.carKwh < tripKwh) {
       const more = Math.max(
         0,
-        Math.min(vehicle.maxA * vehicle.voltageV * vehicle.phases, ((tripKwh - state.carKwh) * 1000) / h) -
-          power.vehicle,
+        Math.min(
+          vehicle.maxA * vehicle.voltageV * vehicle.phases,
+          ((tripKwh - state.carKwh) * 1000) / h / (vehicle.efficiencyPct / 100),
+        ) - power.vehicle,
       );
       power.vehicle += more;
       left -= more;
@@ -117,7 +119,7 @@ export function plainDiversion(
         tankKwhPerK;
     }
     if (vehicle) {
-      state.carKwh += (power.vehicle * h) / 1000;
+      state.carKwh += ((power.vehicle * h) / 1000) * (vehicle.efficiencyPct / 100);
       if (step % perDay === Math.round((vehicle.pluggedToH * 60) / stepMin) % perDay)
         state.carKwh = Math.max(0, state.carKwh - tripKwh);
     }

@@ -2,8 +2,10 @@ import { figure, said, together } from "@/core/sentence";
 import type { Finding } from "@/core/findings";
 import { diversionRequestSchema } from "@/core/simulation/diversionSchema";
 import { exportLimitRequestSchema } from "@/core/simulation/exportLimitSchema";
+import { sunSeries, usualAzimuthDeg } from "@/core/simulation/sun";
 import { limitFinding } from "@/core/simulation/limitFinding";
 import { backupChecks } from "@/core/control/backupChecks";
+import { divertFinding } from "@/core/control/divertFinding";
 import { heaterChecks } from "@/core/control/heaterChecks";
 import { hubChecks } from "@/core/control/hubChecks";
 import { limitEntries } from "@/core/control/limitEntries";
@@ -17,9 +19,14 @@ import type { Check, ResolvedPlan } from "@/core/plan/resolvedPlan";
 import { joined } from "@/core/words";
 import { rangeFindings } from "@/core/rangeFindings";
 
+/** From here on a field looks away from the equator, degrees from it. */
+const AWAY_DEG = 120;
+const YEAR_DAYS = 365;
+const FACING_STEP_MIN = 30;
 const CONTROL_CHECKS: readonly Check[] = [
   settingFindings,
   surplusRange,
+  facingFindings,
   (plan) => sightFindings(plan),
   (plan) => heaterChecks(plan),
   backupChecks,
@@ -126,6 +133,39 @@ function surplusRange(plan: ResolvedPlan): readonly Finding[] {
     name: "Simulation of the surplus",
     stage: "divert",
     subject: { kind: "job" },
+  });
+}
+
+/** Fields that look away from the equator, each with what that costs in a year against looking to it. */
+function facingFindings(plan: ResolvedPlan): readonly Finding[] {
+  const { place, fields, cloudiness, seed } = plan.divert;
+  const wanted = usualAzimuthDeg(place);
+  const noon = wanted === 0 ? "north" : "south";
+  return fields.flatMap((field, at): readonly Finding[] => {
+    const { azimuthDeg = wanted } = field;
+    const offDeg = Math.abs(((azimuthDeg - wanted + 540) % 360) - 180);
+    if (offDeg < AWAY_DEG) return [];
+    const yearOf = (own: typeof field) =>
+      sunSeries(place, [own], 1, YEAR_DAYS, FACING_STEP_MIN, cloudiness, seed).reduce((sum, watts) => sum + watts, 0);
+    const lostPct = Math.round(100 * (1 - yearOf(field) / yearOf({ ...field, azimuthDeg: wanted })));
+    return [
+      {
+        ...divertFinding(
+          "faces-away",
+          "note",
+          `field-${at + 1}`,
+          "A field looks away from the equator",
+          together(
+            said`At ${figure(place.latDeg.toFixed(0))}° the sun stands in the ${noon} at noon; field ${at + 1} faces `,
+            said`${Math.round(azimuthDeg)}° and makes about ${lostPct} % less in a year.`,
+          ),
+          said`Check the direction; ${wanted}° looks to the equator`,
+          "Simulated year of this field, both ways",
+        ),
+        id: `faces-away:${at}`,
+        subject: { kind: "job" },
+      },
+    ];
   });
 }
 

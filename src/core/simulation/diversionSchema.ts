@@ -14,7 +14,12 @@ const archetypeSchema = z.enum(Object.keys(ARCHETYPES) as [keyof typeof ARCHETYP
 const fieldSchema = z.object({
   kwp: z.number().positive().max(100_000).describe("Peak power, kWp"),
   tiltDeg: z.number().min(0).max(90).default(35).describe("Tilt, degrees"),
-  azimuthDeg: z.number().min(0).max(360).default(180).describe("Azimuth, degrees from north"),
+  azimuthDeg: z
+    .number()
+    .min(0)
+    .max(360)
+    .optional()
+    .describe("Azimuth, degrees from north; to the equator where left out"),
 });
 
 const batterySchema = z.object({
@@ -53,6 +58,7 @@ const vehicleSchema = z.object({
   voltageV: z.number().min(100).max(300).default(230).describe("Voltage, V"),
   capacityKwh: z.number().positive().max(1000).default(55).describe("Capacity, kWh"),
   kwhPer100km: z.number().positive().max(200).default(18).describe("What it uses, kWh in 100 km"),
+  efficiencyPct: z.number().min(30).max(100).default(90).describe("Of what is charged, what it drives with, %"),
   kmADay: z.number().min(0).max(2000).default(35).describe("What it drives, km a day"),
   pluggedFromH: hour.default(17).describe("Plugged in from, h"),
   pluggedToH: hour.default(8).describe("Plugged in to, h"),

@@ -22,7 +22,7 @@ const AFTER_SHARE = 0.2;
  * is at an end: house load on, sun above the limit, the load of the phase that answers most going off, every reading as
  * old as it can be. Looked for below the edge of the linear loop, at which a swing never ends.
  *
- * For example: samples every 200 ms, 350 ms late, every 500 ms, dead time 200 ms, lag 400 ms: 1.2 of an edge of 1.7.
+ * For example: samples every 200 ms, 350 ms late, every 500 ms, dead time 200 ms, lag 400 ms: 1.3 of an edge of 1.7.
  */
 export function* largestGain(request: ExportLimitRequest, delayMs: number): Slices<number> {
   const edge = loopEdge(request);

@@ -23,8 +23,8 @@ export interface PvField {
   readonly kwp: number;
   /** 0 flat, 90 upright. */
   readonly tiltDeg: number;
-  /** 180 south, 90 east, 270 west. */
-  readonly azimuthDeg: number;
+  /** 180 south, 90 east, 270 west; to the equator where nobody said. */
+  readonly azimuthDeg?: number | undefined;
 }
 
 /** Elevation and azimuth of the sun, degrees. */
@@ -37,7 +37,7 @@ export interface SunPosition {
 /**
  * Where the sun stands, by declination and equation of time (Spencer 1971), good to about a quarter of a degree.
  *
- * For example: At 52° N on 21 June at true noon: elevation 61.4°.
+ * For example: At 52° N on 21 June at true noon: elevation 61.45°.
  *
  * @param dayOfYear 1 for the first of January.
  * @param minuteOfDay By the site's clock.
@@ -76,14 +76,18 @@ export function sunPosition(place: SunPlace, dayOfYear: number, minuteOfDay: num
 
 /**
  * What a field makes under a sky of some clearness, W: global light by Haurwitz (1945), parted into beam and diffuse by
- * Erbs
- * (1982), on a tilted surface with an even sky.
+ * Erbs (1982), on a tilted surface with an even sky.
  *
- * For example: 5 kWp flat under a clear sky with the sun at 60°: about 3.9 kW.
+ * For example: 5 kWp flat under a clear sky with the sun at 60°: about 3.8 kW.
  *
  * @param clearness 1 clear, about 0.2 overcast.
  */
-export function fieldPowerW(field: PvField, sun: SunPosition, dayOfYear: number, clearness: number): number {
+export function fieldPowerW(
+  { azimuthDeg = TO_THE_EQUATOR.north, ...field }: PvField,
+  sun: SunPosition,
+  dayOfYear: number,
+  clearness: number,
+): number {
   if (sun.elevationDeg <= 0) return 0;
   const cosZenith = Math.sin(sun.elevationDeg * DEG);
   const global = 1098 * cosZenith * Math.exp(-0.059 / cosZenith) * clearness;
@@ -100,7 +104,7 @@ export function fieldPowerW(field: PvField, sun: SunPosition, dayOfYear: number,
   const cosIncidence = Math.max(
     0,
     cosZenith * Math.cos(tilt) +
-      Math.cos(sun.elevationDeg * DEG) * Math.sin(tilt) * Math.cos((sun.azimuthDeg - field.azimuthDeg) * DEG),
+      Math.cos(sun.elevationDeg * DEG) * Math.sin(tilt) * Math.cos((sun.azimuthDeg - azimuthDeg) * DEG),
   );
   // Near the horizon the ratio of the two would blow up what is hardly there.
   const beam = (global - diffuse) * Math.min(8, cosIncidence / cosZenith);
@@ -108,12 +112,17 @@ export function fieldPowerW(field: PvField, sun: SunPosition, dayOfYear: number,
   return (1000 * field.kwp * SYSTEM_SHARE * onField) / STANDARD_IRRADIANCE;
 }
 
+/** Where a field looks where nobody said: to the equator, degrees. */
+export function usualAzimuthDeg({ latDeg }: Pick<SunPlace, "latDeg">): number {
+  return latDeg < 0 ? TO_THE_EQUATOR.south : TO_THE_EQUATOR.north;
+}
+
 /**
- * What several fields make over days, W at each step: the sun every ten minutes and between them in straight lines,
- * clouds
- * from a seeded generator: a clearness for each day, and passing clouds within it.
+ * What several fields make over days, W, the mean of each step: the sun every ten minutes and between them in straight
+ * lines, clouds from a seeded generator: a clearness for each day by month and latitude, and passing clouds within it
+ * that last some minutes. The same seed gives the same weather at every width of the steps.
  *
- * @param cloudiness 0 always clear, 1 mostly cloudy.
+ * @param cloudiness 0 always clear, 0.6 as usual there, 1 mostly cloudy.
  * For example: `sunSeries(place, [field], 172, 1, 1, 0, 1)` gives a clear day, 1440 values
  */
 export function sunSeries(
@@ -131,20 +140,25 @@ export function sunSeries(
 /** `sunSeries` in slices, one a day. */
 export function* sunSeriesInSlices(
   place: SunPlace,
-  fields: readonly PvField[],
+  given: readonly PvField[],
   firstDay: number,
   days: number,
   stepMin: number,
   cloudiness: number,
   seed: number,
 ): Slices<Float64Array> {
+  const fields = given.map((field) => ({ ...field, azimuthDeg: field.azimuthDeg ?? usualAzimuthDeg(place) }));
   const perDay = Math.round(MINUTES_A_DAY / stepMin);
   const series = new Float64Array(days * perDay);
   const uniform = seededUniform(seed);
-  const normal = seededNormal(seed + 1);
+  const daily = seededNormal(seed + 1);
+  const passingBy = seededNormal(seed + 2);
   const knots = MINUTES_A_DAY / KNOT_MIN + 1;
   const clear = new Float64Array(knots);
   const dull = new Float64Array(knots);
+  /** Energy of the day until each minute, W·min. */
+  const until = new Float64Array(MINUTES_A_DAY + 1);
+  const lasts = Math.exp(-1 / PASSING_MIN);
   let passing = 0;
   let yesterday = 0.5;
   for (let day = 0; day < days; day++) {
@@ -152,29 +166,90 @@ export function* sunSeriesInSlices(
     for (let knot = 0; knot < knots; knot++) {
       const sun = sunPosition(place, ofYear, knot * KNOT_MIN);
       clear[knot] = fields.reduce((sum, field) => sum + fieldPowerW(field, sun, ofYear, 1), 0);
-      dull[knot] = fields.reduce((sum, field) => sum + fieldPowerW(field, sun, ofYear, 0.25), 0);
+      dull[knot] = fields.reduce((sum, field) => sum + fieldPowerW(field, sun, ofYear, DULL), 0);
     }
     // Weather lasts: a day is rather like the one before.
-    yesterday = Math.min(1, Math.max(0, 0.55 * yesterday + 0.45 * uniform() + 0.12 * normal()));
-    const cover = Math.min(1, CLOUD_SHARE * cloudiness * yesterday);
+    yesterday = Math.min(1, Math.max(0, 0.55 * yesterday + 0.45 * uniform() + 0.12 * daily()));
+    const cover = Math.min(1, ((2 * cloudiness) / USUAL_CLOUDINESS) * usualCover(place, ofYear) * yesterday);
     const flicker = 4 * cover * (1 - cover);
-    for (let at = 0; at < perDay; at++) {
-      passing = PASSING_LASTS * passing + Math.sqrt(1 - PASSING_LASTS ** 2) * normal();
+    for (let minute = 0; minute < MINUTES_A_DAY; minute++) {
+      passing = lasts * passing + Math.sqrt(1 - lasts ** 2) * passingBy();
       const share = Math.min(1, Math.max(0, cover + 0.45 * flicker * passing));
-      const position = (at * stepMin) / KNOT_MIN;
+      const position = (minute + 0.5) / KNOT_MIN;
       const knot = Math.floor(position);
       const part = position - knot;
       const bright = clear[knot]! + part * (clear[knot + 1]! - clear[knot]!);
       const grey = dull[knot]! + part * (dull[knot + 1]! - dull[knot]!);
-      series[day * perDay + at] = bright + share * (grey - bright);
+      until[minute + 1] = until[minute]! + bright + share * (grey - bright);
     }
+    for (let at = 0; at < perDay; at++)
+      series[day * perDay + at] = (valueAt(until, (at + 1) * stepMin) - valueAt(until, at * stepMin)) / stepMin;
     yield;
   }
   return series;
 }
 
-/** A mixed year of the middle latitudes comes out as it is measured. */
-const CLOUD_SHARE = 1.6;
+function valueAt(until: Float64Array, minute: number): number {
+  const at = Math.min(MINUTES_A_DAY, minute);
+  const whole = Math.min(MINUTES_A_DAY - 1, Math.floor(at));
+  return until[whole]! + (at - whole) * (until[whole + 1]! - until[whole]!);
+}
+
+/**
+ * How much of the sky clouds usually cover on a day: what the usual clearness index of the month leaves of a clear sky.
+ */
+function usualCover(place: SunPlace, dayOfYear: number): number {
+  const [global, outside] = clearDay(place, dayOfYear);
+  if (outside <= 0) return 0;
+  const wanted = usualClearness(place.latDeg, dayOfYear) / (global / outside);
+  return Math.min(1, Math.max(0, (1 - wanted) / (1 - DULL)));
+}
+
+/** Of a day under a clear sky: on flat ground, and outside the air; in the same unit. */
+function clearDay(place: SunPlace, dayOfYear: number): readonly [number, number] {
+  let [global, outside] = [0, 0];
+  for (let minute = 0; minute < MINUTES_A_DAY; minute += 3 * KNOT_MIN) {
+    const { elevationDeg } = sunPosition({ ...place, lonDeg: 0, utcOffsetH: 0 }, dayOfYear, minute);
+    if (elevationDeg <= 0) continue;
+    const cosZenith = Math.sin(elevationDeg * DEG);
+    global += 1098 * cosZenith * Math.exp(-0.059 / cosZenith);
+    outside += SOLAR_CONSTANT * (1 + 0.033 * Math.cos((2 * Math.PI * dayOfYear) / 365)) * cosZenith;
+  }
+  return [global, outside];
+}
+
+/** Between the months and the latitudes of the table; the south has the seasons half a year later. */
+function usualClearness(latDeg: number, dayOfYear: number): number {
+  const season = latDeg < 0 ? (dayOfYear + 182) % 365 : dayOfYear;
+  const month = (season / 365) * 12 - 0.5;
+  const [before, part] = [Math.floor(month), month - Math.floor(month)];
+  const of = (row: (typeof USUAL_CLEARNESS)[number]) => {
+    const at = (which: number) => row.months[(which + 12) % 12]!;
+    return at(before) + part * (at(before + 1) - at(before));
+  };
+  const lat = Math.abs(latDeg);
+  const above = USUAL_CLEARNESS.findIndex((row) => row.latDeg >= lat);
+  if (above < 0) return of(USUAL_CLEARNESS.at(-1)!);
+  if (above === 0) return of(USUAL_CLEARNESS[0]!);
+  const [low, high] = [USUAL_CLEARNESS[above - 1]!, USUAL_CLEARNESS[above]!];
+  return of(low) + ((lat - low.latDeg) / (high.latDeg - low.latDeg)) * (of(high) - of(low));
+}
+
+const TO_THE_EQUATOR = { north: 180, south: 0 } as const;
+/** What is left of the light under a closed sky. */
+const DULL = 0.25;
+/** The cloudiness at which the sky is as usual there. */
+const USUAL_CLOUDINESS = 0.6;
 const KNOT_MIN = 10;
-/** How much of a passing cloud is still there a step later. */
-const PASSING_LASTS = 0.93;
+/** How long a passing cloud lasts: after so long a third of it is still there, min. */
+const PASSING_MIN = 14;
+/**
+ * Light on flat ground over that outside the air, by month from January, in the middle of a winter half year first:
+ * rounded long-term means of measured climates at these latitudes.
+ */
+const USUAL_CLEARNESS = [
+  { latDeg: 20, months: [0.58, 0.59, 0.58, 0.57, 0.55, 0.53, 0.52, 0.52, 0.53, 0.55, 0.57, 0.57] },
+  { latDeg: 36, months: [0.51, 0.53, 0.55, 0.57, 0.59, 0.62, 0.63, 0.62, 0.59, 0.55, 0.52, 0.49] },
+  { latDeg: 52, months: [0.31, 0.36, 0.4, 0.44, 0.46, 0.46, 0.46, 0.46, 0.44, 0.39, 0.33, 0.28] },
+  { latDeg: 62, months: [0.3, 0.37, 0.43, 0.46, 0.48, 0.48, 0.47, 0.45, 0.42, 0.36, 0.3, 0.25] },
+] as const;

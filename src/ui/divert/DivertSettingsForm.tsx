@@ -3,6 +3,7 @@
 import { SlidersHorizontal } from "lucide-react";
 import Papa from "papaparse";
 import { useState } from "react";
+import { usualAzimuthDeg } from "@/core/simulation/sun";
 import type { DiversionRequest } from "@/core/simulation/diversionSchema";
 import { ARCHETYPES, type Archetype } from "@/core/simulation/house";
 import { seriesOfValues } from "@/core/simulation/seriesOfValues";
@@ -41,7 +42,7 @@ export function DivertSettingsForm({ desk }: { desk: DivertDesk }) {
       </summary>
       <div className="mt-2 grid gap-3 sm:grid-cols-3 lg:grid-cols-6">
         <SunFields desk={desk} />
-        {field && <RoofFields field={field} setField={setField} />}
+        {field && <RoofFields place={desk.divert.place} field={field} setField={setField} />}
         <HouseFields desk={desk} />
         {battery && <BatteryFields battery={battery} desk={desk} />}
         {heater && <HeaterFields heater={heater} desk={desk} />}
@@ -125,9 +126,11 @@ function PlaceFields({ desk }: { desk: DivertDesk }) {
 }
 
 function RoofFields({
+  place,
   field,
   setField,
 }: {
+  place: DiversionRequest["place"];
   field: DiversionRequest["fields"][number];
   setField: (change: object, name: string) => void | undefined;
 }) {
@@ -153,8 +156,8 @@ function RoofFields({
         unit="° from north"
         least={-0.1}
         most={360}
-        value={field.azimuthDeg}
-        hint="180 south"
+        value={field.azimuthDeg ?? usualAzimuthDeg(place)}
+        hint={`${usualAzimuthDeg(place)} to the equator`}
         onValue={(azimuthDeg) =>
           azimuthDeg !== undefined && setField({ azimuthDeg: Math.max(0, azimuthDeg) }, "azimuth")
         }
@@ -266,6 +269,16 @@ function VehicleFields({ vehicle, desk }: { vehicle: NonNullable<DiversionReques
         value={vehicle.kmADay}
         onValue={(kmADay) =>
           kmADay !== undefined && set({ vehicle: { ...vehicle, kmADay: Math.max(0, kmADay) } }, "km")
+        }
+      />
+      <NumberField
+        label="Charging keeps"
+        unit="%"
+        least={30}
+        most={100}
+        value={vehicle.efficiencyPct}
+        onValue={(efficiencyPct) =>
+          efficiencyPct !== undefined && set({ vehicle: { ...vehicle, efficiencyPct } }, "charging")
         }
       />
       <NumberField

@@ -17,7 +17,7 @@ const request = diversionRequestSchema.parse({
   stepMin: STEP_MIN,
   battery: { capacityKwh: 10, powerW: 3000, efficiencyPct: 81, minSocPct: 10, startSocPct: 50 },
   heater: { ratedW: 3000, litres: 200, startC: 40, boostFromH: 2, boostToH: 5, boostToC: 55, steps: 3 },
-  vehicle: { pluggedFromH: 18, pluggedToH: 7, kmADay: 50, minA: 6, maxA: 16 },
+  vehicle: { pluggedFromH: 18, pluggedToH: 7, kmADay: 50, minA: 6, maxA: 16, efficiencyPct: 90 },
 });
 const battery = () => new StoredEnergy(request.battery!, HOURS);
 const tank = () => new HotTank(request.heater!, HOURS, HOUR_OF);
@@ -106,7 +106,8 @@ describe("a vehicle in steps", () => {
     expect(parked.nightW(0, at(2))).toBe(16 * 230);
     expect(parked.nightW(3000, at(2))).toBe(16 * 230 - 3000);
     expect(parked.nightW(0, at(12))).toBe(0);
-    expect(parked.km(18)).toBe(100);
+    // Of 20 kWh drawn 18 are driven with: 100 km.
+    expect(parked.km(20)).toBe(100);
   });
 });
 
