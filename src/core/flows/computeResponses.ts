@@ -36,6 +36,7 @@ const faultSchema = z.discriminatedUnion("kind", [
   z.strictObject({ kind: z.literal("meter-reversed"), meter: z.string() }),
   z.strictObject({ kind: z.literal("wrong-phase"), ...onInput, conductor: phaseSchema }),
   z.strictObject({ kind: z.literal("exchanged"), meter: z.string(), inputs: z.tuple([z.int(), z.int()]) }),
+  z.strictObject({ kind: z.literal("places-exchanged"), meter: z.string(), inputs: z.tuple([z.int(), z.int()]) }),
   z.strictObject({ kind: z.literal("rotated"), meter: z.string(), inputs: z.tuple([z.int(), z.int(), z.int()]) }),
   z.strictObject({ kind: z.literal("wrong-run"), ...onInput, run: z.string() }),
   z.strictObject({ kind: z.literal("ratio"), ...onInput, gain: z.number() }),

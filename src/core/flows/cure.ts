@@ -35,6 +35,11 @@ export function saidFault(site: Site, fault: Fault): Sentence {
       );
     case "exchanged":
       return said`The clamps of inputs ${fault.inputs[0]} and ${fault.inputs[1]}${meter} are exchanged`;
+    case "places-exchanged":
+      return together(
+        said`The clamps of inputs ${fault.inputs[0]} and ${fault.inputs[1]}${meter} `,
+        "are each in the other's place",
+      );
     case "rotated":
       return together(
         said`The clamps of inputs ${fault.inputs.toSorted((a, b) => a - b).join(", ")}${meter} `,
@@ -81,6 +86,11 @@ export function saidCure(site: Site, fault: Fault): Sentence {
       );
     case "exchanged":
       return said`Exchange the leads of inputs ${fault.inputs[0]} and ${fault.inputs[1]}${meter}`;
+    case "places-exchanged":
+      return together(
+        said`Open the clamps of inputs ${fault.inputs[0]} and ${fault.inputs[1]}${meter} `,
+        "and close each where it belongs",
+      );
     case "rotated": {
       const moves = fault.inputs.map(
         (to, at) => `the leads now in input ${to} belong in input ${fault.inputs[(at + 1) % 3]}`,

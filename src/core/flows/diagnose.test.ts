@@ -10,7 +10,7 @@ import { testSheetShape, type TestSheet } from "@/core/flows/testSheetSchema";
 import { seededNormal } from "@/core/random";
 import type { Site } from "@/core/site/planSchema";
 import { arbitrarySite } from "../../../tests/fixtures/arbitrarySite";
-import { houseSite, usualSheet } from "../../../tests/fixtures/sites";
+import { houseSite, usualSheet, withIdealClamps } from "../../../tests/fixtures/sites";
 import { usualPosterior } from "../../../tests/reference/usualPosterior";
 import { plainDiagnose } from "../../../tests/reference/plainDiagnose";
 
@@ -170,6 +170,30 @@ describe("diagnose", () => {
     const best = diagnosed(site, seen).hypotheses[0]!;
     expect(best.faults).toEqual([{ kind: "reversed", meter: "m2", input: 1 }]);
     expect(best.alternatives).toContainEqual([{ kind: "wrong-phase", meter: "m2", input: 1, conductor: "L2" }]);
+  });
+
+  it("tells clamps in each other's places from plugs exchanged where their arrows differ, and only there", () => {
+    const plain = houseSite("three-phase");
+    const [meter] = plain.meters;
+    const turned = withIdealClamps({
+      ...plain,
+      meters: [
+        { ...meter!, inputs: meter!.inputs.map((own, at) => (at === 2 ? { ...own, arrow: "to-grid" as const } : own)) },
+      ],
+    });
+    const kinds = (site: typeof plain) =>
+      candidateFaults(site).filter(({ fault }) => fault.kind === "places-exchanged");
+    expect(kinds(plain)).toEqual([]);
+    expect(kinds(turned).map(({ fault }) => ("inputs" in fault ? fault.inputs : []))).toEqual([
+      [1, 3],
+      [2, 3],
+    ]);
+    for (const kind of ["exchanged", "places-exchanged"] as const) {
+      const fault = { kind, meter: "m1", inputs: [1, 3] } as const;
+      const outcome = diagnosed(turned, seenWith(turned, [fault], usualSheet(turned)));
+      expect(outcome.hypotheses[0]!.faults).toEqual([fault]);
+      expect(outcome.hypotheses[0]!.cure[0]).toMatch(kind === "exchanged" ? /^Exchange the leads/ : /^Open the clamps/);
+    }
   });
 
   it("scores every hypothesis alike whether or not its unchanged inputs share a factor", () => {

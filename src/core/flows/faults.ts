@@ -9,6 +9,7 @@ export const FAULT_PRIORS = {
   "meter-reversed": 0.05,
   "wrong-phase": 0.03,
   exchanged: 0.04,
+  "places-exchanged": 0.04,
   rotated: 0.01,
   "wrong-run": 0.02,
   ratio: 0.08,
@@ -27,6 +28,8 @@ export type Fault =
   | { readonly kind: "meter-reversed"; readonly meter: string }
   | { readonly kind: "wrong-phase"; readonly meter: string; readonly input: number; readonly conductor: Phase }
   | { readonly kind: "exchanged"; readonly meter: string; readonly inputs: readonly [number, number] }
+  /** Each of the two clamps is round what the other was meant for, with its own arrow, and in its own input. */
+  | { readonly kind: "places-exchanged"; readonly meter: string; readonly inputs: readonly [number, number] }
   /** Each listed input holds the clamp meant for the next one, the last the first's. */
   | { readonly kind: "rotated"; readonly meter: string; readonly inputs: readonly [number, number, number] }
   | { readonly kind: "wrong-run"; readonly meter: string; readonly input: number; readonly run: string }
@@ -57,6 +60,9 @@ export function candidateFaults(site: Site): readonly CandidateFault[] {
     const numbers = meter.inputs.map((input) => input.n);
     return [
       ...pairs(numbers).map((inputs): Fault => ({ kind: "exchanged", meter: meter.id, inputs })),
+      ...pairs(meter.inputs)
+        .filter(([a, b]) => !isAlikeClamp(a, b))
+        .map(([a, b]): Fault => ({ kind: "places-exchanged", meter: meter.id, inputs: [a.n, b.n] })),
       ...triples(numbers).flatMap(([a, b, c]): readonly Fault[] => [
         { kind: "rotated", meter: meter.id, inputs: [a, b, c] },
         { kind: "rotated", meter: meter.id, inputs: [a, c, b] },
@@ -67,6 +73,16 @@ export function candidateFaults(site: Site): readonly CandidateFault[] {
   });
   const single = site.meters.flatMap((meter) => meter.inputs.flatMap((input) => inputFaults(site, meter.id, input)));
   return [...moving.map((fault) => ({ fault, prior: FAULT_PRIORS[fault.kind] })), ...single];
+}
+
+/** Whether it makes no difference if two clamps change their plugs or their places. */
+function isAlikeClamp(a: MeterInput, b: MeterInput): boolean {
+  return (
+    a.arrow === b.arrow &&
+    a.primaryA === b.primaryA &&
+    a.secondary.value === b.secondary.value &&
+    a.secondary.unit === b.secondary.unit
+  );
 }
 
 /**

@@ -51,6 +51,17 @@ export function applyFault(site: Site, fitting: SiteFitting, fault: Fault): Site
   switch (fault.kind) {
     case "exchanged":
       return moved(site, fitting, fault.meter, [fault.inputs, [fault.inputs[1], fault.inputs[0]]]);
+    case "places-exchanged": {
+      const [a, b] = fault.inputs;
+      const at = (n: number) => fitting.inputs.find((own) => own.meter === fault.meter && own.input === n)!.around;
+      return {
+        ...fitting,
+        inputs: fitting.inputs.map((own) => {
+          if (own.meter !== fault.meter || (own.input !== a && own.input !== b)) return own;
+          return { ...own, around: at(own.input === a ? b : a) };
+        }),
+      };
+    }
     case "rotated": {
       const [a, b, c] = fault.inputs;
       return moved(site, fitting, fault.meter, [

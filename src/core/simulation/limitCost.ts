@@ -5,6 +5,7 @@ import { sunSeries } from "@/core/simulation/sun";
 
 const YEAR_DAYS = 365;
 const STEP_MIN = 5;
+const LEAST_KWH = 1e-6;
 
 const shape = diversionRequestSchema.shape;
 
@@ -77,9 +78,14 @@ export function limitCost(request: LimitCostRequest): LimitCost {
   const kwh = STEP_MIN / 60 / 1000;
   return {
     sunKwh: sun * kwh,
-    limitKwh: limited * kwh,
-    marginKwh: margin * kwh,
-    perPhaseKwh: perPhase * kwh,
+    limitKwh: tidy(limited * kwh),
+    marginKwh: tidy(margin * kwh),
+    perPhaseKwh: tidy(perPhase * kwh),
     holdsAll: most <= (basis === "sum" ? limitW : limitW * count),
   };
+}
+
+/** What rounding leaves of nothing is nothing. */
+function tidy(kwh: number): number {
+  return kwh < LEAST_KWH ? 0 : kwh;
 }

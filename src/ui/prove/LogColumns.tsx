@@ -2,7 +2,7 @@
 
 import type { LogColumn, LogMapping } from "@/core/flows/log/logOfRows";
 import { SelectField } from "@/ui/parts/form/SelectField";
-import type { seriesIds } from "@/ui/prove/logMapping";
+import { unitOf, type seriesIds } from "@/ui/prove/logMapping";
 
 const UNITS = [
   { value: "W", label: "W" },
@@ -73,7 +73,9 @@ function ColumnRow({
           label={name}
           value={from?.column ?? ""}
           options={[none, ...names]}
-          onValue={(column) => onColumn(column ? { unit: "W", isTurned: isDevice, ...from, column } : undefined)}
+          onValue={(column) =>
+            onColumn(column ? { isTurned: isDevice, ...from, column, unit: unitOf(column) } : undefined)
+          }
         />
       </div>
       {from && <ColumnMeaning isDevice={isDevice} names={names} from={from} onColumn={onColumn} />}
@@ -105,7 +107,7 @@ function ColumnMeaning({
       </div>
       <div className="w-44">
         <SelectField
-          label="Less the column"
+          label="Less (export)"
           value={from.minus ?? ""}
           options={[{ value: "", label: "none" }, ...names]}
           onValue={(minus) => {
@@ -114,7 +116,7 @@ function ColumnMeaning({
           }}
         />
       </div>
-      <div className="w-44">
+      <div className="w-60">
         <SelectField
           label="Positive in the file is"
           value={from.isTurned ? "turned" : "same"}

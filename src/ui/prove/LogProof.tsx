@@ -80,7 +80,6 @@ export function LogProof({ prove }: { prove: ProveDesk }) {
         >
           Open a CSV
         </FileButton>
-        {table && mapping && <LogColumns columns={table.columns} mapping={mapping} ids={ids} onMapping={choose} />}
         {outcome?.kind === "bad" && <ProblemLines problems={outcome.problems} />}
         {outcome?.kind === "log" && !request && <p>Say which column is which input; one at least.</p>}
         <Failure of="This log" why={answer.failure} />
@@ -88,6 +87,7 @@ export function LogProof({ prove }: { prove: ProveDesk }) {
         {request && outcome?.kind === "log" && answer.result && (
           <LogVerdict prove={prove} diagnosis={answer.result} outcome={outcome} names={ids} isBusy={answer.isBusy} />
         )}
+        {table && mapping && <LogColumns columns={table.columns} mapping={mapping} ids={ids} onMapping={choose} />}
       </div>
     </details>
   );

@@ -56,7 +56,11 @@ export function ProofPart({ prove }: { prove: ProveDesk }) {
       </summary>
       <div className="mt-2 space-y-4">
         <Failure of="The proof" why={plan.failure ?? table.failure} />
-        {plan.result ? <Shortest plan={plan.result} prove={prove} /> : <p>Looking for the shortest proof …</p>}
+        {plan.result ? (
+          <Shortest plan={plan.result} table={steps.length > 0 ? table.result : undefined} prove={prove} />
+        ) : (
+          <p>Looking for the shortest proof …</p>
+        )}
         {steps.length > 0 && table.result && <Excluded table={table.result} prove={prove} />}
       </div>
     </details>
@@ -64,16 +68,18 @@ export function ProofPart({ prove }: { prove: ProveDesk }) {
 }
 
 /** The steps that are still missing for the shortest proof, to be taken with one tap. */
-function Shortest({ plan, prove }: { plan: ProofPlan; prove: ProveDesk }) {
+function Shortest({ plan, table, prove }: { plan: ProofPlan; table: ProofTable | undefined; prove: ProveDesk }) {
   const has = (devices: readonly KnownDevice[]) => prove.sheet.steps.some((step) => isAlike(step.devices, devices));
-  const missing = plan.steps.filter(({ devices }) => !has(devices));
+  // Other steps may tell as much: then nothing is left to switch.
+  const tellsAll = table !== undefined && table.singleFaults.told >= plan.singleFaults.told;
+  const missing = tellsAll ? [] : plan.steps.filter(({ devices }) => !has(devices));
   const minutes = missing.reduce((sum, step) => sum + step.minutes, 0);
   return (
     <section aria-label="Shortest proof" className="space-y-1">
       <h4 className="font-semibold">
         <Say>
           {missing.length === 0
-            ? "Every step of the shortest proof is in this sheet"
+            ? "Nothing more to switch: this sheet tells all that any step here can tell"
             : `Shortest proof from here: ${missing.length} steps, about ${minutes} min`}
         </Say>
       </h4>

@@ -88,6 +88,6 @@ export function guessedMapping(
 }
 
 /** The unit that stands in the name of a column. */
-function unitOf(name: string): "W" | "kW" | "kWh" {
+export function unitOf(name: string): "W" | "kW" | "kWh" {
   return /kwh/i.test(name) ? "kWh" : /kw/i.test(name) ? "kW" : "W";
 }

@@ -8,14 +8,15 @@ const CORES = { rs485: ["A/+", "B/−"], can: ["CANH", "CANL"] } as const;
  *
  * For example: `busFaultText(model, "can", { kind: "short", at: 0 }).text` gives "CANH and CANL touch at Inverter."
  *
- * @param places Where it may be, where that cannot be told yet, in their order along the line.
+ * @param given Where it may be, where that cannot be told yet, in their order along the line.
  */
 export function busFaultText(
   { deviceNames }: BusModel,
   kind: "rs485" | "can",
   fault: BusFault,
-  places: readonly number[] = "at" in fault ? [fault.at] : [],
+  given?: readonly number[],
 ): { readonly text: string; readonly cure: string } {
+  const places = given ?? ("at" in fault ? [fault.at] : []);
   const names = places.map((place) => deviceNames[place] ?? "");
   const name = names.join(" or ");
   const [first, last] = [places[0] ?? 0, places.at(-1) ?? 0];
