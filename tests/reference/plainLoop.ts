@@ -3,7 +3,7 @@ import type { ExportLimitRequest } from "@/core/simulation/exportLimitSchema";
 type Loop = Pick<ExportLimitRequest, "inverters" | "meter" | "controller">;
 
 /** Finer than any time constant that is tried, s. */
-const STEP_S = 0.002;
+const STEP_S = 0.001;
 
 /**
  * The linear loop of an export limit on the sum, the plain way: no end, no ramp, no dead band, every reading as old as
