@@ -60,14 +60,15 @@ describe("Wire", () => {
     await shows(page, "With one device dead 1093 ms");
   });
 
-  it("reads a missing terminator from a multimeter and says where to measure next", async () => {
+  it("reads a missing terminator from a multimeter says where to measure next, and what it is before where", async () => {
     const page = await desk.tab(`/jobs/${await farm(desk, "Ohms")}/wire`);
     await openPart(page, "Multimeter");
     await type(page, "A to B at Export controller, Ω", "119");
     await shows(page, "Not certain yet");
-    await shows(page, "Measure next: A to B at Inverter 3");
-    await type(page, "A to B at Inverter 3, Ω", "124");
-    await shows(page, "The terminator at Inverter 3 is missing or off.");
+    await shows(page, "Measure next: A against B, idle at Inverter 3");
+    await type(page, "A against B, idle at Inverter 3, mV", "478");
+    await shows(page, "A fault is found");
+    await shows(page, "The terminator at Export controller or Inverter 3 is missing or off.");
   });
 
   it("puts a device elsewhere in its line by keys on its handle, and takes a link that nobody proposed", async () => {
