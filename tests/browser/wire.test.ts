@@ -60,7 +60,7 @@ describe("Wire", () => {
     await shows(page, "With one device dead 1093 ms");
   });
 
-  it("reads a missing terminator from a multimeter says where to measure next, and what it is before where", async () => {
+  it("reads a missing terminator from a multimeter, what it is before where, and what to measure next", async () => {
     const page = await desk.tab(`/jobs/${await farm(desk, "Ohms")}/wire`);
     await openPart(page, "Multimeter");
     await type(page, "A to B at Export controller, Ω", "119");
