@@ -30,7 +30,7 @@ const COST_BUDGET_MS = 15_000;
 const DIVERSION_STEPS_A_MS = 3_000;
 /** Values of a log weighed, on one usual core; its first rows are weighed for every combination of faults. */
 const LOG_LEAST_MS = 50;
-const LOG_VALUES_A_MS = 12;
+const LOG_VALUES_A_MS = 20;
 const LOG_FIRST_ROWS = 2;
 /** A plan of a proof grows with the square of the inputs, ms. */
 const PLAN_MS_AN_INPUT = 20;
@@ -91,7 +91,8 @@ const COMPUTE_TASKS = {
   }),
   "diagnose-log": task(
     diagnoseLogRequestSchema,
-    ({ times, readings }) => LOG_LEAST_MS + (times.length * readings.length) / LOG_VALUES_A_MS,
+    ({ times, readings, known }) =>
+      LOG_LEAST_MS + (times.length * readings.length * (1 + known.length)) / LOG_VALUES_A_MS,
     function* ({ site, ...log }) {
       const { candidates } = testProblem(site, { steps: [], noise: log.noise, maxFaults: log.maxFaults });
       const combinations = combinationCount(candidates.length, log.maxFaults);

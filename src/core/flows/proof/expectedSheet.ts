@@ -4,6 +4,9 @@ import { respond, stepPowers, type StepPowers } from "@/core/flows/powerModel";
 import type { TestProblem } from "@/core/flows/testProblem";
 import type { KnownDevice } from "@/core/flows/testSheetSchema";
 
+/** Numbers of all covariances that are kept at once. */
+const MOST_KEPT = 8_000_000;
+
 /** What the readings of some steps would be under a hypothesis: a normal distribution over all of them. */
 export interface ExpectedSheet {
   readonly mean: Float64Array;
@@ -19,6 +22,7 @@ export interface ExpectedSheet {
 export class SheetExpecter {
   private readonly powers: readonly StepPowers[];
   private readonly known = new Map<string, ExpectedSheet>();
+  private keptNumbers = 0;
 
   /** @param steps What is known of the devices in each. */
   constructor(
@@ -63,6 +67,12 @@ export class SheetExpecter {
       }
     for (let a = 0; a < size; a++) lower[a * size + a]! += noise.absoluteW ** 2 + (noise.relative * mean[a]!) ** 2;
     const made = { mean, lower, logDet: choleskyInPlace(lower, size) };
+    // What is kept is bounded: a wide site with many steps would fill the memory.
+    this.keptNumbers += lower.length;
+    if (this.keptNumbers > MOST_KEPT) {
+      this.known.clear();
+      this.keptNumbers = lower.length;
+    }
     this.known.set(key, made);
     return made;
   }

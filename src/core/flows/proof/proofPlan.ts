@@ -27,7 +27,7 @@ const MINUTES = { rest: 5, load: 3, source: 6 } as const;
 const MOST_TRIED = 9;
 const MOST_CANNOT = 30;
 /** Beyond so many inputs a plan takes longer than anybody waits. */
-const MOST_INPUTS = 24;
+const MOST_INPUTS = 12;
 
 const askShape = z.object({
   background: z.array(backgroundShape).max(50).optional(),
