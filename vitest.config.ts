@@ -13,6 +13,9 @@ export default defineConfig({
         resolve: { alias },
         test: {
           name: "unit",
+          // As many as the machine that checks every change has cores; by itself one would stay idle.
+          maxWorkers: 2,
+          sequence: { groupOrder: 0 },
           testTimeout: UNIT_TIMEOUT_MS,
           include: ["src/**/*.test.{ts,tsx}", "tests/architecture/**/*.test.ts", "tests/scripts/**/*.test.ts"],
         },
@@ -25,6 +28,8 @@ export default defineConfig({
           testTimeout: BROWSER_TIMEOUT_MS,
           hookTimeout: BROWSER_TIMEOUT_MS,
           fileParallelism: false,
+          maxWorkers: 1,
+          sequence: { groupOrder: 1 },
           globalSetup: "./tests/setup/sharedBrowser.ts",
           include: ["tests/database/**/*.test.ts", "tests/routes/**/*.test.ts", "tests/browser/**/*.test.ts"],
         },

@@ -7,7 +7,12 @@ import { simulateDiversion } from "@/core/simulation/diversion/simulateDiversion
 import { simulateExport } from "@/core/simulation/feedIn/simulateExport";
 import { sunSeries } from "@/core/simulation/sun";
 import { diagnose, diagnoseInSlices } from "@/core/flows/diagnose";
+import { diagnoseLog } from "@/core/flows/log/diagnoseLog";
+import { expectedLog } from "@/core/flows/log/expectedLog";
+import { diagnoseLogRequestSchema } from "@/core/flows/log/logSchema";
+import { proofPlan, proofPlanRequestSchema } from "@/core/flows/proof/proofPlan";
 import { simulateSeen } from "@/core/flows/simulateSeen";
+import { judgeCanLog } from "@/core/links/bus/candump";
 import { schedule, scheduleInSlices } from "@/core/visit/schedule/schedule";
 import { scheduleRequestSchema } from "@/core/visit/schedule/scheduleSchema";
 import { seededNormal } from "@/core/random";
@@ -27,6 +32,8 @@ function main(): void {
   report("6 inputs, 6 steps, up to 3 faults", sixSteps(twoMeters), 3, base, 1);
   slices(sixSteps(twoMeters));
   control(base);
+  proof(base, oneMeter.site);
+  line(base);
 }
 
 interface Case {
@@ -169,6 +176,37 @@ function control(base: number): void {
   );
   timed("the same with its sun and house made", base, () => diversion(year));
   timed("schedule of 60 steps", base, () => schedule(sheet));
+}
+
+/** A proof planned, a day's log of 1440 rows weighed and drawn: what is computed before and after a visit. */
+function proof(base: number, site: Site): void {
+  const { site: own, ...assumed } = proofPlanRequestSchema.parse({ site });
+  timed("proof planned, three inputs", base, () => proofPlan(own, assumed));
+  const normal = seededNormal(5);
+  const times = Array.from({ length: 1440 }, (_, row) => 60 * row);
+  const sunW = times.map(
+    (time) => -5000 * Math.max(0, Math.sin(Math.PI * (time / 43_200 - 0.5))) * (0.8 + 0.1 * normal()),
+  );
+  const readings = site.meters.flatMap(({ id, inputs }) =>
+    inputs.map(({ n }) => ({ meter: id, input: n, powerW: sunW.map((watts) => watts / 3 + 400 + 60 * normal()) })),
+  );
+  const { site: logged, ...log } = diagnoseLogRequestSchema.parse({
+    site,
+    times,
+    readings,
+    known: [{ node: "pv", powerW: sunW }],
+  });
+  timed("log of 1440 rows, three inputs", base, () => diagnoseLog(logged, log));
+  timed("its bands", base, () => expectedLog(logged, log, []));
+}
+
+/** A listing of 200 000 CAN frames, read and judged. */
+function line(base: number): void {
+  const listing = Array.from(
+    { length: 200_000 },
+    (_, at) => `(${(1_700_000_000 + at / 1000).toFixed(6)}) can0 ${(0x300 + (at % 40)).toString(16)}#0102030405060708`,
+  ).join("\n");
+  timed("candump of 200 000 lines", base, () => judgeCanLog(listing, 500_000, []));
 }
 
 function timed(name: string, base: number, work: () => unknown): void {

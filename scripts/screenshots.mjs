@@ -1,7 +1,8 @@
-import { mkdtemp, rm } from "node:fs/promises";
+import { mkdtemp, rm, writeFile } from "node:fs/promises";
 import { tmpdir } from "node:os";
 import path from "node:path";
 import { ensureBuilt, startApp } from "./lib/app.mjs";
+import { dayLog } from "./lib/dayLog.mjs";
 import { freePort } from "./lib/cluster.mjs";
 import { loadDemo, migrate, openDatabase } from "./lib/database.mjs";
 import { ensureChromium, ensurePackages } from "./lib/install.mjs";
@@ -11,6 +12,7 @@ import { run, say } from "./lib/say.mjs";
 const LAPTOP = { width: 1280, height: 800 };
 const PHONE = { width: 390, height: 844, isMobile: true, hasTouch: true };
 const TIMEOUT_MS = 60_000;
+const folder = await mkdtemp(path.join(tmpdir(), "gormit-screenshots-"));
 
 /** One current picture of each main view, from the demo jobs. */
 const SHOTS = [
@@ -26,23 +28,6 @@ const SHOTS = [
     press: '[data-node="generator"]',
   },
   {
-    name: "plan-choose-ct-dark",
-    job: "Brindle Dairy",
-    stage: "plan?meter=controller&input=2",
-    theme: "plant-room",
-    viewport: LAPTOP,
-    shows: ".apexcharts-series",
-  },
-  {
-    name: "plan-bring",
-    job: "Tollgate Cottage",
-    stage: "plan",
-    theme: "paper",
-    viewport: LAPTOP,
-    shows: "[data-node]",
-    press: "#plan-bring",
-  },
-  {
     name: "plan-phone",
     job: "Tollgate Cottage",
     stage: "plan",
@@ -51,7 +36,7 @@ const SHOTS = [
     shows: "[data-node]",
     press: '[data-node="charger"]',
   },
-  { name: "kits", path: "/kits", theme: "paper", viewport: LAPTOP, shows: "h2" },
+  { name: "kits", path: "/kits/meter-three-5a", theme: "paper", viewport: LAPTOP, shows: "ol" },
   {
     name: "place-single-phase",
     job: "Tollgate Cottage",
@@ -75,8 +60,8 @@ const SHOTS = [
     stage: "place",
     theme: "paper",
     viewport: PHONE,
-    shows: "[data-ct]",
-    press: '[data-socket="A2"]',
+    shows: "[data-clamp]",
+    press: '[data-clamp="ct2"]',
   },
   {
     name: "wire-links",
@@ -147,12 +132,45 @@ const SHOTS = [
     shows: ".apexcharts-series",
   },
   {
-    name: "prove-phone-dark",
-    job: "Tollgate Cottage",
+    name: "prove-doubtful-phone-dark",
+    job: "Fennel Court",
     stage: "prove",
     theme: "plant-room",
     viewport: PHONE,
     shows: '[aria-label="Verdict"][aria-busy="false"]',
+    before: async (/** @type {import("puppeteer-core").Page} */ page) => {
+      // A sign that was left out when it was written down.
+      await page.locator('[aria-label="Step 2, measured at A1"]').fill("-1905");
+      await page.waitForFunction(() => document.body.innerText.includes("odd: would be about"));
+      await page.evaluate(() => document.querySelector('[aria-label="Verdict"]')?.scrollIntoView());
+    },
+  },
+  {
+    name: "prove-plan",
+    job: "Larkspur House",
+    stage: "prove",
+    theme: "paper",
+    viewport: LAPTOP,
+    shows: '[aria-label="Verdict"][aria-busy="false"]',
+    before: (/** @type {import("puppeteer-core").Page} */ page) =>
+      openPart(page, "The shortest proof", '[aria-label="Shortest proof"]'),
+  },
+  {
+    name: "prove-log",
+    job: "Tollgate Cottage",
+    stage: "prove",
+    theme: "paper",
+    viewport: LAPTOP,
+    shows: '[aria-label="Verdict"][aria-busy="false"]',
+    before: async (/** @type {import("puppeteer-core").Page} */ page) => {
+      await openPart(page, "Proof from a log", "details[open] input[type=file]");
+      const file = path.join(folder, "day.csv");
+      await writeFile(file, dayLog());
+      const field = await page.$("details[open] input[type=file]");
+      await /** @type {import("puppeteer-core").ElementHandle<HTMLInputElement>} */ (field).uploadFile(file);
+      await page.waitForSelector('[aria-label="What the log says"] .apexcharts-svg');
+      await page.evaluate(() => document.querySelector('[aria-label="What the log says"]')?.scrollIntoView());
+    },
   },
 ];
 
@@ -161,7 +179,6 @@ await run(async () => {
   const { default: puppeteer } = await import("puppeteer-core");
   const executablePath = await ensureChromium();
   const database = await openDatabase({ name: "screenshot-cluster", throwAway: true });
-  const folder = await mkdtemp(path.join(tmpdir(), "gormit-screenshots-"));
   try {
     await migrate(database.url);
     await loadDemo(database.url);
@@ -209,6 +226,7 @@ async function take(page, shot, address, jobs) {
   await page.goto(address + (shot.path ?? `/jobs/${id}/${shot.stage}`), { waitUntil: "networkidle2" });
   await page.waitForSelector(shot.shows);
   if (shot.press) await page.locator(shot.press).click();
+  if (shot.before) await shot.before(page);
   if (shot.then) await page.waitForSelector(shot.then);
   await page.waitForSelector('[aria-busy="true"]', { hidden: true });
   // Charts and schedules come from workers: what they show is there once nothing says that it is on its way.
@@ -217,4 +235,20 @@ async function take(page, shot, address, jobs) {
   await page.screenshot({ path: /** @type {`${string}.png`} */ (file) });
   await page.close();
   say(`docs/screenshots/${shot.name}.png`);
+}
+
+/**
+ * Open a part that is folded up, and bring it to the top.
+ *
+ * @param {import("puppeteer-core").Page} page
+ * @param {string} words What its line begins with.
+ * @param {string} shows What is there once it is open.
+ */
+async function openPart(page, words, shows) {
+  await page.evaluate((start) => {
+    const line = [...document.querySelectorAll("summary")].find((own) => own.textContent?.trim().startsWith(start));
+    line?.click();
+    line?.scrollIntoView();
+  }, words);
+  await page.waitForSelector(shows);
 }

@@ -22,7 +22,7 @@ export async function much({ app, url, share }: Ground): Promise<void> {
         supply: "Single phase, 230 V 50 Hz",
         state: "placing",
         findings: { stop: 0, fix: 1, note: 2 },
-        next: "Place a clamp",
+        next: "Place a CT",
       },
       jobs,
     ],

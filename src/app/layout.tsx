@@ -4,23 +4,30 @@ import "@/app/globals.css";
 import type { Metadata, Viewport } from "next";
 import { cookies } from "next/headers";
 import type { ReactNode } from "react";
+import { buildId } from "@/app/buildId";
+import { AppKeeper } from "@/ui/parts/browser/AppKeeper";
 import { THEME_COOKIE, themeSchema } from "@/ui/parts/browser/theme";
 
 export const metadata: Metadata = {
   title: { default: "Gormit", template: "%s · Gormit" },
   description: "Where every CT goes, what each meter should read, and what is wrong when it does not.",
-  icons: { icon: "/favicon.svg" },
+  icons: { icon: "/favicon.svg", apple: "/icon-192.png" },
+  appleWebApp: { capable: true, title: "Gormit" },
 };
 
-export const viewport: Viewport = { width: "device-width", initialScale: 1 };
+export const viewport: Viewport = { width: "device-width", initialScale: 1, themeColor: "#7d2860" };
 
 export default async function RootLayout({ children }: { children: ReactNode }) {
   const chosen = themeSchema.safeParse((await cookies()).get(THEME_COOKIE)?.value);
   // Without a choice there is no attribute, and the style sheet follows the system's preference.
   const theme = chosen.success && chosen.data !== "system" ? chosen.data : undefined;
+  const build = await buildId();
   return (
     <html lang="en" data-theme={theme}>
-      <body>{children}</body>
+      <body>
+        {children}
+        {build !== undefined && <AppKeeper build={build} />}
+      </body>
     </html>
   );
 }

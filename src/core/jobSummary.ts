@@ -2,12 +2,16 @@ import { z } from "zod";
 import { countFindings, type Finding, type FindingStage } from "@/core/findings";
 import { diagnose, type Diagnosis } from "@/core/flows/diagnose";
 import { diagnosisCostMs } from "@/core/flows/diagnosisCost";
+import { freshSheet, staleStep } from "@/core/flows/staleReadings";
+import type { TestStep } from "@/core/flows/testSheetSchema";
 import type { JobDocument } from "@/core/job/jobDocument";
+import { inputTag } from "@/core/site/inputTag";
+import { joined } from "@/core/words";
 import { sortFindings } from "@/core/job/openFindings";
 import type { VisitEntry } from "@/core/visit/visitEntry";
-import { visitSheet } from "@/core/visit/visitSheet";
-import { visitState } from "@/core/visit/visitState";
-import { hasReadings, rememberedFindings } from "@/core/stages";
+import { visitSheet, type VisitSheet } from "@/core/visit/visitSheet";
+import { isOver, openGates, stateOf, visitState, type VisitState } from "@/core/visit/visitState";
+import { hasReadings, rememberedFindings, type JobView } from "@/core/stages";
 import { plainText, type Sentence } from "@/core/sentence";
 import { cutText } from "@/core/text";
 
@@ -15,6 +19,7 @@ import { cutText } from "@/core/text";
 const SUMMARY_BUDGET_MS = 1_000;
 
 const MOST_NEXT_CHARACTERS = 300;
+const UNJUDGED = "Open Prove: this site takes longer to be judged than a list can wait for";
 const PLANNING: readonly FindingStage[] = ["plan", "place", "wire"];
 const BEFORE_PROVING: readonly FindingStage[] = [...PLANNING, "visit"];
 
@@ -37,7 +42,7 @@ export type JobState = JobSummary["state"];
 /**
  * One line about a job: its supply, how far it is, its findings, and the one next thing to do.
  *
- * For example: A job with a clamp missing: state `placing`, next "Place the clamp of input 2 round L2 of Main board".
+ * For example: A job with a CT missing: state `placing`, next "Place the CT of input 2 round L2 of Main board".
  *
  * @param entries The log of its visit; the last entry about each step is enough.
  * @param judge Gives the verdict on the readings; whoever sums up the same job again and again may remember it.
@@ -71,46 +76,83 @@ function wholeSummary(document: JobDocument, entries: readonly VisitEntry[], jud
     supply: supplyText(document.site.supply),
     state: jobState(open, diagnosis, isRead),
     findings: { ...countFindings(open) },
-    next:
-      diagnosis || !isRead
-        ? plainText(nextThing(document, open, diagnosis))
-        : plainText(
-            nextThing(
-              document,
-              open,
-              undefined,
-              "Open Prove: this site takes longer to be judged than a list can wait for",
-            ),
-          ),
+    next: plainText(nextThing(view, open, isRead && !diagnosis ? UNJUDGED : undefined).said),
   };
 }
 
-/** The next thing to do, from the findings that are open. */
+/** The one next thing to do, and where it is done. */
+export interface NextThing {
+  readonly said: Sentence;
+  readonly stage: FindingStage;
+  readonly subject: Finding["subject"];
+}
+
+/**
+ * The next thing to do, over all stages: what stops, what the readings say, what is to be put right, then the next step
+ * of the visit.
+ *
+ * @param unjudged What to do where the readings have no verdict yet.
+ */
 export function nextThing(
-  document: JobDocument,
+  { document, sheet, visit, diagnosis }: JobView,
   open: readonly Finding[],
-  diagnosis: Diagnosis | undefined,
-  unjudged = "Prove the flows: take the first readings",
-): Sentence {
+  unjudged?: string,
+): NextThing {
+  const of = (finding: Finding): NextThing => ({ said: finding.cure, stage: finding.stage, subject: finding.subject });
+  const prove = (said: Sentence, step?: TestStep): NextThing => ({
+    said,
+    stage: "prove",
+    subject: step?.id === undefined ? { kind: "job" } : { kind: "step", step: step.id },
+  });
   const place = open.filter(({ stage }) => BEFORE_PROVING.includes(stage));
   const stop = place.find((finding) => finding.severity === "stop");
-  if (stop) return stop.cure;
-  if (document.site.meters.length === 0) return "Add a meter to the plan";
-  // What the meters show is believed before what somebody wrote down about the clamps.
-  if (diagnosis?.verdict === "faults-found") return diagnosis.hypotheses[0]!.cure[0]!;
+  if (stop) return of(stop);
+  if (document.site.meters.length === 0)
+    return { said: "Add a meter to the plan", stage: "plan", subject: { kind: "job" } };
+  // A CT was changed: what its input showed before tells of a fitting that is no more.
+  const stale = staleStep(document.site, document.tests);
+  if (stale)
+    return prove(
+      `Read again, since ${tagsOf(document.site, stale.readings)} changed: ${stale.label}`,
+      document.tests.steps[stale.step],
+    );
+  // What the meters show is believed before what somebody wrote down about the CTs.
+  if (diagnosis?.verdict === "faults-found") return prove(diagnosis.hypotheses[0]!.cure[0]!);
   // Nothing is turned before it was read again.
-  if (diagnosis?.verdict === "reading-doubtful") return diagnosis.nextTests[0]!.label;
+  if (diagnosis?.verdict === "reading-doubtful") return prove(diagnosis.nextTests[0]!.label);
   const fix = place.find((finding) => finding.severity === "fix");
-  if (fix) return fix.cure;
-  if (!diagnosis) return unjudged;
-  switch (diagnosis.verdict) {
+  if (fix) return of(fix);
+  if (unjudged !== undefined) return prove(unjudged);
+  switch (diagnosis?.verdict) {
     case "ambiguous":
-      return diagnosis.nextTests[0]?.label ?? "Check the clamps by eye: no test tells these explanations apart";
+      return prove(diagnosis.nextTests[0]?.label ?? "Check the CTs by eye: no test tells these explanations apart");
     case "not-explained":
-      return "Check the readings and the known powers: no two faults explain them";
+      return prove("Check the readings and the known powers: no two faults explain them");
     case "as-planned":
-      return "Every reading is proved";
+    case undefined: {
+      // Readings that were taken without a visit sheet ask for none afterwards.
+      const hasBegun = [...visit.values()].some(isOver);
+      const [first] = document.tests.steps;
+      // Somebody came because a reading is wrong, and the sheet lies ready: what is read says what to do.
+      if (!diagnosis && !hasBegun && first && document.visit.reason === "reading-wrong")
+        return prove(`Read every meter: ${first.label}`, first);
+      const step = diagnosis && !hasBegun ? undefined : nextStep(sheet, visit);
+      if (step) return { said: step.title, stage: "visit", subject: { kind: "step", step: step.id } };
+      return prove(diagnosis ? "Every reading is proved" : "Prove the flows: take the first readings");
+    }
   }
+}
+
+function tagsOf(site: JobDocument["site"], readings: readonly { meter: string; input: number }[]): string {
+  return joined(readings.map(({ meter, input }) => inputTag(site, meter, input)));
+}
+
+/** The first step of a visit that can be done now. */
+function nextStep(sheet: VisitSheet, visit: VisitState): VisitSheet["steps"][number] | undefined {
+  return sheet.steps.find((step) => {
+    const state = stateOf(visit, step.id);
+    return !isOver(state) && state.status !== "waiting" && openGates(sheet, visit, step).length === 0;
+  });
 }
 
 /** "Three phase, 230 V 50 Hz". */
@@ -129,7 +171,8 @@ function jobState(open: readonly Finding[], diagnosis: Diagnosis | undefined, ha
 }
 
 /** The diagnosis with as many faults at once as the budget allows; undefined where not even single faults do. */
-export function quickDiagnosis({ site, tests }: Pick<JobDocument, "site" | "tests">): Diagnosis | undefined {
+export function quickDiagnosis({ site, tests: all }: Pick<JobDocument, "site" | "tests">): Diagnosis | undefined {
+  const tests = freshSheet(site, all);
   for (let maxFaults = Math.min(tests.maxFaults, 2); maxFaults >= Math.min(tests.maxFaults, 1); maxFaults--) {
     const sheet = { ...tests, maxFaults };
     if (diagnosisCostMs(site, sheet) > SUMMARY_BUDGET_MS) continue;

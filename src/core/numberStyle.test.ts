@@ -6,7 +6,9 @@ import {
   localText,
   looksMeasured,
   sectionText,
-  usualNumberStyle,
+  lengthsOfSupply,
+  personStyleSchema,
+  usualPersonStyle,
   type NumberStyle,
 } from "@/core/numberStyle";
 import { withoutEmpty } from "@/core/withoutEmpty";
@@ -59,10 +61,20 @@ describe("number styles", () => {
     expect(sectionText(500, US)).toBe("500 mm²");
   });
 
-  it("follow the language region until somebody chooses", () => {
-    expect(usualNumberStyle("de-AT")).toEqual(COMMA);
-    expect(usualNumberStyle("en-GB")).toEqual(POINT);
-    expect(usualNumberStyle("en-US")).toEqual(US);
+  it("and days follow the language region until somebody chooses", () => {
+    expect(usualPersonStyle("de-AT")).toEqual({ decimal: "comma", dates: "day-first" });
+    expect(usualPersonStyle("en-GB")).toEqual({ decimal: "point", dates: "day-first" });
+    expect(usualPersonStyle("en-US")).toEqual({ decimal: "point", dates: "month-first" });
+    expect(personStyleSchema.parse({ decimal: "comma", lengths: "us" })).toEqual({
+      decimal: "comma",
+      dates: "day-first",
+    });
+  });
+
+  it("are in feet where the supply is split phase, whatever the browser's language", () => {
+    expect(lengthsOfSupply("split-phase")).toBe("us");
+    expect(lengthsOfSupply("single-phase")).toBe("metric");
+    expect(lengthsOfSupply("three-phase")).toBe("metric");
   });
 });
 

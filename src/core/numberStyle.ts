@@ -1,13 +1,10 @@
 import { z } from "zod";
 
-/** Decimal sign and unit of lengths. */
-export const numberStyleSchema = z.object({
-  decimal: z.enum(["point", "comma"]),
-  lengths: z.enum(["metric", "us"]),
-});
-
-/** How numbers are written where the user works. */
-export type NumberStyle = z.output<typeof numberStyleSchema>;
+/** How numbers are written: the decimal sign of the person, the unit of lengths of the site. */
+export interface NumberStyle {
+  readonly decimal: "point" | "comma";
+  readonly lengths: "metric" | "us";
+}
 
 const METRES_PER_FOOT = 0.3048;
 /** A number with decimals that stands alone: not part of an address or a version, whose points are no decimals. */
@@ -100,12 +97,37 @@ export function sectionText(areaMm2: number, style: NumberStyle): string {
   return localText(`${areaMm2} mm²${gauge ? ` (${gauge} AWG)` : ""}`, style);
 }
 
+/** How a person writes decimals and days. */
+export const personStyleSchema = z.object({
+  decimal: z.enum(["point", "comma"]),
+  /** The day before the month and 24 hours, or the month before the day and 12 hours. */
+  dates: z.enum(["day-first", "month-first"]).default("day-first"),
+});
+
+/** How a person writes decimals and days. */
+export type PersonStyle = z.output<typeof personStyleSchema>;
+
 /**
- * The style of a language region as its numbers are usually written; feet where the region measures in them.
+ * Decimals and days as they are usually written in a language region.
  *
- * @example usualNumberStyle("de-AT") // { decimal: "comma", lengths: "metric" }
+ * @example usualPersonStyle("de-AT") // { decimal: "comma", dates: "day-first" }
  */
-export function usualNumberStyle(language: string): NumberStyle {
+export function usualPersonStyle(language: string): PersonStyle {
   const sample = new Intl.NumberFormat(language).formatToParts(1.5).find((part) => part.type === "decimal")?.value;
-  return { decimal: sample === "," ? "comma" : "point", lengths: /-(US|LR)\b/i.test(language) ? "us" : "metric" };
+  const day = new Intl.DateTimeFormat(language, { day: "numeric", month: "numeric" }).formatToParts(new Date(0));
+  const isMonthFirst = day.find(({ type }) => type === "day" || type === "month")?.type === "month";
+  const isTwelve = new Intl.DateTimeFormat(language, { hour: "numeric" }).resolvedOptions().hour12 === true;
+  return {
+    decimal: sample === "," ? "comma" : "point",
+    dates: isMonthFirst && isTwelve ? "month-first" : "day-first",
+  };
+}
+
+/**
+ * What lengths are measured in on a site: feet where the supply is split phase, with its 120/240 V, metres elsewhere.
+ *
+ * @example lengthsOfSupply("split-phase") // "us"
+ */
+export function lengthsOfSupply(system: "single-phase" | "split-phase" | "three-phase"): NumberStyle["lengths"] {
+  return system === "split-phase" ? "us" : "metric";
 }

@@ -26,7 +26,7 @@ describe("a sentence", () => {
   });
 
   it("is the plain text where it has no figure", () => {
-    expect(said`Turn ${"the clamp"} round`).toBe("Turn the clamp round");
+    expect(said`Turn ${"the CT"} round`).toBe("Turn the CT round");
     expect(capitalised(said`input ${2} of ${"A 1.2"}`)).toEqual(["Input ", { figure: "2" }, " of A 1.2"]);
     expect(plainText(allOf([said`${1} W`, "nothing", said`${2.5} W`]))).toBe("1 W, nothing and 2.5 W");
     expect(allOf([])).toBe("");

@@ -1,6 +1,7 @@
 import { controlFindings, limitState } from "@/core/control/controlFindings";
 import type { Finding, FindingStage } from "@/core/findings";
 import type { Diagnosis, Verdict } from "@/core/flows/diagnose";
+import { freshSheet } from "@/core/flows/staleReadings";
 import type { JobDocument } from "@/core/job/jobDocument";
 import { placeFindings } from "@/core/job/placeFindings";
 import { planFindings } from "@/core/job/planFindings";
@@ -41,7 +42,7 @@ const VERDICT_WORDS: Readonly<Record<Verdict, string>> = {
   "faults-found": "faults found",
   ambiguous: "not certain yet",
   "not-explained": "not explained",
-  "reading-doubtful": "a reading is doubtful",
+  "reading-doubtful": "read it again",
 };
 
 const ofControl = ({ document: { site, kits, links, limit, divert } }: JobView) => [site, kits, links, limit, divert];
@@ -113,9 +114,9 @@ export const STAGES: readonly Stage[] = [
   },
 ];
 
-/** Whether anything was read yet. */
-export function hasReadings({ tests }: Pick<JobDocument, "tests">): boolean {
-  return tests.steps.some((step) => step.readings.length > 0);
+/** Whether anything was read yet, of the fitting as it is now. */
+export function hasReadings({ site, tests }: Pick<JobDocument, "site" | "tests">): boolean {
+  return freshSheet(site, tests).steps.some((step) => step.readings.length > 0);
 }
 
 /** What is worked out of a job. */
@@ -195,5 +196,5 @@ function remembered<Q, T>(from: (question: Q) => readonly unknown[], make: (ques
 }
 
 function toPutRight(wrong: number): string | undefined {
-  return wrong > 0 ? `${wrong} to put right` : undefined;
+  return wrong > 0 ? `${wrong} to fix` : undefined;
 }

@@ -1,4 +1,7 @@
-import { readNumber, twoWaysMessage, type DecimalSign } from "@/core/readNumber";
+import { readNumber, twoWaysMessage, type DecimalSign, type ReadNumber } from "@/core/readNumber";
+import { typedUnit } from "@/core/typedUnit";
+
+const UNREADABLE: ReadNumber = { kind: "unreadable" };
 
 /** What a field takes. A least of 0 means above 0, unless the field counts or may be empty. */
 export interface NumberLimits {
@@ -18,6 +21,7 @@ export type TypedNumber =
  * Read what was typed into a field, and hold it to what the field takes.
  *
  * @param decimal The person's decimal sign.
+ * @param unit Of the field: a number with another unit of the same quantity is brought to it.
  * @example typedNumber("2,5", { least: 0, most: 10, whole: false, optional: false }, "point") // { kind: "number",
  * value: 2.5 }
  */
@@ -25,11 +29,15 @@ export function typedNumber(
   text: string,
   { least, most, whole, optional }: NumberLimits,
   decimal: DecimalSign,
+  unit?: string,
 ): TypedNumber {
-  const read = readNumber(text, decimal);
+  const typed = typedUnit(text, unit);
+  if (typed.kind === "other-unit" && unit !== undefined)
+    return { kind: "unreadable", message: `type it in ${unit}, not in ${typed.typed}` };
+  const read = typed.kind === "number" ? readNumber(typed.digits, decimal) : UNREADABLE;
   if (read.kind === "nothing") return optional ? read : { kind: "unreadable", message: "type a number" };
   if (read.kind === "two-ways") return { kind: "unreadable", message: twoWaysMessage(text, read) };
-  const value = read.kind === "number" ? read.value : NaN;
+  const value = read.kind === "number" && typed.kind === "number" ? scaled(read.value, typed.factor) : NaN;
   const isAboveZero = least === 0 && !whole && !optional;
   if (
     !Number.isFinite(value) ||
@@ -44,4 +52,9 @@ export function typedNumber(
     };
   }
   return { kind: "number", value };
+}
+
+/** Without what binary fractions leave behind: 0.26 V are 260 mV, and no hair more. */
+function scaled(value: number, factor: number): number {
+  return factor === 1 ? value : Number((value * factor).toPrecision(12));
 }

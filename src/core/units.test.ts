@@ -1,6 +1,6 @@
 import fc from "fast-check";
 import { expect, it } from "vitest";
-import { fixedText, powerText, typedPower } from "@/core/units";
+import { fixedText, powerMeantAs, powerText, shortTimeText, typedPower } from "@/core/units";
 
 it.each([
   [0, "0 W"],
@@ -62,4 +62,20 @@ it("reads back any whole number of watts", () => {
       expect(typedPower(String(powerW), "comma")).toEqual({ kind: "power", powerW });
     }),
   );
+});
+
+it.each([
+  ["2.47", 2.47, 2470],
+  ["-0.9", -0.9, -900],
+  ["2.47 W", 2.47, undefined],
+  ["2470", 2470, undefined],
+  ["86", 86, undefined],
+  ["2470 kW", 2_470_000, 2470],
+  ["5000000 kW", 5e9, undefined],
+])("asks whether %s is a thousand times off", (text, powerW, meant) => {
+  expect(powerMeantAs(text, powerW, 20_000)).toBe(meant);
+});
+
+it("says a short time in seconds or minutes", () => {
+  expect([40, 119, 120, 301].map(shortTimeText)).toEqual(["40 s", "119 s", "2 min", "5 min"]);
 });

@@ -83,3 +83,45 @@ export function typedPower(text: string, decimal: DecimalSign): TypedPower {
   if (Math.abs(powerW) > MOST_W) return { kind: "unreadable", message: "no meter shows that much" };
   return { kind: "power", powerW: powerW === 0 ? 0 : powerW };
 }
+
+/**
+ * A short time as it is said.
+ *
+ * @example shortTimeText(95) // "95 s"
+ * @example shortTimeText(300) // "5 min"
+ */
+export function shortTimeText(seconds: number): string {
+  return seconds < 120 ? `${Math.round(seconds)} s` : `${Math.round(seconds / 60)} min`;
+}
+
+/** Below this a number with decimals is more likely kilowatts than watts, W. */
+const LEAST_WHOLE_W = 100;
+const KILO = 1000;
+
+/**
+ * What a power may have been meant as, where it is a thousand times off what can be: typed without its unit off a
+ * display in kilowatts, or with one too many.
+ *
+ * @param mostW The most that can flow there, W.
+ * @returns The other power, W; nothing where there is no doubt.
+ * @example powerMeantAs("2.47", 2.47, 20_000) // 2470
+ * @example powerMeantAs("2470 kW", 2_470_000, 20_000) // 2470
+ * @example powerMeantAs("2.47 kW", 2470, 20_000) // undefined
+ */
+export function powerMeantAs(text: string, powerW: number, mostW: number): number | undefined {
+  const size = Math.abs(powerW);
+  const hasUnit = /[a-z]/i.test(text);
+  const hasDecimals = !Number.isInteger(powerW);
+  if (!hasUnit && hasDecimals && size < LEAST_WHOLE_W && KILO * size <= mostW) return Math.round(KILO * powerW);
+  if (size > mostW && size / KILO <= mostW) return powerW / KILO;
+  return undefined;
+}
+
+/**
+ * A text for paper in which no number is parted from its unit at the end of a line.
+ *
+ * @example unbroken("ferrule 0.25 mm²") // "ferrule 0.25\u00a0mm²"
+ */
+export function unbroken(text: string): string {
+  return text.replace(/(\d) (?=[A-Za-zΩµ°%²·]{1,4}(?![A-Za-z]))/g, "$1\u00a0");
+}

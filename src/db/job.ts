@@ -56,6 +56,8 @@ export interface JobPage {
   readonly total: number;
   readonly page: number;
   readonly pages: number;
+  /** Every place that a job which is not deleted stands in, by name. */
+  readonly places: readonly string[];
 }
 
 /** What is looked for in the list of jobs, how it is ordered, and which page of it is wanted. */
@@ -66,6 +68,9 @@ export const jobSearchSchema = z.object({
     .max(120, "at most 120 characters")
     .refine((text) => text.isWellFormed() && !text.includes("\u0000"), "no whole text")
     .default(""),
+  shelf: z.enum(["open", "archived"]).default("open").describe("The jobs at hand, or those put into the archive"),
+  state: jobSummarySchema.shape.state.optional().describe("How far a job is"),
+  place: z.string().trim().max(120, "at most 120 characters").optional().describe("Where it is, as it was typed"),
   sort: z.enum(["changed", "name", "supply", "state", "findings"]).default("changed"),
   order: z.enum(["up", "down"]).default("down"),
   page: z.coerce.number().int().min(1).max(100_000).default(1),
@@ -126,6 +131,9 @@ const SORTED: Readonly<Record<JobSearch["sort"], string>> = {
     "'0')::numeric * 1000 + coalesce(summary #>> '{findings,note}', '0')::numeric)",
 };
 
+/** More than this nobody picks one from; the search finds the others. */
+const MOST_PLACES = 200;
+
 const UNREADABLE: JobSummary = {
   supply: "not readable",
   state: "placing",
@@ -133,12 +141,24 @@ const UNREADABLE: JobSummary = {
   next: "Open it to see what cannot be read",
 };
 
-/** One page of the jobs that are not deleted and hold every word that is sought in their name, place or summary. */
-export async function onePageOfJobs({ search, sort, order, page, size }: JobSearch): Promise<JobPage> {
+/**
+ * One page of the jobs that are not deleted, are of this shelf, state and place, and hold every word that is sought in
+ * their name, place or summary.
+ */
+export async function onePageOfJobs({ search, sort, order, page, size, ...of }: JobSearch): Promise<JobPage> {
   const words = search.split(/\s+/u).filter((word) => word !== "");
-  const wanted = words.map((_, at) => `sought ilike $${at + 1}`);
-  const where = ["deleted_at is null", ...wanted].join(" and ");
-  const values = words.map((word) => `%${word.replace(/[\\%_]/g, (sign) => `\\${sign}`)}%`);
+  const wanted: readonly (readonly [string, string | undefined])[] = [
+    ...words.map((word) => ["sought ilike", `%${word.replace(/[\\%_]/g, (sign) => `\\${sign}`)}%`] as const),
+    ["summary ->> 'state' =", of.state],
+    ["place =", of.place],
+  ];
+  const asked = wanted.filter(([, value]) => value !== undefined);
+  const where = [
+    "deleted_at is null",
+    `archived_at is ${of.shelf === "archived" ? "not null" : "null"}`,
+    ...asked.map(([test], at) => `${test} $${at + 1}`),
+  ].join(" and ");
+  const values = asked.map(([, value]) => value);
   const [counted] = await query(`select count(*)::int as total from job where ${where}`, values);
   const { total } = z.object({ total: z.int() }).parse(counted);
   const pages = Math.max(1, Math.ceil(total / size));
@@ -151,7 +171,16 @@ export async function onePageOfJobs({ search, sort, order, page, size }: JobSear
     limit ${size} offset ${(shown - 1) * size}`,
     values,
   );
-  return { jobs: rows.map((row) => jobLineSchema.parse(row)), total, page: shown, pages };
+  const places = await query<{ place: string }>(
+    `select distinct place from job where deleted_at is null and place <> '' order by place limit ${MOST_PLACES}`,
+  );
+  return {
+    jobs: rows.map((row) => jobLineSchema.parse(row)),
+    total,
+    page: shown,
+    pages,
+    places: places.map(({ place }) => place),
+  };
 }
 
 /** A job; what stands in its row if that cannot be read; undefined when there is none of this id or it is deleted. */
@@ -266,12 +295,18 @@ export async function saveJob(
 
 /** Put a job away; it can be restored. False when there is none. */
 export async function deleteJob(id: string): Promise<boolean> {
-  return setDeleted(id, "update job set deleted_at = now() where id = $1 and deleted_at is null returning id");
+  return setShelf(id, "update job set deleted_at = now() where id = $1 and deleted_at is null returning id");
 }
 
 /** Bring a deleted job back. False when there is none that is deleted. */
 export async function restoreJob(id: string): Promise<boolean> {
-  return setDeleted(id, "update job set deleted_at = null where id = $1 and deleted_at is not null returning id");
+  return setShelf(id, "update job set deleted_at = null where id = $1 and deleted_at is not null returning id");
+}
+
+/** Put a job into the archive, or take it out of it. False when there is none. */
+export async function archiveJob(id: string, isArchived: boolean): Promise<boolean> {
+  const since = isArchived ? "coalesce(archived_at, now())" : "null";
+  return setShelf(id, `update job set archived_at = ${since} where id = $1 and deleted_at is null returning id`);
 }
 
 /** The revisions of a job that are kept, newest first. */
@@ -283,7 +318,7 @@ export async function manyRevisions(id: string): Promise<readonly number[]> {
   return rows.map((row) => row.revision);
 }
 
-async function setDeleted(id: string, statement: string): Promise<boolean> {
+async function setShelf(id: string, statement: string): Promise<boolean> {
   if (!isId(id)) return false;
   return transaction(`job ${id}`, async (client) => (await client.query(statement, [id])).rows.length > 0);
 }

@@ -74,7 +74,7 @@ const COMPUTE_TASKS = {
         message: plainText(detail),
       }));
       return {
-        cannot: "A clamp gives another kind of signal than its input takes.",
+        cannot: "A CT gives another kind of signal than its input takes.",
         problems,
         more: { findings: findings.map(plainFinding) },
       };

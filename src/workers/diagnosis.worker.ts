@@ -6,6 +6,8 @@ import {
   type DiagnosisProgress,
 } from "@/core/flows/diagnose";
 import { diagnoseLog, type LogDiagnosis } from "@/core/flows/log/diagnoseLog";
+import { expectedLog, type ExpectedSeries } from "@/core/flows/log/expectedLog";
+import { sureFaults } from "@/core/flows/expectedReadings";
 import { diagnoseLogRequestSchema } from "@/core/flows/log/logSchema";
 import {
   proofPlan,
@@ -16,6 +18,12 @@ import {
 } from "@/core/flows/proof/proofPlan";
 import type { KnownDevice } from "@/core/flows/testSheetSchema";
 import { breathing } from "@/workers/breathing";
+
+/** What a log comes to, with what every input should have read in it. */
+export interface ProvenLog {
+  readonly diagnosis: LogDiagnosis;
+  readonly bands: readonly ExpectedSeries[];
+}
 
 let newest = 0;
 
@@ -30,9 +38,10 @@ const api = {
     const outcome = await breathing(diagnoseInSlices(site, sheet), () => own === newest, onProgress);
     return outcome === "cancelled" ? { kind: "cancelled" } : outcome;
   },
-  log(request: unknown): LogDiagnosis {
+  log(request: unknown): ProvenLog {
     const { site, ...log } = diagnoseLogRequestSchema.parse(request);
-    return diagnoseLog(site, log);
+    const diagnosis = diagnoseLog(site, log);
+    return { diagnosis, bands: expectedLog(site, log, sureFaults(diagnosis)) };
   },
   proofPlan(request: unknown): ProofPlan {
     const { site, ...assumed } = proofPlanRequestSchema.parse(request);

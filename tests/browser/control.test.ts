@@ -102,7 +102,7 @@ describe("Limit and Divert", () => {
       () => document.querySelectorAll("[aria-label='Surplus orders'] tbody tr").length === 6,
       POLLING,
     );
-    await page.locator("::-p-aria(Mean this heater, then vehicle, then battery)").click();
+    await page.locator("::-p-aria(Choose heater, then vehicle, then battery)").click();
     await shows(page, "in this order: heater, then vehicle, then battery");
     await page.locator("summary").click();
     writeFileSync(path.join(folder, "sun.csv"), `W\n${Array.from({ length: 24 }, () => "0").join("\n")}\n`);
@@ -118,7 +118,6 @@ describe("Limit and Divert", () => {
   it("simulates a year with its progress, stops when told, and sweeps 24 variants", async () => {
     const page = await desk.tab(`/jobs/${await site(desk, "diverter-and-hub", "Year")}/divert`);
     await openPart(page, "Year");
-    await press(page, "Simulate the year, 6 orders");
     await shows(page, "6 of 6, done");
     await shows(page, "Every order, a year");
     await page.waitForSelector('[aria-label="Sun by month, stacked"] svg');
@@ -130,7 +129,7 @@ describe("Limit and Divert", () => {
     expect(await page.$$eval("[aria-label=Variants] tbody tr", (rows) => rows.length)).toBe(24);
   });
 
-  it("says on the phone who sees what with the clamps as fitted, and what keeps two controllers apart", async () => {
+  it("says on the phone who sees what with the CTs as fitted, and what keeps two controllers apart", async () => {
     const page = await desk.tab(`/jobs/${await site(desk, "diverter-and-hub", "Sees")}/divert`, PHONE);
     await openPart(page, "Who sees what");
     await partShows(page, "Who sees what", "seen");

@@ -1,5 +1,5 @@
 import { readFileSync } from "node:fs";
-import puppeteer, { type Browser, type BrowserContext, type Page } from "puppeteer-core";
+import puppeteer, { type Browser, type BrowserContext, type CDPSession, type Page } from "puppeteer-core";
 import { expect, inject } from "vitest";
 import { fromTestRun } from "../setup/environment";
 
@@ -14,6 +14,7 @@ export const PHONE = { width: 390, height: 844, isMobile: true, hasTouch: true }
 export class Desk {
   readonly app = fromTestRun("GORMIT_TEST_APP");
   readonly faults: string[] = [];
+  private worker: CDPSession | undefined;
 
   private constructor(
     private readonly browser: Browser,
@@ -40,7 +41,37 @@ export class Desk {
     });
     await page.setViewport(viewport);
     await page.goto(this.app + url, { waitUntil: "networkidle2" });
+    await heard(page);
     return page;
+  }
+
+  /** Wait until this tab's job is kept for where there is no connection. */
+  async kept(page: Page, id: string): Promise<void> {
+    await page.waitForFunction(
+      async (key) => {
+        for (const name of await caches.keys())
+          if (name.startsWith("gormit-pages ") && (await (await caches.open(name)).match(key))) return true;
+        return false;
+      },
+      POLLING,
+      `/jobs/${id}`,
+    );
+  }
+
+  /** Cut the connection of a tab and of the worker that stands before it, or bring it back. */
+  async connect(page: Page, isConnected: boolean): Promise<void> {
+    const worker = await this.browser.waitForTarget(
+      (target) => target.type() === "service_worker" && target.browserContext() === this.profile,
+    );
+    this.worker ??= await worker.createCDPSession();
+    await this.worker.send("Network.enable");
+    await this.worker.send("Network.emulateNetworkConditions", {
+      offline: !isConnected,
+      latency: 0,
+      downloadThroughput: -1,
+      uploadThroughput: -1,
+    });
+    await page.setOfflineMode(!isConnected);
   }
 
   /** A page of another site, with scripts of its own. */
@@ -83,6 +114,20 @@ export class Desk {
     expect(response.status).toBe(201);
     return ((await response.json()) as { id: string }).id;
   }
+}
+
+/**
+ * Wait until the page hears what is done in it: what the server drew stands there before its scripts do, and a network
+ * that is nearly idle may still be fetching them.
+ */
+async function heard(page: Page): Promise<void> {
+  await page.waitForFunction(
+    () =>
+      [...document.querySelectorAll("main :is(button, input, select, textarea)")]
+        .filter((own) => !own.closest(".cm-editor"))
+        .every((own) => Object.keys(own).some((key) => key.startsWith("__reactProps"))),
+    POLLING,
+  );
 }
 
 /** Press the button, link or field with this accessible name. */
@@ -156,6 +201,14 @@ export async function showsNot(page: Page, text: string): Promise<void> {
   await page.waitForFunction((unwanted) => !document.body.innerText.includes(unwanted), POLLING, text);
 }
 
+/** Wait until plan and log of the page are with the server: nothing waits, and nothing is on its way. */
+export async function allSent(page: Page): Promise<void> {
+  await page.waitForFunction(
+    () => document.querySelector("[data-revision]")?.hasAttribute("data-unsaved") === false,
+    POLLING,
+  );
+}
+
 /** Wait until the job stands saved, at this revision or, where a slow hand made several saves of it, a later one. */
 export async function savedAt(page: Page, revision: number): Promise<void> {
   await page.waitForFunction(
@@ -168,7 +221,7 @@ export async function savedAt(page: Page, revision: number): Promise<void> {
   );
 }
 
-/** Wait until a clamp's accessible name holds a text: where it is, its arrow, its leads, its input. */
+/** Wait until a CT's accessible name holds a text: where it is, its arrow, its leads, its input. */
 export async function clampSays(page: Page, ct: string, text: string): Promise<void> {
   await page.waitForFunction(
     (id, wanted) => document.querySelector(`[data-ct="${id}"]`)?.getAttribute("aria-label")?.includes(wanted),

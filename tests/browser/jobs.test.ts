@@ -24,7 +24,7 @@ describe("Jobs", () => {
     await choose(page, TOLLGATE);
     await shows(page, "Tollgate Cottage");
     await page.waitForFunction(() => location.pathname.endsWith("/place"));
-    await shows(page, "Turn the clamp of input 2 of Charger hub round");
+    await shows(page, "Turn A2 round");
   });
 
   it("lists every problem of a bad file with its path, and imports nothing", async () => {
@@ -69,6 +69,31 @@ describe("Jobs", () => {
     await page.waitForFunction(() => document.querySelectorAll("[data-job]").length === 0);
     await press(page, "Undo");
     await page.waitForFunction(() => document.querySelectorAll("[data-job]").length === 1);
+  });
+
+  it("brings back each of two that were deleted, and keeps what is archived apart", async () => {
+    for (const name of ["Osier shed one", "Osier shed two"]) await desk.newJob({ name, system: "single-phase" });
+    const page = await desk.tab("/jobs?search=osier");
+    const rows = (count: number) =>
+      page.waitForFunction((n) => document.querySelectorAll("[data-job]").length === n, { polling: 50 }, count);
+    await rows(2);
+    await press(page, "Delete Osier shed one");
+    await rows(1);
+    await press(page, "Delete Osier shed two");
+    await shows(page, "No job is like this");
+    await shows(page, "“Osier shed one” is deleted.");
+    for (const count of [1, 2]) {
+      await page.locator("main [role=status] button").click();
+      await rows(count);
+    }
+    await press(page, "Put Osier shed two into the archive");
+    await rows(1);
+    await press(page, "Archive");
+    await shows(page, "One job with “osier” in the archive");
+    await press(page, "Take Osier shed two out of the archive");
+    await shows(page, "No job like this in the archive.");
+    await press(page, "Show all jobs");
+    await shows(page, "Osier shed two");
   });
 });
 

@@ -23,6 +23,9 @@ describe("Kits", () => {
       const page = await desk.tab("/kits");
       await type(page, "Search the kits", "three phase 5 A");
       await page.locator("h2 a ::-p-text(DIN-rail meter, three phase, 5 A CTs)").click();
+      await page.waitForSelector('ol[aria-label="Terminals of RS485"]');
+      await shows(page, "data, non-inverting (+)");
+      await page.locator("summary").click();
       await shows(page, "Plan, Place: which way the printed arrow must point");
       await shows(page, "Invented for Gormit");
       await press(page, "Edit a copy");
@@ -44,6 +47,25 @@ describe("Kits", () => {
       await shows(page, "meter-three-5a-copy");
     },
   );
+
+  it("is edited in a form with units, its text beside it; a mistake stands at its field with its line", async () => {
+    const page = await desk.tab("/kits/meter-three-5a/edit");
+    await type(page, "Weight, kg", "0,35");
+    const text = () => page.$eval(".cm-content", (own) => (own as HTMLElement).innerText);
+    await page.waitForFunction(() => document.querySelector(".cm-content")?.textContent?.includes("weightKg: 0.35"), {
+      polling: 50,
+    });
+    expect(await text()).toContain("temperatureC: {min: -25, max: 55}");
+    await type(page, "Address", "300");
+    await shows(page, "an address is from 1 to 247 (line 22)");
+    await shows(page, "The form shows the last good values");
+    await type(page, "Address", "12");
+    await shows(page, "The file is good");
+    await type(page, "Name", "DIN-rail meter of the yard");
+    await press(page, "Save the kit");
+    await shows(page, "Where it may hang");
+    await shows(page, "0.35 kg");
+  });
 
   it("imports a kit file, lists every problem of a bad one by line, deletes and brings back", async () => {
     const page = await desk.tab("/kits");

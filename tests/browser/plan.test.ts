@@ -29,7 +29,7 @@ describe("Plan", () => {
     await page.locator('[data-input="A1"]').click();
     await chooseIn(page, "Primary", "100");
     await shows(page, "100 A (100 A : 0.333 V); the kit takes primary amperes from 5 to 1000 in steps of 5");
-    await showsNot(page, "to put right");
+    await showsNot(page, "to fix");
     await openPart(page, "Bring");
     await shows(page, "Split-core CT, 333 mV, 16 mm window, 100 A : 0.333 V, class 1");
     await page.locator("label ::-p-text(Lock-off kit with tag)").click();
@@ -44,7 +44,7 @@ describe("Plan", () => {
   });
 
   it(
-    "starts from a three-phase storage system, sees what a wrong run would miss, overrides a school, and " +
+    "starts from a three-phase storage system, sees what a wrong run would miss, overrides a method, and " +
       "accepts a finding with a reason",
     async () => {
       const page = await fromPattern(desk, "separate backup", "Three-phase storage with external meter");
@@ -65,7 +65,7 @@ describe("Plan", () => {
       await shows(page, "against the kit");
       await press(page, "Undo");
       await showsNot(page, "overridden for this input");
-      await page.locator("header button[aria-expanded]").click();
+      await page.locator("header button[title=Findings]").click();
       const notes = () => page.$eval("header", (header) => Number(/(\d+) note/.exec(header.innerText)?.[1] ?? 0));
       const before = await notes();
       const noted = (count: number) =>
@@ -115,7 +115,7 @@ describe("Plan", () => {
     await type(page, "Rating, kW", "4,2");
     await savedAt(page, 2);
     await page.keyboard.type("x");
-    await shows(page, "a number from 0 to 1000000; 4.2 is kept");
+    await shows(page, "type it in kW, not in x; 4.2 is kept");
     await type(page, "Name", "   ");
     await shows(page, "give a name; “Roof inverter” is kept");
     await page.reload({ waitUntil: "networkidle2" });
@@ -147,7 +147,7 @@ describe("Plan", () => {
       await page.goto(`${desk.app}/jobs/${id}/plan`, { waitUntil: "domcontentloaded" });
       await page.waitForSelector(`[data-node="${pattern.nodes[0]!.id}"]`);
       await shows(page, "holds together");
-      await page.goto(`${desk.app}/jobs/${id}/place`, { waitUntil: "domcontentloaded" });
+      await page.locator('nav[aria-label=Stages] a[href$="/place"]').click();
       await page.waitForSelector('[data-socket="A1"]');
       await shows(page, "as planned");
       expect(await page.evaluate(() => document.querySelector("header")!.innerText)).not.toMatch(/\d (stop|fix)/);

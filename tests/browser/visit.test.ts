@@ -5,7 +5,7 @@ import path from "node:path";
 import type { ElementHandle, Page } from "puppeteer-core";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { answersFor } from "../fixtures/shipped";
-import { Desk, figure, openPart, PHONE, press, selectOf, shows, showsNot, type } from "./desk";
+import { Desk, allSent, figure, openPart, PHONE, press, selectOf, shows, type } from "./desk";
 
 /** The smallest picture that is a PNG. */
 const PICTURE = Buffer.from(
@@ -64,7 +64,7 @@ describe("Run", () => {
       await tap(page, "Skip it");
       await page.waitForFunction(() => document.querySelector("header")?.innerText.includes("fix"), POLLING);
       await openPart(page, "Log");
-      await shows(page, "outside: Highest of all pairs 228 V, should be 0 to 10 V");
+      await shows(page, "outside: Highest of all pairs 228 V, expected 0 to 10 V");
       await shows(page, "loft is fed from elsewhere, cover stays on");
       await page.locator("ol[aria-label=Log] li button").click();
       await type(page, "What is right", "fed from the garage");
@@ -204,12 +204,12 @@ describe("Run", () => {
         void (isAway && request.method() === "POST" ? request.abort("internetdisconnected") : request.continue()),
     );
     await press(page, "Done");
-    await shows(page, "1 kept here, waiting for the server");
+    await shows(page, "Not sent yet: 1");
     await page.reload({ waitUntil: "networkidle2" });
-    await shows(page, "1 kept here");
+    await shows(page, "Not sent yet: 1");
     isAway = false;
     await page.evaluate(() => window.dispatchEvent(new Event("online")));
-    await showsNot(page, "kept here");
+    await allSent(page);
     const { entries } = (await (await fetch(`${desk.app}/api/v1/jobs/${id}/visit`)).json()) as {
       entries: { step: string }[];
     };
@@ -222,13 +222,13 @@ describe("Run", () => {
     await type(page, "You are", "Robin Ash");
     await openPart(page, "Schedule");
     const alone = await figure(page, HOURS);
-    await shows(page, "Start these early: they run by themselves");
+    await shows(page, "Start these early: they run unattended");
     await page.select(await selectOf(page, "Technicians"), "2");
     expect(await figure(page, HOURS, alone)).toBeGreaterThan(0);
     await openPart(page, "Now");
     await due(page, "survey");
     await press(page, "Done");
-    await showsNot(page, "kept here");
+    await allSent(page);
     const job = (await (await fetch(`${desk.app}/api/v1/jobs/${id}`)).json()) as {
       revision: number;
       document: { site: { nodes: { id: string; name: string }[] } };

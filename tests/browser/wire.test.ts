@@ -23,7 +23,7 @@ describe("Wire", () => {
       await press(page, `Remove ${name}`);
     await shows(page, "The kits of this plan ask for 3 links.");
     await press(page, "Take what is proposed");
-    await shows(page, "54 m of 1200 m at 9600 Bd");
+    await shows(page, "54 m of 1200 m at 9600 baud");
     await press(page, "Move Inverter 3 up the line");
     await page.waitForFunction(() =>
       [...document.querySelectorAll("ol li b")]
@@ -41,16 +41,16 @@ describe("Wire", () => {
   it("ticks off cores one at a time, and keeps the ticks", async () => {
     const page = await desk.tab(`/jobs/${await farm(desk, "Ladder")}/wire`, PHONE);
     await openPart(page, "Wiring");
-    await shows(page, "0 of 25 rows done");
+    await shows(page, "0 of 35 rows done");
     await press(page, "One at a time");
     await shows(page, "the letters mean the opposite here: A goes to B");
     await press(page, "Terminated");
     await shows(page, "the letters mean the opposite here: B goes to A");
     await press(page, "Terminated");
-    await shows(page, "2 of 25 rows done");
+    await shows(page, "2 of 35 rows done");
     await page.waitForFunction(() => document.querySelector("header")?.innerText.includes("Saved"));
     await page.reload({ waitUntil: "networkidle2" });
-    await shows(page, "2 of 25 rows done");
+    await shows(page, "2 of 35 rows done");
   });
 
   it("shows how old a reading is, with dead devices too", async () => {
@@ -139,6 +139,18 @@ describe("Wire", () => {
     await shows(page, "pins 3 and 6 hold white-green and blue, which are not twisted together");
   });
 
+  it("tells from the bytes of a line who is asked, who answers, and who is never asked", async () => {
+    const page = await desk.tab(`/jobs/${await farm(desk, "Bytes")}/wire`);
+    await openPart(page, "Line log");
+    await page.waitForSelector("textarea");
+    await page.focus("textarea");
+    await page.keyboard.sendCharacter("0.000 0B 03 1B 58 00 02 43 96\n0.200 0B 03 1B 58 00 02 43 96\nnonsense");
+    await shows(page, "2 frames, 2 requests, 16 bytes");
+    await shows(page, "Unit 11 was asked and never answered");
+    await shows(page, "In the plan, and never asked:");
+    await shows(page, "Lines that are no bytes: 3.");
+  });
+
   it("names the frames that a battery stopped sending in a CAN log", async () => {
     const id = await desk.fromPattern(answersFor("three-phase-storage", { name: "Log" }));
     const page = await desk.tab(`/jobs/${id}/wire`);
@@ -148,6 +160,7 @@ describe("Wire", () => {
       (_, second) =>
         `(${second}.0) can0 6A4#0000000000000000${second < 8 ? `\n(${second}.3) can0 6C0#0000000000000000` : ""}`,
     );
+    await page.waitForSelector("textarea");
     await page.focus("textarea");
     await page.keyboard.sendCharacter(`${lines.join("\n")}\nnonsense`);
     await shows(page, "Battery stack, Limits: last at 7.3 s, silent for 12.7 s.");

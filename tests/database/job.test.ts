@@ -10,6 +10,7 @@ import {
   jobSearchSchema,
   manyRevisions,
   maybeJob,
+  archiveJob,
   onePageOfJobs,
   restoreJob,
   saveJob,
@@ -76,11 +77,33 @@ describe("job", () => {
     expect(await maybeJob(job.id)).toEqual(job);
   });
 
+  it("keeps the archive out of the list, unchanged, and finds jobs by how far they are and where", async () => {
+    const job = await keptJob({
+      ...demo("larkspur-house"),
+      job: { ...demo("larkspur-house").job, place: "Sluice Row" },
+    });
+    const ids = async (search: object) =>
+      (await onePageOfJobs(jobSearchSchema.parse({ place: "Sluice Row", ...search }))).jobs.map(({ id }) => id);
+    expect(await ids({})).toEqual([job.id]);
+    expect(await ids({ state: "placing" })).toEqual([job.id]);
+    expect(await ids({ state: "proved" })).toEqual([]);
+    expect(await ids({ place: "Sluice" })).toEqual([]);
+    expect(await archiveJob(job.id, true)).toBe(true);
+    expect(await archiveJob(job.id, true)).toBe(true);
+    expect(await ids({})).toEqual([]);
+    expect(await ids({ shelf: "archived", search: "larkspur" })).toEqual([job.id]);
+    expect(await maybeJob(job.id)).toEqual(job);
+    expect((await onePageOfJobs(jobSearchSchema.parse({}))).places).toContain("Sluice Row");
+    expect(await archiveJob(job.id, false)).toBe(true);
+    expect(await ids({})).toEqual([job.id]);
+  });
+
   it("answers unknown and malformed ids as no job", async () => {
     expect(await maybeJob(NOBODY)).toBeUndefined();
     expect(await maybeJob("'; drop table job; --")).toBeUndefined();
     expect(await deleteJob("x")).toBe(false);
     expect(await restoreJob(NOBODY)).toBe(false);
+    expect(await archiveJob(NOBODY, true)).toBe(false);
   });
 
   it("loads a demo job once, and not again after it was deleted", async () => {

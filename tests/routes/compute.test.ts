@@ -40,7 +40,7 @@ describe("POST /api/v1/compute/predict", () => {
     });
   });
 
-  it("refuses a clamp of another kind than its input with 422 and the path", async () => {
+  it("refuses a CT of another kind than its input with 422 and the path", async () => {
     const site = houseSite("single-phase");
     const clashing = { ...site, cts: [{ ...site.cts[0]!, secondary: { value: 5, unit: "A" } }] };
     const { status, body } = await post(

@@ -25,7 +25,7 @@ const entry = { id: randomUUID(), at: "2026-11-28T08:00:00.000Z", person: "Kim",
 const bodies: Record<string, unknown> = {};
 const params: Record<string, string> = { photoId: randomUUID(), kitId: "described-meter", patternId: "two-ct-add-on" };
 /** Asked last, since nothing is left after them; and the way back right behind. */
-const LAST = ["deleteKit", "restoreKit", "deleteJob", "restoreJob"];
+const LAST = ["archiveJob", "unarchiveJob", "deleteKit", "restoreKit", "deleteJob", "restoreJob"];
 
 beforeAll(async () => {
   const made = await fetch(`${fromTestRun("GORMIT_TEST_APP")}/api/v1/jobs?from=pattern`, {

@@ -160,7 +160,7 @@ describe("a job from a pattern", () => {
     ).toMatchObject([{ path: "pattern" }]);
   });
 
-  it("prints no labels in a form that there is not, nor of a job without clamps", async () => {
+  it("prints no labels in a form that there is not, nor of a job without CTs", async () => {
     const demo = JSON.parse(readFileSync(new URL("../../demo/fennel-court.json", import.meta.url), "utf8")) as {
       site: { meters: object[]; cts: object[] };
       tests: object;

@@ -116,7 +116,7 @@ describe("the routes of links", () => {
 });
 
 describe("the wiring schedule", () => {
-  it("comes as CSV and as PDF, and is refused where there is none", async () => {
+  it("comes as CSV and as PDF, with the leads of its CTs where there is no link", async () => {
     const of = async (id: string) => {
       const pattern = shippedPattern(id);
       const job = (await (
@@ -144,7 +144,8 @@ describe("the wiring schedule", () => {
       body: JSON.stringify({ revision, document: { ...document, links: [] } }),
       headers: { "content-type": "application/json" },
     });
-    expect((await fetch(`${storage}/wiring.pdf`)).status).toBe(422);
+    expect((await fetch(`${storage}/wiring.pdf`)).status).toBe(200);
+    expect(await (await fetch(`${storage}/wiring.csv`)).text()).toContain('"CT lead"');
   });
 });
 

@@ -39,7 +39,7 @@ describe("GET /api/v1/patterns and POST /api/v1/patterns/:id/job", () => {
     expect((await call("POST", "/patterns/nowhere/job", {})).status).toBe(404);
   });
 
-  it("follow the schools that are asked for, whatever the job says", async () => {
+  it("follow the methods that are asked for, whatever the job says", async () => {
     const { body } = await call("POST", "/patterns/hybrid-high-voltage/job", {});
     const tested = await call("POST", "/compute/visit", { document: body, schools: { ctTest: "built-in" } });
     const plain = await call("POST", "/compute/visit", { document: body, schools: { ctTest: "load-steps" } });
@@ -48,7 +48,7 @@ describe("GET /api/v1/patterns and POST /api/v1/patterns/:id/job", () => {
     expect([tests(tested), tests(plain)]).toEqual([1, 0]);
   });
 
-  it("answer for every school of every question, and refuse a school that there is not", async () => {
+  it("answer for every method of every question, and refuse a method that there is not", async () => {
     const { body } = await call("POST", "/patterns/split-phase-backup/job", {});
     for (const [id, choice] of Object.entries(schoolChoices))
       for (const option of choice.options) {

@@ -12,7 +12,7 @@ vi.mock("@/db/summaryDue");
 vi.mock("@/workers/serverThreads");
 vi.mock("@/db/job", async (original) => ({ ...(await original<object>()), onePageOfJobs: vi.fn() }));
 
-const PAGE: JobPage = { jobs: [], total: 0, page: 1, pages: 1 };
+const PAGE: JobPage = { jobs: [], total: 0, page: 1, pages: 1, places: [] };
 const ALL = jobSearchSchema.parse({});
 const document = jobFromPattern("two-ct-add-on");
 const summary = jobSummary(document);

@@ -4,7 +4,7 @@ import { createElement, type ReactElement } from "react";
 import { registerPdfFonts } from "@/app/threads/pdfFonts";
 import type { JobDocument } from "@/core/job/jobDocument";
 import { resolve } from "@/core/plan/resolve";
-import { wiringSchedule } from "@/core/links/wiring/wiringSchedule";
+import { wholeWiring } from "@/core/links/wiring/meterWiring";
 import { labels } from "@/core/visit/labels";
 import { LabelSheetPdf, SHEET_FORMS } from "@/ui/print/LabelSheetPdf";
 import { WiringPdf } from "@/ui/print/WiringPdf";
@@ -31,7 +31,7 @@ registerPdfFonts();
 export async function printLabels({ document, form, date, only }: LabelsAsked): Promise<Printed> {
   const wanted = labels(document, date).filter((label) => only === undefined || label.id === only);
   if (wanted.length === 0)
-    return { kind: "nothing", message: "There is nothing to label: the plan has no input with a clamp." };
+    return { kind: "nothing", message: "There is nothing to label: the plan has no input with a CT." };
   const codes = new Map(
     wanted.map((label) => [label.id, QRCode.create(label.text, { errorCorrectionLevel: "M" }).modules]),
   );
@@ -47,10 +47,11 @@ export async function printLabels({ document, form, date, only }: LabelsAsked): 
 
 /** The wiring schedule of a job. */
 export async function printWiring({ document, printed: day }: WiringAsked): Promise<Printed> {
-  const { links, terminated, job } = document;
-  const rows = wiringSchedule(resolve(document));
-  if (rows.length === 0) return { kind: "nothing", message: "There is no core to terminate: the plan has no link." };
-  return printed(createElement(WiringPdf, { job: job.name, links, rows, done: new Set(terminated), printed: day }));
+  const { terminated, job } = document;
+  const groups = wholeWiring(resolve(document));
+  if (groups.length === 0)
+    return { kind: "nothing", message: "There is no core to terminate: the plan has no link and no meter." };
+  return printed(createElement(WiringPdf, { job: job.name, groups, done: new Set(terminated), printed: day }));
 }
 
 async function printed(document: ReactElement<object>): Promise<Printed> {

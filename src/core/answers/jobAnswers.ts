@@ -24,6 +24,7 @@ export const jobPageSchema = z.object({
   total: z.int(),
   page: z.int(),
   pages: z.int(),
+  places: z.array(z.string()),
 });
 /** The log of a job: what was recorded, and which revisions changed which parts. */
 export const visitLogSchema = z.object({

@@ -1,13 +1,13 @@
 import type { Conductor, Site } from "@/core/site/planSchema";
 
-/** One conductor of a clamp's window, and how many clips stand before it on its rail. */
+/** One conductor of a CT's window, and how many CTs stand before it on its rail. */
 export interface Slot {
   readonly ct: string;
   readonly windowAt: number;
   readonly slot: number;
 }
 
-/** The first free slot on its rail for every conductor of every clamp, in plan order. */
+/** The first free slot on its rail for every conductor of every CT, in plan order. */
 export function clipSlots(site: Site): ReadonlyMap<string, readonly Slot[]> {
   const slots = new Map<string, Slot[]>();
   for (const ct of inMeterOrder(site)) {
@@ -20,7 +20,7 @@ export function clipSlots(site: Site): ReadonlyMap<string, readonly Slot[]> {
   return slots;
 }
 
-/** Clamps by the input they feed, so that a clip keeps its slot while others are edited. */
+/** CTs by the input they feed, so that a CT keeps its slot while others are edited. */
 function inMeterOrder(site: Site) {
   const rank = (ct: Site["cts"][number]) => {
     const meter = site.meters.findIndex((candidate) => candidate.id === ct.plug?.meter);

@@ -46,7 +46,7 @@ describe("railBoard", () => {
     );
   });
 
-  it("draws a shared clamp on every conductor through its window and tags it once", () => {
+  it("draws a shared CT on every conductor through its window and tags it once", () => {
     const site = houseSite("single-phase");
     const shared: Site = {
       ...site,

@@ -6,48 +6,51 @@ import { conductorsOf, siteTree } from "@/core/site/tree";
 /** Sizes of a drawn board, in pixels before zoom. */
 export interface BoardSizes {
   readonly railPitch: number;
-  /** Room for a rail that carries a clip. */
+  /** Room for a rail that carries a CT. */
   readonly clipPitch: number;
   readonly clipSize: number;
-  /** Room beside each clip for what it should read and reads; 0 for none. */
+  /** Room beside each CT for what it should read and reads; 0 for none. */
   readonly tagWidth: number;
   readonly plateWidth: number;
   readonly plateHeight: number;
   readonly postWidth: number;
   readonly rowGap: number;
-  /** Bare rail at both ends of a run. */
+  /** Bare rail where a run begins, with room for the conductor's name, and where it ends. */
+  readonly runStart: number;
   readonly runEnd: number;
   /** Room for the name of a post; no column is narrower. */
   readonly postLabelWidth: number;
   readonly margin: number;
 }
 
-/** The board to work on: clips as large as a gloved thumb. */
+/** The board to work on: CTs as large as a gloved thumb. */
 export const WORKING_BOARD: BoardSizes = {
   railPitch: 17,
   clipPitch: 50,
   clipSize: 44,
-  tagWidth: 250,
-  plateWidth: 196,
-  plateHeight: 52,
+  tagWidth: 264,
+  plateWidth: 228,
+  plateHeight: 60,
   postWidth: 26,
-  rowGap: 12,
-  runEnd: 34,
-  postLabelWidth: 150,
+  rowGap: 10,
+  runStart: 32,
+  runEnd: 10,
+  postLabelWidth: 172,
   margin: 14,
 };
 
-/** The board of a plan: no readings beside the clips. */
+/** The board of a plan: no readings beside the CTs. */
 export const PLAN_BOARD: BoardSizes = {
   railPitch: 15,
   clipPitch: 46,
   clipSize: 44,
   tagWidth: 0,
-  plateWidth: 190,
-  plateHeight: 48,
+  plateWidth: 214,
+  plateHeight: 56,
   postWidth: 22,
-  rowGap: 12,
-  runEnd: 34,
+  rowGap: 10,
+  runStart: 32,
+  runEnd: 16,
   postLabelWidth: 128,
   margin: 14,
 };
@@ -62,7 +65,8 @@ export const SMALL_BOARD: BoardSizes = {
   plateHeight: 26,
   postWidth: 14,
   rowGap: 6,
-  runEnd: 18,
+  runStart: 18,
+  runEnd: 12,
   postLabelWidth: 96,
   margin: 6,
 };
@@ -82,14 +86,14 @@ export interface DrawnRail {
   readonly x1: number;
   readonly x2: number;
   readonly y: number;
-  /** The whole strip that belongs to this rail: where a clip dropped lands on it. */
+  /** The whole strip that belongs to this rail: where a CT dropped lands on it. */
   readonly strip: Box;
 }
 
-/** A clamp as it sits on its rail, px. */
+/** A CT as it sits on its rail, px. */
 export interface DrawnClip {
   readonly ct: string;
-  /** Which conductor of the clamp's window this is; 0 carries the tag. */
+  /** Which conductor of the CT's window this is; 0 carries the tag. */
   readonly windowAt: number;
   readonly run: string;
   readonly conductor: Conductor;
@@ -123,9 +127,9 @@ const DEVICE_LABEL_HEIGHT = 38;
 /**
  * Lay a site out as rails: the grid post at the left, every run a bundle of horizontal rails, boards (and
  * whatever else feeds others) as posts, the ends of runs as plates in one column at the right. Rails that
- * carry clips get room for them; clips on one rail stand in slots side by side. Nothing overlaps.
+ * carry CTs get room for them; CTs on one rail stand in slots side by side. Nothing overlaps.
  *
- * For example: A house on one phase with one grid clip: 2 posts, 1 plate, 4 rails, 1 clip.
+ * For example: A house on one phase with one grid CT: 2 posts, 1 plate, 4 rails, 1 CT.
  */
 export function railBoard(site: Site, sizes: BoardSizes = WORKING_BOARD): RailBoardLayout {
   const plan = new BoardPlan(site, sizes);
@@ -179,12 +183,12 @@ class BoardPlan {
   }
 
   private runLength(node: SiteNode): number {
-    const { clipSize, tagWidth, runEnd } = this.sizes;
+    const { clipSize, tagWidth, runStart, runEnd } = this.sizes;
     const most = conductorsOf(node, this.site).reduce(
       (max, conductor) => Math.max(max, ...this.onRail(node.id, conductor).map((slot) => slot.slot + 1)),
       0,
     );
-    return 2 * runEnd + most * slotWidth(clipSize, tagWidth);
+    return runStart + runEnd + most * slotWidth(clipSize, tagWidth);
   }
 
   /** Left edge of each column of posts: as far right as the longest run that ends in the column needs. */
@@ -241,7 +245,7 @@ class BoardPlan {
       this.isPost(node) && node.kind !== "grid"
         ? { top: top + labelHeight(node), height: height - labelHeight(node) }
         : { top, height };
-    // A run reaches its post at the top: on a tall board the clips at the supply are then what is seen first.
+    // A run reaches its post at the top: on a tall board the CTs at the supply are then what is seen first.
     const bundle = this.isPost(node) ? { top: inner.top, height: this.bundleHeight(node) } : inner;
     if (node.kind !== "grid") this.drawRun(node, columns.posts[depth - 1]! + postWidth, x, bundle);
     if (!this.isPost(node)) {
@@ -251,25 +255,41 @@ class BoardPlan {
       this.nodes.push({ node, shape: "plate", box, label: box });
       return;
     }
-    const box = { x, y: inner.top, width: postWidth, height: inner.height };
-    this.nodes.push({
-      node,
-      shape: "post",
-      box,
-      label: { x, y: inner.top - labelHeight(node), width: this.sizes.postLabelWidth, height: labelHeight(node) },
-    });
     const children = this.children(node.id);
     const used =
       children.reduce((sum, child) => sum + this.blockHeight(child), 0) + Math.max(0, children.length - 1) * rowGap;
     let childTop = inner.top + (inner.height - used) / 2;
-    for (const child of children) {
-      this.draw(child, childTop, columns);
+    const tops = children.map((child) => {
+      const own = childTop;
       childTop += this.blockHeight(child) + rowGap;
-    }
+      return own;
+    });
+    const post = node.kind === "grid" ? this.supplyPost(children, tops, inner) : inner;
+    this.nodes.push({
+      node,
+      shape: "post",
+      box: { x, y: post.top, width: postWidth, height: post.height },
+      label: { x, y: post.top - labelHeight(node), width: this.sizes.postLabelWidth, height: labelHeight(node) },
+    });
+    for (const [at, child] of children.entries()) this.draw(child, tops[at]!, columns);
+  }
+
+  /** The supply's post is only as tall as the runs that leave it: beside the rest of the board is nothing of it. */
+  private supplyPost(
+    children: readonly SiteNode[],
+    tops: readonly number[],
+    inner: { readonly top: number; readonly height: number },
+  ): { readonly top: number; readonly height: number } {
+    const last = children.at(-1);
+    if (!last) return inner;
+    const runTop = (node: SiteNode, top: number) => top + (this.isPost(node) ? labelHeight(node) : 0);
+    const runHeight = this.isPost(last) ? this.bundleHeight(last) : this.blockHeight(last);
+    const top = runTop(children[0]!, tops[0]!);
+    return { top, height: runTop(last, tops.at(-1)!) + runHeight - top };
   }
 
   private drawRun(node: SiteNode, x1: number, x2: number, block: { top: number; height: number }): void {
-    const { clipSize, tagWidth, runEnd } = this.sizes;
+    const { clipSize, tagWidth, runStart } = this.sizes;
     const conductors = conductorsOf(node, this.site);
     let top = block.top + (block.height - this.bundleHeight(node)) / 2;
     // A plate is taller than a thin bundle: the outer rails' strips take what is left, for thumbs to hit.
@@ -288,7 +308,7 @@ class BoardPlan {
         strip: { x: x1, y: top - above, width: x2 - x1, height: pitch + above + below },
       });
       for (const { ct, windowAt, slot } of this.onRail(node.id, conductor)) {
-        const x = x1 + runEnd + slot * slotWidth(clipSize, tagWidth);
+        const x = x1 + runStart + slot * slotWidth(clipSize, tagWidth);
         this.clips.push({
           ct,
           windowAt,

@@ -824,7 +824,7 @@ describe("diversion", () => {
 });
 
 describe("a wrong sight", () => {
-  it("is told per actor with its cure, by the clamps as they are fitted", () => {
+  it("is told per actor with its cure, by the CTs as they are fitted", () => {
     const twice = {
       ...cottage.site,
       cts: cottage.site.cts.map((ct) =>
@@ -857,7 +857,7 @@ describe("who sees what", () => {
       whoSeesWhat(resolve(job), as).map(({ controller, device, words: own }) => [`${controller.id} ${device.id}`, own]),
     );
 
-  it("gives each device its sign in each controller's grid sum, from the plan and from the clamps as fitted", () => {
+  it("gives each device its sign in each controller's grid sum, from the plan and from the CTs as fitted", () => {
     const planned = words(cottage, "planned");
     expect([planned.get("charger solar"), planned.get("charger battery"), planned.get("charger house")]).toEqual([
       "seen",

@@ -35,7 +35,7 @@ const CONTROL_CHECKS: readonly Check[] = [
 
 /**
  * What is wrong with the control of a site before anything is simulated: values that cannot be entered, a limit without
- * a proof or with one that failed, who sees what with the clamps as fitted, heaters, backup and hubs.
+ * a proof or with one that failed, who sees what with the CTs as fitted, heaters, backup and hubs.
  */
 export function controlFindings(plan: ResolvedPlan): readonly Finding[] {
   return CONTROL_CHECKS.flatMap((check) => check(plan));

@@ -125,7 +125,7 @@ function ratioEntries({ site, meterById }: ResolvedPlan, { meter }: ExportLimite
         {
           field: `CT ratio of ${inputTag(site, meter.id, input.n)}`,
           value: ratio.kind === "entry" ? plainText(ratio.text) : "cannot be entered",
-          why: ratio.kind === "entry" ? `${input.primaryA} A clamp` : plainText(ratio.why),
+          why: ratio.kind === "entry" ? `${input.primaryA} A CT` : plainText(ratio.why),
           isProblem: ratio.kind !== "entry",
         },
       ];

@@ -36,7 +36,7 @@ export interface WrongSight {
  * counts. A
  * flow of several devices counts by their rating; one without a device counts as it should.
  *
- * For example: A battery's meter with the roof's run through two of its clamps: { actor: "battery", sight: { sun: 2, …
+ * For example: A battery's meter with the roof's run through two of its CTs: { actor: "battery", sight: { sun: 2, …
  * } }.
  */
 export function wrongSights(sights: readonly Sight[]): readonly WrongSight[] {
@@ -84,7 +84,7 @@ export function sightMistakes(
       ];
     if (factor < 0)
       return [
-        { flow, words: `sees the ${flow} the wrong way`, cure: `turn the clamp that is round the run of the ${flow}` },
+        { flow, words: `sees the ${flow} the wrong way`, cure: `turn the CT that is round the run of the ${flow}` },
       ];
     if (factor < 1)
       return [

@@ -12,7 +12,7 @@ const PROBE_W = 1000;
 const SAME = 0.05;
 /** Kinds that usually bring a CT of their own. */
 const OWN_CT_KINDS: readonly SiteNode["kind"][] = ["diverter", "battery-inverter", "hybrid-inverter", "ev-charger"];
-const SOURCE = "Signs of each device in each controller's measured sum, from plan and clamps";
+const SOURCE = "Signs of each device in each controller's measured sum, from plan and CTs";
 
 /** How a device stands in a controller's grid sum: 1 as a load should, 0 not at all, −1 the wrong way, 2 twice. */
 export interface Sight {
@@ -25,7 +25,7 @@ export interface Sight {
 /**
  * What each controller sees of each device: the change of its grid sum when the device alone takes 1000 W, by the plan
  * or
- * with the clamps as they are fitted.
+ * with the CTs as they are fitted.
  *
  * For example: A diverter whose CT is round the house's run only: the battery behind the board is "not seen".
  */
@@ -92,7 +92,7 @@ export function sightFindings(
           said`${controller.name} sees ${device.name} ${figure(factor.toFixed(1))} times.`,
           words === "counted twice"
             ? "Take its run out of one of the two windows"
-            : "Turn the clamp that is round its run",
+            : "Turn the CT that is round its run",
           SOURCE,
         ),
         id: `${words}:${controller.id}:${device.id}`,

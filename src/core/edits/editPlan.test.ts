@@ -39,7 +39,7 @@ describe("editing a plan", () => {
     expect(after.kits.map(({ id }) => id)).toContain("charger-hub-7k");
   });
 
-  it("re-feeds what hung from a removed board, and drops the clamp that measured it", () => {
+  it("re-feeds what hung from a removed board, and drops the CT that measured it", () => {
     const board = edit.addNode({ kind: "board", name: "Garage board", fedFrom: "board" })(addOn);
     const fed = edit.changeNode("solar", { fedFrom: "garage-board" })(board);
     const metered = edit.addMeter({
@@ -70,7 +70,7 @@ describe("editing a plan", () => {
     expect(node(back, "board")?.phases).toEqual(["L1"]);
   });
 
-  it("moves a clamp that sat as planned with its input, and leaves one that was fitted otherwise", () => {
+  it("moves a CT that sat as planned with its input, and leaves one that was fitted otherwise", () => {
     const moved = edit.changeInput("meter", 2, { measures: [{ run: "board", conductor: "L1" }], arrow: "to-grid" })(
       addOn,
     );
@@ -96,7 +96,7 @@ describe("editing a plan", () => {
     expect(edit.addInput("meter", "solar", "L1", "generation")(two)).toBe(two);
   });
 
-  it("measures circuits with a clamp each instead of through one window, as long as the kit has inputs", () => {
+  it("measures circuits with a CT each instead of through one window, as long as the kit has inputs", () => {
     const shared = jobFromPattern("metering-gateway");
     expect(edit.separateClamps("gateway", 1, ["roof-east", "roof-west"])(shared)).toBe(shared);
     const room = edit.removeInput("gateway", 2)(shared);
@@ -161,7 +161,7 @@ describe("editing a plan", () => {
   });
 });
 
-describe("a clamp that is turned and has its leads swapped", () => {
+describe("a CT that is turned and has its leads swapped", () => {
   it("reads the same, on any site in any state", () => {
     fc.assert(
       fc.property(

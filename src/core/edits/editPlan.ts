@@ -182,7 +182,7 @@ export function removeEquipment(id: string): Edit {
   return (document) => edited(document, { equipment: document.site.equipment.filter((item) => item.id !== id) });
 }
 
-/** Add a meter of a kit, its first inputs on the phases of a run and each with a clamp as planned. */
+/** Add a meter of a kit, its first inputs on the phases of a run and each with a CT as planned. */
 export function addMeter({
   name,
   kit,
@@ -233,7 +233,7 @@ export function changeMeter(id: string, change: Partial<Omit<Meter, "id">>, kit?
     });
 }
 
-/** Take a meter away, with its clamps and readings. */
+/** Take a meter away, with its CTs and readings. */
 export function removeMeter(id: string): Edit {
   return (document) =>
     edited(document, {
@@ -242,7 +242,7 @@ export function removeMeter(id: string): Edit {
     });
 }
 
-/** Take the next free input of a meter into use, with its clamp. Unchanged when the kit has no more. */
+/** Take the next free input of a meter into use, with its CT. Unchanged when the kit has no more. */
 export function addInput(meterId: string, run: string, conductor: Conductor, role: SensingRole): Edit {
   return (document) => {
     const { site, kits } = document;
@@ -282,7 +282,7 @@ export function freeInputs(meter: Meter, kit: Kit | undefined): number {
 }
 
 /**
- * Measure several runs of one input with a clamp each instead of through one window: the input keeps the first, and a
+ * Measure several runs of one input with a CT each instead of through one window: the input keeps the first, and a
  * further input of the same role takes each other. Unchanged when the kit has not enough inputs.
  *
  * For example: An input on East and West roof becomes input 1 on East roof and input 3 on West roof.
@@ -306,7 +306,7 @@ export function separateClamps(meterId: string, n: number, runs: readonly string
   };
 }
 
-/** Change what an input is meant to be. Its clamp follows where it sat as planned. */
+/** Change what an input is meant to be. Its CT follows where it sat as planned. */
 export function changeInput(meterId: string, n: number, change: Partial<Omit<MeterInput, "n">>, ctKit?: Kit): Edit {
   return (document) =>
     edited(withKit(document, ctKit), {
@@ -321,7 +321,7 @@ export function changeInput(meterId: string, n: number, change: Partial<Omit<Met
     });
 }
 
-/** Take one input of a meter away, with its clamp and readings. */
+/** Take one input of a meter away, with its CT and readings. */
 export function removeInput(meterId: string, n: number): Edit {
   return (document) =>
     edited(document, {

@@ -8,7 +8,7 @@ import type { Phase } from "@/core/phase";
 /**
  * Make a job hang together again after an edit of its plan: what was fed by something that went hangs from what fed
  * that, phases shrink to what the feeder has, windows, plugs, test steps and readings of what is gone go with it, and
- * a clamp that sat as planned follows the plan. What is untouched stays the same.
+ * a CT that sat as planned follows the plan. What is untouched stays the same.
  *
  * For example: After a board of three phases becomes one of L1, the devices below it are on L1.
  *
@@ -138,7 +138,7 @@ function tidyCts(before: Site, site: Site): Ct[] {
     if (!ct.plug) return [{ ...ct, around: tidyWindow(ct.around, site) }];
     const was = inputOf(before, ct.plug.meter, ct.plug.input);
     const is = inputOf(site, ct.plug.meter, ct.plug.input);
-    // A clamp goes with its input, as its label does.
+    // A CT goes with its input, as its label does.
     if (!is) return was ? [] : [{ ...ct, plug: null, around: tidyWindow(ct.around, site) }];
     if (was && isAsPlanned(ct, was.meter, was.input)) return [{ ...idealCt(is.meter, is.input), id: ct.id }];
     return [{ ...ct, around: tidyWindow(ct.around, site) }];

@@ -6,7 +6,7 @@ import type { Site } from "@/core/site/planSchema";
 /** A display in whole watts shows no smaller difference. */
 const SAME_W = 0.5;
 
-/** What an input should read and what it reads with the clamps as fitted. */
+/** What an input should read and what it reads with the CTs as fitted. */
 export interface ComparedReading {
   readonly meter: string;
   readonly input: number;
@@ -14,7 +14,7 @@ export interface ComparedReading {
   readonly run: string;
   readonly shouldW: number;
   readonly shouldTowardLoadW: number;
-  /** Undefined where nothing can be predicted: the clamp gives another kind of signal than the input takes. */
+  /** Undefined where nothing can be predicted: the CT gives another kind of signal than the input takes. */
   readonly readsW: number | undefined;
   readonly readsTowardLoadW: number | undefined;
   readonly differs: boolean;
@@ -24,7 +24,7 @@ export interface ComparedReading {
 /**
  * What every input reads as fitted beside what it should read as planned, in one state of the site.
  *
- * For example: A turned clamp on 900 W of import: should 900, reads −900, differs.
+ * For example: A turned CT on 900 W of import: should 900, reads −900, differs.
  */
 export function compareReadings(site: Site, state: SiteState): readonly ComparedReading[] {
   const fitted = predict(site, "fitted", state).inputs;

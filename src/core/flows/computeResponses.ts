@@ -68,6 +68,7 @@ const explanationShape = {
       phase: phaseSchema.nullable(),
       powerW: z.number(),
       gainBits: z.number(),
+      settles: z.number().describe("The part of what is still open that it would settle, 0 to 1"),
       why: z.string(),
       devices: z.array(knownDeviceShape),
     }),

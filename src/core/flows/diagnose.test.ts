@@ -49,7 +49,7 @@ describe("diagnose", () => {
         // A ratio on the solar meter hides behind the tolerance of the inverter's own display.
         if (fault.kind === "ratio" && Math.abs(Math.log(fault.gain)) < 0.35) continue;
         const diagnosis = diagnosed(site, seenWith(site, [fault], usualSheet(site, 1)));
-        // On a balanced inverter exchanged clamps, exchanged taps and rotations fit alike: the fault must be
+        // On a balanced inverter exchanged CTs, exchanged taps and rotations fit alike: the fault must be
         // shown, and nothing above it may fit much worse.
         const at = diagnosis.hypotheses.findIndex((hypothesis) =>
           [hypothesis.faults, ...hypothesis.alternatives].some((faults) => isDeepStrictEqual(faults, [fault])),
@@ -172,7 +172,7 @@ describe("diagnose", () => {
     expect(best.alternatives).toContainEqual([{ kind: "wrong-phase", meter: "m2", input: 1, conductor: "L2" }]);
   });
 
-  it("tells clamps in each other's places from plugs exchanged where their arrows differ, and only there", () => {
+  it("tells CTs in each other's places from plugs exchanged where their arrows differ, and only there", () => {
     const plain = houseSite("three-phase");
     const [meter] = plain.meters;
     const turned = withIdealClamps({
@@ -192,7 +192,7 @@ describe("diagnose", () => {
       const fault = { kind, meter: "m1", inputs: [1, 3] } as const;
       const outcome = diagnosed(turned, seenWith(turned, [fault], usualSheet(turned)));
       expect(outcome.hypotheses[0]!.faults).toEqual([fault]);
-      expect(outcome.hypotheses[0]!.cure[0]).toMatch(kind === "exchanged" ? /^Exchange the leads/ : /^Open the clamps/);
+      expect(outcome.hypotheses[0]!.cure[0]).toMatch(kind === "exchanged" ? /^Exchange the leads/ : /^Open A1 and A3/);
     }
   });
 

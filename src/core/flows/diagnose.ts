@@ -99,7 +99,7 @@ export interface DiagnosisProgress {
  * What one odd reading, switching or device explains as well is doubted, not found: see `findDoubt`.
  *
  * For example: Input 1 reads −2410 W with a 2200 W kettle on and solar off, and −195 W without: `reading-doubtful`,
- * best explanation `reversed`; with −2420 W when it is read again: `faults-found`, cure "Turn the clamp of input 1
+ * best explanation `reversed`; with −2420 W when it is read again: `faults-found`, cure "Turn the CT of input 1
  * round, or swap its two leads".
  *
  * @returns The ranked explanations, or `too-many` when there are over `MAX_COMBINATIONS`.

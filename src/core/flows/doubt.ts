@@ -4,7 +4,7 @@ import { EvidenceScorer, jointEvidence, otherParts, type SeenEvidence } from "@/
 import type { SeenStep } from "@/core/flows/factoredStep";
 import type { Fault } from "@/core/flows/faults";
 import type { HypothesisSet } from "@/core/flows/hypothesisSet";
-import type { NextTest } from "@/core/flows/nextTests";
+import { entropyBits, type NextTest } from "@/core/flows/nextTests";
 import { oddities, type Oddity, type OddityKind } from "@/core/flows/oddities";
 import { respond } from "@/core/flows/powerModel";
 import type { TestProblem } from "@/core/flows/testProblem";
@@ -122,7 +122,7 @@ export function* findDoubt(
   }
   if (!found) return undefined;
   const said = saidDoubt(problem, set, found);
-  return { said, logs, again: readAgain(problem, said, entropyBits(found.log - bestLog)) };
+  return { said, logs, again: readAgain(problem, said, oddsBits(found.log - bestLog)) };
 }
 
 /** Every hypothesis that one fault comes to. */
@@ -215,9 +215,9 @@ function likely({ seen, inputs }: TestProblem, { step }: Oddity, { meter, input,
 }
 
 /** What a reading tells that decides between two explanations, from how much likelier (ln) the one is, bits. */
-function entropyBits(logOdds: number): number {
+function oddsBits(logOdds: number): number {
   const p = 1 / (1 + Math.exp(-logOdds));
-  return [p, 1 - p].reduce((sum, share) => sum - (share > 0 ? share * Math.log2(share) : 0), 0);
+  return entropyBits([p, 1 - p]);
 }
 
 /** The same step once more: the cheapest test there is. */
@@ -233,6 +233,7 @@ function readAgain({ sheet, site }: TestProblem, { step, readings }: Doubt, gain
     phase: null,
     powerW: 0,
     gainBits,
+    settles: 1,
     why: `settles whether the fitting is wrong or ${what} ${isFew && readings.length === 1 ? "was" : "were"} misread`,
     devices: own.devices,
   };

@@ -36,6 +36,7 @@ describe("editing a test sheet", () => {
       phase: "L2",
       powerW: 2000,
       gainBits: 1,
+      settles: 1,
       why: "",
       devices: [{ node: "kettleL2", powerW: 2000, reactiveVar: 0, toleranceW: 100 }],
     };
@@ -52,6 +53,7 @@ describe("editing a test sheet", () => {
       phase: "L3",
       powerW: 2000,
       gainBits: 1,
+      settles: 1,
       why: "",
       devices: [],
     };

@@ -19,12 +19,17 @@ export function changeStep(sheet: TestSheet, at: number, change: Partial<TestSte
   return step ? { ...sheet, steps: sheet.steps.with(at, { ...step, ...change }) } : sheet;
 }
 
-/** Write down what one input showed in a step; undefined takes it out again. A typed reading is one that was seen. */
+/**
+ * Write down what one input showed in a step; undefined takes it out again. A typed reading is one that was seen.
+ *
+ * @param readAt When it was read, ISO 8601.
+ */
 export function setReading(
   sheet: TestSheet,
   at: number,
   input: { meter: string; input: number },
   powerW: number | undefined,
+  readAt?: string,
 ): TestSheet {
   const step = sheet.steps[at];
   if (!step) return sheet;
@@ -33,9 +38,17 @@ export function setReading(
   const index = step.readings.findIndex(isIt);
   const others = step.readings.filter((reading) => !isIt(reading));
   if (powerW === undefined) return index < 0 ? sheet : changeStep(sheet, at, { readings: others });
-  const reading = { meter: input.meter, input: input.input, powerW };
+  const reading = { meter: input.meter, input: input.input, powerW, ...(readAt !== undefined && { readAt }) };
   const readings = index < 0 ? [...step.readings, reading] : step.readings.with(index, reading);
   return changeStep(sheet, at, { readings, source: "seen" });
+}
+
+/** Write down what a device showed after the last reading of a step, W; undefined takes it out again. */
+export function setAfter(sheet: TestSheet, at: number, node: string, afterW: number | undefined): TestSheet {
+  const devices = sheet.steps[at]?.devices.map((device) =>
+    device.node === node ? { ...readOnce(device), ...(afterW !== undefined && { afterW }) } : device,
+  );
+  return devices ? changeStep(sheet, at, { devices }) : sheet;
 }
 
 /** Add a step of one's own at the end, with nothing known and nothing read. */
@@ -62,10 +75,21 @@ export function addPlanned(sheet: TestSheet, steps: readonly PlannedStep[], newI
   return { ...sheet, steps: [...sheet.steps, ...added].slice(0, MAX_TEST_STEPS) };
 }
 
+/** A device without what it showed after the last reading. */
+function readOnce({ afterW: _, ...device }: KnownDevice): KnownDevice {
+  return device;
+}
+
 /** Put the same step once more behind a step, with nothing read yet. */
 export function repeatStep(sheet: TestSheet, at: number, id: string): TestSheet {
   const step = sheet.steps[at];
-  const copy: TestStep | undefined = step && { ...step, id, readings: [], source: "seen" };
+  const copy: TestStep | undefined = step && {
+    ...step,
+    id,
+    devices: step.devices.map(readOnce),
+    readings: [],
+    source: "seen",
+  };
   return copy ? { ...sheet, steps: sheet.steps.toSpliced(at + 1, 0, copy) } : sheet;
 }
 

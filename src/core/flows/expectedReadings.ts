@@ -49,14 +49,17 @@ export function expectedReadings(
       const meanW = respond(row, step.powers.mean) + dot(response, belief.mean);
       // Before anything is known the latents are independent: there is nothing to solve.
       if (explainedBy) solveLowerInPlace(belief.factor, latents.count, response, 1);
-      const variance = dot(response, response) + readingVariance(problem.sheet.noise, meanW);
+      const spreadW = step.extraSdW?.[step.slots.indexOf(slot)] ?? 0;
+      const variance = dot(response, response) + readingVariance(problem.sheet.noise, meanW) + spreadW ** 2;
       return { ...input, meanW, bandW: BAND_SDS * Math.sqrt(variance) };
     }),
   );
 }
 
 /** The faults that a diagnosis is sure of, to narrow the bands by; undefined while it is not. */
-export function sureFaults(diagnosis: Diagnosis | undefined): readonly Fault[] | undefined {
+export function sureFaults(
+  diagnosis: Pick<Diagnosis, "verdict" | "hypotheses"> | undefined,
+): readonly Fault[] | undefined {
   const isSure = diagnosis?.verdict === "as-planned" || diagnosis?.verdict === "faults-found";
   return isSure ? diagnosis.hypotheses[0]?.faults : undefined;
 }
@@ -99,7 +102,7 @@ function updated(problem: TestProblem, latents: LatentLayout, fitting: SiteFitti
       const readingW = step.readingsW[index]!;
       const row = rows[slot]!;
       const response = latentResponse(row, step.powers, latents, at);
-      const variance = readingVariance(problem.sheet.noise, readingW);
+      const variance = readingVariance(problem.sheet.noise, readingW) + (step.extraSdW?.[index] ?? 0) ** 2;
       const residual = readingW - respond(row, step.powers.mean);
       for (let i = 0; i < count; i++) {
         if (response[i] === 0) continue;

@@ -13,14 +13,14 @@ describe("explainReading", () => {
     const turned = withCt({ arrow: "to-grid" });
     expect(explainReading(turned, tenAmps, at)).toEqual([
       { name: "sign", value: "−1", because: "positive means into the site, arrow against what the kit wants" },
-      { name: "gain", value: "1", because: "input set to 200 A, clamp of 200 A" },
+      { name: "gain", value: "1", because: "input set to 200 A, CT of 200 A" },
       { name: "V", value: "230 V at 0°", because: "tap V1 is on L1" },
       { name: "I", value: "10 A at 0°", because: "through the window" },
       { name: "P", value: "−2.30 kW", because: "what the input reads" },
     ]);
   });
 
-  it("ends at what predict reads, whatever is done to the clamp", () => {
+  it("ends at what predict reads, whatever is done to the CT", () => {
     for (const change of [{ turns: 3 }, { primaryA: 80 }, { leads: "swapped" as const }, { around: [] }]) {
       const site = withCt(change);
       expect(explainReading(site, tenAmps, at).at(-1)!.value).toBe(
@@ -29,7 +29,7 @@ describe("explainReading", () => {
     }
   });
 
-  it("says nothing of an input without a clamp, or with one of another kind", () => {
+  it("says nothing of an input without a CT, or with one of another kind", () => {
     expect(explainReading({ ...houseSite("single-phase"), cts: [] }, tenAmps, at)).toEqual([]);
     expect(explainReading(withCt({ secondary: { value: 5, unit: "A" } }), tenAmps, at)).toEqual([]);
   });

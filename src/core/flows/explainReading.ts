@@ -21,9 +21,9 @@ export const READING_FORMULA = "P = sign · gain · Re(V · I*)";
 
 /**
  * A reading as fitted, taken apart into the factors of its formula with the site's values in them. Empty for
- * an input without a clamp, or with one of another kind of signal.
+ * an input without a CT, or with one of another kind of signal.
  *
- * For example: A turned clamp on 10 A at 230 V: sign "−1" because "arrow against what the kit wants", …, "−2.30 kW".
+ * For example: A turned CT on 10 A at 230 V: sign "−1" because "arrow against what the kit wants", …, "−2.30 kW".
  */
 export function explainReading(site: Site, state: SiteState, at: InputRef): readonly ReadingFactor[] {
   const { meter, input } = inputOf(site, at);
@@ -38,7 +38,7 @@ export function explainReading(site: Site, state: SiteState, at: InputRef): read
   const powerW = sign * gain * multiply(voltage, conjugate(current)).re;
   return [
     { name: "sign", value: sign > 0 ? "+1" : "−1", because: signReason(input, ct) },
-    { name: "gain", value: rounded(gain), because: `input set to ${input.primaryA} A, clamp of ${ct.primaryA} A` },
+    { name: "gain", value: rounded(gain), because: `input set to ${input.primaryA} A, CT of ${ct.primaryA} A` },
     { name: "V", value: phasorText(voltage, "V"), because: `tap ${input.tap} is on ${tapPhase}` },
     {
       name: "I",

@@ -12,7 +12,7 @@ export interface SeenStep {
   readonly slots: readonly number[];
   readonly readingsW: readonly number[];
   /** How much further than the display's noise a reading may be off, W; nowhere where it is left out. */
-  readonly extraSdW?: readonly number[];
+  readonly extraSdW?: readonly number[] | undefined;
 }
 
 /** A step as it is scored: its readings with their noise, and what every response row makes of its powers. */

@@ -28,16 +28,16 @@ export type Fault =
   | { readonly kind: "meter-reversed"; readonly meter: string }
   | { readonly kind: "wrong-phase"; readonly meter: string; readonly input: number; readonly conductor: Phase }
   | { readonly kind: "exchanged"; readonly meter: string; readonly inputs: readonly [number, number] }
-  /** Each of the two clamps is round what the other was meant for, with its own arrow, and in its own input. */
+  /** Each of the two CTs is round what the other was meant for, with its own arrow, and in its own input. */
   | { readonly kind: "places-exchanged"; readonly meter: string; readonly inputs: readonly [number, number] }
-  /** Each listed input holds the clamp meant for the next one, the last the first's. */
+  /** Each listed input holds the CT meant for the next one, the last the first's. */
   | { readonly kind: "rotated"; readonly meter: string; readonly inputs: readonly [number, number, number] }
   | { readonly kind: "wrong-run"; readonly meter: string; readonly input: number; readonly run: string }
   | { readonly kind: "ratio"; readonly meter: string; readonly input: number; readonly gain: number }
   | { readonly kind: "dead"; readonly meter: string; readonly input: number }
   | { readonly kind: "taps-exchanged"; readonly meter: string; readonly taps: readonly [string, string] };
 
-/** A fault of one input alone; the others move clamps or taps between places. */
+/** A fault of one input alone; the others move CTs or taps between places. */
 export type InputFault = Extract<Fault, { readonly input: number }>;
 
 /** A fault that could be there, with its prior probability. */
@@ -47,7 +47,7 @@ export interface CandidateFault {
 }
 
 /**
- * Every single fault that a site's meters can have, with its prior. Faults that move clamps or taps
+ * Every single fault that a site's meters can have, with its prior. Faults that move CTs or taps
  * between places come first, those of single inputs after them: the order in which they apply.
  *
  * `meter-reversed` needs two inputs: on a meter with one it is the same as `reversed`.
@@ -75,7 +75,7 @@ export function candidateFaults(site: Site): readonly CandidateFault[] {
   return [...moving.map((fault) => ({ fault, prior: FAULT_PRIORS[fault.kind] })), ...single];
 }
 
-/** Whether it makes no difference if two clamps change their plugs or their places. */
+/** Whether it makes no difference if two CTs change their plugs or their places. */
 function isAlikeClamp(a: MeterInput, b: MeterInput): boolean {
   return (
     a.arrow === b.arrow &&
@@ -115,7 +115,7 @@ function inputFaults(site: Site, meter: string, input: MeterInput): readonly Can
   }));
 }
 
-/** A clamp slips to another phase of the run it is on; a window that holds several phases has no such slip. */
+/** A CT slips to another phase of the run it is on; a window that holds several phases has no such slip. */
 function otherPhases(site: Site, input: MeterInput): readonly Phase[] {
   const planned = onlyConductor(input);
   if (!planned) return [];

@@ -40,8 +40,8 @@ export function plannedFitting(site: Site): SiteFitting {
 }
 
 /**
- * Apply one fault to a fitting. Apply faults that move clamps or taps before those of single inputs.
- * A clamp that moves to another input keeps its own arrow and ratio. The result may be one that cannot
+ * Apply one fault to a fitting. Apply faults that move CTs or taps before those of single inputs.
+ * A CT that moves to another input keeps its own arrow and ratio. The result may be one that cannot
  * exist (see `inputCanExist`); that is asked of the whole combination, not of each fault on the way.
  *
  * For example: `applyFault(site, plannedFitting(site), { kind: "dead", meter: "m1", input: 2 }).inputs[1]?.gain` gives
@@ -153,7 +153,7 @@ export function inputOf(
   return { meter, input };
 }
 
-/** Move clamps between inputs of one meter: each pair says which input receives the clamp of which. */
+/** Move CTs between inputs of one meter: each pair says which input receives the CT of which. */
 function moved(
   site: Site,
   fitting: SiteFitting,

@@ -22,7 +22,7 @@ export function combinationCount(candidates: number, maxFaults: number): number 
  * Combine up to `maxFaults` distinct faults in every way that can exist, and merge the combinations whose
  * every input answers alike to every possible device power.
  *
- * Faults that move clamps or taps are applied to whole fittings; they are few. Those of single inputs, the
+ * Faults that move CTs or taps are applied to whole fittings; they are few. Those of single inputs, the
  * bulk, walk through a table of input states that is filled as they are first met. In slices.
  */
 export function* hypothesisSet(

@@ -16,7 +16,7 @@ export function inputSign(input: MeterInput, ct: Pick<Ct, "arrow" | "leads">): 1
  * How many times too large an input reads: (input primary / CT primary) × (CT secondary / input secondary).
  * Undefined when one is in volts and the other in amperes, which no ratio can mend.
  *
- * For example: An input set to 100 A with a 200 A clamp of the same secondary: 0.5.
+ * For example: An input set to 100 A with a 200 A CT of the same secondary: 0.5.
  */
 export function inputGain(input: MeterInput, ct: Pick<Ct, "primaryA" | "secondary">): number | undefined {
   if (isVoltage(input.secondary) !== isVoltage(ct.secondary)) return undefined;

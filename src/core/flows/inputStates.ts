@@ -4,7 +4,7 @@ import type { SiteResponses } from "@/core/flows/responses";
 import type { Site } from "@/core/site/planSchema";
 import type { Phase } from "@/core/phase";
 
-/** The response of a state that cannot exist, such as a clamp on a conductor that the run lacks. */
+/** The response of a state that cannot exist, such as a CT on a conductor that the run lacks. */
 export const CANNOT_EXIST = -1;
 
 const NOT_MET = -1;

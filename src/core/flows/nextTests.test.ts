@@ -1,6 +1,7 @@
 import { describe, expect, it } from "vitest";
 import { diagnose, fittingWith } from "@/core/flows/diagnose";
 import { siteWithFitting } from "@/core/flows/fitting";
+import { settlesText } from "@/core/flows/nextTests";
 import { normalPoints } from "@/core/flows/normalPoints";
 import { simulateSeen } from "@/core/flows/simulateSeen";
 import { testSheetShape } from "@/core/flows/testSheetSchema";
@@ -47,6 +48,26 @@ describe("nextTests", () => {
     const outcome = diagnose(site, { ...restOnly, steps: [] });
     if (outcome.kind !== "diagnosed") throw new Error(outcome.kind);
     for (const test of outcome.diagnosis.nextTests) expect(test.gainBits).toBeLessThan(Math.log2(24));
+  });
+});
+
+describe("settlesText", () => {
+  it("says how much a test would settle in tenths, and never all or nothing of what it does not know", () => {
+    expect([0.01, 0.34, 0.87, 0.99].map(settlesText)).toEqual([
+      "would settle little of what is still open",
+      "would settle 3 of 10 of what is still open",
+      "would settle 9 of 10 of what is still open",
+      "would settle nearly all that is still open",
+    ]);
+  });
+
+  it("is a part of what is open: no test settles more than all, and the best settles the most", () => {
+    const outcome = diagnose(houseSite("three-phase"), { ...restOnly, steps: [] });
+    if (outcome.kind !== "diagnosed") throw new Error(outcome.kind);
+    const shares = outcome.diagnosis.nextTests.map(({ settles }) => settles);
+    expect(shares).toEqual(shares.toSorted((a, b) => b - a));
+    for (const share of shares) expect(share).toBeLessThanOrEqual(1);
+    expect(shares[0]).toBeGreaterThan(0.3);
   });
 });
 

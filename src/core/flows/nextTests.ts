@@ -8,6 +8,7 @@ import { normalPoints } from "@/core/flows/normalPoints";
 import { stepPowers, type StepPowers } from "@/core/flows/powerModel";
 import type { TestProblem } from "@/core/flows/testProblem";
 import type { KnownDevice } from "@/core/flows/testSheetSchema";
+import { inputTag } from "@/core/site/inputTag";
 import type { Phase } from "@/core/phase";
 import type { Slices } from "@/core/slices";
 import { powerText } from "@/core/units";
@@ -29,6 +30,8 @@ export interface NextTest {
   readonly powerW: number;
   /** Expected information about which explanation is true, in bits. */
   readonly gainBits: number;
+  /** The part of what is still open that it would settle, from 0 to 1: the gain over what is missing to certainty. */
+  readonly settles: number;
   readonly why: string;
   /** What is on in that step, ready to be added to the sheet. A load that the plan has no node for is not in it. */
   readonly devices: readonly KnownDevice[];
@@ -66,15 +69,34 @@ export function* nextTests(
   const weighed = leading(ranked);
   const beliefs = weighed.map(({ id }) => backgroundBelief(scorer, id));
   const points = normalPoints(POINTS, set.inputCount);
+  const openBits = entropyBits(weighed.map(({ probability }) => probability));
   const tests: NextTest[] = [];
   for (const test of possibleTests(problem)) {
     yield;
     const tables = testTables(problem, set, test);
     const expected = weighed.map(({ id }, at) => expectation(set, id, tables, beliefs[at]!, problem));
     const gainBits = informationBits(weighed, expected, points, set.inputCount);
-    tests.push({ ...published(test), gainBits, why: reason(problem, set, weighed, expected) });
+    const settles = openBits > 0 ? Math.min(1, gainBits / openBits) : 0;
+    tests.push({ ...published(test), gainBits, settles, why: reason(problem, set, weighed, expected) });
   }
   return tests.filter((test) => test.gainBits > LEAST_GAIN_BITS).sort((a, b) => b.gainBits - a.gainBits);
+}
+
+/** What is missing to certainty, bits: −Σ p log₂ p. */
+export function entropyBits(probabilities: readonly number[]): number {
+  return probabilities.reduce((sum, share) => sum - (share > 0 ? share * Math.log2(share) : 0), 0);
+}
+
+/**
+ * How much of what is open a test would settle, in words.
+ *
+ * For example: 0.87: `would settle 9 of 10 of what is still open`.
+ */
+export function settlesText(settles: number): string {
+  const tenths = Math.round(10 * settles);
+  if (tenths >= 10) return "would settle nearly all that is still open";
+  if (tenths === 0) return "would settle little of what is still open";
+  return `would settle ${tenths} of 10 of what is still open`;
 }
 
 function leading(ranked: readonly RankedHypothesis[]): readonly RankedHypothesis[] {
@@ -217,10 +239,7 @@ function reason(
   const texts = [first, second].map((at) => explanationText(problem, set, weighed[at]!.id));
   const at = problem.inputs[input]!;
   const values = [first, second].map((index) => powerText(expected[index]!.mean[input]!));
-  const where =
-    problem.site.meters.length > 1
-      ? `input ${at.input} of ${problem.site.meters.find((meter) => meter.id === at.meter)?.name ?? at.meter}`
-      : `input ${at.input}`;
+  const where = inputTag(problem.site, at.meter, at.input);
   return `separates "${texts[0]}" (${where} would read ${values[0]}) from "${texts[1]}" (${values[1]})`;
 }
 
@@ -252,10 +271,15 @@ function explanationText(problem: TestProblem, set: HypothesisSet, hypothesis: n
   const faults = set.faultsOf(set.likeliest[hypothesis]!);
   if (faults.length === 0) return "as planned";
   const texts = faults.map((at) => faultText(problem.site, problem.candidates[at]!.fault));
-  return texts.map((text) => text.charAt(0).toLowerCase() + text.slice(1)).join(", and ");
+  return texts.map(uncapital).join(", and ");
 }
 
-function published(test: PossibleTest): Omit<NextTest, "gainBits" | "why"> {
+/** In the middle of a sentence; the name of a CT keeps its letter. */
+function uncapital(text: string): string {
+  return /^[A-Z][a-z]/.test(text) ? text.charAt(0).toLowerCase() + text.slice(1) : text;
+}
+
+function published(test: PossibleTest): Omit<NextTest, "gainBits" | "settles" | "why"> {
   const { label, node, phase, powerW, devices } = test;
   return { label, node, phase, powerW, devices };
 }

@@ -82,8 +82,11 @@ export function sheetVariants({ seen, inputs, site, sheet }: TestProblem): reado
   };
   const first = inputs[0]?.meter;
   const sources = new Set(site.nodes.filter(({ kind }) => SOURCES.includes(kind)).map(({ id }) => id));
+  // What was read before and after is known at every moment; only what was read once may have changed.
   const isRunning = (at: number) =>
-    sheet.steps[at]!.devices.some(({ node, powerW, perPhase }) => sources.has(node) && (powerW !== 0 || perPhase));
+    sheet.steps[at]!.devices.some(
+      ({ node, powerW, perPhase, afterW }) => sources.has(node) && (powerW !== 0 || perPhase) && afterW === undefined,
+    );
   if (inputs.every(({ meter }) => meter === first) || !seen.some((_, at) => isRunning(at))) return [wide];
   return [
     wide,
@@ -95,7 +98,9 @@ export function sheetVariants({ seen, inputs, site, sheet }: TestProblem): reado
           ? {
               ...step,
               extraSdW: step.slots.map((slot, which) =>
-                inputs[slot]!.meter === first ? 0 : MOMENT_SHARE * Math.abs(step.readingsW[which]!),
+                inputs[slot]!.meter === first
+                  ? (step.extraSdW?.[which] ?? 0)
+                  : Math.hypot(step.extraSdW?.[which] ?? 0, MOMENT_SHARE * Math.abs(step.readingsW[which]!)),
               ),
             }
           : step,
@@ -110,7 +115,8 @@ function withStep(seen: readonly SeenStep[], at: number, change: Partial<SeenSte
 
 /** Readings that say nothing: of a display that had not changed, a slip of the pen, a sign. */
 function lost({ seen }: TestProblem, kind: "reading" | "meter", step: number, readings: readonly number[]): Oddity {
-  const extraSdW = seen[step]!.slots.map((_, at) => (readings.includes(at) ? NOTHING_SAID_W : 0));
+  const before = seen[step]!.extraSdW;
+  const extraSdW = seen[step]!.slots.map((_, at) => (readings.includes(at) ? NOTHING_SAID_W : (before?.[at] ?? 0)));
   return {
     kind,
     step,

@@ -59,7 +59,7 @@ const SOURCE_KINDS: ReadonlySet<NodeKind> = new Set([
 ]);
 
 /**
- * Every test that a site allows, each from rest (all sources off, no known load on): rest itself, every
+ * Every test that a site allows, each from rest (all PV and battery off, no known load on): rest itself, every
  * device at a known power, a usual load on each phase that has no test load of its own; and, where the last
  * step has a source running, that step with the source off.
  */
@@ -86,7 +86,7 @@ function deviceTest(node: SiteNode, mode: Mode, rest: readonly KnownDevice[]): P
   const where = phase ? ` (${phase})` : "";
   const label = isSource
     ? `Run ${node.name} ${mode.words} at a known power, other sources off`
-    : `Switch on ${node.name}${where}, ${others.length > 0 ? "sources off" : "nothing else"}`;
+    : `Switch on ${node.name}${where}, ${others.length > 0 ? "PV and battery off" : "nothing else"}`;
   return { label, node: node.id, phase, powerW, devices: [...others, known(node.id, powerW, toleranceW)] };
 }
 
@@ -105,7 +105,7 @@ function usualLoads(problem: TestProblem, rest: readonly KnownDevice[]): readonl
       if (column === undefined) return [];
       return [
         {
-          label: `Switch a known load on ${phase}${rest.length > 0 ? ", sources off" : ""}`,
+          label: `Switch a known load on ${phase}${rest.length > 0 ? ", PV and battery off" : ""}`,
           node: null,
           phase,
           powerW: USUAL_LOAD_W,

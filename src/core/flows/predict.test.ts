@@ -50,18 +50,18 @@ describe("predict", () => {
     });
   });
 
-  it("shows minus one half of a resistive load when tap and clamp are a phase apart", () => {
+  it("shows minus one half of a resistive load when tap and CT are a phase apart", () => {
     const site = change(houseSite("three-phase"), 0, { around: [{ run: "board", conductor: "L2" }] });
     expect(input(site, state({ kettleL2: 2000 }), 0).powerW).toBeCloseTo(-1000, 6);
   });
 
-  it("reads a clamp that is turned and has its leads swapped like one that has neither", () => {
+  it("reads a CT that is turned and has its leads swapped like one that has neither", () => {
     const site = houseSite("split-phase");
     const both = change(site, 0, { arrow: "to-grid", leads: "swapped" });
     expect(predict(both, "fitted", state({ house: 1500 }))).toEqual(predict(site, "fitted", state({ house: 1500 })));
   });
 
-  it("doubles what two turns carry and halves what a clamp of twice the primary gives", () => {
+  it("doubles what two turns carry and halves what a CT of twice the primary gives", () => {
     const site = houseSite("single-phase");
     const plain = input(site, state({ house: 1000 }), 0).powerW;
     expect(input(change(site, 0, { turns: 2 }), state({ house: 1000 }), 0).powerW).toBeCloseTo(2 * plain, 9);
@@ -98,12 +98,12 @@ describe("predict", () => {
     expect(predict(exchanged, "fitted", state({ kettleL1: 2000 })).inputs[0]!.powerW).toBeCloseTo(-1000, 6);
   });
 
-  it("reads nothing on an input without a clamp but still names the true flow", () => {
+  it("reads nothing on an input without a CT but still names the true flow", () => {
     const site = { ...houseSite("single-phase"), cts: [] };
     expect(input(site, state({ house: 800 }), 0)).toMatchObject({ powerW: 0, currentA: 0, flow: "to-load" });
   });
 
-  it("gives a finding instead of a number where a clamp gives amperes to an input for volts", () => {
+  it("gives a finding instead of a number where a CT gives amperes to an input for volts", () => {
     const site = change(houseSite("single-phase"), 0, { secondary: { value: 5, unit: "A" } });
     const prediction = predict(site, "fitted", state({ house: 800 }));
     expect(prediction.inputs).toEqual([]);

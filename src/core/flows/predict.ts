@@ -21,7 +21,7 @@ export const predictRequestSchema = z
   .object({ site: siteSchema, as: z.enum(["planned", "fitted"]), state: siteStateShape })
   .superRefine(refineWith(predictProblems));
 
-/** Whether the clamps are taken as the plan wants them or as they are fitted. */
+/** Whether the CTs are taken as the plan wants them or as they are fitted. */
 export type Fitting = "planned" | "fitted";
 /** Which way power goes in a window. */
 export type FlowDirection = "to-load" | "to-grid" | "none";
@@ -179,14 +179,14 @@ function unitClash(meter: Meter, input: MeterInput, ct: Ct): Finding {
     code: "unit-clash",
     severity: "stop",
     stage: "place",
-    title: "Clamp and input do not fit",
+    title: "CT and input do not fit",
     subject: { kind: "ct", id: ct.id, meter: meter.id, input: input.n },
     detail: together(
-      said`Clamp ${ct.id} gives ${ct.secondary.value} ${ct.secondary.unit}; input ${input.n} of `,
+      said`CT ${ct.id} gives ${ct.secondary.value} ${ct.secondary.unit}; input ${input.n} of `,
       said`${meter.name} takes ${input.secondary.value} ${input.secondary.unit}. Nothing it reads can be right.`,
     ),
     cure:
-      "Fit a clamp of the kind that the input takes. Leave a current-output clamp shorted until its " +
+      "Fit a CT of the kind that the input takes. Leave a current-output CT shorted until its " +
       "leads are terminated.",
     source: "CT and input secondary, plan",
   };

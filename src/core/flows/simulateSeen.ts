@@ -10,7 +10,7 @@ import { phasesOf, siteTree } from "@/core/site/tree";
 export type NormalSource = () => number;
 
 /**
- * Fill every step's readings with what the meters would show with the clamps as fitted: the background,
+ * Fill every step's readings with what the meters would show with the CTs as fitted: the background,
  * the devices' true powers and the noise are drawn from what the sheet assumes. Inputs that cannot be
  * predicted stay without a reading. Whole watts, as displays show them.
  *
@@ -65,7 +65,9 @@ function drawDrift(load: Background, lasting: PerPhase, normal: NormalSource): D
   return { node: load.node, powerW: 0, reactiveVar: 0, perPhase };
 }
 
-function drawKnown({ toleranceW, ...device }: TestStep["devices"][number], normal: NormalSource): DeviceState {
+/** A device at its own draw, and between before and after where it was read twice. */
+function drawKnown({ toleranceW, afterW, ...own }: TestStep["devices"][number], normal: NormalSource): DeviceState {
+  const device = afterW === undefined ? own : { ...own, powerW: (own.powerW + afterW) / 2 };
   if (toleranceW === 0) return device;
   const powerW = device.powerW + toleranceW * normal();
   if (!device.perPhase || device.powerW === 0) return { ...device, powerW };

@@ -1,3 +1,4 @@
+import { atMeanMoments, momentSpreadW } from "@/core/flows/moments";
 import { candidateFaults, type CandidateFault } from "@/core/flows/faults";
 import { inputOf } from "@/core/flows/fitting";
 import { stepPowers } from "@/core/flows/powerModel";
@@ -36,14 +37,15 @@ function withDisplayNoise(sheet: TestSheet): TestSheet {
 
 /** Work a test sheet out against its site; both must be valid. */
 export function testProblem(site: Site, given: TestSheet): TestProblem {
-  const sheet = withDisplayNoise(given);
+  const sheet = atMeanMoments(withDisplayNoise(given));
   const background = sheet.background ?? defaultBackground(site);
   const perPhase = new Set(background.map((load) => load.node));
   for (const step of sheet.steps) for (const device of step.devices) if (device.perPhase) perPhase.add(device.node);
   const responses = siteResponses(site, perPhase);
   const inputs = site.meters.flatMap((meter) => meter.inputs.map((input) => ({ meter: meter.id, input: input.n })));
   const slotOf = new Map(inputs.map((input, slot) => [JSON.stringify([input.meter, input.input]), slot]));
-  const seen = sheet.steps.map((step): SeenStep => ({
+  const seen = sheet.steps.map((step, at): SeenStep => ({
+    extraSdW: momentSpreadW(site, given.steps[at]!),
     powers: stepPowers(responses, background, step.devices),
     slots: step.readings.map((reading) => {
       inputOf(site, reading);

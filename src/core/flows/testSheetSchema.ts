@@ -13,6 +13,11 @@ const MAX_READINGS = 200;
 /** What is known about one device in one step; `toleranceW` is the standard deviation of its power. */
 export const knownDeviceShape = deviceStateShape.extend({
   toleranceW: z.number().min(0).max(1e9).default(0).describe("How far the power may be off, W"),
+  afterW: powerWSchema
+    .optional()
+    .describe(
+      "Its power after the last reading, W, where it was read again; then `powerW` is the one before the first",
+    ),
 });
 
 /** One reading as it was seen, W in the input's own sign. */
@@ -20,6 +25,7 @@ export const seenReadingShape = z.object({
   meter: idSchema.describe("The meter"),
   input: z.int().min(1).max(99).describe("The input"),
   powerW: powerWSchema.describe("Power, W"),
+  readAt: z.iso.datetime().optional().describe("When it was read"),
 });
 
 /** One step of a test sheet: what is on, and what was read. */
@@ -108,7 +114,7 @@ export function testSheetProblems(sheet: TestSheet, site: Site): readonly Proble
       return [];
     });
     return [
-      ...deviceProblems(step.devices, site).map((problem) => ({
+      ...[...deviceProblems(step.devices, site), ...afterProblems(step.devices)].map((problem) => ({
         ...problem,
         path: ["steps", at, "devices", ...problem.path],
       })),
@@ -116,6 +122,15 @@ export function testSheetProblems(sheet: TestSheet, site: Site): readonly Proble
     ];
   });
   return [...steps, ...backgroundProblems(sheet.background ?? [], site)];
+}
+
+/** A power by phases has no single power after it. */
+function afterProblems(devices: readonly KnownDevice[]): readonly Problem[] {
+  return devices.flatMap(({ perPhase, afterW }, at): readonly Problem[] =>
+    perPhase && afterW !== undefined
+      ? [{ path: [at, "afterW"], message: "a power given by phases is not read before and after" }]
+      : [],
+  );
 }
 
 function backgroundProblems(background: readonly Background[], site: Site): readonly Problem[] {

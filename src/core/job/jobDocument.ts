@@ -53,7 +53,7 @@ const acceptedSchema = z.object({
 });
 
 /**
- * A whole job in the open `gormit-job` format: details, site plan with the clamps as fitted, and the test
+ * A whole job in the open `gormit-job` format: details, site plan with the CTs as fitted, and the test
  * sheet with what was seen. Import and export carry exactly this. See docs/formats.md.
  */
 export const jobDocumentSchema = z
@@ -65,7 +65,7 @@ export const jobDocumentSchema = z
       .literal(JOB_VERSION, `this program reads version ${JOB_VERSION} of the format`)
       .describe("Version of the format"),
     job: jobDetailsShape.describe("What is said of the job as a whole"),
-    site: siteSchema.describe("The plan of the site, with the clamps as they are fitted"),
+    site: siteSchema.describe("The plan of the site, with the CTs as they are fitted"),
     tests: testSheetShape.default(() => testSheetShape.parse({})).describe("The test sheet, with what was seen"),
     displays: z.array(shownValueSchema).max(12).default([]).describe("What the displays showed, for the balance check"),
     kits: z
@@ -85,7 +85,7 @@ export const jobDocumentSchema = z
       .describe("Ids of the cores that are terminated at both ends"),
     visit: visitSettingsSchema
       .default(() => visitSettingsSchema.parse({}))
-      .describe("How the visit is done: technicians, strings, schools"),
+      .describe("How the visit is done: technicians, strings, methods"),
     limit: limitSettingsSchema.default(() => limitSettingsSchema.parse({})).describe("The export limit"),
     divert: divertSettingsSchema.default(() => divertSettingsSchema.parse({})).describe("The surplus"),
     accepted: z.array(acceptedSchema).max(500).default([]).describe("Findings that stand with a reason"),

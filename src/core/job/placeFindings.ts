@@ -7,31 +7,31 @@ import { plannedTaps } from "@/core/site/phasors";
 import { sameEntry } from "@/core/site/fitClamp";
 import type { Ct, Meter, MeterInput, Site, WindowEntry } from "@/core/site/planSchema";
 import { arrowWords } from "@/core/site/arrowWords";
-import { nodeName, siteTree } from "@/core/site/tree";
+import { nodeName } from "@/core/site/tree";
 import { threeDigits } from "@/core/units";
-import { capital } from "@/core/words";
+import { inputTag } from "@/core/site/inputTag";
 
 const SAME_GAIN = 1e-6;
-const SOURCE = "Clamps as fitted against the plan";
+const SOURCE = "CTs as fitted against the plan";
 
 const TITLES = {
-  missing: "No clamp on an input",
-  window: "Clamp on another conductor",
+  missing: "No CT on an input",
+  window: "CT on another conductor",
   ratio: "Ratio does not match",
   invert: "Sign turned by a setting",
   "twice-turned": "Turned and swapped",
   reversed: "Wrong way round",
   taps: "Voltage taps out of order",
-  loose: "Clamp without an input",
+  loose: "CT without an input",
 } as const;
 
 type PlaceCode = keyof typeof TITLES;
 
 /**
- * What about the clamps as fitted is not as the plan wants it: missing, on another conductor, the wrong way
+ * What about the CTs as fitted is not as the plan wants it: missing, on another conductor, the wrong way
  * round, of another ratio, or not plugged in. One finding for each thing, each with one cure.
  *
- * For example: A clamp whose arrow points the other way: `fix`, cure "Turn the clamp of input 2 round, or swap its two
+ * For example: A CT whose arrow points the other way: `fix`, cure "Turn A2 round, or swap its two
  * leads".
  */
 export function placeFindings({ site, inputs, meters }: ResolvedPlan): readonly Finding[] {
@@ -43,12 +43,6 @@ export function placeFindings({ site, inputs, meters }: ResolvedPlan): readonly 
   ];
 }
 
-/** "input 2", with its meter's name where the site has several. */
-export function inputTitle(site: Site, meterId: string, input: number): string {
-  const meter = siteTree(site).meterById.get(meterId);
-  return site.meters.length > 1 && meter ? `input ${input} of ${meter.name}` : `input ${input}`;
-}
-
 /** "L1 of Main board and L1 of Shed". */
 export function windowText(site: Site, around: readonly WindowEntry[]): string {
   if (around.length === 0) return "no conductor";
@@ -56,7 +50,7 @@ export function windowText(site: Site, around: readonly WindowEntry[]): string {
 }
 
 function inputFindings(site: Site, { meter, input, clamp: ct }: PlanInput): readonly Finding[] {
-  const title = inputTitle(site, meter.id, input.n);
+  const title = inputTag(site, meter.id, input.n);
   const finding = (code: PlaceCode, severity: Finding["severity"], detail: Sentence, cure: Sentence): Finding => ({
     id: `${code}:${meter.id}:${input.n}`,
     code,
@@ -75,8 +69,8 @@ function inputFindings(site: Site, { meter, input, clamp: ct }: PlanInput): read
       finding(
         "missing",
         "fix",
-        said`${capital(title)} has no clamp.`,
-        said`Place the clamp of ${title} round ${windowText(site, input.measures)}`,
+        said`${title} has no CT yet.`,
+        said`Place ${title} round ${windowText(site, input.measures)}`,
       ),
     ];
   }
@@ -86,8 +80,8 @@ function inputFindings(site: Site, { meter, input, clamp: ct }: PlanInput): read
       finding(
         "window",
         "fix",
-        said`The clamp of ${title} is round ${windowText(site, ct.around)}.`,
-        said`Move the clamp of ${title} to ${windowText(site, input.measures)}`,
+        said`${title} is round ${windowText(site, ct.around)}.`,
+        said`Move ${title} to ${windowText(site, input.measures)}`,
       ),
     );
   }
@@ -100,10 +94,10 @@ function inputFindings(site: Site, { meter, input, clamp: ct }: PlanInput): read
         "ratio",
         "fix",
         together(
-          said`${capital(title)} reads ${threeDigits(reads)} times what flows: clamp ${saidRatio(ct)}, input `,
+          said`${title} reads ${threeDigits(reads)} times what flows: CT ${saidRatio(ct)}, input `,
           said`set to ${input.primaryA} A.`,
         ),
-        said`Set ${title} to the clamp's ratio, or fit the clamp that the setting is for`,
+        said`Set ${title} to the CT's ratio, or fit the CT that the setting is for`,
       ),
     );
   }
@@ -113,7 +107,7 @@ function inputFindings(site: Site, { meter, input, clamp: ct }: PlanInput): read
         "invert",
         "note",
         said`The sign of ${title} is turned by its invert setting.`,
-        "Write the setting on the label: a clamp turned later, or a new meter, would make it wrong again",
+        "Write the setting on the label: a CT turned later, or a new meter, would make it wrong again",
       ),
     );
   }
@@ -130,7 +124,7 @@ function directionFindings(ct: Ct, input: MeterInput, title: string, finding: Ma
       finding(
         "twice-turned",
         "note",
-        said`The clamp of ${title} is turned and its leads are swapped: it reads right.`,
+        said`${title} is turned and its leads are swapped: it reads right.`,
         "Put both straight when the cover is next off, so that nobody cures only one of them",
       ),
     ];
@@ -142,10 +136,8 @@ function directionFindings(ct: Ct, input: MeterInput, title: string, finding: Ma
       "fix",
       swapped
         ? said`The leads of ${title} are swapped.`
-        : said`The clamp of ${title} points ${arrowWords(ct.arrow)}; this kit wants it ${arrowWords(input.arrow)}.`,
-      swapped
-        ? said`Swap the two leads of ${title} back`
-        : said`Turn the clamp of ${title} round, or swap its two leads`,
+        : said`${title} points ${arrowWords(ct.arrow)}; this kit wants it ${arrowWords(input.arrow)}.`,
+      swapped ? said`Swap the two leads of ${title} back` : said`Turn ${title} round, or swap its two leads`,
     ),
   ];
 }
@@ -181,7 +173,7 @@ function looseFindings(site: Site): readonly Finding[] {
       stage: "place",
       subject: { kind: "ct", id: ct.id },
       source: SOURCE,
-      detail: said`Clamp ${ct.id} on ${windowText(site, ct.around)} feeds no input.`,
+      detail: said`CT ${ct.id} on ${windowText(site, ct.around)} feeds no input.`,
       cure: "Plug it into the input it is meant for, or take it off the site",
     }));
 }

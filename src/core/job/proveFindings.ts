@@ -44,7 +44,7 @@ export function proveFindings(site: Site, diagnosis: Diagnosis): readonly Findin
           "note",
           "Not certain yet",
           said`Not certain yet: the likeliest explanation has ${percent(best?.probability ?? 0)}.`,
-          diagnosis.nextTests[0]?.label ?? "Check the clamps by eye",
+          diagnosis.nextTests[0]?.label ?? "Check the CTs by eye",
         ),
       ];
     case "reading-doubtful":

@@ -37,7 +37,7 @@ export type StarterAnswers = z.output<typeof starterSchema>;
 
 /**
  * A job from the few answers of the new-job form: a main board with the house, what generates and stores,
- * a test load on each phase, a meter at the grid (and one at the solar, if asked for), no clamp placed yet.
+ * a test load on each phase, a meter at the grid (and one at the solar, if asked for), no CT placed yet.
  *
  * For example: `starterPlan({ name: "Test", place: "", system: "single-phase", solarKw: 4, batteryKw: 0, solarMeter:
  * false, arrow: "to-load" })` gives supply, board, house, solar, one test load; a grid meter of one input

@@ -106,7 +106,7 @@ describe("a kit", () => {
     ],
     ["that is a CT of no class", clamp, "clamp.class", "5", "clamp.class"],
     ["that is a CT without a primary", clamp, "clamp.primariesA", [], "clamp.primariesA"],
-    ["that is a CT and has no clamp", clamp, "clamp", undefined, "clamp"],
+    ["that is a CT and says nothing of itself", clamp, "clamp", undefined, "clamp"],
   ] as const)("%s is refused at its path", (_name, kit, path, value, where) => {
     expect(kitSchema.safeParse(kit).success).toBe(true);
     const paths =

@@ -144,7 +144,7 @@ function kitProblems(kit: Kit): readonly Problem[] {
       "input",
     ),
     kit.kind === "ct" &&
-      !kit.clamp && { path: ["clamp"], message: "a CT needs its clamp: class, primaries, secondary, window" },
+      !kit.clamp && { path: ["clamp"], message: "a CT needs its class, primaries, secondary and window" },
     ["meter", "transmitter", "energy-manager"].includes(kit.kind) &&
       !kit.metering && { path: ["metering"], message: `a ${kit.kind} needs its metering inputs` },
     unknownSources(kit),

@@ -16,7 +16,7 @@ describe("the kits that ship", () => {
   });
 
   it(
-    "hold the variety of the trade: both arrow schools, both meanings of positive, every ratio form, both " +
+    "hold the variety of the trade: both arrow methods, both meanings of positive, every ratio form, both " +
       "families, opposite letters",
     () => {
       const inputs = kits.flatMap((kit) => kit.metering?.inputs ?? []);

@@ -128,7 +128,7 @@ it("Arrows on the run of something that gives are told by the board, elsewhere b
   expect([arrowWords("to-grid", "board"), arrowWords("to-load")]).toEqual(["toward the grid", "toward the loads"]);
 });
 
-it("Clamps of one run with different primaries are doubted, circuits of their own are not", () => {
+it("CTs of one run with different primaries are doubted, circuits of their own are not", () => {
   const job = jobFromPattern("export-controller");
   expect(meterChecks(resolve(job))).toEqual([]);
   const odd = {

@@ -47,7 +47,7 @@ const patternInputSchema = z.strictObject({
     .default("each")
     .describe("One input for each phase that the runs have, or this conductor only"),
   clamp: idSchema.optional().describe("The CT that is to be fitted, or what the kit is as one"),
-  builtIn: z.boolean().default(false).describe("Measured direct where the main fuse allows it, else by the clamp"),
+  builtIn: z.boolean().default(false).describe("Measured direct where the main fuse allows it, else by the CT"),
   leadM: z.number().positive().max(1000).optional().describe("Lead, m"),
   leadMm2: z.number().positive().max(50).optional().describe("Section of the lead, mm²"),
 });
@@ -57,7 +57,7 @@ const patternMeterSchema = z.strictObject({
   name: nameSchema,
   kit: idSchema.describe("The kit"),
   place: idSchema.optional().describe("Where it is"),
-  existing: z.boolean().default(false).describe("Stood there before this visit, with its clamps"),
+  existing: z.boolean().default(false).describe("Stood there before this visit, with its CTs"),
   partOf: idSchema
     .nullable()
     .optional()

@@ -54,7 +54,7 @@ describe("the patterns that ship", () => {
       expect(importJob(JSON.stringify(document))).toEqual({ kind: "job", document, questions: [] });
     });
 
-    it("has a clamp as planned on every input, and nothing to stop or to fix", () => {
+    it("has a CT as planned on every input, and nothing to stop or to fix", () => {
       const inputs = document.site.meters.flatMap((meter) => meter.inputs);
       expect(inputs.length).toBeGreaterThan(0);
       expect(document.site.cts).toHaveLength(inputs.length);

@@ -27,11 +27,11 @@ export type PatternOutcome =
 /**
  * A whole job from a pattern and the few answers: devices that are present, on their phases, with their kits and
  * places; meters with an input for each phase; arrows and signs as the kits want them; the smallest primary that holds
- * and that the kit can be set to; and a clamp on every input, placed as planned.
+ * and that the kit can be set to; and a CT on every input, placed as planned.
  *
  * @param kits The library to take kits from; those used are copied into the job.
  * For example: `planFromPattern(s03, usualAnswers(s03), kits)` gives a grid and a generation input, both with their
- * clamps
+ * CTs
  */
 export function planFromPattern(pattern: Pattern, answers: PatternAnswers, kits: readonly Kit[]): PatternOutcome {
   const supply: Supply = {

@@ -1,4 +1,5 @@
 import { z } from "zod";
+import { text } from "@/core/text";
 import { diversionRequestSchema } from "@/core/simulation/diversionSchema";
 
 const shape = diversionRequestSchema.shape;
@@ -15,6 +16,7 @@ export const divertSettingsSchema = z.object({
   heater: shape.heater.describe("The water heater"),
   vehicle: shape.vehicle.describe("The vehicle"),
   tariff: shape.tariff.describe("What energy costs"),
+  currency: text().trim().max(4, "at most 4 characters").default("").describe("Sign or code that stands at prices"),
   order: z
     .array(z.enum(["battery", "heater", "vehicle"]))
     .max(3)

@@ -40,7 +40,7 @@ describe("a resolved plan", () => {
     );
   });
 
-  it("has on each input its kit's input and the clamp that is plugged in", () => {
+  it("has on each input its kit's input and the CT that is plugged in", () => {
     fc.assert(
       fc.property(anyJob, (job) => {
         const { inputs } = resolve(job);

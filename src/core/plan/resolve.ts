@@ -32,7 +32,7 @@ const known = new WeakMap<Site, ResolvedPlan & { readonly from: PlanParts }>();
 
 /**
  * A plan with everything that it names looked up: devices that hold kit, place, parent, children and their own meters,
- * inputs with the clamp that is on them, links with real ends and what lies behind a radio pair. What is asked for
+ * inputs with the CT that is on them, links with real ends and what lies behind a radio pair. What is asked for
  * again without a change is not made again.
  *
  * Never fails on a document of the job's schema. A part that a document names and does not have is undefined.
@@ -146,7 +146,7 @@ function metersOf(
   });
 }
 
-/** Meter and input of each clamp that is plugged in; the first where two are. */
+/** Meter and input of each CT that is plugged in; the first where two are. */
 function clampsByInput(cts: readonly Ct[]): ReadonlyMap<string, ReadonlyMap<number, Ct>> {
   const found = new Map<string, Map<number, Ct>>();
   for (const ct of cts) {

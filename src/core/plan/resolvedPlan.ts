@@ -64,7 +64,7 @@ export interface PlanInput {
   readonly kitInput: KitInput | undefined;
   /** The CT's own kit, where one is chosen. */
   readonly ctKit: Kit | undefined;
-  /** The clamp that is plugged into it. */
+  /** The CT that is plugged into it. */
   readonly clamp: Ct | undefined;
 }
 

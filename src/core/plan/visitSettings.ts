@@ -37,7 +37,7 @@ export const visitMarkShape = {
 
 const asKits = <const T extends readonly string[]>(options: T) => z.enum(["kit", ...options]);
 
-/** Where practitioners disagree: which school is followed; "kit" is as each kit says. */
+/** Where practitioners disagree: which method is followed; "kit" is as each kit says. */
 export const schoolChoices = {
   setUpBy: z.enum(["app", "web-page"]).describe("Set-up by the maker's app, or on the device's own web page"),
   ctTest: z
@@ -53,7 +53,7 @@ export const schoolChoices = {
     .describe("The house stays lit while things are fixed, or all is off before anything is drilled"),
   ctLeads: z
     .enum(["leads-first", "clamp-first"])
-    .describe("Leads into the meter before the clamp closes, or clamped dead, cut to length, then terminated"),
+    .describe("Leads into the meter before the CT closes, or clamped dead, cut to length, then terminated"),
   spareCores: z.enum(["folded", "cut"]).describe("Spare cores folded back and sleeved, or cut flush"),
 };
 

@@ -78,7 +78,7 @@ describe("the checks of a plan", () => {
       "invert-not-there",
       farm,
       changeInput("grid-meter", 1, { invert: true }),
-      { severity: "fix", cure: "Turn the clamp of input 1 of Grid meter instead" },
+      { severity: "fix", cure: "Turn the CT of input 1 of Grid meter instead" },
     ],
     ["no-built-in", addOn, changeInput("meter", 1, { builtIn: true }), { severity: "fix" }],
     ["over-rating", addOn, changeNode("solar", { ratedW: 5000 }), { severity: "fix" }],

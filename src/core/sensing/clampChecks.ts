@@ -30,7 +30,7 @@ type Make = (
 
 /**
  * Whether the CT chosen for each input fits the run, the window, the lead and the kit: size, family, class at night,
- * ratio setting, burden, lead, window, built-in measuring, tap, shared window, radio transmitter, and the schools.
+ * ratio setting, burden, lead, window, built-in measuring, tap, shared window, radio transmitter, and the methods.
  *
  * For example: A 200 A CT on an input whose list stops at 100: `ratio-entry`, "Fit a CT of 100, 60 A".
  */
@@ -229,7 +229,7 @@ function leadChecks({ input, kit, kitInput }: PlanInput, name: Sentence, make: M
         "fix",
         "Lead longer than the kit allows",
         said`The lead of ${name} is ${leadM} m; ${kit!.name} allows ${longest} m.`,
-        "Move the meter nearer, or measure with a meter at the clamp and carry the reading",
+        "Move the meter nearer, or measure with a meter at the CT and carry the reading",
         `Kit ${kit!.id}, metering.inputs.longestLeadM`,
       ),
     );
@@ -276,7 +276,7 @@ function windowChecks(site: Site, { input, ctKit }: PlanInput, name: Sentence, m
       "The conductor does not go through",
       together(
         said`What goes through the window of ${name} needs ${threeDigits(needMm)} mm; the window has ${windowMm} `,
-        "mm. A clamp that is not closed reads low.",
+        "mm. A CT that is not closed reads low.",
       ),
       said`Choose a CT with a larger window for ${name}`,
       "Outer diameter of the conductors, packed round",
@@ -350,7 +350,7 @@ function schoolChecks(setup: PlanInput, name: Sentence, make: Make): readonly Fi
       make(
         "arrow-overridden",
         "note",
-        "Arrow against the kit's school",
+        "Arrow against the kit's method",
         together(
           said`The plan wants the arrow of ${name} ${arrowWords(arrow.active)}; its kit wants it `,
           said`${arrowWords(arrow.kits!)}.`,
@@ -378,7 +378,7 @@ function schoolChecks(setup: PlanInput, name: Sentence, make: Make): readonly Fi
         "fix",
         "The kit has no invert setting",
         said`${capitalised(name)} is planned with its sign inverted; ${setup.kit!.name} cannot do that.`,
-        said`Turn the clamp of ${name} instead`,
+        said`Turn the CT of ${name} instead`,
         source,
       ),
   );

@@ -5,7 +5,7 @@ import { joined } from "@/core/words";
 
 /**
  * Inputs of one meter that are for the same thing and have different primaries are doubted: on three phases of one run
- * the clamps are alike, and a ratio that was missed is the usual reason.
+ * the CTs are alike, and a ratio that was missed is the usual reason.
  *
  * For example: 100 A on L1 and L2 and 200 A on L3 of a main board: one note.
  */
@@ -30,9 +30,9 @@ function primaryFindings({ id, meter, inputs }: PlanMeter): readonly Finding[] {
       severity: "note",
       stage: "plan",
       subject: { kind: "meter", meter: id },
-      title: "Clamps of one run with different primaries",
+      title: "CTs of one run with different primaries",
       detail: said`${meter.name}: ${joined(primaries.map((primary) => `${primary} A`))} on the phases of one run.`,
-      cure: "Take the same clamp on each phase, or read the plates once more",
-      source: "Clamps of one run are alike",
+      cure: "Take the same CT on each phase, or read the plates once more",
+      source: "CTs of one run are alike",
     }));
 }

@@ -21,7 +21,7 @@ interface RoleGroup {
  * Whether the runs that the plan measures for each role hold what the role asks for, phase by phase. Inputs of one
  * meter with the same role add up. One finding for a role and meter, with the run that would be right.
  *
- * For example: A grid input on the run to a sub-board: "would miss the Garage inverter", cure "Measure L1 of Main
+ * For example: A grid input on the circuit of a sub-board: "would miss the Garage inverter", cure "Measure L1 of Main
  * board instead".
  */
 export function roleChecks({ site }: ResolvedPlan): readonly Finding[] {
@@ -120,8 +120,8 @@ function betterRuns(site: Site, question: RoleQuestion, phase: Phase, entries: r
       best.runs.length === entries.filter((entry) => entry.conductor === phase).length;
     if (!isSame)
       return best.runs.length === 1
-        ? said`Measure the run to ${runs[0]}`
-        : said`Measure the runs to ${joined(runs)} together, or with a clamp each`;
+        ? said`Measure the circuit of ${runs[0]}`
+        : said`Measure the runs to ${joined(runs)} together, or with a CT each`;
   }
   return "No run holds exactly this; name the devices that are meant, or take their own meter";
 }

@@ -11,7 +11,7 @@ export interface RunChoice {
 
 /**
  * The runs that could measure a role on one conductor, right ones first, then by how many devices would be wrong.
- * Where no single run is right, the fewest runs whose sum is: through one window, or a clamp each.
+ * Where no single run is right, the fewest runs whose sum is: through one window, or a CT each.
  * Of two right runs the one nearer the grid comes first: nothing can later be added between it and its parent unseen.
  *
  * For example: For the generation of a roof and a garage inverter on runs of their own: first the two runs together.

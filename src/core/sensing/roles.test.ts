@@ -52,7 +52,7 @@ describe("roles", () => {
     );
   });
 
-  it("says what two clamps would count twice", () => {
+  it("says what two CTs would count twice", () => {
     const both = [
       { run: "board", conductor: "L1" as const },
       { run: "garage", conductor: "L1" as const },
@@ -73,12 +73,12 @@ describe("roles", () => {
     ).toBe(true);
   });
 
-  it("makes a finding of a grid input behind the first branch, with the run to measure instead", () => {
+  it("makes a finding of a grid input behind the first branch, with the circuit to measure instead", () => {
     expect(roleChecks(resolve({ site: garageSite({ run: "garage" }), kits: [], links: [] }))).toMatchObject([
       {
         code: "role",
         severity: "fix",
-        cure: "Measure the run to Main board",
+        cure: "Measure the circuit of Main board",
         detail: expect.stringContaining("would miss the House and the Roof inverter") as string,
       },
     ]);

@@ -1,7 +1,7 @@
 import type { PlanInput } from "@/core/plan/resolvedPlan";
 import type { MeterInput } from "@/core/site/planSchema";
 
-/** Which school an input follows in one respect, and whether that is the kit's own. */
+/** Which method an input follows in one respect, and whether that is the kit's own. */
 export interface School<T> {
   readonly active: T;
   readonly kits: T | undefined;

@@ -1,4 +1,4 @@
-import { loopEdge } from "@/core/simulation/feedIn/loopEdge";
+import { loopEdgeInSlices } from "@/core/simulation/feedIn/loopEdge";
 import { phasesOfSystem } from "@/core/simulation/feedIn/phasesOfSystem";
 import { simulateExportInSlices } from "@/core/simulation/feedIn/simulateExport";
 import type { ExportLimitRequest } from "@/core/simulation/exportLimitSchema";
@@ -25,7 +25,7 @@ const AFTER_SHARE = 0.2;
  * For example: samples every 200 ms, 350 ms late, every 500 ms, dead time 200 ms, lag 400 ms: 1.3 of an edge of 1.7.
  */
 export function* largestGain(request: ExportLimitRequest, delayMs: number): Slices<number> {
-  const edge = loopEdge(request);
+  const edge = yield* loopEdgeInSlices(request);
   const trial = trialOf(request, edge.phase ?? request.inverters[0]!.phases[0]!, delayMs);
   function* hunts(gainPerS: number): Slices<boolean> {
     const { controller, limit } = trial;

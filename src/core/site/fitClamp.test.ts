@@ -20,8 +20,8 @@ import { houseSite } from "../../../tests/fixtures/sites";
 const site = houseSite("three-phase");
 const first = "ct-m1-1";
 
-describe("fitting clamps", () => {
-  it("places a clamp as the kit wants it, round the conductor that was chosen", () => {
+describe("fitting CTs", () => {
+  it("places a CT as the kit wants it, round the conductor that was chosen", () => {
     const bare = { ...site, cts: [] };
     const placed = placeClamp(bare, { meter: "m1", input: 2 }, { run: "house", conductor: "L3" });
     expect(placed.cts).toMatchObject([
@@ -29,19 +29,19 @@ describe("fitting clamps", () => {
     ]);
   });
 
-  it("moves the clamp that an input already has instead of adding another", () => {
+  it("moves the CT that an input already has instead of adding another", () => {
     const moved = placeClamp(site, { meter: "m1", input: 1 }, { run: "house", conductor: "L3" });
     expect(moved.cts).toHaveLength(3);
     expect(clampOf(moved, { meter: "m1", input: 1 })?.around).toEqual([{ run: "house", conductor: "L3" }]);
   });
 
-  it("gives a new clamp an id that is free", () => {
+  it("gives a new CT an id that is free", () => {
     const unplugged = { ...site, cts: site.cts.map((ct) => ({ ...ct, plug: null })) };
     const placed = placeClamp(unplugged, { meter: "m1", input: 1 }, { run: "board", conductor: "L1" });
     expect(new Set(placed.cts.map((ct) => ct.id)).size).toBe(4);
   });
 
-  it("plugs a clamp into an occupied input by exchanging the two", () => {
+  it("plugs a CT into an occupied input by exchanging the two", () => {
     const replugged = replugClamp(site, first, { meter: "m1", input: 3 });
     expect(clampOf(replugged, { meter: "m1", input: 3 })?.id).toBe(first);
     expect(clampOf(replugged, { meter: "m1", input: 1 })?.id).toBe("ct-m1-3");
@@ -55,7 +55,7 @@ describe("fitting clamps", () => {
     expect(toggleSharedConductor(alone, first, { run: "pv", conductor: "L1" })).toBe(alone);
   });
 
-  it("does not put a clamp twice round one conductor", () => {
+  it("does not put a CT twice round one conductor", () => {
     const shared = toggleSharedConductor(site, first, { run: "pv", conductor: "L1" });
     expect(moveClamp(shared, first, 1, { run: "board", conductor: "L1" })).toBe(shared);
   });

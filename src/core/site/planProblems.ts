@@ -196,7 +196,7 @@ function windowProblems(entries: readonly WindowEntry[], site: Site, path: Path)
     } else if (!hasConductor(node, entry.conductor)) {
       problems.push({
         path: [...path, at, "conductor"],
-        message: `the run to "${entry.run}" has no ${entry.conductor}`,
+        message: `the circuit of "${entry.run}" has no ${entry.conductor}`,
       });
     }
     const key = JSON.stringify([entry.run, entry.conductor]);

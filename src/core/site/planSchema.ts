@@ -102,7 +102,7 @@ const nodeSchema = z.object({
   ratedW: z.number().positive().max(1e9).optional().describe("Rated power, W"),
   kit: idSchema.optional().describe("The kit"),
   place: idSchema.optional().describe("Where it is"),
-  fuseA: z.number().positive().max(1e5).optional().describe("Breaker or fuse of the run to this node"),
+  fuseA: z.number().positive().max(1e5).optional().describe("Breaker or fuse of the circuit of this node"),
   /** Stood there before this visit; whoever owns it is named in `owner`. */
   existing: z.boolean().optional().describe("Stood there before this visit"),
   owner: ownerSchema.optional().describe("Whose it is"),
@@ -182,7 +182,7 @@ const meterSchema = z.object({
     .describe("The inputs of a meter"),
   kit: idSchema.optional().describe("The kit"),
   place: idSchema.optional().describe("Where it is"),
-  existing: z.boolean().optional().describe("Stood there before this visit, with its clamps"),
+  existing: z.boolean().optional().describe("Stood there before this visit, with its CTs"),
   classPct: z.number().min(0).max(20).optional().describe("Accuracy class of the meter, %"),
   partOf: idSchema
     .nullable()
@@ -203,6 +203,7 @@ const ctSchema = z.object({
     .nullable()
     .default(null)
     .describe("The input that it is plugged into"),
+  changedAt: z.iso.datetime().optional().describe("When it was changed last; what was read before is read again"),
 });
 
 /** The shape of a plan; `siteSchema` adds the checks that ids, phases, taps and plugs fit each other. */
@@ -210,7 +211,7 @@ export const siteShape = z.object({
   supply: supplySchema.describe("The supply of the site, or how something is fed"),
   nodes: z.array(nodeSchema).min(1).max(MAX_NODES).describe("Everything on a run: supply, boards, devices"),
   meters: z.array(meterSchema).max(MAX_METERS).default([]).describe("The meters, with what each input should measure"),
-  cts: z.array(ctSchema).max(MAX_CTS).default([]).describe("The clamps as they are fitted"),
+  cts: z.array(ctSchema).max(MAX_CTS).default([]).describe("The CTs as they are fitted"),
   places: z.array(placeSchema).max(MAX_PLACES).default([]).describe("Rooms, outbuildings, walls"),
   ways: z.array(waySchema).max(MAX_WAYS).default([]).describe("The ways between places, the same in both directions"),
   equipment: z
@@ -220,7 +221,7 @@ export const siteShape = z.object({
     .describe("What stands on no run: batteries, gateways, modules"),
 });
 
-/** A site: supply, devices, meters, clamps as fitted, places and ways. */
+/** A site: supply, devices, meters, CTs as fitted, places and ways. */
 export type Site = z.output<typeof siteShape>;
 /** The supply: system, V, Hz, rotation, main fuse in A. */
 export type Supply = Site["supply"];
@@ -232,7 +233,7 @@ export type NodeKind = SiteNode["kind"];
 export type Meter = Site["meters"][number];
 /** One input: what it should measure and how it is set; A and V. */
 export type MeterInput = Meter["inputs"][number];
-/** A clamp as it is fitted. */
+/** A CT as it is fitted. */
 export type Ct = Site["cts"][number];
 /** One conductor in a CT's window. */
 export type WindowEntry = z.output<typeof windowEntrySchema>;

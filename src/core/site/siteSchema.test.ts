@@ -63,21 +63,21 @@ describe("siteSchema", () => {
       ],
     ],
     [
-      "a clamp on an unknown run",
+      "a CT on an unknown run",
       (site) => {
         site.cts[0]!.around = [{ run: "shed", conductor: "L1" }];
       },
       ["cts[0].around[0].run"],
     ],
     [
-      "a clamp on the grid itself",
+      "a CT on the grid itself",
       (site) => {
         site.cts[0]!.around = [{ run: "grid", conductor: "L1" }];
       },
       ["cts[0].around[0].run"],
     ],
     [
-      "two clamps in one input",
+      "two CTs in one input",
       (site) => {
         site.cts[1]!.plug = { meter: "m1", input: 1 };
       },

@@ -59,7 +59,7 @@ export function phasesOf(node: SiteNode, site: Site): readonly Phase[] {
   return node.phases ?? phasesOfSupply(site.supply);
 }
 
-/** The conductors of the run to a node, phases first, neutral last. */
+/** The conductors of the circuit of a node, phases first, neutral last. */
 export function conductorsOf(node: SiteNode, site: Site): readonly Conductor[] {
   return [...phasesOf(node, site), "N"];
 }

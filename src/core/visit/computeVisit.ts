@@ -16,7 +16,7 @@ export const visitRequestSchema = z.object({
     .strictObject(schoolChoices)
     .partial()
     .optional()
-    .describe("Schools that are followed in place of the job's"),
+    .describe("Methods that are followed in place of the job's"),
 });
 
 /** The sheet of a visit: its steps in their order, what is wrong with it, and what to bring. */

@@ -102,7 +102,7 @@ function missing(step: VisitStep, site: Site, sheet: readonly VisitStep[], job: 
   }
 }
 
-describe.each(PATTERNS)("every school on %s", (id) => {
+describe.each(PATTERNS)("every method on %s", (id) => {
   it("has an order without conflict in which no step is asked for before what it presumes", () => {
     const job = jobFromPattern(id);
     for (const choice of CHOICES) {
@@ -138,7 +138,7 @@ describe.each(PATTERNS)("every school on %s", (id) => {
     for (const choice of CHOICES.filter((own) => !("ctTest" in own))) expect(gates(of(choice))).toEqual(gates(late));
   });
 
-  it("never clamps a current-output CT round the supply before its leads are in", () => {
+  it("never closes a current-output CT round the supply before its leads are in", () => {
     const job = jobFromPattern(id);
     const { steps } = visitSheet({ ...job, visit: { ...job.visit, ctLeads: "clamp-first" } });
     const at = (tag: StepTag, about: string) => steps.findIndex((step) => step.tag === tag && step.about === about);
@@ -153,7 +153,7 @@ describe.each(PATTERNS)("every school on %s", (id) => {
   });
 });
 
-describe("A school", () => {
+describe("A method", () => {
   const kits = new Map(jobFromPattern("bluetooth-set-up").kits.map((kit) => [kit.id, kit]));
   const { visit } = jobFromPattern("bluetooth-set-up");
 

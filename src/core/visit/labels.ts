@@ -21,11 +21,11 @@ export interface Label {
 }
 
 /**
- * The labels of a site: one on every clamp, one on its leads at the meter, one on the breaker of the run that it is
- * round, one on every invert setting that is used. They say what is fitted; an input without a clamp gets what is
+ * The labels of a site: one on every CT, one on its leads at the meter, one on the breaker of the run that it is
+ * round, one on every invert setting that is used. They say what is fitted; an input without a CT gets what is
  * planned.
  *
- * For example: The clamp of A1: "A1", "CT round L1 of Main board", "arrow toward the loads", "100 A : 0.333 V", "Grid
+ * For example: The CT of A1: "A1", "CT round L1 of Main board", "arrow toward the loads", "100 A : 0.333 V", "Grid
  * meter, input 1", date.
  *
  * @param date As printed, for example "2026-11-25".
@@ -93,7 +93,7 @@ function breakerLabels(site: Site, setups: readonly PlanInput[], date: string, j
       run,
       nodeName(site, run),
       [
-        `Breaker of the run to ${nodeName(site, run)}${node?.fuseA ? `, ${node.fuseA} A` : ""}`,
+        `Breaker of the circuit of ${nodeName(site, run)}${node?.fuseA ? `, ${node.fuseA} A` : ""}`,
         `Measured by ${tags.join(", ")}`,
       ],
       date,
@@ -110,7 +110,7 @@ function invertLabel(site: Site, { meter, input }: PlanInput, date: string, job:
     `${tag} inverted`,
     [
       `Sign of ${meter.name}, input ${input.n}, is inverted by a setting`,
-      "Turning the clamp, or a new meter, makes it wrong again",
+      "Turning the CT, or a new meter, makes it wrong again",
     ],
     date,
     job,

@@ -13,7 +13,7 @@ import { isInverter, isSolar } from "@/core/visit/visitContext";
 type Plan = Pick<JobDocument, "site" | "kits" | "job" | "links"> & Partial<Pick<JobDocument, "visit">>;
 
 /**
- * What to bring, from the plan: devices that are not there yet, clamps with their ratio, breakers, cable by type and
+ * What to bring, from the plan: devices that are not there yet, CTs with their ratio, breakers, cable by type and
  * length with slack, connectors with their crimpers, fixings, ferrules by size, labels, aerials, tools, instruments of
  * the tests that are owed, and help where something is heavy; each with the places and the part of the visit that use
  * it. What exists is left out.
@@ -48,7 +48,7 @@ function labelLines(document: Plan): readonly MaterialDraft[] {
       text: "Printed labels",
       quantity: count,
       unit: "pcs",
-      why: "clamps, leads, breakers, invert settings",
+      why: "CTs, leads, breakers, invert settings",
       place: undefined,
       phase: "close",
     },

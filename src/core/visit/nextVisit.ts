@@ -3,7 +3,7 @@ import { withoutEmpty } from "@/core/withoutEmpty";
 
 /**
  * The settings of another visit of a job: the one until now is kept by its mark, so that its lines of the log are
- * found; technicians, schools and strings stay.
+ * found; technicians, methods and strings stay.
  *
  * @param id of the new visit
  * @param endedAt when the one until now ended, ISO 8601

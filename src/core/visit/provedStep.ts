@@ -10,7 +10,8 @@ import type { VisitStep } from "@/core/visit/visitStep";
  * A job with the readings of a proving step in its test sheet, where all of them are weighed: what was on is known,
  * what was read was seen. Recorded again on the same visit it takes the place of what was read before.
  *
- * For example: "Prove: Kettle L1 on" with A1 = 2410 W: a step of Prove with the kettle at 2000 ± 100 W, sources off.
+ * For example: "Prove: Kettle L1 on" with A1 = 2410 W: a step of Prove with the kettle at 2000 ± 100 W, PV and battery
+ * off.
  */
 export function withProvedStep(
   document: JobDocument,

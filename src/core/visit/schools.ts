@@ -62,7 +62,7 @@ export const SCHOOLS: Readonly<Record<SchoolId, School>> = {
   ctLeads: {
     question: "CT leads",
     words: {
-      "leads-first": "into the meter first, then the clamp",
+      "leads-first": "into the meter first, then the CT",
       "clamp-first": "laid, clamped dead, cut to length, then terminated",
     },
     usual: { option: "leads-first", why: "an open CT on a live conductor makes dangerous voltage" },
@@ -70,18 +70,18 @@ export const SCHOOLS: Readonly<Record<SchoolId, School>> = {
   spareCores: {
     question: "Spare cores",
     words: { folded: "folded back and sleeved", cut: "cut flush" },
-    usual: { option: "folded", why: "one school for the whole site" },
+    usual: { option: "folded", why: "one method for the whole site" },
   },
 };
 
-/** Which school is followed, and who says so. */
+/** Which method is followed, and who says so. */
 export interface ActiveSchool {
   readonly option: string;
   readonly why: string;
 }
 
 /**
- * The school that is followed for a device: as was chosen for the job, else as its kit says, else the usual one. What
+ * The method that is followed for a device: as was chosen for the job, else as its kit says, else the usual one. What
  * a kit's own order of switching on forbids is not followed, whoever chose it.
  *
  * For example: `activeSchool({ energise: "kit" }, kit, "energise")` of a kit that starts from its battery:
@@ -122,7 +122,7 @@ function forcedByOrder(kit: Kit, id: SchoolId): ActiveSchool | undefined {
   return first ? { option: after, why: `its AC comes first: ${first.why}` } : undefined;
 }
 
-/** What a kit's own order of switching on leaves of a school. */
+/** What a kit's own order of switching on leaves of a method. */
 const FORCED: Readonly<Partial<Record<SchoolId, string>>> = { configureWhen: "after-ac", energise: "grid-first" };
 
 function impliedByOrder(kit: Kit | undefined, id: SchoolId): ActiveSchool | undefined {

@@ -56,5 +56,22 @@ export function timelineLanes(
     if (row) row.push(wait);
     else rows.push([wait]);
   }
-  return [...people, ...rows.map((bars, at) => ({ name: at === 0 ? "By itself" : "", bars }))];
+  return [...people, ...rows.map((bars, at) => ({ name: at === 0 ? "Unattended" : "", bars }))];
+}
+
+/** A line of the schedule as a list. */
+export interface ScheduleLine extends Bar {
+  /** Who does it, or that it runs unattended. */
+  readonly who: string;
+}
+
+/**
+ * The schedule as a list in the order of its times; what begins at once stands by who does it.
+ *
+ * For example: A boot that is started at 5 min: "Technician, work, 5 to 6", then "Unattended, wait, 6 to 9".
+ */
+export function scheduleLines(lanes: readonly Lane[]): readonly ScheduleLine[] {
+  return lanes
+    .flatMap(({ name, bars }) => bars.map((bar): ScheduleLine => ({ ...bar, who: name || "Unattended" })))
+    .toSorted((a, b) => a.fromMin - b.fromMin || a.who.localeCompare(b.who) || a.toMin - b.toMin);
 }

@@ -23,7 +23,7 @@ function item(document: JobDocument, id: string): Material | undefined {
 }
 
 describe("labels", () => {
-  it("say of a clamp what the docblock says, and hold it all in the code", () => {
+  it("say of a CT what the docblock says, and hold it all in the code", () => {
     const [clamp, leads] = labels(jobFromPattern("two-ct-add-on"), "2026-11-25");
     expect(clamp).toMatchObject({
       id: "clamp:A1",
@@ -65,13 +65,13 @@ describe("labels", () => {
     ).toEqual(["A2 inverted"]);
   });
 
-  it("leave out clamps that are none", () => {
+  it("leave out CTs that are none", () => {
     expect(labels(jobFromPattern("energy-manager"), "d").map((label) => label.kind)).toEqual(["breaker"]);
   });
 });
 
 describe("materials", () => {
-  it("count clamps by kind and ratio, and say which input each is for", () => {
+  it("count CTs by kind and ratio, and say which input each is for", () => {
     expect(item(farm, "ct:ct-split-5a-80mm:250:5A")).toMatchObject({
       quantity: 3,
       why: "A1, A2, A3",

@@ -128,7 +128,7 @@ it.each(PATTERNS)("has one speed, parity and address for each bus of %s, those t
       const field = menu.find((entry) => entry.sets === sets)?.field ?? usual;
       return content.filter(({ label }) => label.startsWith(field)).map(({ value }) => value);
     };
-    expect(typed("baud", "Bus speed")).toEqual(buses.map(({ baud }) => `${baud} Bd`));
+    expect(typed("baud", "Bus speed")).toEqual(buses.map(({ baud }) => `${baud} baud`));
     expect(typed("parity", "Parity")).toEqual(buses.map(({ parity }) => parity));
     expect(typed("stop-bits", "Stop bits")).toEqual(buses.map(({ stopBits }) => String(stopBits)));
     expect(typed("address", "Bus address").length).toBeLessThanOrEqual(buses.length);
@@ -172,7 +172,7 @@ it.each(PATTERNS)("asks of %s nothing before what it presumes, and ends with a t
   expect(steps.slice(-2).map(({ tag }) => tag)).toEqual(["tidy", "owner"]);
 });
 
-it.each(PATTERNS)("sends to the board that feeds the run for the clamps of %s", (id) => {
+it.each(PATTERNS)("sends to the board that feeds the run for the CTs of %s", (id) => {
   const { site } = jobFromPattern(id);
   const nodeOf = new Map(site.nodes.map((node) => [node.id, node]));
   for (const { about, place } of visitSheet(jobFromPattern(id)).steps.filter(({ tag }) => tag === "clamp")) {

@@ -22,7 +22,7 @@ export const SERVICE_REASON_WORDS: Readonly<Record<ServiceReason, string>> = {
 export interface VisitRange {
   /** Whether a kind of step belongs to it. */
   readonly has: (tag: StepTag) => boolean;
-  /** What is worked on: what is not there yet, the clamps that are there, or nothing. */
+  /** What is worked on: what is not there yet, the CTs that are there, or nothing. */
   readonly works: "new" | "clamps" | "nothing";
   /** Whether what is in the network is reached and brought online, there already or not. */
   readonly reaches: boolean;

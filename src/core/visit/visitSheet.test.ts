@@ -21,7 +21,7 @@ import { visitProgress, sheetSchedule } from "@/core/visit/sheetSchedule";
 import { filledContent } from "@/core/visit/filledContent";
 import { withProvedStep } from "@/core/visit/provedStep";
 import { stringVoltageV } from "@/core/visit/stringVoltage";
-import { timelineLanes } from "@/core/visit/timelineLanes";
+import { scheduleLines, timelineLanes } from "@/core/visit/timelineLanes";
 import { searchLog, visitLog } from "@/core/visit/visitLog";
 import { changeNode, removeNode } from "@/core/edits/editPlan";
 import { jobDocumentSchema, type JobDocument } from "@/core/job/jobDocument";
@@ -128,7 +128,7 @@ describe("the run sheet", () => {
     expect(removeNode("hybrid")(withString as JobDocument).visit.strings).toEqual([]);
   });
 
-  it("follows the schools that are chosen", () => {
+  it("follows the methods that are chosen", () => {
     const chosen = visitSheet({
       ...storage,
       visit: visitSettingsSchema.parse({ ctTest: "built-in", setUpBy: "web-page" }),
@@ -172,7 +172,7 @@ describe("evidence", () => {
   it("is held against its limits, and says what to check next", () => {
     const bond = step(sheet, "bond:hybrid");
     expect(outsideLimits(bond, { values: { bond: 0.3 } })).toEqual([]);
-    expect(outsideLimits(bond, { values: { bond: 0.8 } })[0]).toContain("should be 0 to 0.5 Ω. Look for paint");
+    expect(outsideLimits(bond, { values: { bond: 0.8 } })[0]).toContain("expected 0 to 0.5 Ω. Look for paint");
     expect(outsideLimits(step(sheet, "strings:hybrid"), { values: { "string-0": -380 } })[0]).toContain("reversed");
     const serial = step(sheet, "serial:hybrid");
     expect(outsideLimits(serial, { serial: "GKF1234567" })).toEqual([]);
@@ -391,6 +391,12 @@ describe("the schedule of a visit", () => {
       for (let at = 1; at < sorted.length; at++)
         expect(sorted[at]!.fromMin).toBeGreaterThanOrEqual(sorted[at - 1]!.toMin - 1e-6);
     }
+    const lines = scheduleLines(timelineLanes(request, outcome.schedule));
+    const times = lines.map(({ fromMin }) => fromMin);
+    expect(times).toEqual(times.toSorted((a, b) => a - b));
+    const worked = new Set(lines.filter(({ kind }) => kind === "work").map(({ step }) => step));
+    expect(worked).toEqual(new Set(request.steps.map(({ id }) => id)));
+    expect(lines.every(({ who }) => who !== "")).toBe(true);
   });
 
   it("finds a pairing window that one technician cannot keep", () => {

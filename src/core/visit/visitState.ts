@@ -140,7 +140,7 @@ function saidOutside({ evidence }: Pick<VisitStep, "evidence">, recorded: Record
         const isOutside =
           value !== undefined && ((least !== undefined && value < least) || (most !== undefined && value > most));
         return isOutside
-          ? [said`${label} ${signed(value)} ${unit}, should be ${saidLimits(least, most, unit)}. ${outside}.`]
+          ? [said`${label} ${signed(value)} ${unit}, expected ${saidLimits(least, most, unit)}. ${outside}.`]
           : [];
       });
     case "choice": {
@@ -154,7 +154,7 @@ function saidOutside({ evidence }: Pick<VisitStep, "evidence">, recorded: Record
         const read = recorded.texts?.[id];
         return read === undefined || read === value
           ? []
-          : [`${label} reads “${read}”, should be “${value}”. ${evidence.outside}.`];
+          : [`${label} reads “${read}”, expected “${value}”. ${evidence.outside}.`];
       });
     case "names":
       return [];
@@ -389,7 +389,7 @@ function allBehind({ id }: VisitStep, followers: ReadonlyMap<string, readonly Vi
 /**
  * Safety gates that must be over before a step is recorded: those among all that comes before it, however far.
  *
- * For example: Of a clamp whose leads are not in yet: the step of its leads.
+ * For example: Of a CT whose leads are not in yet: the step of its leads.
  */
 export function openGates(sheet: VisitSheet, state: VisitState, step: VisitStep): readonly VisitStep[] {
   const byId = new Map(sheet.steps.map((own) => [own.id, own]));

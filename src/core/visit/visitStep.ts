@@ -178,7 +178,7 @@ export interface VisitStep {
   /** A safety gate: skipped only with a reason, and nothing behind it is recorded before. */
   readonly isGate: boolean;
   readonly window: { readonly after: string; readonly withinMin: number } | undefined;
-  /** The school that is active, and what the other would do. */
+  /** The method that is active, and what the other would do. */
   readonly school:
     { readonly question: string; readonly active: string; readonly other: string; readonly why: string } | undefined;
   readonly source: string;

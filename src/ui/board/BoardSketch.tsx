@@ -6,7 +6,7 @@ import { railBoard, SMALL_BOARD } from "@/core/board/railBoard";
 import type { ColourScheme } from "@/core/site/conductorColours";
 import type { Site } from "@/core/site/planSchema";
 import { inputTag } from "@/core/site/inputTag";
-import { useElementWidth } from "@/ui/board/useElementWidth";
+import { useElementSize } from "@/ui/board/useElementSize";
 import { RailDrawing } from "@/ui/board/RailDrawing";
 
 interface Props {
@@ -21,11 +21,11 @@ interface Props {
 
 const LARGEST_ZOOM = 1.6;
 
-/** A small board that only shows a fitting: which clamp is where, which way round, and which of them is meant. */
+/** A small board that only shows a fitting: which CT is where, which way round, and which of them is meant. */
 export function BoardSketch({ site, scheme, marked, label, fitHeight }: Props) {
   const layout = useMemo(() => railBoard(site, SMALL_BOARD), [site]);
   const frame = useRef<HTMLDivElement>(null);
-  const width = useElementWidth(frame);
+  const width = useElementSize(frame)?.width;
   const zoom = fitHeight && width ? Math.min(LARGEST_ZOOM, width / layout.width, fitHeight / layout.height) : 1;
   return (
     <div

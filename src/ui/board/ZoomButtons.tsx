@@ -4,11 +4,11 @@ import { Maximize2, ZoomIn, ZoomOut } from "lucide-react";
 
 const ZOOM_STEP = 1.2;
 
-/** Smaller, fit the width, larger. */
+/** Smaller, the whole board, larger. */
 export function ZoomButtons({ zoomBy, fit }: { zoomBy: (factor: number) => void; fit: () => void }) {
   const buttons = [
     ["Smaller", ZoomOut, () => zoomBy(1 / ZOOM_STEP)],
-    ["Fit the width", Maximize2, fit],
+    ["Show the whole board", Maximize2, fit],
     ["Larger", ZoomIn, () => zoomBy(ZOOM_STEP)],
   ] as const;
   return buttons.map(([label, Icon, act]) => (

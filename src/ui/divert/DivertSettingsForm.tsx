@@ -8,6 +8,8 @@ import type { DiversionRequest } from "@/core/simulation/diversionSchema";
 import { ARCHETYPES, type Archetype } from "@/core/simulation/house";
 import { seriesOfValues } from "@/core/simulation/seriesOfValues";
 import type { DivertDesk } from "@/ui/divert/useDivert";
+import { TextField } from "@/ui/parts/form/TextField";
+import { divertSettingsSchema } from "@/core/plan/divertSettings";
 import { NumberField } from "@/ui/parts/form/NumberField";
 import { FileButton } from "@/ui/parts/form/FileButton";
 import { SelectField } from "@/ui/parts/form/SelectField";
@@ -305,13 +307,20 @@ function VehicleFields({ vehicle, desk }: { vehicle: NonNullable<DiversionReques
 }
 
 function TariffFields({ desk }: { desk: DivertDesk }) {
-  const { dayRequest, set } = desk;
+  const { dayRequest, divert, set } = desk;
   const { tariff } = dayRequest;
+  const unit = divert.currency === "" ? "a kWh" : `${divert.currency} a kWh`;
   return (
     <>
+      <TextField
+        label="Currency"
+        value={divert.currency}
+        schema={divertSettingsSchema.shape.currency.unwrap()}
+        onValue={(currency) => set({ currency }, "currency")}
+      />
       <NumberField
         label="Import costs"
-        unit="a kWh"
+        unit={unit}
         least={-0.001}
         most={10}
         value={tariff.importPerKwh}
@@ -322,7 +331,7 @@ function TariffFields({ desk }: { desk: DivertDesk }) {
       <NumberField
         label="at night"
         about="import costs"
-        unit="a kWh"
+        unit={unit}
         least={-0.001}
         most={10}
         value={tariff.nightPerKwh}
@@ -332,7 +341,7 @@ function TariffFields({ desk }: { desk: DivertDesk }) {
       />
       <NumberField
         label="Export earns"
-        unit="a kWh"
+        unit={unit}
         least={-1.001}
         most={10}
         value={tariff.exportPerKwh}

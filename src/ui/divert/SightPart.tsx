@@ -37,7 +37,7 @@ export function SightPart({ desk }: { desk: DivertDesk }) {
     <div className="mx-auto max-w-6xl space-y-4">
       <div className="w-56">
         <SelectField
-          label="Clamps"
+          label="CTs"
           value={as}
           options={[
             { value: "fitted", label: "as they are fitted" },

@@ -34,7 +34,7 @@ interface Supposed {
 }
 
 /**
- * The day with what a controller sees as the clamps are fitted, or as somebody supposes, beside the same day seen
+ * The day with what a controller sees as the CTs are fitted, or as somebody supposes, beside the same day seen
  * rightly.
  */
 export function WrongSightDay({ desk: { dayRequest }, sights }: { desk: DivertDesk; sights: readonly Sight[] }) {
@@ -115,7 +115,7 @@ function SightFields({
     <div className="flex flex-wrap gap-3">
       <div className="w-56">
         <SelectField
-          label="Whose clamps"
+          label="Whose CTs"
           value={choice.who}
           options={[
             ...(fitted.length > 0 ? [{ value: "fitted", label: "all, as above" }] : []),

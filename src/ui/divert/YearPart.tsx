@@ -1,8 +1,9 @@
 "use client";
 
-import { useMemo } from "react";
+import { Printer } from "lucide-react";
+import { useEffect, useMemo, useRef, useState } from "react";
 import { diversionOfPlan, orderText, sizeVariants } from "@/core/control/divertOfPlan";
-import type { DiversionTotals } from "@/core/simulation/diversionSchema";
+import type { DiversionRequest, DiversionTotals } from "@/core/simulation/diversionSchema";
 import { heaterChecks } from "@/core/control/heaterChecks";
 import { fixedText, threeDigits } from "@/core/units";
 import { OrderTable } from "@/ui/divert/OrderTable";
@@ -10,9 +11,12 @@ import { useSweep, type DivertDesk, type Sweep } from "@/ui/divert/useDivert";
 import { Failure } from "@/ui/parts/show/Failure";
 import { FindingLine } from "@/ui/parts/show/FindingLine";
 import { LineChart } from "@/ui/parts/show/LineChart";
-import { useSay, useThreeDigits } from "@/ui/parts/browser/useNumberStyle";
+import { useSettled } from "@/ui/parts/show/useSettled";
+import { useSay, useThreeDigits, useWhen } from "@/ui/parts/browser/useNumberStyle";
 
 const MONTHS = ["Jan", "Feb", "Mar", "Apr", "May", "Jun", "Jul", "Aug", "Sep", "Oct", "Nov", "Dec"] as const;
+/** Somebody who types goes on within this. */
+const YEAR_AFTER_MS = 400;
 const YEAR = { days: 365, stepMin: 1, series: false } as const;
 
 /** A year at one minute, every order; and a sweep over battery sizes on all cores. */
@@ -29,15 +33,21 @@ export function YearPart({ desk }: { desk: DivertDesk }) {
       ? heaterChecks(plan, { weeksAt60: meant.weeksAt60, weeks: meant.weeks }).filter(({ code }) => code === "hygiene")
       : [];
   const variants = sizeVariants(request);
+  const startYear = () =>
+    year.start(request.orders.map((order) => ({ name: "year", request: { ...request, orders: [order] } })));
+  useFreshYear(request, startYear);
   return (
-    <div className="mx-auto max-w-6xl space-y-4">
-      <SweepControl
-        words={`Simulate the year, ${request.orders.length === 1 ? "one order" : `${request.orders.length} orders`}`}
-        sweep={year}
-        onStart={() =>
-          year.start(request.orders.map((order) => ({ name: "year", request: { ...request, orders: [order] } })))
-        }
-      />
+    <div className="print-part mx-auto max-w-6xl space-y-4">
+      <div className="flex flex-wrap items-center gap-3 print:hidden">
+        <SweepControl words="Simulate the year once more" sweep={year} onStart={startYear} isQuiet />
+        {meant && !year.isRunning && (
+          <button type="button" className="btn btn-sm press" onClick={() => window.print()}>
+            <Printer size={18} aria-hidden />
+            Sheet for the customer
+          </button>
+        )}
+      </div>
+      {meant && <SheetHead desk={desk} chosen={meant} />}
       <Failure of="The year" why={year.failure ?? sweep.failure} />
       {meant && <Months totals={meant} />}
       {rows.length > 0 && <OrderTable desk={desk} totals={rows} of="a year" />}
@@ -53,14 +63,47 @@ export function YearPart({ desk }: { desk: DivertDesk }) {
           )}
         </p>
       )}
-      <SweepControl
-        words={`Sweep ${variants.length} variants: battery sizes and orders`}
-        sweep={sweep}
-        onStart={() => sweep.start(variants)}
-      />
-      {sweep.rows.length > 0 && <VariantTable sweep={sweep} />}
+      <div className="space-y-4 print:hidden">
+        <SweepControl
+          words={`Sweep ${variants.length} variants: battery sizes and orders`}
+          sweep={sweep}
+          onStart={() => sweep.start(variants)}
+        />
+        {sweep.rows.length > 0 && <VariantTable sweep={sweep} />}
+      </div>
     </div>
   );
+}
+
+/** On paper only: whose sheet it is, what was chosen, and what it rests on. */
+function SheetHead({ desk: { document, divert }, chosen }: { desk: DivertDesk; chosen: DiversionTotals }) {
+  const { job } = document;
+  const when = useWhen();
+  const [printedAt] = useState(() => new Date().toISOString());
+  return (
+    <header className="hidden print:!block">
+      <h2 className="text-2xl font-bold">Where the surplus goes: {job.name}</h2>
+      <p>
+        {job.place === "" ? "" : `${job.place}, `}
+        {when(printedAt, "day")}
+      </p>
+      <p className="mt-2">
+        Surplus power goes first to: <b>{orderText(chosen.order)}</b>. The figures are a simulation of a usual year at
+        this place with a house that uses {divert.house.kwhYear} kWh a year; a real year differs. The other orders stand
+        beside it, so that it can be chosen anew.
+      </p>
+    </header>
+  );
+}
+
+/** A year is worked out when it is looked at, and anew when what it is made of has rested after a change. */
+function useFreshYear(request: DiversionRequest, start: () => void): void {
+  const wanted = useSettled(JSON.stringify(request), YEAR_AFTER_MS);
+  const latest = useRef(start);
+  useEffect(() => {
+    latest.current = start;
+  });
+  useEffect(() => latest.current(), [wanted]);
 }
 
 function VariantTable({ sweep }: { sweep: Sweep }) {
@@ -155,16 +198,26 @@ function SweepControl({
   words,
   sweep,
   onStart,
+  isQuiet = false,
 }: {
   words: string;
+  /** Where it begins by itself, the button is only for once more. */
+  isQuiet?: boolean;
   sweep: ReturnType<typeof useSweep>;
   onStart: () => void;
 }) {
   return (
     <div className="flex flex-wrap items-center gap-3">
-      <button type="button" className="btn btn-primary press" disabled={sweep.isRunning} onClick={onStart}>
-        {words}
-      </button>
+      {!(isQuiet && sweep.isRunning) && (
+        <button
+          type="button"
+          className={`btn press ${isQuiet ? "btn-sm" : "btn-primary"}`}
+          disabled={sweep.isRunning}
+          onClick={onStart}
+        >
+          {words}
+        </button>
+      )}
       {sweep.isRunning && (
         <>
           <progress className="progress w-48" max={sweep.all} value={sweep.done} aria-label="Done" />

@@ -1,10 +1,12 @@
 "use client";
 
-import { format, parseISO } from "date-fns";
+import { useWhen } from "@/ui/parts/browser/useNumberStyle";
 import { ArrowDown, ArrowUp, ArrowUpDown, ChevronLeft, ChevronRight } from "lucide-react";
 import Link from "next/link";
 import { useEffect, useId, useRef, useState, type ReactNode } from "react";
-import type { JobState, JobSummary } from "@/core/jobSummary";
+import { jobSummarySchema, type JobState, type JobSummary } from "@/core/jobSummary";
+import { CheckField } from "@/ui/parts/form/CheckField";
+import { SelectField } from "@/ui/parts/form/SelectField";
 import { FindingMark } from "@/ui/parts/show/FindingMark";
 
 /** A job as the list shows it. */
@@ -21,6 +23,9 @@ export type JobSort = "changed" | "name" | "supply" | "state" | "findings";
 /** What is looked for, and in which order. */
 export interface ShownSearch {
   readonly search: string;
+  readonly shelf: "open" | "archived";
+  readonly state?: JobState | undefined;
+  readonly place?: string | undefined;
   readonly sort: JobSort;
   readonly order: "up" | "down";
   readonly page: number;
@@ -32,6 +37,8 @@ export interface ShownJobs {
   readonly total: number;
   readonly page: number;
   readonly pages: number;
+  /** To choose from. */
+  readonly places: readonly string[];
 }
 
 interface Props {
@@ -42,7 +49,7 @@ interface Props {
 }
 
 const STATE_WORDS: Readonly<Record<JobState, string>> = {
-  placing: "Placing clamps",
+  placing: "Placing CTs",
   "to-prove": "Ready to prove",
   proving: "Proving",
   "faults-found": "Faults found",
@@ -66,56 +73,113 @@ export function JobTable({ found, search, onSearch, actions }: Props) {
   const { jobs, total } = found;
   return (
     <div className="space-y-3">
-      <SearchField search={search} onSearch={onSearch} />
+      <div className="flex flex-wrap items-end gap-x-4 gap-y-2">
+        <SearchField search={search} onSearch={onSearch} />
+        <Filters found={found} search={search} onSearch={onSearch} />
+      </div>
       <table className="w-full border-collapse text-left">
-        <thead className="max-lg:sr-only">
-          <tr className="border-b-2 border-base-300">
-            {COLUMNS.map(({ id, header, sort }) => (
-              <th
-                key={id}
-                scope="col"
-                className="py-1 pr-3"
-                aria-sort={search.sort === sort ? (search.order === "up" ? "ascending" : "descending") : "none"}
-              >
-                {sort ? (
-                  <button
-                    type="button"
-                    className="press inline-flex items-center gap-1 font-semibold"
-                    onClick={() =>
-                      onSearch({
-                        ...search,
-                        sort,
-                        order: search.sort === sort && search.order === "down" ? "up" : "down",
-                        page: 1,
-                      })
-                    }
-                  >
-                    {header}
-                    <SortIcon order={search.sort === sort ? search.order : undefined} />
-                  </button>
-                ) : (
-                  header
-                )}
-              </th>
-            ))}
-            <th scope="col">
-              <span className="sr-only">Actions</span>
-            </th>
-          </tr>
-        </thead>
+        <SortableHead search={search} onSearch={onSearch} />
         <tbody>
           {jobs.map((job) => (
             <Row key={job.id} job={job} actions={actions} />
           ))}
         </tbody>
       </table>
-      {jobs.length === 0 && <p className="panel p-4">No job has these words. Clear the search to see all.</p>}
+      {jobs.length === 0 && (
+        <p className="panel flex flex-wrap items-center gap-3 p-4">
+          <span className="mr-auto">
+            {search.shelf === "archived" ? "No job like this in the archive." : "No job is like this."}
+          </span>
+          <button type="button" className="btn press" onClick={() => onSearch({ ...search, ...ALL_JOBS })}>
+            Show all jobs
+          </button>
+        </p>
+      )}
       <Pages found={found} onPage={(page) => onSearch({ ...search, page })} />
       <p role="status" className="quiet text-sm">
         {total === 1 ? "One job" : `${total} jobs`}
         {search.search === "" ? "" : ` with “${search.search}”`}
+        {search.shelf === "archived" ? " in the archive" : ""}
       </p>
     </div>
+  );
+}
+
+function SortableHead({ search, onSearch }: Pick<Props, "search" | "onSearch">) {
+  return (
+    <thead className="max-lg:sr-only">
+      <tr className="border-b-2 border-base-300">
+        {COLUMNS.map(({ id, header, sort }) => (
+          <th
+            key={id}
+            scope="col"
+            className="py-1 pr-3"
+            aria-sort={search.sort === sort ? (search.order === "up" ? "ascending" : "descending") : "none"}
+          >
+            {sort ? (
+              <button
+                type="button"
+                className="press inline-flex items-center gap-1 font-semibold"
+                onClick={() =>
+                  onSearch({
+                    ...search,
+                    sort,
+                    order: search.sort === sort && search.order === "down" ? "up" : "down",
+                    page: 1,
+                  })
+                }
+              >
+                {header}
+                <SortIcon order={search.sort === sort ? search.order : undefined} />
+              </button>
+            ) : (
+              header
+            )}
+          </th>
+        ))}
+        <th scope="col">
+          <span className="sr-only">Actions</span>
+        </th>
+      </tr>
+    </thead>
+  );
+}
+
+/** What shows every job at hand. */
+export const ALL_JOBS = { search: "", shelf: "open", state: undefined, place: undefined, page: 1 } as const;
+
+function Filters({ found, search, onSearch }: Pick<Props, "found" | "search" | "onSearch">) {
+  const change = (part: Partial<ShownSearch>) => onSearch({ ...search, ...part, page: 1 });
+  return (
+    <>
+      <span className="w-40">
+        <SelectField
+          label="State"
+          value={search.state ?? ""}
+          options={[
+            { value: "", label: "every state" },
+            ...jobSummarySchema.shape.state.options.map((value) => ({ value, label: STATE_WORDS[value] })),
+          ]}
+          onValue={(state) => change({ state: jobSummarySchema.shape.state.safeParse(state).data })}
+        />
+      </span>
+      {found.places.length > 1 && (
+        <span className="w-48">
+          <SelectField
+            label="Place"
+            value={search.place ?? ""}
+            options={[{ value: "", label: "every place" }, ...found.places.map((value) => ({ value, label: value }))]}
+            onValue={(place) => change({ place: place === "" ? undefined : place })}
+          />
+        </span>
+      )}
+      <CheckField
+        checked={search.shelf === "archived"}
+        onCheck={(isArchive) => change({ shelf: isArchive ? "archived" : "open" })}
+      >
+        Archive
+      </CheckField>
+    </>
   );
 }
 
@@ -126,6 +190,12 @@ function SearchField({ search, onSearch }: Pick<Props, "search" | "onSearch">) {
   useEffect(() => {
     latest.current = { search, onSearch };
   }, [search, onSearch]);
+  const [shown, setShown] = useState(search.search);
+  // Cleared from elsewhere; what is typed meanwhile comes with the next look.
+  if (shown !== search.search) {
+    setShown(search.search);
+    if (search.search === "") setTyped("");
+  }
   useEffect(() => {
     if (typed.trim() === latest.current.search.search) return;
     const timer = setTimeout(
@@ -135,12 +205,14 @@ function SearchField({ search, onSearch }: Pick<Props, "search" | "onSearch">) {
     return () => clearTimeout(timer);
   }, [typed]);
   return (
-    <div className="flex flex-wrap items-center gap-2">
-      <label htmlFor={id}>Search</label>
+    <div className="min-w-0 text-sm">
+      <label htmlFor={id} className="mb-0.5 block font-semibold">
+        Search
+      </label>
       <input
         id={id}
         type="search"
-        className="field max-w-xs"
+        className="field w-72 max-w-full"
         maxLength={120}
         value={typed}
         onChange={(event) => setTyped(event.target.value)}
@@ -150,6 +222,7 @@ function SearchField({ search, onSearch }: Pick<Props, "search" | "onSearch">) {
 }
 
 function Row({ job, actions }: { job: JobRow; actions: Props["actions"] }) {
+  const when = useWhen();
   const { name, place, summary, savedAt } = job;
   const cells: readonly ReactNode[] = [
     <>
@@ -163,7 +236,7 @@ function Row({ job, actions }: { job: JobRow; actions: Props["actions"] }) {
     <FindingCounts key="findings" summary={summary} />,
     summary.next,
     <time key="saved" className="whitespace-nowrap" dateTime={savedAt} suppressHydrationWarning>
-      {format(parseISO(savedAt), "d MMM HH:mm")}
+      {when(savedAt, "minute")}
     </time>,
   ];
   return (

@@ -1,14 +1,29 @@
 "use client";
 
 import { z } from "zod";
-import { Download, Copy, FilePlus2, FolderOpen, LayoutTemplate, Library, Trash2, Undo2, Upload } from "lucide-react";
+import {
+  Archive,
+  ArchiveRestore,
+  CircleHelp,
+  Copy,
+  Download,
+  FilePlus2,
+  FolderOpen,
+  LayoutTemplate,
+  Library,
+  Trash2,
+  Undo2,
+  Upload,
+} from "lucide-react";
 import Link from "next/link";
 import { useRouter } from "next/navigation";
 import { useState } from "react";
 import { ImportJob } from "@/ui/jobs/ImportJob";
+import { TakeAlong } from "@/ui/jobs/TakeAlong";
 import { NewJobForm } from "@/ui/jobs/NewJobForm";
-import { JobTable, type ShownJobs, type JobRow, type ShownSearch } from "@/ui/jobs/JobTable";
+import { ALL_JOBS, JobTable, type ShownJobs, type JobRow, type ShownSearch } from "@/ui/jobs/JobTable";
 import { callApi, UNREACHABLE, type ApiProblem } from "@/ui/parts/server/apiClient";
+import { GormitMark } from "@/ui/parts/show/GormitMark";
 import { ProblemList } from "@/ui/parts/show/ProblemList";
 import { useRepeatableId } from "@/ui/parts/server/useRepeatableId";
 import { ThemeSwitch } from "@/ui/parts/browser/ThemeSwitch";
@@ -21,35 +36,10 @@ interface Props {
 /** All jobs, and everything that can be done with one as a whole. */
 export function JobsPage({ found, search }: Props) {
   const router = useRouter();
-  const { idFor, done } = useRepeatableId();
   const [open, setOpen] = useState<"new" | "import" | undefined>();
-  const [deleted, setDeleted] = useState<JobRow | undefined>();
-  const [problem, setProblem] = useState<ApiProblem | undefined>();
-
-  const call = async (method: "POST" | "DELETE", path: string): Promise<boolean> => {
-    const answer = await callApi(method, path, z.unknown()).catch(() => undefined);
-    setProblem(!answer ? UNREACHABLE : answer.kind === "failed" ? answer.problem : undefined);
-    router.refresh();
-    return answer?.kind === "ok";
-  };
-  const look = ({ search: words, sort, order, page }: ShownSearch) => {
-    const query = new URLSearchParams({
-      ...(words === "" ? {} : { search: words }),
-      ...(sort === "changed" && order === "down" ? {} : { sort, order }),
-      ...(page === 1 ? {} : { page: String(page) }),
-    });
-    router.replace(query.size === 0 ? "/jobs" : `/jobs?${query}`, { scroll: false });
-  };
-  const duplicate = async (job: JobRow) => {
-    const path = `/api/v1/jobs/${job.id}/duplicate`;
-    if (await call("POST", `${path}?id=${idFor(path)}`)) done();
-  };
-  const remove = async (job: JobRow) => {
-    if (await call("DELETE", `/api/v1/jobs/${job.id}`)) setDeleted(job);
-  };
-  const restore = async (job: JobRow) => {
-    if (await call("POST", `/api/v1/jobs/${job.id}/restore`)) setDeleted(undefined);
-  };
+  const { problem, gone, duplicate, put, undo } = useJobMoves();
+  const look = (next: ShownSearch) => router.replace(addressOf(next), { scroll: false });
+  const isBare = found.total === 0 && addressOf({ ...search, page: 1 }) === addressOf({ ...search, ...ALL_JOBS });
 
   return (
     <div className="mx-auto max-w-7xl p-4 sm:p-6">
@@ -58,23 +48,65 @@ export function JobsPage({ found, search }: Props) {
         {open === "new" && <NewJobForm onClose={() => setOpen(undefined)} />}
         {open === "import" && <ImportJob onClose={() => setOpen(undefined)} />}
         {problem && <ProblemList problem={problem} />}
-        {deleted && <DeletedJob deleted={deleted} restore={restore} />}
-        {found.total === 0 && search.search === "" ? (
-          <p className="panel p-6">
-            No job yet. <b>Start from a pattern</b>, make a plain one with <b>New job</b>, or bring one in with{" "}
-            <b>Import</b>.
-          </p>
+        {gone.map((one) => (
+          <GoneJob key={one.job.id} gone={one} undo={undo} />
+        ))}
+        {isBare ? (
+          <FirstSteps hasPlaces={found.places.length > 0} onArchive={() => look({ ...search, shelf: "archived" })} />
         ) : (
           <JobTable
             found={found}
             search={search}
             onSearch={look}
-            actions={(job) => <JobActions job={job} duplicate={duplicate} remove={remove} />}
+            actions={(job) => <JobActions job={job} shelf={search.shelf} duplicate={duplicate} put={put} />}
           />
         )}
       </main>
     </div>
   );
+}
+
+function addressOf({ search, shelf, state, place, sort, order, page }: ShownSearch): string {
+  const query = new URLSearchParams({
+    ...(search === "" ? {} : { search }),
+    ...(shelf === "open" ? {} : { shelf }),
+    ...(state && { state }),
+    ...(place && { place }),
+    ...(sort === "changed" && order === "down" ? {} : { sort, order }),
+    ...(page === 1 ? {} : { page: String(page) }),
+  });
+  return query.size === 0 ? "/jobs" : `/jobs?${query}`;
+}
+
+/** What is done with a job as a whole, and how each that left the list comes back. */
+function useJobMoves() {
+  const router = useRouter();
+  const { idFor, done } = useRepeatableId();
+  const [gone, setGone] = useState<readonly Gone[]>([]);
+  const [problem, setProblem] = useState<ApiProblem | undefined>();
+  const call = async (method: "POST" | "PUT" | "DELETE", path: string): Promise<boolean> => {
+    const answer = await callApi(method, `/api/v1/jobs/${path}`, z.unknown()).catch(() => undefined);
+    setProblem(!answer ? UNREACHABLE : answer.kind === "failed" ? answer.problem : undefined);
+    router.refresh();
+    return answer?.kind === "ok";
+  };
+  return {
+    problem,
+    gone,
+    duplicate: async ({ id }: JobRow) => {
+      if (await call("POST", `${id}/duplicate?id=${idFor(id)}`)) done();
+    },
+    put: async (job: JobRow, how: Gone["how"]) => {
+      const [method, path] = MOVES[how].there;
+      if (await call(method, `${job.id}${path}`))
+        setGone((before) => [{ job, how }, ...before.filter((other) => other.job.id !== job.id)].slice(0, MOST_GONE));
+    },
+    undo: async ({ job, how }: Gone) => {
+      const [method, path] = MOVES[how].back;
+      if (await call(method, `${job.id}${path}`))
+        setGone((before) => before.filter((other) => other.job.id !== job.id));
+    },
+  };
 }
 
 function JobsHeader({
@@ -86,10 +118,14 @@ function JobsHeader({
 }) {
   return (
     <header className="flex flex-wrap items-center gap-3">
+      <GormitMark />
       <h1 className="text-3xl font-bold">Jobs</h1>
       <span className="mr-auto">
         <ThemeSwitch />
       </span>
+      <Link className="btn press border-2 border-primary" href="/jobs/reads-wrong">
+        <CircleHelp size={18} aria-hidden />A site reads wrong
+      </Link>
       <Link className="btn btn-primary press" href="/jobs/new">
         <LayoutTemplate size={18} aria-hidden />
         Start from a pattern
@@ -120,11 +156,28 @@ function JobsHeader({
   );
 }
 
-function DeletedJob({ deleted, restore }: { deleted: JobRow; restore: (job: JobRow) => Promise<void> }) {
+/** A job that has just left the list, and how. */
+interface Gone {
+  readonly job: JobRow;
+  readonly how: "deleted" | "archived" | "taken-out";
+}
+
+/** As many stay on the page to be brought back with one tap. */
+const MOST_GONE = 5;
+
+const MOVES = {
+  deleted: { words: "is deleted.", there: ["DELETE", ""], back: ["POST", "/restore"] },
+  archived: { words: "is in the archive.", there: ["PUT", "/archive"], back: ["DELETE", "/archive"] },
+  "taken-out": { words: "is back among the jobs.", there: ["DELETE", "/archive"], back: ["PUT", "/archive"] },
+} as const;
+
+function GoneJob({ gone, undo }: { gone: Gone; undo: (gone: Gone) => Promise<void> }) {
   return (
     <div role="status" className="panel flex flex-wrap items-center gap-3 p-3">
-      <span className="mr-auto">“{deleted.name}” is deleted.</span>
-      <button type="button" className="btn press" onClick={() => void restore(deleted)}>
+      <span className="mr-auto">
+        “{gone.job.name}” {MOVES[gone.how].words}
+      </span>
+      <button type="button" className="btn press" onClick={() => void undo(gone)}>
         <Undo2 size={18} aria-hidden />
         Undo
       </button>
@@ -132,21 +185,49 @@ function DeletedJob({ deleted, restore }: { deleted: JobRow; restore: (job: JobR
   );
 }
 
-function JobActions({
-  job,
-  duplicate,
-  remove,
-}: {
-  job: JobRow;
-  duplicate: (job: JobRow) => Promise<void>;
-  remove: (job: JobRow) => Promise<void>;
-}) {
+/** What to do where there is no job yet. */
+function FirstSteps({ hasPlaces, onArchive }: { hasPlaces: boolean; onArchive: () => void }) {
   return (
-    <span className="flex gap-1">
+    <section aria-label="No job yet" className="panel space-y-3 p-6">
+      <h2 className="text-xl font-bold">{hasPlaces ? "No job at hand" : "No job yet"}</h2>
+      <ul className="list-disc space-y-2 pl-5">
+        <li>
+          <b>A site reads wrong:</b> answer three questions, type what its meters show, and be told what is wrong and
+          what to switch on next.
+        </li>
+        <li>
+          <b>Start from a pattern:</b> pick the kind of site and its kits; where every CT and wire goes, what to bring
+          and the order of the work follow.
+        </li>
+        <li>
+          <b>New job</b> is a plain plan from five answers; <b>Import</b> brings in a job file.
+        </li>
+      </ul>
+      {hasPlaces && (
+        <button type="button" className="btn press" onClick={onArchive}>
+          <Archive size={18} aria-hidden />
+          Open the archive
+        </button>
+      )}
+    </section>
+  );
+}
+
+interface ActionsProps {
+  readonly job: JobRow;
+  readonly shelf: ShownSearch["shelf"];
+  readonly duplicate: (job: JobRow) => Promise<void>;
+  readonly put: (job: JobRow, how: Gone["how"]) => Promise<void>;
+}
+
+function JobActions({ job, shelf, duplicate, put }: ActionsProps) {
+  return (
+    <span className="flex flex-wrap gap-x-1 lg:flex-nowrap lg:gap-0">
       <Link className="btn btn-sm press" href={`/jobs/${job.id}/place`} prefetch={false}>
         <FolderOpen size={18} aria-hidden />
         Open<span className="sr-only"> {job.name}</span>
       </Link>
+      <TakeAlong id={job.id} name={job.name} />
       <IconButton label={`Duplicate ${job.name}`} onClick={() => void duplicate(job)}>
         <Copy size={18} aria-hidden />
       </IconButton>
@@ -159,7 +240,16 @@ function JobActions({
         <Download size={18} aria-hidden />
         <span className="sr-only">Export {job.name}</span>
       </a>
-      <IconButton label={`Delete ${job.name}`} onClick={() => void remove(job)}>
+      {shelf === "open" ? (
+        <IconButton label={`Put ${job.name} into the archive`} onClick={() => void put(job, "archived")}>
+          <Archive size={18} aria-hidden />
+        </IconButton>
+      ) : (
+        <IconButton label={`Take ${job.name} out of the archive`} onClick={() => void put(job, "taken-out")}>
+          <ArchiveRestore size={18} aria-hidden />
+        </IconButton>
+      )}
+      <IconButton label={`Delete ${job.name}`} onClick={() => void put(job, "deleted")}>
         <Trash2 size={18} aria-hidden />
       </IconButton>
     </span>

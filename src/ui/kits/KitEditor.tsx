@@ -10,8 +10,10 @@ import { kitSchema } from "@/core/kits/kitSchema";
 import { readYaml, type LineProblem } from "@/core/kits/readYaml";
 import { pathText } from "@/core/problem";
 import { savedKitSchema } from "@/core/answers/kitAnswers";
-import { useKitDraft } from "@/ui/kits/useKitDraft";
+import { KitForm } from "@/ui/kits/KitForm";
+import { useKitDraft, type KitDraft } from "@/ui/kits/useKitDraft";
 import { sendApi, UNREACHABLE, type ApiProblem } from "@/ui/parts/server/apiClient";
+import { goToRed } from "@/ui/parts/form/redField";
 import { ProblemList } from "@/ui/parts/show/ProblemList";
 
 const EXTENSIONS = [
@@ -28,7 +30,8 @@ const EXTENSIONS = [
 ];
 
 /**
- * A kit's file as text, checked as it is typed: every problem at its line. What is typed is kept in this browser until
+ * A kit as a form with units, and as the text of its file beside it, both of the same draft, checked as it is typed:
+ * every problem at its field and its line. What is typed is kept in this browser until
  * it is saved.
  */
 export function KitEditor({
@@ -43,9 +46,11 @@ export function KitEditor({
   const router = useRouter();
   const draft = useKitDraft(replaces?.id ?? name, initial, replaces?.revision ?? 0);
   const [problem, setProblem] = useState<ApiProblem | undefined>();
+  const [part, setPart] = useState<"form" | "text">("form");
   const problems = useMemo(() => problemsOf(draft.text), [draft.text]);
 
   const save = async () => {
+    if (goToRed(document)) return;
     const answer = await sendApi(
       "POST",
       `/api/v1/kits${replaces ? `?replace=${replaces.id}&revision=${draft.madeFrom}` : ""}`,
@@ -75,11 +80,57 @@ export function KitEditor({
         onStartAgain={startAgain}
         onSave={() => void save()}
       />
-      {problem && <ProblemList problem={problem} />}
-      <div className="flex min-h-0 flex-1 gap-4 max-md:flex-col">
-        <KitText text={draft.text} onType={draft.type} />
-        <KitProblems problems={problems} />
+      <main className="flex min-h-0 flex-1 flex-col">
+        {problem && <ProblemList problem={problem} />}
+        <PartSwitch shown={part} onShow={setPart} />
+        <Parts draft={draft} problems={problems} part={part} />
+      </main>
+    </div>
+  );
+}
+
+/** The form, and the text beside it; where both do not fit, the one that was chosen. */
+function Parts({
+  draft,
+  problems,
+  part,
+}: {
+  draft: KitDraft;
+  problems: readonly LineProblem[];
+  part: "form" | "text";
+}) {
+  return (
+    <div className="flex min-h-0 flex-1 gap-4">
+      <div className={`min-h-0 min-w-0 flex-1 overflow-auto ${part === "form" ? "" : "max-lg:hidden"}`}>
+        <KitForm text={draft.text} problems={problems} onText={draft.type} />
       </div>
+      <div className={`flex min-h-0 min-w-0 flex-1 flex-col gap-2 ${part === "text" ? "" : "max-lg:hidden"}`}>
+        <KitProblems problems={problems} />
+        <KitText text={draft.text} onType={draft.type} />
+      </div>
+    </div>
+  );
+}
+
+/** Where both do not fit side by side: the form or the text of the file. */
+function PartSwitch({ shown, onShow }: { shown: "form" | "text"; onShow: (part: "form" | "text") => void }) {
+  const parts = [
+    ["form", "Form"],
+    ["text", "Text of the file"],
+  ] as const;
+  return (
+    <div className="flex gap-2 pb-2 lg:hidden">
+      {parts.map(([part, words]) => (
+        <button
+          key={part}
+          type="button"
+          className={`btn press flex-1 ${shown === part ? "btn-neutral" : ""}`}
+          aria-pressed={shown === part}
+          onClick={() => onShow(part)}
+        >
+          {words}
+        </button>
+      ))}
     </div>
   );
 }
@@ -134,21 +185,23 @@ function KitEditorHeader({
 
 function KitProblems({ problems }: { problems: readonly LineProblem[] }) {
   return (
-    <aside aria-label="Problems" className="overflow-auto md:w-80 md:flex-none">
-      <h2 className="font-bold">
-        {problems.length === 0
-          ? "The file is good"
-          : problems.length === 1
-            ? "One problem"
-            : `${problems.length} problems`}
-      </h2>
-      <ul role="status" className="space-y-2 text-sm">
-        {problems.map((found, at) => (
-          <li key={at}>
-            <b>Line {found.line}</b> {problemText(found)}
-          </li>
-        ))}
-      </ul>
+    <aside aria-label="Problems" className="max-h-40 flex-none overflow-auto">
+      <div role="status">
+        <h2 className="font-bold">
+          {problems.length === 0
+            ? "The file is good"
+            : problems.length === 1
+              ? "One problem"
+              : `${problems.length} problems`}
+        </h2>
+        <ul className="space-y-2 text-sm">
+          {problems.map((found, at) => (
+            <li key={at}>
+              <b>Line {found.line}</b> {problemText(found)}
+            </li>
+          ))}
+        </ul>
+      </div>
     </aside>
   );
 }

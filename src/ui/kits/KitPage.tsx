@@ -2,15 +2,20 @@
 
 import { Download, Pencil } from "lucide-react";
 import Link from "next/link";
+import { FromServer } from "@/ui/parts/show/FromServer";
 import { useState } from "react";
+import { kitDoubts } from "@/core/kits/kitDoubts";
+import type { Kit } from "@/core/kits/kitSchema";
 import { kitValues, type KitValue } from "@/core/kits/kitValues";
 import type { LibraryKit } from "@/core/kits/libraryKit";
+import { pathText } from "@/core/problem";
+import { KitSheet } from "@/ui/kits/KitSheet";
 import { CheckField } from "@/ui/parts/form/CheckField";
 import { useSay } from "@/ui/parts/browser/useNumberStyle";
 import { ThemeSwitch } from "@/ui/parts/browser/ThemeSwitch";
 import { KIT_KIND_WORDS } from "@/ui/plan/planWords";
 
-/** One kit: every value, what it is used for, where it came from, and the jobs that have it. */
+/** One kit as a data sheet; every value with its use and source, and the jobs that have it. */
 export function KitPage({
   entry,
   jobs,
@@ -48,12 +53,35 @@ export function KitPage({
                 </span>
               ))}
         </p>
-        <CheckField checked={usedOnly} onCheck={(isChecked) => setUsedOnly(isChecked)}>
-          Only values that Gormit computes with
-        </CheckField>
-        <KitValues groups={groups} values={values} entry={entry} />
+        <KitDoubts kit={kit} />
+        <KitSheet kit={kit} />
+        <details className="panel p-3">
+          <summary className="press flex cursor-pointer items-center font-bold">
+            Every value: what it is used for, and where it came from
+          </summary>
+          <CheckField checked={usedOnly} onCheck={(isChecked) => setUsedOnly(isChecked)}>
+            Only values that Gormit computes with
+          </CheckField>
+          <KitValues groups={groups} values={values} entry={entry} />
+        </details>
       </main>
     </div>
+  );
+}
+
+/** Values that look like a slip, where there are any. */
+export function KitDoubts({ kit }: { kit: Kit }) {
+  const say = useSay();
+  const doubts = kitDoubts(kit);
+  if (doubts.length === 0) return null;
+  return (
+    <ul className="caution" aria-label="To be looked at again">
+      {doubts.map(({ path, message }) => (
+        <li key={path.join(".")}>
+          {pathText(path)}: {say(message)}
+        </li>
+      ))}
+    </ul>
   );
 }
 
@@ -70,10 +98,10 @@ function KitHeader({ entry }: { entry: LibraryKit }) {
       <span className="mr-auto">
         <ThemeSwitch />
       </span>
-      <a className="btn press" href={`/api/v1/kits/${kit.id}/export`} download>
+      <FromServer href={`/api/v1/kits/${kit.id}/export`} download>
         <Download size={18} aria-hidden />
         Export
-      </a>
+      </FromServer>
       <Link className="btn btn-primary press" href={`/kits/${kit.id}/edit`}>
         <Pencil size={18} aria-hidden />
         {origin === "own" ? "Edit" : "Edit a copy"}

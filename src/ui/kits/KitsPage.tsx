@@ -15,6 +15,9 @@ import { ProblemList } from "@/ui/parts/show/ProblemList";
 import { ThemeSwitch } from "@/ui/parts/browser/ThemeSwitch";
 import { KIT_KIND_WORDS } from "@/ui/plan/planWords";
 
+/** As many stay on the page to be brought back with one tap. */
+const MOST_DELETED = 5;
+
 /** The library of kits: what Gormit knows of each type of device. */
 export function KitsPage({
   kits,
@@ -23,16 +26,55 @@ export function KitsPage({
   kits: readonly LibraryKit[];
   broken: readonly { readonly id: string; readonly text: string; readonly problem: string }[];
 }) {
-  const router = useRouter();
+  const { problem, bring, call } = useKitCalls();
   const [sought, setSought] = useState("");
   const [kind, setKind] = useState("");
-  const [problem, setProblem] = useState<ApiProblem | undefined>();
-  const [deleted, setDeleted] = useState<LibraryKit | undefined>();
+  const [deleted, setDeleted] = useState<readonly LibraryKit[]>([]);
   const kinds = [...new Set(kits.map((entry) => entry.kit.kind))].toSorted((a, b) =>
     KIT_KIND_WORDS[a].localeCompare(KIT_KIND_WORDS[b]),
   );
   const shown = kits.filter((entry) => (kind === "" || entry.kit.kind === kind) && matches(entry, sought));
 
+  return (
+    <div className="mx-auto max-w-7xl p-4 sm:p-6">
+      <KitsHeader sought={sought} setSought={setSought} kind={kind} setKind={setKind} kinds={kinds} bring={bring} />
+      <main className="mt-4 space-y-3">
+        <p className="quiet text-sm">
+          The kits that ship with Gormit are inventions to start from. Check every value against the maker’s manual of
+          what is on the wall, and make a copy of your own.
+        </p>
+        {problem && <ProblemList problem={problem} />}
+        {deleted.map((entry) => (
+          <DeletedKit
+            key={entry.kit.id}
+            deleted={entry}
+            call={call}
+            onBack={() => setDeleted((before) => before.filter((other) => other !== entry))}
+          />
+        ))}
+        {broken.map(({ id, text, problem: why }) => (
+          <BrokenKit key={id} id={id} why={why} text={text} />
+        ))}
+        {shown.length === 0 && <p className="panel p-6">No kit has all of these words.</p>}
+        <ul className="grid gap-3 sm:grid-cols-2 lg:grid-cols-3">
+          {shown.map((entry) => (
+            <KitTile
+              key={entry.kit.id}
+              entry={entry}
+              call={call}
+              onDeleted={() => setDeleted((before) => [entry, ...before].slice(0, MOST_DELETED))}
+            />
+          ))}
+        </ul>
+      </main>
+    </div>
+  );
+}
+
+/** What is asked of the server about kits, and what it would not do. */
+function useKitCalls() {
+  const router = useRouter();
+  const [problem, setProblem] = useState<ApiProblem | undefined>();
   const bring = async (text: string) => {
     const answer = await sendApi("POST", "/api/v1/kits", savedKitSchema, text, "application/yaml").catch(
       () => undefined,
@@ -46,29 +88,7 @@ export function KitsPage({
     router.refresh();
     return answer?.kind === "ok";
   };
-
-  return (
-    <div className="mx-auto max-w-7xl p-4 sm:p-6">
-      <KitsHeader sought={sought} setSought={setSought} kind={kind} setKind={setKind} kinds={kinds} bring={bring} />
-      <main className="mt-4 space-y-3">
-        <p className="quiet text-sm">
-          The kits that ship with Gormit are inventions to start from. Check every value against the maker’s manual of
-          what is on the wall, and make a copy of your own.
-        </p>
-        {problem && <ProblemList problem={problem} />}
-        {deleted && <DeletedKit deleted={deleted} call={call} setDeleted={setDeleted} />}
-        {broken.map(({ id, text, problem: why }) => (
-          <BrokenKit key={id} id={id} why={why} text={text} />
-        ))}
-        {shown.length === 0 && <p className="panel p-6">No kit has all of these words.</p>}
-        <ul className="grid gap-3 sm:grid-cols-2 lg:grid-cols-3">
-          {shown.map((entry) => (
-            <KitTile key={entry.kit.id} entry={entry} call={call} setDeleted={setDeleted} />
-          ))}
-        </ul>
-      </main>
-    </div>
-  );
+  return { problem, bring, call };
 }
 
 function BrokenKit({ id, why, text }: { id: string; why: string; text: string }) {
@@ -140,11 +160,11 @@ function KitsHeader({
 function DeletedKit({
   deleted,
   call,
-  setDeleted,
+  onBack,
 }: {
   deleted: LibraryKit;
   call: (method: "POST" | "DELETE", path: string) => Promise<boolean>;
-  setDeleted: (next: LibraryKit | undefined) => void;
+  onBack: () => void;
 }) {
   return (
     <div role="status" className="panel flex items-center gap-3 p-3">
@@ -152,9 +172,7 @@ function DeletedKit({
       <button
         type="button"
         className="btn press"
-        onClick={() =>
-          void call("POST", `/api/v1/kits/${deleted.kit.id}/restore`).then((ok) => ok && setDeleted(undefined))
-        }
+        onClick={() => void call("POST", `/api/v1/kits/${deleted.kit.id}/restore`).then((ok) => ok && onBack())}
       >
         <Undo2 size={18} aria-hidden />
         Undo
@@ -166,11 +184,11 @@ function DeletedKit({
 function KitTile({
   entry,
   call,
-  setDeleted,
+  onDeleted,
 }: {
   entry: LibraryKit;
   call: (method: "POST" | "DELETE", path: string) => Promise<boolean>;
-  setDeleted: (next: LibraryKit | undefined) => void;
+  onDeleted: () => void;
 }) {
   return (
     <li className="panel flex flex-col p-3">
@@ -190,7 +208,7 @@ function KitTile({
         <button
           type="button"
           className="btn btn-sm press mt-2 self-start"
-          onClick={() => void call("DELETE", `/api/v1/kits/${entry.kit.id}`).then((ok) => ok && setDeleted(entry))}
+          onClick={() => void call("DELETE", `/api/v1/kits/${entry.kit.id}`).then((ok) => ok && onDeleted())}
         >
           Delete<span className="sr-only"> {entry.kit.name}</span>
         </button>

@@ -1,6 +1,6 @@
 "use client";
 
-import { format, parseISO } from "date-fns";
+import { useWhen } from "@/ui/parts/browser/useNumberStyle";
 import { Trash2 } from "lucide-react";
 import type { ExportLimiter } from "@/core/control/exportLimiter";
 import { stepTestRecipe } from "@/core/control/stepTest";
@@ -51,12 +51,13 @@ export function LimitProofPart({ desk, limiter }: { desk: LimitDesk; limiter: Ex
 }
 
 function ProofCard({ desk: { limit, set }, proof }: { desk: LimitDesk; proof: LimitProof }) {
+  const when = useWhen();
   return (
     <article className="panel p-3">
       <p className="flex flex-wrap items-center gap-x-3">
         <b>{proof.label}</b>
         <span className="quiet text-sm">
-          {format(parseISO(proof.at), "d MMM yyyy HH:mm")}
+          {when(proof.at, "full")}
           {proof.person ? `, ${proof.person}` : ""}
         </span>
         <button

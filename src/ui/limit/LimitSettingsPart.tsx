@@ -142,7 +142,7 @@ function OperatorsRule({ desk }: { desk: LimitDesk }) {
             { value: "per-phase", label: "each phase" },
           ]}
           onValue={(basis) => set({ basis: basis === "per-phase" ? "per-phase" : "sum" })}
-          hint="both schools exist: by rule and metering"
+          hint="both methods exist: by rule and metering"
         />
       </div>
       <div className="w-40">

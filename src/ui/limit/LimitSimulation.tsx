@@ -4,7 +4,7 @@ import { useMemo, useState } from "react";
 import { responseTexts, SCENARIOS, type ScenarioId } from "@/core/control/exportLimiter";
 import type { ExportLimitResult } from "@/core/simulation/exportLimitSchema";
 import type { SiteNode } from "@/core/site/planSchema";
-import { threeDigits } from "@/core/units";
+import { powerText, threeDigits } from "@/core/units";
 import { CheckField } from "@/ui/parts/form/CheckField";
 import { SetPointFields } from "@/ui/limit/SetPointFields";
 import { EventList } from "@/ui/limit/EventList";
@@ -68,23 +68,49 @@ export function LimitSimulation({ desk }: { desk: LimitDesk }) {
       )}
       {scenario === "own" && <EventList desk={desk} />}
       <LimitVerdict isBusy={isBusy} failure={failure} result={result} />
-      {result && (
-        <LineChart
-          label={`Grid and inverters over time: ${LIMIT_VERDICTS[result.verdict]}`}
-          at={result.series.tS}
-          lines={lines}
-          unit="W"
-          atUnit="s"
-          heightPx={320}
-          mark={{
-            value: -(limit.powerW ?? 0),
-            words: `export limit ${limit.powerW} W${limit.basis === "sum" ? "" : " on each phase"}`,
-          }}
-        />
-      )}
+      {result && <TraceCharts result={result} lines={lines} view={view} limit={limit} />}
       {result && <DelayBudget result={result} desk={desk} />}
     </div>
   );
+}
+
+/** The trace; phase by phase each has a chart of its own with its limit, since three lines over one cross. */
+function TraceCharts({
+  result: { series, verdict },
+  lines,
+  view,
+  limit: { powerW = 0, basis },
+}: {
+  result: ExportLimitResult;
+  lines: readonly ChartLine[];
+  view: string;
+  limit: LimitDesk["limit"];
+}) {
+  const say = useSay();
+  const label = `Grid and inverters over time: ${LIMIT_VERDICTS[verdict]}`;
+  const mark = { value: -powerW, words: say(`limit ${powerText(powerW)}`) };
+  const isMarked = view === (basis === "sum" ? "sum" : "phases");
+  const shared = { at: series.tS, unit: "W", atUnit: "s", ...(isMarked ? { mark } : {}) };
+  if (view === "phases") return lines.map((line) => <PhaseChart key={line.name} line={line} shared={shared} />);
+  return (
+    <>
+      <LineChart label={label} lines={lines} heightPx={320} {...shared} />
+      {basis === "per-phase" && view === "sum" && (
+        <p className="quiet text-sm">The limit is on each phase: choose “each phase” to see it beside the lines.</p>
+      )}
+    </>
+  );
+}
+
+function PhaseChart({
+  line,
+  shared,
+}: {
+  line: ChartLine;
+  shared: Pick<Parameters<typeof LineChart>[0], "at" | "unit" | "atUnit" | "mark">;
+}) {
+  const lines = useMemo(() => [line], [line]);
+  return <LineChart label={`${line.name} over time`} lines={lines} heightPx={200} {...shared} />;
 }
 
 /** The trace as lines: grid and actors, each phase, or each inverter. */
@@ -172,6 +198,7 @@ function LimitVerdict({
   result: ExportLimitResult | undefined;
 }) {
   const three = useThreeDigits();
+  const say = useSay();
   return (
     <div role="status" aria-label="Whether it holds" aria-busy={isBusy}>
       <Failure of="This scenario" why={failure} />
@@ -183,9 +210,10 @@ function LimitVerdict({
             {LIMIT_VERDICTS[result.verdict]}
           </p>
           <p>
-            Largest export <b className="reading">{three(result.maxExportW)} W</b>, above the limit for{" "}
+            Largest export <b className="reading">{say(powerText(result.maxExportW))}</b>, above the limit for{" "}
             <b className="reading">{three(result.longestOverS)} s</b> at a time and {three(result.secondsOver)} s in
-            all, settled at <b className="reading">{three(result.settledExportW)} W</b>, worst on {result.worstPhase}.
+            all, settled at <b className="reading">{say(powerText(result.settledExportW))}</b>, worst on{" "}
+            {result.worstPhase}.
             {result.fallbackS !== null && (
               <>
                 {" "}

@@ -3,7 +3,7 @@
 import { useMemo } from "react";
 import type { LimitProof } from "@/core/plan/limitSettings";
 import { unprovenPhases } from "@/core/control/stepTest";
-import { threeDigits } from "@/core/units";
+import { powerText, threeDigits } from "@/core/units";
 import { joined } from "@/core/words";
 import { LIMIT_VERDICTS } from "@/ui/limit/LimitSimulation";
 import { LineChart } from "@/ui/parts/show/LineChart";
@@ -32,9 +32,9 @@ export function ProofNumbers({ proof }: { proof: LimitProof }) {
       </p>
       <p className="text-sm">
         {say(
-          `Largest ${threeDigits(proof.maxExportW)} W, above ${threeDigits(proof.limitW)} W for ` +
+          `Largest ${powerText(proof.maxExportW)}, above ${powerText(proof.limitW)} for ` +
             `${threeDigits(proof.longestOverS)} s of ${proof.secondsAllowed} allowed, settled at ` +
-            `${threeDigits(proof.settledExportW)} W.`,
+            `${powerText(proof.settledExportW)}.`,
         )}
       </p>
       {proof.eachPhase && (
@@ -43,8 +43,8 @@ export function ProofNumbers({ proof }: { proof: LimitProof }) {
             <li key={own.phase}>
               <b>{own.phase}</b>:{" "}
               {say(
-                `${PROOF_VERDICTS[own.verdict].toLowerCase()}; largest ${threeDigits(own.maxExportW)} W, settled at ` +
-                  `${threeDigits(own.settledExportW)} W`,
+                `${PROOF_VERDICTS[own.verdict].toLowerCase()}; largest ${powerText(own.maxExportW)}, settled at ` +
+                  `${powerText(own.settledExportW)}`,
               )}
             </li>
           ))}
@@ -60,7 +60,7 @@ export function ProofNumbers({ proof }: { proof: LimitProof }) {
         unit="W"
         atUnit="s"
         heightPx={180}
-        mark={{ value: proof.limitW, words: `limit ${proof.limitW} W` }}
+        mark={{ value: proof.limitW, words: say(`limit ${powerText(proof.limitW)}`) }}
       />
     </div>
   );

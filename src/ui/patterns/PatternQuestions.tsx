@@ -8,7 +8,7 @@ import { jobNameSchema } from "@/core/job/jobDocument";
 import { resolve } from "@/core/plan/resolve";
 import { planFindings } from "@/core/job/planFindings";
 import type { Kit } from "@/core/kits/kitSchema";
-import { lengthInM, lengthShown } from "@/core/numberStyle";
+import { lengthInM, lengthShown, lengthsOfSupply } from "@/core/numberStyle";
 import { isAskedAbout, patternAnswersSchema, usualAnswers, type PatternAnswers } from "@/core/patterns/patternAnswers";
 import type { Pattern } from "@/core/patterns/patternSchema";
 import { planFromPattern, type PatternOutcome } from "@/core/patterns/planFromPattern";
@@ -20,11 +20,12 @@ import { BoardSketch } from "@/ui/board/BoardSketch";
 import { callApi, UNREACHABLE, type ApiProblem } from "@/ui/parts/server/apiClient";
 import { FindingLine } from "@/ui/parts/show/FindingLine";
 import { FindingMark } from "@/ui/parts/show/FindingMark";
+import { goToRed } from "@/ui/parts/form/redField";
 import { NumberField } from "@/ui/parts/form/NumberField";
 import { ProblemList } from "@/ui/parts/show/ProblemList";
 import { SelectField } from "@/ui/parts/form/SelectField";
 import { TextField } from "@/ui/parts/form/TextField";
-import { useNumberStyle } from "@/ui/parts/browser/useNumberStyle";
+import { LengthsHere, useNumberStyle } from "@/ui/parts/browser/useNumberStyle";
 import { useRepeatableId } from "@/ui/parts/server/useRepeatableId";
 
 const SYSTEMS = {
@@ -65,13 +66,15 @@ export function PatternQuestions({ pattern, kits }: { pattern: Pattern; kits: re
         aria-label="Questions"
         onSubmit={(event) => {
           event.preventDefault();
-          void make();
+          if (!goToRed(event.currentTarget)) void make();
         }}
       >
         <p className="leading-snug">{pattern.summary}</p>
         <JobAndSupplyFields answers={answers} change={change} pattern={pattern} />
         <DeviceQuestions pattern={pattern} answers={answers} onChange={change} />
-        <WayQuestions pattern={pattern} answers={answers} onChange={change} />
+        <LengthsHere.Provider value={lengthsOfSupply(answers.system)}>
+          <WayQuestions pattern={pattern} answers={answers} onChange={change} />
+        </LengthsHere.Provider>
         {problem && <ProblemList problem={problem} />}
         <div className="sticky bottom-0 bg-base-100 py-3">
           <button type="submit" className="btn btn-primary press w-full" disabled={busy || outcome.kind !== "job"}>
@@ -170,7 +173,7 @@ function Preview({ outcome }: { outcome: Extract<ReturnType<typeof planFromPatte
       />
       <p className="flex flex-wrap gap-3 text-sm">
         <span>
-          {document.site.meters.reduce((sum, meter) => sum + meter.inputs.length, 0)} inputs with their clamps,{" "}
+          {document.site.meters.reduce((sum, meter) => sum + meter.inputs.length, 0)} inputs with their CTs,{" "}
           {document.kits.length} kits
         </span>
         {levels.map((level) => (

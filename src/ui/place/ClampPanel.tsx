@@ -21,26 +21,17 @@ import { useFindings, useJob } from "@/ui/workspace/workspaceContext";
 /** All that can be done with what is picked, with its findings and the caution that belongs to the act. */
 export function ClampPanel({ place }: { place: PlaceDesk }) {
   const { picked } = place;
+  if (!picked) return null;
   return (
     <section
-      aria-label="Picked clamp"
+      aria-label="Picked CT"
       className={
         "overflow-auto border-base-300 p-3 md:w-[29rem] md:flex-none md:border-l " +
-        `${picked ? "max-md:order-first max-md:border-b" : "max-md:border-t"}`
+        "max-md:order-first max-md:border-b"
       }
     >
-      {!picked && (
-        <>
-          <p className="font-semibold">Pick a clip or an input.</p>
-          <p className="quiet mt-1 text-sm">
-            Drag a clip, or tap it and then a conductor. On the keyboard: arrows move it, F turns it, S swaps its leads,
-            a digit chooses the input, Del removes it.
-          </p>
-          <Caution />
-        </>
-      )}
-      {picked?.kind === "clip" && <ClipActions key={picked.ct} place={place} picked={picked} />}
-      {picked?.kind === "input" && <EmptyInput place={place} picked={picked} />}
+      {picked.kind === "clip" && <ClipActions key={picked.ct} place={place} picked={picked} />}
+      {picked.kind === "input" && <EmptyInput place={place} picked={picked} />}
     </section>
   );
 }
@@ -55,8 +46,15 @@ function ClipActions({ place, picked }: { place: PlaceDesk; picked: Picked & { k
   );
   return (
     <div className="space-y-2">
-      <PanelTitle place={place} hint="Tap a conductor to move it, or an input to plug it in.">
-        {ct.plug ? `Clamp of ${inputTag(site, ct.plug.meter, ct.plug.input)}` : `Clamp ${ct.id}`}
+      <PanelTitle
+        place={place}
+        hint={
+          place.held === ct.id
+            ? "In the hand: arrows move it, F turns it, S swaps its leads, Enter puts it down, Escape puts it back."
+            : "Tap a conductor to move it, or an input to plug it in."
+        }
+      >
+        {ct.plug ? `CT of ${inputTag(site, ct.plug.meter, ct.plug.input)}` : `CT ${ct.id}`}
         <span className="ml-2 text-sm font-normal">
           arrow {arrowWords(ct.arrow)}, <Say>{ratioText(ct)}</Say>
           {ct.leads === "swapped" ? ", leads swapped" : ""}
@@ -66,21 +64,8 @@ function ClipActions({ place, picked }: { place: PlaceDesk; picked: Picked & { k
       {findings.map((finding) => (
         <FindingLine key={finding.id} finding={finding} />
       ))}
-      <div className="flex flex-wrap gap-1.5">
-        <button type="button" className="btn press px-3" onClick={() => place.turn(ct.id)}>
-          <RotateCw size={18} aria-hidden />
-          Turn round
-        </button>
-        <button type="button" className="btn press px-3" onClick={() => place.swap(ct.id)}>
-          <Shuffle size={18} aria-hidden />
-          Swap leads
-        </button>
-        <button type="button" className="btn press px-3" onClick={() => place.remove(ct.id)}>
-          <Trash2 size={18} aria-hidden />
-          Remove
-        </button>
-      </div>
-      <Caution />
+      <ClipButtons place={place} ct={ct} />
+      <ClampCaution />
       {ct.plug && <WhyItReads place={place} at={ct.plug} />}
       <WindowChoice place={place} ct={ct} windowAt={picked.windowAt} />
       <div className="grid grid-cols-3 gap-2">
@@ -105,7 +90,26 @@ function ClipActions({ place, picked }: { place: PlaceDesk; picked: Picked & { k
   );
 }
 
-/** Which school this input follows, and whose it is. */
+function ClipButtons({ place, ct }: { place: PlaceDesk; ct: Ct }) {
+  return (
+    <div className="flex flex-wrap gap-1.5">
+      <button type="button" className="btn press px-3" onClick={() => place.turn(ct.id)}>
+        <RotateCw size={18} aria-hidden />
+        Turn round
+      </button>
+      <button type="button" className="btn press px-3" onClick={() => place.swap(ct.id)}>
+        <Shuffle size={18} aria-hidden />
+        Swap leads
+      </button>
+      <button type="button" className="btn press px-3" onClick={() => place.remove(ct.id)}>
+        <Trash2 size={18} aria-hidden />
+        Remove
+      </button>
+    </div>
+  );
+}
+
+/** Which method this input follows, and whose it is. */
 function SchoolLine({ at }: { at: InputRef }) {
   const { document } = useJob();
   const setup = resolve(document)
@@ -154,7 +158,7 @@ function WindowChoice({ place, ct, windowAt }: { place: PlaceDesk; ct: Ct; windo
   const picked: Picked = { kind: "clip", ct: ct.id, windowAt };
   return (
     <fieldset className="space-y-1.5">
-      <legend className="sr-only">Where the clamp is</legend>
+      <legend className="sr-only">Where the CT is</legend>
       <RunAndConductor here={here} nodeById={nodeById} place={place} picked={picked} runs={runs} run={run} />
       <CheckField
         checked={sharing || ct.around.length > 1}
@@ -203,7 +207,7 @@ function RunAndConductor({
         {!here && <option value="">no conductor</option>}
         {runs.map((candidate) => (
           <option key={candidate.id} value={candidate.id}>
-            run to {candidate.name}
+            circuit of {candidate.name}
           </option>
         ))}
       </select>
@@ -295,8 +299,8 @@ function EmptyInput({ place, picked }: { place: PlaceDesk; picked: Picked & { ki
   if (!input) return null;
   return (
     <div className="space-y-2">
-      <PanelTitle place={place} hint="Tap the conductor that its clamp is round.">
-        Input {inputTag(site, picked.meter, picked.input)} has no clamp
+      <PanelTitle place={place} hint="Tap the conductor that its CT is round.">
+        Input {inputTag(site, picked.meter, picked.input)} has no CT
       </PanelTitle>
       <p className="text-sm leading-snug">
         It measures {windowText(site, input.measures)}; this kit wants the arrow {arrowWords(input.arrow)},{" "}
@@ -305,7 +309,7 @@ function EmptyInput({ place, picked }: { place: PlaceDesk; picked: Picked & { ki
       <button type="button" className="btn btn-primary press" onClick={() => place.putOn(picked, input.measures[0]!)}>
         Place it as planned
       </button>
-      <Caution />
+      <ClampCaution />
     </div>
   );
 }
@@ -319,7 +323,7 @@ function PanelTitle({ place, hint, children }: { place: PlaceDesk; hint: string;
           {hint}
         </p>
       </div>
-      <button type="button" className="btn btn-ghost press px-2" onClick={() => place.pick(undefined)}>
+      <button type="button" className="btn btn-ghost press px-2" onClick={place.putDown}>
         <X size={20} aria-hidden />
         <span className="sr-only">Put down</span>
       </button>
@@ -327,11 +331,12 @@ function PanelTitle({ place, hint, children }: { place: PlaceDesk; hint: string;
   );
 }
 
-function Caution() {
+/** The usual caution before anybody touches a CT. */
+export function ClampCaution() {
   return (
     <p className="caution">
-      Isolate and prove dead before you reach in. Leads into the meter first, then the clamp; never open the leads of a
-      current-output clamp on a conductor. Local rules, the maker’s manual and a licensed electrician come before this
+      Isolate and prove dead before you reach in. Leads into the meter first, then the CT; never open the leads of a
+      current-output CT on a conductor. Local rules, the maker’s manual and a licensed electrician come before this
       page.
     </p>
   );

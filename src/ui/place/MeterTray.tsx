@@ -5,29 +5,36 @@ import type { ComparedReading } from "@/core/flows/compareReadings";
 import { windowText } from "@/core/job/placeFindings";
 import { arrowWords } from "@/core/site/arrowWords";
 import { clampOf } from "@/core/site/fitClamp";
-import type { Meter, MeterInput, Ct } from "@/core/site/planSchema";
+import type { Ct, Meter, MeterInput, Site } from "@/core/site/planSchema";
 import { inputTag, meterLetter } from "@/core/site/inputTag";
 import { ReadsLine } from "@/ui/place/ReadingTag";
 import type { Picked, PlaceDesk } from "@/ui/place/usePlace";
 
-/** The meters with their inputs in order: what each should read and reads, and a place to plug a clip in. */
-export function MeterTray({ place }: { place: PlaceDesk }) {
+/**
+ * The meters with their inputs in order: what each should read and reads, and a place to plug a CT in.
+ *
+ * @param isLow One line a meter, so that the board has the room while nothing is picked.
+ */
+export function MeterTray({ place, isLow }: { place: PlaceDesk; isLow: boolean }) {
   const { site } = place;
   const loose = site.cts.filter((ct) => !ct.plug);
   return (
-    <section aria-label="Meters" className="flex min-w-0 flex-1 flex-wrap content-start gap-3 overflow-auto p-3">
+    <section
+      aria-label="Meters"
+      className={`flex min-w-0 flex-1 flex-wrap content-start overflow-auto ${isLow ? "gap-1 p-1.5" : "gap-3 p-3"}`}
+    >
       {site.meters.map((meter) => (
-        <div key={meter.id} className="@container min-w-64 flex-1">
-          <h3 className="mb-1 flex items-baseline gap-2 font-bold">
+        <div key={meter.id} className={isLow ? "flex w-full items-center gap-2" : "@container min-w-64 flex-1"}>
+          <h3 className={`flex items-baseline gap-2 font-bold ${isLow ? "w-48 flex-none" : "mb-1"}`}>
             <span className="rounded bg-secondary px-1.5 text-sm text-secondary-content">
               {meterLetter(site, meter.id)}
             </span>
-            <span className="flex-none">{meter.name}</span>
-            <span className="quiet truncate text-sm font-normal">{tapsText(meter)}</span>
+            <span className={isLow ? "line-clamp-2 text-sm leading-tight" : "flex-none"}>{meter.name}</span>
+            {!isLow && <span className="quiet truncate text-sm font-normal">{tapsText(meter)}</span>}
           </h3>
-          <ul className="space-y-1.5">
+          <ul className={isLow ? "flex min-w-0 flex-1 flex-wrap gap-1" : "space-y-1.5"}>
             {meter.inputs.map((input) => (
-              <Socket key={input.n} place={place} meter={meter} input={input} />
+              <Socket key={input.n} place={place} meter={meter} input={input} isLow={isLow} />
             ))}
           </ul>
         </div>
@@ -46,8 +53,8 @@ export function MeterTray({ place }: { place: PlaceDesk }) {
   );
 }
 
-/** One input: tap it to find its clip, to plug the picked clip in, or to pick it up when it has none. */
-function Socket({ place, meter, input }: { place: PlaceDesk; meter: Meter; input: MeterInput }) {
+/** One input: tap it to find its CT, to plug the picked CT in, or to pick it up when it has none. */
+function Socket({ place, meter, input, isLow }: { place: PlaceDesk; meter: Meter; input: MeterInput; isLow: boolean }) {
   const { site, picked, readings } = place;
   const at: Picked & { kind: "input" } = { kind: "input", meter: meter.id, input: input.n };
   const ct = clampOf(site, at);
@@ -69,13 +76,13 @@ function Socket({ place, meter, input }: { place: PlaceDesk; meter: Meter; input
 
   const tap = () => {
     if (takesPicked) place.plugInto(picked, at);
-    else if (isPicked) place.pick(undefined);
+    else if (isPicked) place.putDown();
     else place.pick(ct ? { kind: "clip", ct: ct.id, windowAt: 0 } : at);
     if (ct && !takesPicked) bringIntoSight(ct.id);
   };
 
   return (
-    <li ref={dropRef}>
+    <li ref={dropRef} className={isLow ? "min-w-56" : ""}>
       <button
         ref={dragRef}
         type="button"
@@ -85,12 +92,13 @@ function Socket({ place, meter, input }: { place: PlaceDesk; meter: Meter; input
         data-socket={inputTag(site, meter.id, input.n)}
         data-lit={isOver || undefined}
         className={
-          "press flex w-full items-center gap-2 rounded-md border-2 bg-base-100 px-2 py-1 text-left " +
+          "press flex w-full items-center gap-2 rounded-md border-2 bg-base-100 text-left " +
+          `${isLow ? "px-1" : "px-2 py-1"} ` +
           `${isPicked ? "border-primary" : isOver ? "border-primary border-dashed" : "border-base-300"} ` +
           `${ct ? "" : "touch-none"}`
         }
       >
-        <SocketText isPicked={isPicked} place={place} meter={meter} input={input} ct={ct} reading={reading} />
+        <SocketText {...{ isPicked, place, meter, input, ct, reading, isLow }} />
       </button>
     </li>
   );
@@ -103,8 +111,10 @@ function SocketText({
   input,
   ct,
   reading,
+  isLow,
 }: {
   isPicked: boolean;
+  isLow: boolean;
   place: PlaceDesk;
   meter: Meter;
   input: MeterInput;
@@ -123,21 +133,35 @@ function SocketText({
         {inputTag(site, meter.id, input.n)}
       </span>
       <span className="min-w-0 flex-1 text-sm leading-snug">
-        <span className="flex items-baseline justify-between gap-2">
-          <span className="truncate font-semibold">{windowText(site, input.measures)}</span>
-          <span className="quiet flex-none text-xs @max-xs:hidden">arrow {arrowWords(input.arrow)}</span>
-        </span>
+        {!isLow && <WantedLine site={site} input={input} ct={ct} />}
         {ct && reading ? (
           <ReadsLine site={site} reading={reading} />
         ) : (
-          <span className="block font-semibold text-warning">no clamp: tap, then tap the conductor</span>
+          <span className="block font-semibold text-warning">no CT: tap, then tap the conductor</span>
         )}
       </span>
     </>
   );
 }
 
-/** Chosen in the tray, a clip may be outside the part of the board that is shown. */
+/** Where the CT is; and where it is wanted, where that is another place. */
+function WantedLine({ site, input, ct }: { site: Site; input: MeterInput; ct: Ct | undefined }) {
+  const wanted = windowText(site, input.measures);
+  const is = ct && windowText(site, ct.around);
+  return (
+    <span className="flex items-baseline justify-between gap-2">
+      <span className="line-clamp-2 font-semibold">
+        {is === undefined ? `wanted: ${wanted}` : is === wanted ? is : `is on ${is}, wanted on ${wanted}`}
+      </span>
+      <span className="quiet flex-none text-xs @max-xs:hidden">
+        arrow {ct && ct.arrow !== input.arrow ? `${arrowWords(ct.arrow)}, wanted ` : ""}
+        {arrowWords(input.arrow)}
+      </span>
+    </span>
+  );
+}
+
+/** Chosen in the tray, a CT may be outside the part of the board that is shown. */
 function bringIntoSight(ct: string): void {
   document.querySelector(`[data-ct="${CSS.escape(ct)}"]`)?.scrollIntoView({ block: "nearest", inline: "center" });
 }

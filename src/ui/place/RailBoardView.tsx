@@ -27,7 +27,7 @@ interface Props {
 export function RailBoardView({ place, layout, frame, zoom }: Props) {
   const job = useJob();
   const { site, state, readings } = place;
-  // In the order of their ids, so that a clip that moves keeps its element and with it the keyboard's focus.
+  // In the order of their ids, so that a CT that moves keeps its element and with it the keyboard's focus.
   const clips = layout.clips.toSorted((a, b) => a.ct.localeCompare(b.ct) || a.windowAt - b.windowAt);
 
   return (
@@ -67,7 +67,7 @@ export function RailBoardView({ place, layout, frame, zoom }: Props) {
   );
 }
 
-/** One conductor of a run, as a place to put a clamp. */
+/** One conductor of a run, as a place to put a CT. */
 function RailStrip({ place, rail }: { place: PlaceDesk; rail: DrawnRail }) {
   const { run, conductor, strip } = rail;
   const { setNodeRef, isOver } = useDroppable({
@@ -88,7 +88,7 @@ function RailStrip({ place, rail }: { place: PlaceDesk; rail: DrawnRail }) {
       data-run={run}
       data-conductor={conductor}
       data-lit={isOver || undefined}
-      aria-label={`${conductor} of the run to ${nodeName(place.site, run)}`}
+      aria-label={`${conductor} of the circuit of ${nodeName(place.site, run)}`}
       className={`absolute z-10 ${look}`}
       style={{ left: strip.x, top: strip.y, width: strip.width, height: strip.height }}
       onClick={() => picked && place.putOn(picked, { run, conductor })}
@@ -126,10 +126,10 @@ function NodeLabel({
       }
       style={{ left: label.x, top: label.y, width: label.width, height: label.height }}
     >
-      <span className="flex items-baseline justify-between gap-2">
-        <span className="truncate font-bold">{node.name}</span>
+      <span className="line-clamp-2 text-[15px] leading-[18px]">
+        <b>{node.name}</b>{" "}
         {rating && (
-          <span className="quiet reading text-xs">
+          <span className="quiet reading whitespace-nowrap text-xs">
             <Say>{rating}</Say>
           </span>
         )}

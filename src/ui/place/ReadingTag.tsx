@@ -4,7 +4,7 @@ import type { ComparedReading } from "@/core/flows/compareReadings";
 import type { Site } from "@/core/site/planSchema";
 import { FlowValue } from "@/ui/parts/show/FlowValue";
 
-/** What the input of a clip should read and reads, beside the clip. */
+/** What the input of a CT should read, and reads as fitted, beside the CT. */
 export function ReadingTag({ box, site, reading }: { box: Box; site: Site; reading: ComparedReading | undefined }) {
   return (
     <div
@@ -19,12 +19,12 @@ export function ReadingTag({ box, site, reading }: { box: Box; site: Site; readi
   );
 }
 
-/** The two lines *should* and *reads*, with a mark and the word where they differ. */
-function ReadingLines({ site, reading }: { site: Site; reading: ComparedReading }) {
+/** The two lines *expected* and *as fitted*, with a mark and the word where they differ. */
+export function ReadingLines({ site, reading }: { site: Site; reading: ComparedReading }) {
   return (
     <>
       <span className="flex items-center justify-between gap-1">
-        <span className="quiet w-12 text-xs">should</span>
+        <span className="quiet w-16 flex-none text-xs">expected</span>
         <FlowValue site={site} run={reading.run} shownW={reading.shouldW} towardLoadW={reading.shouldTowardLoadW} />
       </span>
       <ReadsLine site={site} reading={reading} />
@@ -32,23 +32,23 @@ function ReadingLines({ site, reading }: { site: Site; reading: ComparedReading 
   );
 }
 
-/** The line *reads* alone. */
+/** The line *as fitted* alone: what the input reads with its CT as it stands on the board. */
 export function ReadsLine({ site, reading }: { site: Site; reading: ComparedReading }) {
   return (
     <span className={`flex items-center justify-between gap-1 ${reading.differs ? "text-warning" : ""}`}>
-      <span className="flex w-12 items-center gap-0.5 text-xs">
+      <span className="flex w-16 flex-none items-center gap-0.5 whitespace-nowrap text-xs">
         {reading.differs ? (
           <>
             <CircleAlert size={13} aria-hidden />
-            <span className="font-bold">reads</span>
+            <span className="font-bold">as fitted</span>
             <span className="sr-only"> otherwise</span>
           </>
         ) : (
-          <span className="quiet">reads</span>
+          <span className="quiet">as fitted</span>
         )}
       </span>
       {reading.readsW === undefined || reading.readsTowardLoadW === undefined ? (
-        <span>cannot read this clamp</span>
+        <span>cannot read this CT</span>
       ) : (
         <FlowValue site={site} run={reading.run} shownW={reading.readsW} towardLoadW={reading.readsTowardLoadW} />
       )}

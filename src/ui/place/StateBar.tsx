@@ -17,10 +17,11 @@ interface Props {
   readonly place: PlaceDesk;
   readonly zoomBy: (factor: number) => void;
   readonly fit: () => void;
+  readonly isZoomable: boolean;
 }
 
 /** What is on: presets, and a slider for every device. Everything on the board follows while a slider moves. */
-export function StateBar({ place, zoomBy, fit }: Props) {
+export function StateBar({ place, zoomBy, fit, isZoomable }: Props) {
   const [open, setOpen] = useState(false);
   const { site, state } = place;
   const presets = statePresets(site);
@@ -40,9 +41,11 @@ export function StateBar({ place, zoomBy, fit }: Props) {
           </button>
           <Presets presets={presets} shown={shown} place={place} />
         </div>
-        <div className="flex flex-none border-l border-base-300 px-1">
-          <ZoomButtons zoomBy={zoomBy} fit={fit} />
-        </div>
+        {isZoomable && (
+          <div className="flex flex-none border-l border-base-300 px-1">
+            <ZoomButtons zoomBy={zoomBy} fit={fit} />
+          </div>
+        )}
       </div>
       {open && (
         <div className="grid max-h-60 gap-x-6 gap-y-1 overflow-auto px-4 pb-3 sm:grid-cols-2 lg:grid-cols-3">
@@ -61,8 +64,10 @@ export function StateBar({ place, zoomBy, fit }: Props) {
 
 function Presets({ presets, shown, place }: { presets: readonly StatePreset[]; shown: string; place: PlaceDesk }) {
   const { setState } = place;
+  // Two of them may be one and the same state: the first is the one that is shown.
+  const on = presets.find(({ state }) => JSON.stringify(state) === shown)?.id;
   return presets.map((preset) => {
-    const isOn = JSON.stringify(preset.state) === shown;
+    const isOn = preset.id === on;
     return (
       <button
         key={preset.id}

@@ -2,20 +2,28 @@
 
 import { usePinch } from "@use-gesture/react";
 import { useState, type RefObject } from "react";
-import { useElementWidth } from "@/ui/board/useElementWidth";
+import { useElementSize, type ElementSize } from "@/ui/board/useElementSize";
 
-/** Below this a clip is no target for a thumb any more; a board that would need less scrolls, at a size to read. */
+/** Below this a CT is no target for a thumb any more; a board that would need less scrolls, at a size to read. */
 const LEAST_FIT = 0.75;
 const SCROLLED = 0.95;
 const LEAST = 0.35;
 const MOST = 2.5;
 
-/** The zoom of a board in its frame: fitted to the width until somebody pinches or presses a button. */
-export function useZoom(frame: RefObject<HTMLDivElement | null>, contentWidth: number) {
-  const frameWidth = useElementWidth(frame);
+/**
+ * The zoom of a board in its frame: the whole of it, as far as a thumb still hits it, until somebody pinches or presses
+ * a button. A frame that gets lower, since something opened below it, leaves the zoom as it was.
+ */
+export function useZoom(
+  frame: RefObject<HTMLDivElement | null>,
+  content: { readonly width: number; readonly height: number },
+) {
+  const size = useElementSize(frame);
   const [chosen, setChosen] = useState<number | undefined>();
+  const [roomy, setRoomy] = useState<ElementSize | undefined>();
+  if (size && (size.width !== roomy?.width || size.height > roomy.height)) setRoomy(size);
 
-  const zoom = chosen ?? fittedZoom(frameWidth, contentWidth);
+  const zoom = chosen ?? fittedZoom(roomy, content);
   usePinch(({ offset: [scale] }) => setChosen(scale), {
     target: frame,
     scaleBounds: { min: LEAST, max: MOST },
@@ -29,8 +37,12 @@ export function useZoom(frame: RefObject<HTMLDivElement | null>, contentWidth: n
   };
 }
 
-function fittedZoom(frameWidth: number | undefined, contentWidth: number): number {
-  if (frameWidth === undefined) return 1;
-  const fit = frameWidth / contentWidth;
-  return fit < LEAST_FIT ? SCROLLED : Math.min(1, fit);
+function fittedZoom(
+  room: ElementSize | undefined,
+  content: { readonly width: number; readonly height: number },
+): number {
+  if (room === undefined) return 1;
+  const across = room.width / content.width;
+  if (across < LEAST_FIT) return SCROLLED;
+  return Math.min(1, across, Math.max(LEAST_FIT, room.height / content.height));
 }

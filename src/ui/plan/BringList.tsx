@@ -1,6 +1,7 @@
 "use client";
 
 import { Download, Printer } from "lucide-react";
+import { FromServer } from "@/ui/parts/show/FromServer";
 import { useState } from "react";
 import { lengthText } from "@/core/numberStyle";
 import { groupedMaterials, MATERIAL_VIEWS, type MaterialView } from "@/core/visit/bring/groupedMaterials";
@@ -31,10 +32,10 @@ export function BringList({ plan }: { plan: PlanDesk }) {
         <span role="status" className="text-sm">
           {done} of {list.length} packed
         </span>
-        <a className="btn press print:hidden" href={`/api/v1/jobs/${job.id}/materials.csv`} download>
+        <FromServer className="btn press print:hidden" href={`/api/v1/jobs/${job.id}/materials.csv`} download>
           <Download size={18} aria-hidden />
           CSV
-        </a>
+        </FromServer>
         <button type="button" className="btn press print:hidden" onClick={() => window.print()}>
           <Printer size={18} aria-hidden />
           Print

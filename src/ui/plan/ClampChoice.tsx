@@ -172,9 +172,9 @@ function CtCaution({ setup }: { setup: PlanInput }) {
   return (
     <p className="caution">
       {isCurrentOutput(input.secondary)
-        ? "Current output: an open secondary under load makes a dangerous voltage. Terminate, then clamp; " +
+        ? "Current output: an open secondary under load makes a dangerous voltage. Terminate, then CT; " +
           "short the leads before they are touched on a live conductor."
-        : "Voltage output: safe when open. Still terminate first, then clamp."}{" "}
+        : "Voltage output: safe when open. Still terminate first, then CT."}{" "}
       Isolate and prove dead; local rules and the maker’s manual come first.
     </p>
   );

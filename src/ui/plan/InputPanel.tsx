@@ -1,7 +1,7 @@
 "use client";
 
 import { LocateFixed, Trash2, X } from "lucide-react";
-import Link from "next/link";
+import { StageLink } from "@/ui/workspace/frame/stageMoves";
 import { removeInput } from "@/core/edits/editPlan";
 import { resolve } from "@/core/plan/resolve";
 import type { PlanInput } from "@/core/plan/resolvedPlan";
@@ -17,7 +17,7 @@ import type { PlanDesk, PlanPick } from "@/ui/plan/usePlan";
 import type { EditorSnapshot } from "@/ui/workspace/safekeeping/jobEditor";
 
 /**
- * One input of a meter: what it is for and where that is measured, the CT, its errors, its schools, the way to the
+ * One input of a meter: what it is for and where that is measured, the CT, its errors, its methods, the way to the
  * reader.
  */
 export function InputPanel({ plan, picked }: { plan: PlanDesk; picked: PlanPick & { kind: "input" } }) {
@@ -64,13 +64,13 @@ function InputHead({ plan, setup, job }: { plan: PlanDesk; setup: PlanInput; job
       <h3 className="mr-auto text-lg font-bold max-md:basis-full">
         {inputTag(site, meter.id, input.n)}: input {input.n} of {meter.name}
       </h3>
-      <Link
+      <StageLink
         className="btn btn-sm press"
         href={`/jobs/${job.id}/place?meter=${encodeURIComponent(meter.id)}&input=${input.n}`}
       >
         <LocateFixed size={16} aria-hidden />
         Show in Place
-      </Link>
+      </StageLink>
       <button
         type="button"
         className="btn btn-sm press"

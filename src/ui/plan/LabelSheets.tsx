@@ -1,6 +1,7 @@
 "use client";
 
 import { Download, Printer } from "lucide-react";
+import { FromServer } from "@/ui/parts/show/FromServer";
 import { useState } from "react";
 import { labels, type LabelKind } from "@/core/visit/labels";
 import { SelectField } from "@/ui/parts/form/SelectField";
@@ -14,7 +15,7 @@ const FORMS = [
   { value: "single", label: "one a page (70 × 37 mm)" },
 ] as const;
 const KINDS: Readonly<Record<LabelKind, string>> = {
-  clamp: "Clamp",
+  clamp: "CT",
   leads: "Leads at the meter",
   breaker: "Breaker",
   invert: "Invert setting",
@@ -35,7 +36,7 @@ export function LabelSheets({ plan: { document } }: { plan: PlanDesk }) {
         <div className="w-64">
           <SelectField label="Sheet" value={form} options={FORMS} onValue={setForm} />
         </div>
-        <a
+        <FromServer
           className="btn btn-primary press"
           href={`/api/v1/jobs/${job.id}/labels.pdf?form=${form}`}
           target="_blank"
@@ -43,11 +44,11 @@ export function LabelSheets({ plan: { document } }: { plan: PlanDesk }) {
         >
           <Printer size={18} aria-hidden />
           PDF
-        </a>
-        <a className="btn press" href={`/api/v1/jobs/${job.id}/labels.csv`} download>
+        </FromServer>
+        <FromServer href={`/api/v1/jobs/${job.id}/labels.csv`} download>
           <Download size={18} aria-hidden />
           CSV
-        </a>
+        </FromServer>
       </div>
       {job.status.kind !== "saved" && (
         <p role="status" className="mb-2 text-sm">
@@ -62,14 +63,14 @@ export function LabelSheets({ plan: { document } }: { plan: PlanDesk }) {
             {label.lines.map((line, at) => (
               <span key={at}>{say(line)}</span>
             ))}
-            <a
+            <FromServer
               className="link press mt-auto inline-flex items-center"
               href={`/api/v1/jobs/${job.id}/labels.pdf?form=single&only=${encodeURIComponent(label.id)}`}
               target="_blank"
               rel="noreferrer"
             >
               Print this one<span className="sr-only"> {label.title}</span>
-            </a>
+            </FromServer>
           </li>
         ))}
       </ul>

@@ -17,15 +17,17 @@ import { FindingMark } from "@/ui/parts/show/FindingMark";
 import { CheckField } from "@/ui/parts/form/CheckField";
 import { SelectField } from "@/ui/parts/form/SelectField";
 import { KitLink } from "@/ui/plan/KitLink";
+import { useNewest } from "@/ui/parts/form/useNewest";
 import { TextField } from "@/ui/parts/form/TextField";
 import { useSay } from "@/ui/parts/browser/useNumberStyle";
 import { ROLE_WORDS } from "@/ui/plan/planWords";
 import type { PlanDesk, PlanPick } from "@/ui/plan/usePlan";
 
-/** Meters with their inputs; an input opens beside the board, to choose its run, its CT and its school. */
+/** Meters with their inputs; an input opens beside the board, to choose its run, its CT and its method. */
 export function MetersEditor({ plan, onPick }: { plan: PlanDesk; onPick: (picked: PlanPick | undefined) => void }) {
+  const list = useNewest<HTMLDivElement>(plan.site.meters.length, "[data-meter]");
   return (
-    <div className="space-y-4">
+    <div ref={list} className="space-y-4">
       {plan.site.meters.map((meter) => (
         <MeterCard key={meter.id} plan={plan} meter={meter} onPick={onPick} />
       ))}
@@ -59,7 +61,7 @@ function MeterCard({
   const last = meter.inputs.at(-1);
   const isFull = nextInput(meter, kit) === undefined;
   return (
-    <section aria-label={meter.name} className="panel bg-base-100 p-2">
+    <section aria-label={meter.name} data-meter={meter.id} className="panel bg-base-100 p-2">
       <MeterNameAndPlace plan={plan} meter={meter} />
       {possibleHosts(site, meter).length > 0 && (
         <SelectField
@@ -78,7 +80,7 @@ function MeterCard({
         checked={meter.existing === true}
         onCheck={(isChecked) => edit(changeMeter(meter.id, { existing: isChecked || undefined }))}
       >
-        Already there, with its clamps
+        Already there, with its CTs
       </CheckField>
       <p className="mt-1 text-sm">
         {kit ? <KitLink kit={kit} /> : "No kit"}.{" "}

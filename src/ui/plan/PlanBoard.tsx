@@ -23,13 +23,13 @@ interface Props {
   readonly isLow: boolean;
 }
 
-/** The board in plan mode: what stands where, and the clamps as they are to be. Press a device or a clip to edit it. */
+/** The board in plan mode: what stands where, and the CTs as they are to be. Press a device or a CT to edit it. */
 export function PlanBoard({ plan, onPick, isLow }: Props) {
   const { site, document, picked } = plan;
   const planned = useMemo(() => plannedSite(site), [site]);
   const layout = useMemo(() => railBoard(planned, PLAN_BOARD), [planned]);
   const frame = useRef<HTMLDivElement>(null);
-  const { zoom, zoomBy, fit } = useZoom(frame, layout.width);
+  const { zoom, zoomBy, fit } = useZoom(frame, layout);
   return (
     <div
       className={`relative min-h-0 ${isLow ? "md:h-[42%] md:flex-none" : "flex-1"} max-md:h-[38dvh] max-md:flex-none`}
@@ -88,7 +88,7 @@ function PlannedClip({
       aria-pressed={isPicked}
       tabIndex={clip.windowAt === 0 ? 0 : -1}
       aria-label={
-        `Clamp of ${inputTag(site, plug.meter, plug.input)}, arrow ` +
+        `CT of ${inputTag(site, plug.meter, plug.input)}, arrow ` +
         `${input.arrow === "to-grid" ? "toward the grid" : "toward the loads"}`
       }
       className={
@@ -147,7 +147,7 @@ function NodeButton({
       style={boxStyle(box)}
       onClick={() => onPick({ kind: "node", id: node.id })}
     >
-      <span className="truncate font-bold">{node.name}</span>
+      <span className="line-clamp-2 text-[15px] font-bold leading-[17px]">{node.name}</span>
       <span className="truncate text-xs">{say(small) || "no rating"}</span>
     </button>
   );
@@ -189,7 +189,7 @@ function PostButton({
   );
 }
 
-/** The site with a clamp as planned on every input, whatever was fitted since. */
+/** The site with a CT as planned on every input, whatever was fitted since. */
 function plannedSite(site: Site): Site {
   return { ...site, cts: site.meters.flatMap((meter) => meter.inputs.map((input) => idealCt(meter, input))) };
 }

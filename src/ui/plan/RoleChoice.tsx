@@ -199,8 +199,8 @@ function TogetherOrSeparate({
     <p className="flex flex-wrap items-center gap-2 text-sm">
       <span className="min-w-0 flex-1">
         {isSeparate
-          ? "Now separate: a clamp each tells which circuit does what."
-          : "Now one window for several circuits is cheaper; a clamp each tells more."}
+          ? "Now separate: a CT each tells which circuit does what."
+          : "Now one window for several circuits is cheaper; a CT each tells more."}
       </span>
       <button
         type="button"
@@ -217,7 +217,7 @@ function TogetherOrSeparate({
           )
         }
       >
-        A clamp each
+        A CT each
       </button>
     </p>
   );

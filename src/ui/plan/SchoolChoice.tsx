@@ -26,7 +26,7 @@ export function SchoolChoice({ plan: { edit }, setup }: { plan: PlanDesk; setup:
       label: `${words[value]}${value === kits ? " (the kit’s)" : ""}`,
     }));
   return (
-    <section aria-label="Schools" className="space-y-2">
+    <section aria-label="Methods" className="space-y-2">
       <h4 className="font-bold">Arrow and sign</h4>
       <div className="grid gap-2 sm:grid-cols-2">
         <SelectField
@@ -48,8 +48,8 @@ export function SchoolChoice({ plan: { edit }, setup }: { plan: PlanDesk; setup:
         Sign inverted by a setting{kitInput && !kitInput.invertSetting ? " (this kit has none)" : ""}
       </CheckField>
       <p className="quiet text-sm">
-        A wrong sign is better cured at the clamp: that survives a new meter. A setting is recorded on the label and in
-        the report.
+        A wrong sign is better cured at the CT: that survives a new meter. A setting is recorded on the label and in the
+        report.
       </p>
     </section>
   );

@@ -57,7 +57,7 @@ export function useClampChoice({ site, kits, edit, kitOf }: PlanDesk, setup: Pla
   };
 }
 
-/** The clamp with the values of another kit; a lead that was cut to length stays. */
+/** The CT with the values of another kit; a lead that was cut to length stays. */
 function clampOfKit(clamp: Clamp, chosen: Kit | undefined): Clamp {
   const data = chosen?.clamp;
   return withoutEmpty({

@@ -1,4 +1,5 @@
 import { Document, Page, Path, StyleSheet, Svg, Text, View } from "@react-pdf/renderer";
+import { unbroken } from "@/core/units";
 import type { Label, LabelKind } from "@/core/visit/labels";
 
 /** A sheet of labels: how many across and down on a page of this size, mm; `single` is one label a page. */
@@ -26,17 +27,30 @@ export const PDF_FONTS = ["Text", "Signs"] as const;
 
 const POINTS_PER_MM = 72 / 25.4;
 const KIND_WORDS: Readonly<Record<LabelKind, string>> = {
-  clamp: "Clamp",
+  clamp: "CT",
   leads: "Leads",
   breaker: "Breaker",
   invert: "Setting",
 };
 
+const PADDING_MM = 2.5;
+const TITLE_PT = 13;
+const LINE_PT = 7;
+const LEAST_PT = 4.5;
+/** Of a type size, how wide a character is at most on average; capitals and digits are wider than small letters. */
+const CHARACTER_EM = 0.62;
+
 const styles = StyleSheet.create({
   page: { fontFamily: [...PDF_FONTS], fontSize: 7, color: "#000000" },
   row: { flexDirection: "row" },
-  label: { flexDirection: "row", padding: mm(2.5), borderWidth: 0.25, borderColor: "#999999", borderStyle: "dashed" },
-  words: { flexGrow: 1, flexShrink: 1, paddingRight: mm(1.5) },
+  label: {
+    flexDirection: "row",
+    padding: mm(PADDING_MM),
+    borderWidth: 0.25,
+    borderColor: "#999999",
+    borderStyle: "dashed",
+  },
+  words: { paddingRight: mm(1.5) },
   kind: { fontSize: 6 },
   title: { fontSize: 13, fontWeight: 700 },
   line: { marginTop: 1 },
@@ -63,6 +77,7 @@ export function LabelSheetPdf({
     height: mm((form.page.height - 2 * form.margin.y) / form.down),
   };
   const codeSize = mm(form.across > 1 ? 20 : 22);
+  const textWidth = size.width - codeSize - 2 * mm(PADDING_MM);
   return (
     <Document title={title} creator="Gormit">
       {pages.map((page, number) => (
@@ -75,12 +90,14 @@ export function LabelSheetPdf({
             <View key={row} style={styles.row}>
               {page.slice(row * form.across, (row + 1) * form.across).map((label) => (
                 <View key={label.id} style={[styles.label, size]}>
-                  <View style={styles.words}>
+                  <View style={[styles.words, { width: textWidth }]}>
                     <Text style={styles.kind}>{KIND_WORDS[label.kind]}</Text>
-                    <Text style={[styles.title, label.title.length > 14 ? { fontSize: 9.5 } : {}]}>{label.title}</Text>
+                    <Text style={[styles.title, { fontSize: fittedPt(label.title, TITLE_PT, textWidth) }]}>
+                      {unbroken(label.title)}
+                    </Text>
                     {label.lines.map((line, at) => (
-                      <Text key={at} style={styles.line}>
-                        {line}
+                      <Text key={at} style={[styles.line, { fontSize: fittedPt(line, LINE_PT, textWidth) }]}>
+                        {unbroken(line)}
                       </Text>
                     ))}
                   </View>
@@ -93,6 +110,19 @@ export function LabelSheetPdf({
       ))}
     </Document>
   );
+}
+
+/** A type size at which the longest word stands in a line: it would run under the code. */
+function fittedPt(text: string, usualPt: number, widthPt: number): number {
+  const longest = Math.max(
+    1,
+    ...unbroken(text)
+      .split(" ")
+      .map((word) => word.length),
+  );
+  const isLong = text.length > 14 && usualPt === TITLE_PT;
+  const most = isLong ? 9.5 : usualPt;
+  return Math.max(LEAST_PT, Math.min(most, (widthPt - mm(1.5)) / (CHARACTER_EM * longest)));
 }
 
 /** Drawn as one path: a picture of it would be packed and unpacked for each label. */

@@ -1,5 +1,6 @@
 import { Document, Page, StyleSheet, Text, View } from "@react-pdf/renderer";
-import type { Link } from "@/core/plan/linkSchema";
+import type { WiringGroup } from "@/core/links/wiring/meterWiring";
+import { unbroken } from "@/core/units";
 import { SIGNAL_WORDS, type CoreEnd, type CoreRow } from "@/core/links/wiring/wiringSchedule";
 import { PDF_FONTS } from "@/ui/print/LabelSheetPdf";
 
@@ -19,14 +20,12 @@ const styles = StyleSheet.create({
 /** The wiring schedule to take to the wall: a row a core, with a box to tick. */
 export function WiringPdf({
   job,
-  links,
-  rows,
+  groups,
   done,
   printed,
 }: {
   job: string;
-  links: readonly Link[];
-  rows: readonly CoreRow[];
+  groups: readonly WiringGroup[];
   done: ReadonlySet<string>;
   printed: string;
 }) {
@@ -38,38 +37,40 @@ export function WiringPdf({
           {printed}. Isolate and prove dead before a terminal cover is opened. Local rules, the maker&apos;s manual and
           a licensed electrician come first.
         </Text>
-        {links
-          .filter((link) => rows.some((row) => row.link === link.id))
-          .map((link) => (
-            <View key={link.id}>
-              <Text style={styles.link} minPresenceAhead={40}>
-                {link.name}
-              </Text>
-              {rows
-                .filter((row) => row.link === link.id)
-                .map((row) => (
-                  <View key={row.id} style={styles.row} wrap={false}>
-                    <View style={styles.box}>{done.has(row.id) && <Text style={{ fontSize: 9 }}>✓</Text>}</View>
-                    <View style={styles.signal}>
-                      <Text>{SIGNAL_WORDS[row.role] ?? row.role}</Text>
-                      <Text>{row.colour}</Text>
-                      <Text>{row.pair}</Text>
-                    </View>
-                    <View style={styles.end}>
-                      <End end={row.from} />
-                    </View>
-                    <View style={styles.end}>{row.to ? <End end={row.to} /> : <Text>–</Text>}</View>
-                    <View style={styles.note}>
-                      {row.notes.map((note) => (
-                        <Text key={note}>{note}</Text>
-                      ))}
-                    </View>
-                  </View>
-                ))}
-            </View>
-          ))}
+        {groups.map(({ id, name, rows }) => (
+          <View key={id}>
+            <Text style={styles.link} minPresenceAhead={40}>
+              {name}
+            </Text>
+            {rows.map((row) => (
+              <Core key={row.id} row={row} isDone={done.has(row.id)} />
+            ))}
+          </View>
+        ))}
       </Page>
     </Document>
+  );
+}
+
+function Core({ row, isDone }: { row: CoreRow; isDone: boolean }) {
+  return (
+    <View style={styles.row} wrap={false}>
+      <View style={styles.box}>{isDone && <Text style={{ fontSize: 9 }}>✓</Text>}</View>
+      <View style={styles.signal}>
+        <Text>{unbroken(SIGNAL_WORDS[row.role] ?? row.role)}</Text>
+        <Text>{unbroken(row.colour)}</Text>
+        <Text>{unbroken(row.pair)}</Text>
+      </View>
+      <View style={styles.end}>
+        <End end={row.from} />
+      </View>
+      <View style={styles.end}>{row.to ? <End end={row.to} /> : <Text>–</Text>}</View>
+      <View style={styles.note}>
+        {row.notes.map((note) => (
+          <Text key={note}>{unbroken(note)}</Text>
+        ))}
+      </View>
+    </View>
   );
 }
 
@@ -83,7 +84,7 @@ function End({ end }: { end: CoreEnd }) {
       <Text>
         {end.item}, {end.port}
       </Text>
-      {end.ferrule ? <Text>ferrule {end.ferrule}</Text> : null}
+      {end.ferrule ? <Text>{unbroken(`ferrule ${end.ferrule}`)}</Text> : null}
     </>
   );
 }

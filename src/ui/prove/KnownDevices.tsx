@@ -1,13 +1,17 @@
 "use client";
 
 import { X } from "lucide-react";
+import { useState } from "react";
 import type { KnownDevice, TestStep } from "@/core/flows/testSheetSchema";
-import type { SiteNode } from "@/core/site/planSchema";
+import { flowWord } from "@/core/site/flowWords";
+import type { Site, SiteNode } from "@/core/site/planSchema";
 import { nodeName } from "@/core/site/tree";
 import { PowerField } from "@/ui/parts/form/PowerField";
 import type { ProveDesk } from "@/ui/prove/useProve";
 
 const USUAL_TOLERANCE = 0.05;
+/** Enough to have a direction, W. */
+const A_FLOW_W = 1000;
 
 /** The devices whose power is known in a step, each with its power and how well it is known. */
 export function KnownDevices({ prove, step, at }: { prove: ProveDesk; step: TestStep; at: number }) {
@@ -28,9 +32,7 @@ export function KnownDevices({ prove, step, at }: { prove: ProveDesk; step: Test
   };
   return (
     <div className="space-y-2 rounded border border-base-300 p-2 text-sm">
-      <p className="quiet leading-snug">
-        Consuming and charging positive, generating and discharging negative. The tolerance is one standard deviation.
-      </p>
+      <p className="quiet leading-snug">The tolerance is one standard deviation.</p>
       {step.devices.map((device, index) => (
         <KnownDeviceRow key={device.node} device={device} prove={prove} put={put} index={index} at={at} step={step} />
       ))}
@@ -58,13 +60,7 @@ function KnownDeviceRow({
   return (
     <div className="grid grid-cols-[1fr_1fr_44px] items-start gap-1">
       <span className="col-span-3 font-semibold">{nodeName(site, device.node)}</span>
-      <span>
-        <PowerField
-          label={`${nodeName(site, device.node)}, power`}
-          powerW={device.powerW}
-          onPower={(powerW) => put(index, { powerW: powerW ?? 0 }, "power")}
-        />
-      </span>
+      <DirectedPower site={site} device={device} onPower={(powerW) => put(index, { powerW }, "power")} />
       <span>
         <PowerField
           label={`${nodeName(site, device.node)}, tolerance`}
@@ -82,6 +78,48 @@ function KnownDeviceRow({
         <span className="sr-only">Take {nodeName(site, device.node)} out of the step</span>
       </button>
     </div>
+  );
+}
+
+/** How much, and which way in a word: nobody types a sign whose meaning they would have to look up. */
+function DirectedPower({
+  site,
+  device: { node, powerW },
+  onPower,
+}: {
+  site: Site;
+  device: KnownDevice;
+  onPower: (powerW: number) => void;
+}) {
+  const usual = site.nodes.find(({ id }) => id === node)?.kind === "pv-inverter" ? -1 : 1;
+  const [chosen, setChosen] = useState<number | undefined>();
+  const sign = powerW === 0 ? (chosen ?? usual) : Math.sign(powerW);
+  const name = nodeName(site, node);
+  return (
+    <span className="block space-y-1">
+      <PowerField
+        label={`${name}, power`}
+        powerW={Math.abs(powerW)}
+        refuse={(watts) => (watts < 0 ? "type how much, and choose the direction" : undefined)}
+        onPower={(watts) => onPower(watts ? sign * watts : 0)}
+      />
+      <select
+        className="field"
+        aria-label={`${name}, direction`}
+        value={sign}
+        onChange={(event) => {
+          const next = Number(event.target.value);
+          setChosen(next);
+          if (powerW !== 0) onPower(next * Math.abs(powerW));
+        }}
+      >
+        {[1, -1].map((way) => (
+          <option key={way} value={way}>
+            {flowWord(site, node, way * A_FLOW_W)}
+          </option>
+        ))}
+      </select>
+    </span>
   );
 }
 

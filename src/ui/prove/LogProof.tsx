@@ -9,23 +9,21 @@ import { siteWithFitting } from "@/core/flows/fitting";
 import type { LogDiagnosis } from "@/core/flows/log/diagnoseLog";
 import { logOfRows, type LogMapping } from "@/core/flows/log/logOfRows";
 import { percent } from "@/core/job/proveFindings";
-import { inputTag } from "@/core/site/inputTag";
 import { BoardSketch } from "@/ui/board/BoardSketch";
 import { FileButton } from "@/ui/parts/form/FileButton";
 import { Failure } from "@/ui/parts/show/Failure";
-import { LineChart } from "@/ui/parts/show/LineChart";
 import { ProblemLines } from "@/ui/parts/show/ProblemLines";
 import { useSaid, useSay } from "@/ui/parts/browser/useNumberStyle";
 import { useWorkerAnswer } from "@/ui/parts/worker/useWorkerAnswer";
 import { faultTags } from "@/ui/prove/faultTags";
+import { hourText, LogBands } from "@/ui/prove/LogBands";
 import { LogColumns } from "@/ui/prove/LogColumns";
 import { guessedMapping, rememberMapping, rememberedMapping, seriesIds } from "@/ui/prove/logMapping";
 import type { ProveDesk } from "@/ui/prove/useProve";
 import { diagnosisThread } from "@/ui/workspace/useDiagnosis";
 import { useJob } from "@/ui/workspace/workspaceContext";
-import type { DiagnosisWorker } from "@/workers/diagnosis.worker";
+import type { DiagnosisWorker, ProvenLog } from "@/workers/diagnosis.worker";
 
-const HOUR_S = 3600;
 const VERDICTS: Readonly<Record<LogDiagnosis["verdict"], string>> = {
   "as-planned": "As planned, by this log",
   "faults-found": "A fault is found",
@@ -39,7 +37,7 @@ interface Table {
   readonly rows: readonly Readonly<Record<string, string>>[];
 }
 
-const askLog = (worker: Comlink.Remote<DiagnosisWorker>, request: object): Promise<LogDiagnosis> => worker.log(request);
+const askLog = (worker: Comlink.Remote<DiagnosisWorker>, request: object): Promise<ProvenLog> => worker.log(request);
 
 /** Proof from a log: hours that a portal or meter recorded, its columns mapped once, weighed without any switching. */
 export function LogProof({ prove }: { prove: ProveDesk }) {
@@ -54,7 +52,7 @@ export function LogProof({ prove }: { prove: ProveDesk }) {
     () => (outcome?.kind === "log" ? requestOf(ids, outcome, { site, background, noise: sheet.noise }) : undefined),
     [outcome, ids, site, background, sheet.noise],
   );
-  const answer = useWorkerAnswer<DiagnosisWorker, object, LogDiagnosis>(diagnosisThread, request, askLog);
+  const answer = useWorkerAnswer<DiagnosisWorker, object, ProvenLog>(diagnosisThread, request, askLog);
   const choose = (next: LogMapping) => {
     setChosen(next);
     rememberMapping(next);
@@ -68,7 +66,7 @@ export function LogProof({ prove }: { prove: ProveDesk }) {
       <div className="mt-2 space-y-3">
         <p className="text-sm">
           A CSV of a portal, a meter or a logger, of a day with sun. What the sun or the battery made goes with it,
-          where it was recorded; the house does not follow them, and that tells the clamps apart.
+          where it was recorded; the house does not follow them, and that tells the CTs apart.
         </p>
         <FileButton
           accept=".csv,.txt,text/csv,text/plain"
@@ -85,7 +83,7 @@ export function LogProof({ prove }: { prove: ProveDesk }) {
         <Failure of="This log" why={answer.failure} />
         {request && !answer.result && answer.failure === undefined && <p>Weighing …</p>}
         {request && outcome?.kind === "log" && answer.result && (
-          <LogVerdict prove={prove} diagnosis={answer.result} outcome={outcome} names={ids} isBusy={answer.isBusy} />
+          <LogVerdict prove={prove} log={answer.result} outcome={outcome} isBusy={answer.isBusy} />
         )}
         {table && mapping && <LogColumns columns={table.columns} mapping={mapping} ids={ids} onMapping={choose} />}
       </div>
@@ -112,25 +110,20 @@ function requestOf(
 
 function LogVerdict({
   prove: { site },
-  diagnosis,
+  log: { diagnosis, bands },
   outcome,
-  names,
   isBusy,
 }: {
   prove: ProveDesk;
-  diagnosis: LogDiagnosis;
+  log: ProvenLog;
   outcome: Extract<ReturnType<typeof logOfRows>, { kind: "log" }>;
-  names: ReturnType<typeof seriesIds>;
   isBusy: boolean;
 }) {
   const said = useSaid();
   const say = useSay();
   const scheme = useJob().document.job.colourScheme;
   const [best] = diagnosis.hypotheses;
-  const first = outcome.times[0]!;
   const hours = diagnosis.hours.map(({ fromS }) => hourText(fromS));
-  const lines = useMemo(() => linesOf(outcome.series, names, site), [outcome.series, names, site]);
-  const at = useMemo(() => outcome.times.map((time) => (time - first) / HOUR_S), [outcome.times, first]);
   if (!best) return null;
   return (
     <div role="status" aria-label="What the log says" aria-busy={isBusy} className="space-y-2">
@@ -151,7 +144,7 @@ function LogVerdict({
           .join("")}
         {diagnosis.nextTests[0] && `What would tell more: ${diagnosis.nextTests[0].label}.`}
       </p>
-      <LineChart label="The log" at={at} lines={lines} unit="W" atUnit="h" heightPx={260} />
+      <LogBands site={site} bands={bands} />
       {best.faults.length > 0 && (
         <BoardSketch
           site={siteWithFitting(site, fittingWith(site, best.faults))}
@@ -166,23 +159,4 @@ function LogVerdict({
 
 function meterName(site: ProveDesk["site"], id: string): string {
   return site.meters.find((meter) => meter.id === id)?.name ?? id;
-}
-
-function linesOf(
-  series: ReadonlyMap<string, readonly (number | null)[]>,
-  { inputs, devices }: ReturnType<typeof seriesIds>,
-  site: ProveDesk["site"],
-) {
-  return [
-    ...inputs.map(({ id, meter, input }) => ({ id, name: inputTag(site, meter, input) })),
-    ...devices.map(({ id, name }) => ({ id, name })),
-  ].flatMap(({ id, name }) => {
-    const values = series.get(id);
-    return values ? [{ name, values: values.map((value) => value ?? 0) }] : [];
-  });
-}
-
-function hourText(seconds: number): string {
-  const hour = Math.floor((((seconds / HOUR_S) % 24) + 24) % 24);
-  return `${String(hour).padStart(2, "0")}:00`;
 }

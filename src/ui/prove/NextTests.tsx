@@ -2,7 +2,7 @@
 
 import { Zap } from "lucide-react";
 import { useState } from "react";
-import type { NextTest } from "@/core/flows/nextTests";
+import { settlesText, type NextTest } from "@/core/flows/nextTests";
 import type { ProveDesk } from "@/ui/prove/useProve";
 import { Say } from "@/ui/parts/show/Say";
 
@@ -18,14 +18,13 @@ export function NextTests({ prove, tests, isDoubt }: Props) {
   const [all, setAll] = useState(false);
   const [first, ...others] = tests;
   if (!first) return null;
-  const most = Math.max(...tests.map(({ gainBits }) => gainBits), Number.MIN_VALUE);
   return (
     <div>
       <h3 className="flex items-center gap-1 font-bold">
         <Zap size={18} aria-hidden />
         Do this next
       </h3>
-      <Test prove={prove} test={first} most={most} isFirst isAgain={isDoubt} />
+      <Test prove={prove} test={first} isFirst isAgain={isDoubt} />
       {others.length > 0 && (
         <button
           type="button"
@@ -36,10 +35,7 @@ export function NextTests({ prove, tests, isDoubt }: Props) {
           {all ? "Only the best" : others.length === 1 ? "1 other test" : `${others.length} other tests`}
         </button>
       )}
-      {all &&
-        others.map((test) => (
-          <Test key={test.label} prove={prove} test={test} most={most} isFirst={false} isAgain={false} />
-        ))}
+      {all && others.map((test) => <Test key={test.label} prove={prove} test={test} isFirst={false} isAgain={false} />)}
     </div>
   );
 }
@@ -47,26 +43,33 @@ export function NextTests({ prove, tests, isDoubt }: Props) {
 interface TestProps {
   readonly prove: ProveDesk;
   readonly test: NextTest;
-  readonly most: number;
   readonly isFirst: boolean;
   readonly isAgain: boolean;
 }
 
-function Test({ prove, test, most, isFirst, isAgain }: TestProps) {
+function Test({ prove, test, isFirst, isAgain }: TestProps) {
   return (
     <div className="border-b border-base-300 py-2 last:border-b-0">
       <p className={isFirst ? "text-lg font-bold text-primary" : "font-semibold"}>{test.label}</p>
-      <p className="mt-0.5 text-sm leading-snug">It {test.why}.</p>
+      <p className="mt-0.5 text-sm leading-snug">
+        It {test.why}
+        {!isAgain && (
+          <>
+            {" "}
+            (<Say>{`${test.gainBits.toFixed(2)} bits`}</Say>)
+          </>
+        )}
+        .
+      </p>
       <p className="mt-1 flex items-center gap-2">
-        <span className="h-3 w-24 rounded-sm border border-secondary" aria-hidden>
-          <span className="block h-full bg-secondary" style={{ width: `${(100 * test.gainBits) / most}%` }} />
-        </span>
-        <span className="text-sm">
-          tells{" "}
-          <span className="reading">
-            <Say>{`${test.gainBits.toFixed(2)} bits`}</Say>
-          </span>
-        </span>
+        {!isAgain && (
+          <>
+            <span className="h-3 w-16 shrink-0 rounded-sm border border-secondary" aria-hidden>
+              <span className="block h-full bg-secondary" style={{ width: `${100 * test.settles}%` }} />
+            </span>
+            <span className="text-sm leading-snug">{settlesText(test.settles)}</span>
+          </>
+        )}
         <button
           type="button"
           className={`btn press ml-auto ${isFirst ? "btn-primary" : "btn-sm"}`}

@@ -1,6 +1,8 @@
 "use client";
 
-import { CircleAlert, CircleCheck } from "lucide-react";
+import { CircleAlert, CircleCheck, Glasses } from "lucide-react";
+import { isStale } from "@/core/flows/staleReadings";
+import type { TestStep } from "@/core/flows/testSheetSchema";
 import type { ExpectedReading } from "@/core/flows/expectedReadings";
 import { readingTowardLoadW } from "@/core/site/flowWords";
 import type { Meter, MeterInput } from "@/core/site/planSchema";
@@ -10,6 +12,7 @@ import { inputTag } from "@/core/site/inputTag";
 import { PowerField } from "@/ui/parts/form/PowerField";
 import type { ProveDesk } from "@/ui/prove/useProve";
 import { Say } from "@/ui/parts/show/Say";
+import { useVerdict } from "@/ui/workspace/workspaceContext";
 
 interface Props {
   readonly prove: ProveDesk;
@@ -17,22 +20,26 @@ interface Props {
   readonly meter: Meter;
   readonly input: MeterInput;
   readonly expected: ExpectedReading | undefined;
-  readonly seenW: number | undefined;
+  readonly seen: TestStep["readings"][number] | undefined;
 }
 
 /** One input in one step: what it should show with its band, and what was seen, with the direction that it claims. */
-export function SeenCell({ prove, step, meter, input, expected, seenW }: Props) {
+export function SeenCell({ prove, step, meter, input, expected, seen }: Props) {
   const { site } = prove;
+  const seenW = seen?.powerW;
+  const isBefore = seen !== undefined && isStale(site, seen);
   const tag = inputTag(site, meter.id, input.n);
   const run = input.measures[0]!.run;
   const shouldId = `should-${step}-${tag}`;
-  const isOutside = seenW !== undefined && expected !== undefined && Math.abs(seenW - expected.meanW) > expected.bandW;
+  const doubtful = useDoubtful(prove, step, meter.id, input.n);
+  const isOutside =
+    !isBefore && seenW !== undefined && expected !== undefined && Math.abs(seenW - expected.meanW) > expected.bandW;
   return (
     <div className="md:max-w-48">
       {expected && (
         <p id={shouldId} className="mb-0.5 text-sm leading-snug">
           <span className="quiet block">
-            should,{" "}
+            expected{" "}
             <span className="reading">
               ± <Say>{powerText(expected.bandW)}</Say>
             </span>
@@ -46,15 +53,19 @@ export function SeenCell({ prove, step, meter, input, expected, seenW }: Props) 
         </p>
       )}
       <PowerField
-        label={`Step ${step + 1}, seen at ${tag}`}
+        label={`Step ${step + 1}, measured at ${tag}`}
         powerW={seenW}
+        isSigned
+        mostW={prove.mostW}
         describedBy={shouldId}
         onPower={(powerW) => prove.read(step, { meter: meter.id, input: input.n }, powerW)}
       />
-      {seenW !== undefined && (
+      {isBefore && <BeforeMark tag={tag} onHolds={() => prove.read(step, seen, seen.powerW)} />}
+      {seenW !== undefined && !isBefore && (
         <p className={`mt-0.5 text-sm leading-snug ${isOutside ? "font-semibold text-warning" : ""}`}>
-          <span className="quiet sr-only">seen </span>
+          <span className="quiet sr-only">measured </span>
           <FlowValue site={site} run={run} shownW={seenW} towardLoadW={readingTowardLoadW(input.positive, seenW)} />
+          {doubtful && <OddMark wouldBeW={doubtful.wouldBeW} />}
           <span className="flex items-center gap-1">
             {isOutside ? (
               <>
@@ -71,5 +82,38 @@ export function SeenCell({ prove, step, meter, input, expected, seenW }: Props) 
         </p>
       )}
     </div>
+  );
+}
+
+/** What is doubted of one reading; nothing while there is none, or no doubt. */
+function useDoubtful({ hasReadings }: ProveDesk, step: number, meter: string, input: number) {
+  const { diagnosis } = useVerdict();
+  const doubt = hasReadings ? diagnosis?.doubt : undefined;
+  return doubt?.step === step
+    ? doubt.readings.find((reading) => reading.meter === meter && reading.input === input)
+    : undefined;
+}
+
+/** That a reading is odd, and what it would be without that. */
+function OddMark({ wouldBeW }: { wouldBeW: number }) {
+  return (
+    <span className="mt-0.5 flex items-center gap-1 border-l-4 border-info pl-1 font-semibold text-info">
+      <Glasses size={15} className="shrink-0" aria-hidden />
+      <span>
+        odd: would be about <Say>{powerText(wouldBeW)}</Say>
+      </span>
+    </span>
+  );
+}
+
+/** That a reading is from before its CT was changed: it rules nothing until it is read again. */
+function BeforeMark({ tag, onHolds }: { tag: string; onHolds: () => void }) {
+  return (
+    <span className="mt-0.5 block border-l-4 border-warning pl-1 text-sm font-semibold text-warning">
+      from before {tag} was changed: read it again
+      <button type="button" className="link press block font-normal" onClick={onHolds}>
+        It still holds
+      </button>
+    </span>
   );
 }

@@ -5,10 +5,12 @@ import { useState } from "react";
 import { windowText } from "@/core/job/placeFindings";
 import type { TestStep } from "@/core/flows/testSheetSchema";
 import { powerText } from "@/core/units";
+import { flowWord } from "@/core/site/flowWords";
 import { nodeName } from "@/core/site/tree";
 import { inputTag } from "@/core/site/inputTag";
 import type { Meter, MeterInput } from "@/core/site/planSchema";
 import { KnownDevices } from "@/ui/prove/KnownDevices";
+import { ReadingRound } from "@/ui/prove/ReadingRound";
 import { SeenCell } from "@/ui/prove/SeenCell";
 import type { ProveDesk } from "@/ui/prove/useProve";
 import { Say } from "@/ui/parts/show/Say";
@@ -25,9 +27,9 @@ export function TestGrid({ prove }: { prove: ProveDesk }) {
       {sheet.steps.length > 0 && (
         <p className="quiet mb-1 text-sm">
           {prove.isNarrowed
-            ? "Should: what a right fitting shows, with the background that the readings and the verdict " +
+            ? "Expected: what a right fitting shows, with the background that the readings and the verdict " +
               "tell. The band holds 19 of 20 right readings."
-            : "Should: what a right fitting shows. The band is wide while nobody knows what the house draws; " +
+            : "Expected: what a right fitting shows. The band is wide while nobody knows what the house draws; " +
               "it narrows when the verdict is sure."}
         </p>
       )}
@@ -77,7 +79,7 @@ function TestGridHead({ prove }: { prove: ProveDesk }) {
       </button>
       <button type="button" className="btn press" disabled={sheet.steps.length === 0} onClick={prove.simulate}>
         <FlaskConical size={18} aria-hidden />
-        Fill from the clamps as fitted
+        Practice readings
       </button>
     </div>
   );
@@ -98,7 +100,8 @@ function StepRow({
   return (
     <tr
       data-step={at + 1}
-      className="border-b border-base-300 align-top max-md:panel max-md:mb-3 max-md:block max-md:p-3"
+      data-step-id={step.id}
+      className="scroll-mt-2 border-b border-base-300 align-top max-md:panel max-md:mb-3 max-md:block max-md:p-3"
     >
       <th
         scope="row"
@@ -119,7 +122,7 @@ function StepRow({
             meter={meter}
             input={input}
             expected={prove.expected[at]?.[slot]}
-            seenW={step.readings.find((reading) => reading.meter === meter.id && reading.input === input.n)?.powerW}
+            seen={step.readings.find((reading) => reading.meter === meter.id && reading.input === input.n)}
           />
         </td>
       ))}
@@ -159,12 +162,18 @@ function StepHead({ prove, step, at }: { prove: ProveDesk; step: TestStep; at: n
           <li key={device.node}>
             {nodeName(prove.site, device.node)}{" "}
             <span className="reading">
-              <Say>{device.powerW === 0 ? "off" : `${powerText(device.powerW)} ± ${powerText(device.toleranceW)}`}</Say>
-            </span>
+              <Say>
+                {device.powerW === 0
+                  ? "off"
+                  : `${powerText(Math.abs(device.powerW))} ± ${powerText(device.toleranceW)}`}
+              </Say>
+            </span>{" "}
+            {device.powerW !== 0 && flowWord(prove.site, device.node, device.powerW)}
           </li>
         ))}
         {step.devices.length === 0 && <li className="quiet">only the background</li>}
       </ul>
+      <ReadingRound prove={prove} step={step} at={at} />
       <StepButtons open={open} setOpen={setOpen} prove={prove} at={at} />
       {open && <KnownDevices prove={prove} step={step} at={at} />}
     </div>

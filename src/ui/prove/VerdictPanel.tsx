@@ -48,7 +48,7 @@ export function VerdictPanel({ prove }: { prove: ProveDesk }) {
         <VerdictHead diagnosis={diagnosis} hasReadings={hasReadings} />
         {!isAllSeen(prove.sheet) && (
           <p className="caution font-semibold">
-            Some readings are simulated from the clamps as fitted. They try the page; they prove nothing.
+            Some readings are simulated from the CTs as fitted. They try the page; they prove nothing.
           </p>
         )}
         <WeighingLine />
@@ -57,7 +57,7 @@ export function VerdictPanel({ prove }: { prove: ProveDesk }) {
         {diagnosis?.verdict === "ambiguous" && (
           <Contenders site={site} hypotheses={diagnosis.hypotheses.slice(0, MOST_CONTENDERS)} />
         )}
-        {faults && <Cures site={site} faults={faults} />}
+        {faults && <Cures site={site} faults={faults} onDone={() => prove.cure(faults)} />}
         {!hasReadings && <p>Do the first step, read every meter, and type what it shows, with its sign.</p>}
       </div>
       <div className="min-w-0 space-y-3">
@@ -122,7 +122,7 @@ interface FaultsProps {
   readonly faults: Hypothesis["faults"];
 }
 
-function Cures({ site, faults }: FaultsProps) {
+function Cures({ site, faults, onDone }: FaultsProps & { readonly onDone: () => void }) {
   const said = useSaid();
   return (
     <>
@@ -135,14 +135,17 @@ function Cures({ site, faults }: FaultsProps) {
         ))}
       </ol>
       <p className="caution">
-        Isolate and prove dead before you open the board or touch a clamp; leads stay terminated while the clamp is on.
-        Local rules and the maker’s manual come first.
+        Isolate and prove dead before you open the board or touch a CT; leads stay terminated while the CT is on. Local
+        rules and the maker’s manual come first.
       </p>
+      <button type="button" className="btn btn-primary press" onClick={onDone}>
+        It is put right: read again
+      </button>
     </>
   );
 }
 
-/** The board with the clamps as they look to be fitted. */
+/** The board with the CTs as they look to be fitted. */
 function AsFitted({ site, faults }: FaultsProps) {
   const said = useSaid();
   const { document } = useJob();
@@ -154,9 +157,7 @@ function AsFitted({ site, faults }: FaultsProps) {
         marked={faultTags(site, faults)}
         label={`As it looks to be fitted: ${said(saidFaults(site, faults))}`}
       />
-      <figcaption className="quiet mt-1 text-sm">
-        As it looks to be fitted. The clamps in question are filled.
-      </figcaption>
+      <figcaption className="quiet mt-1 text-sm">As it looks to be fitted. The CTs in question are filled.</figcaption>
     </figure>
   );
 }

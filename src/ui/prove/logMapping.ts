@@ -4,7 +4,7 @@ import { inputTag } from "@/core/site/inputTag";
 import type { NodeKind, Site } from "@/core/site/planSchema";
 import { browserSetting } from "@/ui/parts/browser/browserSetting";
 
-/** What moves by itself, so that a log of it tells the clamps apart. */
+/** What moves by itself, so that a log of it tells the CTs apart. */
 const MOVING: readonly NodeKind[] = ["pv-inverter", "battery-inverter", "hybrid-inverter", "generator", "ev-charger"];
 const SUN_WORDS = /solar|sun|pv|generation|roof/i;
 

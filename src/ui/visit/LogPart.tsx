@@ -1,6 +1,8 @@
 "use client";
 
-import { format, parseISO } from "date-fns";
+import { KeptPhoto } from "@/ui/visit/KeptPhoto";
+import { FromServer } from "@/ui/parts/show/FromServer";
+import { useWhen } from "@/ui/parts/browser/useNumberStyle";
 import { Download } from "lucide-react";
 import { useMemo, useState } from "react";
 import { logTextSchema } from "@/core/visit/visitEntry";
@@ -72,20 +74,20 @@ function NoteForm({ desk: { person, note, photo, jobId } }: { desk: VisitDesk })
     <TextForm
       label="Note"
       schema={logTextSchema}
-      send="Keep"
+      send="Save note"
       isDisabled={isDisabled}
       onSend={note}
       more={(typed) => (
         <>
           <PhotoButton label="Photo" isDisabled={isDisabled} onPhoto={(file) => photo(file, typed.trim())} />
-          <a className="btn press" href={`/api/v1/jobs/${jobId}/log.csv`} download>
+          <FromServer href={`/api/v1/jobs/${jobId}/log.csv`} download>
             <Download size={18} aria-hidden />
             CSV
-          </a>
-          <a className="btn press" href={`/api/v1/jobs/${jobId}/log.json`} download>
+          </FromServer>
+          <FromServer href={`/api/v1/jobs/${jobId}/log.json`} download>
             <Download size={18} aria-hidden />
             JSON
-          </a>
+          </FromServer>
         </>
       )}
     />
@@ -147,13 +149,14 @@ function LogRow({
   line: LogLine;
   visit: string | undefined;
 }) {
+  const when = useWhen();
   const [isCorrecting, setCorrecting] = useState(false);
   const canCorrect = line.kind !== "plan-change" && line.kind !== "accepted" && person !== "";
   return (
     <li className="py-2">
       <p className="flex flex-wrap items-center gap-x-3 text-sm">
         <time className="reading" dateTime={line.at}>
-          {format(parseISO(line.at), "d MMM HH:mm")}
+          {when(line.at, "minute")}
         </time>
         <b>{line.person || "Gormit"}</b>
         <span className="quiet">{LOG_WORDS[line.kind]}</span>
@@ -167,17 +170,7 @@ function LogRow({
       </p>
       {line.title && <p className={`font-semibold ${line.isCorrected ? "line-through" : ""}`}>{line.title}</p>}
       {line.text && <p className={`break-words ${line.isCorrected ? "line-through" : ""}`}>{line.text}</p>}
-      {line.photo && (
-        <a href={`/api/v1/jobs/${jobId}/photos/${line.photo}`} target="_blank" rel="noreferrer">
-          {/* eslint-disable-next-line @next/next/no-img-element -- its own route, no image service */}
-          <img
-            src={`/api/v1/jobs/${jobId}/photos/${line.photo}`}
-            alt={line.text || "Photo of the visit"}
-            className="mt-1 max-h-40 rounded border border-base-300"
-            loading="lazy"
-          />
-        </a>
-      )}
+      {line.photo && <KeptPhoto jobId={jobId} photo={line.photo} words={line.text || "Photo of the visit"} />}
       {isCorrecting && (
         <TextForm
           label="What is right"

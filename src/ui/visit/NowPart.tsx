@@ -1,8 +1,9 @@
 "use client";
 
 import { ArrowLeft, ArrowRight } from "lucide-react";
+import { useState } from "react";
 import { maybeHere, meanwhile, nextStep } from "@/core/visit/nextSteps";
-import { isOver, stateOf } from "@/core/visit/visitState";
+import { isOver, openGates, stateOf } from "@/core/visit/visitState";
 import type { VisitStep } from "@/core/visit/visitStep";
 import { StepCard } from "@/ui/visit/StepCard";
 import type { VisitDesk } from "@/ui/visit/useVisitStage";
@@ -21,8 +22,16 @@ export function NowPart({
 }) {
   const { sheet, state, planned, entries, person } = desk;
   const order = planned?.schedule.order ?? [];
+  const [held, setHeld] = useState<string | undefined>();
+  const isHeld = ({ id }: VisitStep) =>
+    id === held && !isOver(stateOf(state, id)) && stateOf(state, id).status !== "waiting";
+  // What a mate records meanwhile, or a new plan, takes no step out of the hand that is at it.
+  const mine = sheet.steps.find((step) => isHeld(step) && openGates(sheet, state, step).length === 0);
   const current =
-    sheet.steps.find(({ id }) => id === chosen) ?? nextStep(sheet, state, order, maybeHere(sheet, entries, person));
+    sheet.steps.find(({ id }) => id === chosen) ??
+    mine ??
+    nextStep(sheet, state, order, maybeHere(sheet, entries, person));
+  if (current && chosen === undefined && current.id !== held) setHeld(current.id);
   if (!current)
     return (
       <p className="panel mx-auto max-w-3xl p-6 text-2xl font-bold">
@@ -73,14 +82,15 @@ function StepNav({
         <ArrowLeft size={22} aria-hidden />
         Back
       </button>
-      <button
-        type="button"
-        className="btn btn-ghost press h-14"
-        disabled={chosen === undefined && !isBehind}
-        onClick={() => onChoose(undefined)}
-      >
-        What is due
-      </button>
+      {chosen === undefined && !isBehind ? (
+        <button type="button" className="btn btn-primary press h-14" onClick={goOn}>
+          Go on
+        </button>
+      ) : (
+        <button type="button" className="btn btn-ghost press h-14" onClick={() => onChoose(undefined)}>
+          What is due
+        </button>
+      )}
       <button
         type="button"
         className="btn press h-14"
@@ -92,6 +102,26 @@ function StepNav({
       </button>
     </nav>
   );
+}
+
+/** Bring the next thing of the step in sight that is to be filled in or pressed, and the hand to it. */
+function goOn(): void {
+  const evidence = document.querySelector('form[aria-label="Evidence"]');
+  const fields = [...(evidence?.querySelectorAll<HTMLInputElement | HTMLSelectElement>("input, select") ?? [])];
+  const next =
+    document.querySelector<HTMLElement>("[data-begins]:not(:disabled)") ??
+    fields.find((field) => isOpen(field)) ??
+    evidence?.querySelector<HTMLElement>("button[type=submit]");
+  next?.scrollIntoView({ block: "center" });
+  next?.focus({ preventScroll: true });
+}
+
+/** Whether a field waits for an answer; of a choice, where none of its options is chosen. */
+function isOpen(field: HTMLInputElement | HTMLSelectElement): boolean {
+  if (field.disabled) return false;
+  if (field instanceof HTMLInputElement && field.type === "radio")
+    return field.form?.querySelector(`input[type=radio]:checked`) === null;
+  return field.value === "";
 }
 
 function Meanwhile({
@@ -121,7 +151,7 @@ function Meanwhile({
               <b className="block">{step.title}</b>
               <span className="quiet text-sm">
                 {step.place === current.place ? "here" : placeName(step.place)}, {step.activeMin} min
-                {step.waitMin > 0 ? ` and ${Math.round(step.waitMin)} min by itself` : ""}
+                {step.waitMin > 0 ? ` and ${Math.round(step.waitMin)} min unattended` : ""}
               </span>
             </button>
           </li>

@@ -1,28 +1,20 @@
 "use client";
 
-import { CloudOff, UserRound } from "lucide-react";
+import { UserRound } from "lucide-react";
 import { useId, useState } from "react";
 import { personSchema, type VisitEntry } from "@/core/visit/visitEntry";
 import { cutText } from "@/core/text";
 import { downloadText } from "@/ui/parts/browser/downloadText";
 import type { VisitDesk } from "@/ui/visit/useVisitStage";
 
-/** Who works here, and what of the log is still on its way. */
+/** Who works here, and what of the log the server would not take. */
 export function PersonBar({ desk }: { desk: VisitDesk }) {
   const { log } = desk;
-  const onItsWay = log.waiting.filter(({ refused }) => refused === undefined);
   const refused = log.waiting.filter((waiting) => waiting.refused !== undefined);
   return (
     <div className="flex-none border-b border-base-300 bg-base-200 px-4 py-1.5 max-md:px-3">
       <div className="flex flex-wrap items-center gap-x-4 gap-y-1">
         <PersonField desk={desk} />
-        {onItsWay.length > 0 && (
-          <p role="status" className="inline-flex items-center gap-1 text-sm font-semibold text-warning">
-            <CloudOff size={16} aria-hidden />
-            {onItsWay.length} {log.isKept ? "kept here" : "on this page only, this browser keeps nothing"},{" "}
-            {log.isAway ? "waiting for the server" : "on the way"}
-          </p>
-        )}
       </div>
       {log.broken.map(({ key, text }, at) => (
         <BrokenEntry key={key} kept={key} at={at} text={text} desk={desk} />

@@ -7,6 +7,7 @@ import { FindingLine } from "@/ui/parts/show/FindingLine";
 import { SelectField } from "@/ui/parts/form/SelectField";
 import { useSay } from "@/ui/parts/browser/useNumberStyle";
 import { TechniciansField } from "@/ui/visit/TechniciansField";
+import { ScheduleList } from "@/ui/visit/ScheduleList";
 import { useTimeline, type Timeline } from "@/ui/visit/useTimeline";
 import type { VisitDesk, Planned } from "@/ui/visit/useVisitStage";
 
@@ -68,8 +69,12 @@ export function SchedulePart({ desk, onShow }: { desk: VisitDesk; onShow: (step:
       <BarKey />
       <div className="grid gap-4 lg:grid-cols-2">
         <StartEarly timeline={timeline} shown={shown} />
-        <LongestChain timeline={timeline} shown={shown} />
+        <CriticalPath timeline={timeline} shown={shown} />
       </div>
+      <ScheduleList
+        timeline={timeline}
+        placeOf={(step) => desk.placeName(shown.request.steps.find(({ id }) => id === step)?.place)}
+      />
     </div>
   );
 }
@@ -138,7 +143,7 @@ function LaneRow({
             words={
               bar.kind === "walk"
                 ? `walk to ${placeOf(bar.step)}`
-                : `${timeline.titleOf(bar.step)}${bar.kind === "wait" ? ", by itself" : ""}`
+                : `${timeline.titleOf(bar.step)}${bar.kind === "wait" ? ", unattended" : ""}`
             }
             onShow={onShow}
           />
@@ -165,7 +170,7 @@ function TimelineBar({
     <button
       type="button"
       title={`${atText(bar.fromMin)} ${words}`}
-      aria-label={`${atText(bar.fromMin)} ${words}${isCritical ? ", on the longest chain" : ""}`}
+      aria-label={`${atText(bar.fromMin)} ${words}${isCritical ? ", on the critical path" : ""}`}
       onClick={() => onShow(bar.step)}
       className={
         "absolute inset-y-1 overflow-hidden whitespace-nowrap border-r border-base-100 " +
@@ -204,9 +209,9 @@ function BarKey() {
     <p className="flex flex-wrap gap-4 text-sm">
       {(
         [
-          ["bg-primary", "work on the longest chain"],
+          ["bg-primary", "work on the critical path"],
           ["bg-neutral", "other work"],
-          ["note-pattern text-base-content", "runs by itself"],
+          ["note-pattern text-base-content", "unattended"],
           ["radio-pattern", "walk"],
         ] as const
       ).map(([look, words]) => (
@@ -232,15 +237,15 @@ function StartEarly({
     .toSorted((a, b) => a.startMin - b.startMin);
   return (
     <section aria-label="Start early">
-      <h3 className="font-bold">Start these early: they run by themselves</h3>
+      <h3 className="font-bold">Start these early: they run unattended</h3>
       {waits.length === 0 ? (
-        <p className="quiet text-sm">Nothing runs long by itself.</p>
+        <p className="quiet text-sm">Nothing runs long unattended.</p>
       ) : (
         <ol className="text-sm">
           {waits.map(({ step, startMin, waitMin }) => (
             <li key={step}>
               <span className="reading mr-2">{atText(startMin)}</span>
-              {titleOf(step)}, {Math.round(waitMin)} min by itself
+              {titleOf(step)}, {Math.round(waitMin)} min unattended
             </li>
           ))}
         </ol>
@@ -249,7 +254,7 @@ function StartEarly({
   );
 }
 
-function LongestChain({
+function CriticalPath({
   timeline: { path, atText, titleOf },
   shown: { schedule },
 }: {
@@ -257,8 +262,8 @@ function LongestChain({
   shown: Planned;
 }) {
   return (
-    <section aria-label="Longest chain">
-      <h3 className="font-bold">The end hangs on</h3>
+    <section aria-label="Critical path">
+      <h3 className="font-bold">Critical path, to its end</h3>
       <ol className="text-sm">
         {path.slice(-8).map((id) => (
           <li key={id}>

@@ -41,7 +41,7 @@ export function SheetPart({ desk, onShow }: { desk: VisitDesk; onShow: (step: st
                       {step.isGate && <span className="ml-2 rounded border border-warning px-1 text-xs">gate</span>}
                       <span className="quiet block text-sm">
                         {placeName(step.place)}, {step.activeMin} min
-                        {step.waitMin > 0 ? `, then ${Math.round(step.waitMin * 10) / 10} min by itself` : ""}
+                        {step.waitMin > 0 ? `, then ${Math.round(step.waitMin * 10) / 10} min unattended` : ""}
                       </span>
                     </span>
                     <StatusMark state={stateOf(state, step.id)} />

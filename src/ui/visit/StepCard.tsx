@@ -6,7 +6,8 @@ import { logTextSchema } from "@/core/visit/visitEntry";
 import { isOver, openGates, openGatesText, stateOf, type StepState } from "@/core/visit/visitState";
 import { PHASE_WORDS, type VisitStep } from "@/core/visit/visitStep";
 import { TextForm } from "@/ui/parts/form/TextForm";
-import { useSay } from "@/ui/parts/browser/useNumberStyle";
+import { KeptPhoto } from "@/ui/visit/KeptPhoto";
+import { useSay, useWhen } from "@/ui/parts/browser/useNumberStyle";
 import { PhotoButton } from "@/ui/visit/PhotoButton";
 import { StatusMark } from "@/ui/visit/StatusMark";
 import { StepEvidence } from "@/ui/visit/StepEvidence";
@@ -46,7 +47,7 @@ export function StepCard({ desk, step, number, onOver }: Props) {
       <StepContent content={filledContent(sheet, state, step).filter(({ label }) => !isAskedFor(step, label))} />
       {step.school && (
         <p className="text-sm">
-          {step.school.question}: <b>{step.school.active}</b> ({step.school.why}). The other school: {step.school.other}
+          {step.school.question}: <b>{step.school.active}</b> ({step.school.why}). The other method: {step.school.other}
           ; change it under Sheet.
         </p>
       )}
@@ -56,7 +57,8 @@ export function StepCard({ desk, step, number, onOver }: Props) {
       {step.waiting && own.status === "open" && (
         <button
           type="button"
-          className="btn btn-primary press h-14 w-full text-lg"
+          data-begins
+          className="btn btn-primary press h-14 w-full scroll-mb-32 text-lg"
           disabled={isBlocked}
           onClick={() => start(step)}
         >
@@ -105,7 +107,7 @@ function StepPlace({ desk, step }: StepProps) {
         {desk.placeName(step.place)}
         <span className="quiet text-base">
           , {step.activeMin} min
-          {step.waitMin > 0 ? say(` and ${Number(step.waitMin.toPrecision(2))} min by itself`) : ""}
+          {step.waitMin > 0 ? say(` and ${Number(step.waitMin.toPrecision(2))} min unattended`) : ""}
         </span>
       </span>
     </p>
@@ -164,8 +166,10 @@ function OutsideLimits({ lines }: { readonly lines: readonly string[] }) {
 }
 
 function PhotosAndNotes({ desk, step }: StepProps) {
-  const { entries, person, photo, note } = desk;
-  const photos = entries.filter((entry) => entry.kind === "photo" && entry.step === step.id);
+  const { entries, jobId, person, photo, note } = desk;
+  const when = useWhen();
+  const photos = entries.flatMap((entry) => (entry.kind === "photo" && entry.step === step.id ? [entry] : []));
+  const notes = entries.flatMap((entry) => (entry.kind === "note" && entry.step === step.id ? [entry] : []));
   const isDisabled = person === "";
   return (
     <div className="flex flex-wrap items-center gap-3">
@@ -177,10 +181,22 @@ function PhotosAndNotes({ desk, step }: StepProps) {
       {photos.length > 0 && (
         <span className="text-sm">{photos.length === 1 ? "1 photo" : `${photos.length} photos`}</span>
       )}
+      {photos.map((entry) => (
+        <KeptPhoto key={entry.id} jobId={jobId} photo={entry.photo} words={`Photo of ${step.title}`} />
+      ))}
+      {notes.length > 0 && (
+        <ul aria-label="Notes on this step" className="basis-full border-l-4 border-base-300 pl-2">
+          {notes.map((entry) => (
+            <li key={entry.id} className="break-words">
+              “{entry.text}” <span className="quiet text-sm">{`${entry.person}, ${when(entry.at, "clock")}`}</span>
+            </li>
+          ))}
+        </ul>
+      )}
       <TextForm
         label="Note on this step"
         schema={logTextSchema}
-        send="Keep"
+        send="Save note"
         isDisabled={isDisabled}
         onSend={(text) => note(text, step.id)}
       />

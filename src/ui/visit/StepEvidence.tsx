@@ -13,7 +13,9 @@ import {
   type StepState,
 } from "@/core/visit/visitState";
 import type { VisitStep } from "@/core/visit/visitStep";
+import { goToRed } from "@/ui/parts/form/redField";
 import { TextForm } from "@/ui/parts/form/TextForm";
+import { useWhen } from "@/ui/parts/browser/useNumberStyle";
 import { EvidenceFields, serialProblem } from "@/ui/visit/evidence/EvidenceFields";
 import type { VisitDesk } from "@/ui/visit/useVisitStage";
 
@@ -43,7 +45,7 @@ export function StepEvidence({ desk, step, isBlocked, onOver }: Props) {
         className="space-y-3"
         onSubmit={(event) => {
           event.preventDefault();
-          if (!isReady) return;
+          if (!isReady || goToRed(event.currentTarget)) return;
           record(step, recorded);
           // What stopped stays in the fields: the one value that was wrong is typed anew, not all of them.
           if (outsideLimits(step, recorded).length > 0) return;
@@ -84,11 +86,12 @@ function stoppedAt({ status, entry }: StepState): Recorded {
 
 function OverStep({ own, step, desk }: { own: StepState; step: VisitStep; desk: VisitDesk }) {
   const { person, reopen } = desk;
+  const when = useWhen();
   return (
     <div className="space-y-2">
       <p className="text-lg">
         {own.status === "done" ? "Recorded" : "Skipped"}
-        {own.entry ? ` by ${own.entry.person}` : ""}
+        {own.entry ? ` by ${own.entry.person} at ${when(own.entry.at, "clock")}` : ""}
         {own.entry?.kind === "skip"
           ? `: “${own.entry.reason}”`
           : own.entry?.kind === "result" && recordedText(step, own.entry) !== ""

@@ -1,6 +1,6 @@
 "use client";
 
-import { format, parseISO } from "date-fns";
+import { useWhen } from "@/ui/parts/browser/useNumberStyle";
 import { CalendarPlus } from "lucide-react";
 import { serviceReasonSchema, visitKindSchema, type VisitSettings } from "@/core/plan/visitSettings";
 import { nextVisit } from "@/core/visit/nextVisit";
@@ -53,6 +53,7 @@ export function VisitKindFields({ desk }: { desk: VisitDesk }) {
 }
 
 function Earlier({ settings: { earlier } }: { settings: VisitSettings }) {
+  const when = useWhen();
   if (earlier.length === 0) return null;
   return (
     <div className="text-sm">
@@ -60,7 +61,7 @@ function Earlier({ settings: { earlier } }: { settings: VisitSettings }) {
       <ol className="list-decimal pl-5">
         {earlier.map((visit) => (
           <li key={visit.id}>
-            {visitTitle(visit)}, until {format(parseISO(visit.endedAt), "d MMM yyyy HH:mm")}; its lines stay in the log
+            {visitTitle(visit)}, until {when(visit.endedAt, "full")}; its lines stay in the log
           </li>
         ))}
       </ol>

@@ -20,7 +20,7 @@ const MOST_STRINGS = 60;
 const sourceSchema = visitSettingsSchema.shape.owedTestsSource.unwrap();
 const nameSchema = visitSettingsSchema.shape.strings.unwrap().element.shape.name;
 
-/** What of the visit cannot be derived: how many work, which school, and the strings on the roof. */
+/** What of the visit cannot be derived: how many work, which method, and the strings on the roof. */
 export function VisitSettingsForm({ desk }: { desk: VisitDesk }) {
   const { settings, setSettings } = desk;
   const job = useJob();
@@ -37,7 +37,7 @@ export function VisitSettingsForm({ desk }: { desk: VisitDesk }) {
         <span className="min-w-0">
           {visitTitle(settings)}
           <span className="quiet block text-sm font-normal">
-            kind of visit, technicians, schools, strings: press to change
+            kind of visit, technicians, methods, strings: press to change
           </span>
         </span>
       </summary>
@@ -85,7 +85,7 @@ function SchoolFields({ desk }: { desk: VisitDesk }) {
       <div className="mt-2 w-40">
         <TechniciansField desk={desk} />
       </div>
-      <h4 className="mt-3 font-bold">Schools</h4>
+      <h4 className="mt-3 font-bold">Methods</h4>
       <p className="quiet text-sm">
         Both sides of each are good practice; every step shows which is followed, and why.
       </p>

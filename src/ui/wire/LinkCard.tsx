@@ -85,7 +85,7 @@ function LinkHead({ link, isLine, wire }: { link: PlanLink; isLine: boolean; wir
           <NumberField
             label="Speed"
             about={link.name}
-            unit={link.kind === "can" ? "bit/s" : "Bd"}
+            unit={link.kind === "can" ? "bit/s" : "baud"}
             whole
             least={300}
             most={10_000_000}

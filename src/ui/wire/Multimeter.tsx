@@ -126,7 +126,7 @@ function ProbeFields({
             least={probe.what === "ohm" ? -0.001 : -100_000}
             most={probe.what === "ohm" ? 1e9 : 100_000}
             value={readings.find((reading) => reading.what === probe.what && reading.where === probe.where)?.value}
-            hint={`should be ${shownText(model.expected([], probe))} ${unit}`}
+            hint={`expected ${shownText(model.expected([], probe))} ${unit}`}
             onValue={(value) => measure(link.id, probe, value)}
           />
         );

@@ -98,7 +98,7 @@ function BusTiming({
       </p>
       <DeviceTimes costs={costs} longest={longest} />
       <p className="mt-2 text-sm">
-        At other speeds: {speeds.map(({ baud, cycleMs: other }) => `${baud} Bd ${ms(other)}`).join(", ")}.
+        At other speeds: {speeds.map(({ baud, cycleMs: other }) => `${baud} baud ${ms(other)}`).join(", ")}.
       </p>
       {spreading.length > 0 && (
         <p className="text-sm">

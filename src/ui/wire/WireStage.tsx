@@ -1,18 +1,19 @@
 "use client";
 
-import { Activity, Cable, EthernetPort, Gauge, ListChecks, Network, ScrollText } from "lucide-react";
+import { Activity, Cable, EthernetPort, FileText, Gauge, ListChecks, Network, ScrollText } from "lucide-react";
 import { PartTabs, type PartList } from "@/ui/parts/show/PartTabs";
 import { usePart } from "@/ui/parts/show/usePart";
 import { AddressTable } from "@/ui/wire/AddressTable";
 import { EthernetCheck } from "@/ui/wire/EthernetCheck";
 import { LinkLines } from "@/ui/wire/LinkLines";
 import { CanLogReader } from "@/ui/wire/CanLogReader";
+import { LineLogReader } from "@/ui/wire/LineLogReader";
 import { Multimeter } from "@/ui/wire/Multimeter";
 import { PollTiming } from "@/ui/wire/PollTiming";
 import { useWire } from "@/ui/wire/useWire";
 import { WiringList } from "@/ui/wire/WiringList";
 
-type Part = "links" | "wiring" | "timing" | "addresses" | "meter" | "can-log" | "lead";
+type Part = "links" | "wiring" | "timing" | "addresses" | "meter" | "line-log" | "can-log" | "lead";
 
 const PARTS: PartList<Part> = [
   { id: "links", name: "Links", Icon: Cable },
@@ -20,6 +21,7 @@ const PARTS: PartList<Part> = [
   { id: "timing", name: "Timing", Icon: Gauge },
   { id: "addresses", name: "Addresses", Icon: Network },
   { id: "meter", name: "Multimeter", Icon: Activity },
+  { id: "line-log", name: "Line log", Icon: FileText },
   { id: "can-log", name: "CAN log", Icon: ScrollText },
   { id: "lead", name: "Lead", Icon: EthernetPort },
 ];
@@ -46,6 +48,7 @@ export function WireStage() {
         {part === "addresses" && <AddressTable wire={wire} />}
         {part === "meter" && <Multimeter wire={wire} />}
         {part === "lead" && <EthernetCheck wire={wire} />}
+        {part === "line-log" && <LineLogReader wire={wire} />}
         {part === "can-log" && <CanLogReader wire={wire} />}
       </PartTabs>
     </div>

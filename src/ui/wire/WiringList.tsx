@@ -1,8 +1,10 @@
 "use client";
 
 import { Download, Printer, ZoomIn } from "lucide-react";
+import { FromServer } from "@/ui/parts/show/FromServer";
 import { useState } from "react";
-import { SIGNAL_WORDS, wiringSchedule, type CoreEnd, type CoreRow } from "@/core/links/wiring/wiringSchedule";
+import { wholeWiring, type WiringGroup } from "@/core/links/wiring/meterWiring";
+import { SIGNAL_WORDS, type CoreEnd, type CoreRow } from "@/core/links/wiring/wiringSchedule";
 import type { WireDesk } from "@/ui/wire/useWire";
 
 /**
@@ -11,11 +13,16 @@ import type { WireDesk } from "@/ui/wire/useWire";
 export function WiringList({ wire }: { wire: WireDesk }) {
   const { document, plan, jobId, tick } = wire;
   const [isLarge, setLarge] = useState(false);
-  const rows = wiringSchedule(plan);
+  const groups = wholeWiring(plan);
+  const rows = groups.flatMap((group) => group.rows);
   const done = new Set(document.terminated);
   const left = rows.filter((row) => !done.has(row.id));
   if (rows.length === 0)
-    return <p className="mx-auto max-w-6xl">No core to terminate yet. Take the links that are proposed under Links.</p>;
+    return (
+      <p className="mx-auto max-w-6xl">
+        No core to terminate yet. Add a meter under Plan, or take the links that are proposed under Links.
+      </p>
+    );
   return (
     <div className="mx-auto max-w-6xl space-y-3">
       <div className="flex flex-wrap items-center gap-3">
@@ -31,25 +38,33 @@ export function WiringList({ wire }: { wire: WireDesk }) {
           <ZoomIn size={18} aria-hidden />
           One at a time
         </button>
-        <a className="btn press" href={`/api/v1/jobs/${jobId}/wiring.pdf`} target="_blank" rel="noreferrer">
+        <FromServer href={`/api/v1/jobs/${jobId}/wiring.pdf`} target="_blank" rel="noreferrer">
           <Printer size={18} aria-hidden />
           PDF
-        </a>
-        <a className="btn press" href={`/api/v1/jobs/${jobId}/wiring.csv`} download>
+        </FromServer>
+        <FromServer href={`/api/v1/jobs/${jobId}/wiring.csv`} download>
           <Download size={18} aria-hidden />
           CSV
-        </a>
+        </FromServer>
       </div>
       <p className="caution">
         Isolate and prove dead before you open a terminal cover. Data cores are kept apart from mains as local rules and
         the maker’s manual say.
       </p>
-      {isLarge ? <OneCore row={left[0]} onDone={tick} /> : <CoreTable rows={rows} done={done} wire={wire} />}
+      {isLarge ? <OneCore row={left[0]} onDone={tick} /> : <CoreTable groups={groups} done={done} wire={wire} />}
     </div>
   );
 }
 
-function CoreTable({ rows, done, wire }: { rows: readonly CoreRow[]; done: ReadonlySet<string>; wire: WireDesk }) {
+function CoreTable({
+  groups,
+  done,
+  wire,
+}: {
+  groups: readonly WiringGroup[];
+  done: ReadonlySet<string>;
+  wire: WireDesk;
+}) {
   return (
     <div className="overflow-x-auto" role="region" aria-label="Wiring schedule" tabIndex={0}>
       <table className="w-full text-left text-sm">
@@ -73,22 +88,18 @@ function CoreTable({ rows, done, wire }: { rows: readonly CoreRow[]; done: Reado
             <th scope="col">Note</th>
           </tr>
         </thead>
-        {wire.document.links
-          .filter((link) => rows.some((row) => row.link === link.id))
-          .map((link) => (
-            <tbody key={link.id}>
-              <tr>
-                <th scope="rowgroup" colSpan={6} className="pt-3 font-bold">
-                  {link.name}
-                </th>
-              </tr>
-              {rows
-                .filter((row) => row.link === link.id)
-                .map((row) => (
-                  <CoreLine key={row.id} row={row} done={done} wire={wire} />
-                ))}
-            </tbody>
-          ))}
+        {groups.map((group) => (
+          <tbody key={group.id}>
+            <tr>
+              <th scope="rowgroup" colSpan={6} className="pt-3 font-bold">
+                {group.name}
+              </th>
+            </tr>
+            {group.rows.map((row) => (
+              <CoreLine key={row.id} row={row} done={done} wire={wire} />
+            ))}
+          </tbody>
+        ))}
       </table>
     </div>
   );

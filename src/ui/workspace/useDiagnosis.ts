@@ -2,6 +2,7 @@
 
 import { useEffect, useState } from "react";
 import type { Diagnosis, DiagnosisProgress } from "@/core/flows/diagnose";
+import { freshSheet } from "@/core/flows/staleReadings";
 import type { JobDocument } from "@/core/job/jobDocument";
 import { heardUntilAnswered } from "@/ui/parts/worker/heardUntilAnswered";
 import { useWorkerThread } from "@/ui/parts/worker/useWorkerThread";
@@ -35,8 +36,8 @@ export function useDiagnosis({ site, tests }: JobDocument): DiagnosisState {
   const worker = useWorkerThread<DiagnosisWorker>(diagnosisThread);
   const [state, setState] = useState<Answer>({ of: "", diagnosis: undefined, running: undefined, message: undefined });
 
-  // What is fitted plays no part in a diagnosis: only what is intended and what was seen.
-  const request = JSON.stringify({ site: { ...site, cts: [] }, ...tests });
+  // What is fitted plays no part in a diagnosis: only what is intended and what was seen since it was changed last.
+  const request = JSON.stringify({ site: { ...site, cts: [] }, ...freshSheet(site, tests) });
   useEffect(() => {
     let outdated = false;
     const show = (running: DiagnosisProgress) => {

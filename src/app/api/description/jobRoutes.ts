@@ -1,6 +1,7 @@
 import { z } from "zod";
 import type { AnswerDescription, RouteDescription } from "@/app/api/description/routeDescription";
 import { jobPageSchema, keptEntriesSchema, keptPhotoSchema, visitLogSchema } from "@/core/answers/jobAnswers";
+import { doubtedSiteSchema } from "@/core/job/doubtedSite";
 import { starterSchema } from "@/core/job/starterPlan";
 import { patternAnswersSchema } from "@/core/patterns/patternAnswers";
 import { visitEntriesSchema } from "@/core/visit/visitEntry";
@@ -35,9 +36,15 @@ export const JOB_ROUTES: readonly RouteDescription[] = [
     method: "post",
     path: "/jobs",
     operationId: "createJob",
-    summary: "A job from the few answers of the short form; with ?from=pattern, from a site pattern's answers.",
-    query: ID_QUERY.extend({ from: z.literal("pattern").optional() }),
-    body: { type: "application/json", schema: z.union([starterSchema, patternAnswersSchema]), example: NEW_JOB },
+    summary:
+      "A job from the few answers of the short form; with ?from=pattern, from a site pattern's answers; with " +
+      "?from=reads-wrong, of a site that is there already and reads wrong.",
+    query: ID_QUERY.extend({ from: z.enum(["pattern", "reads-wrong"]).optional() }),
+    body: {
+      type: "application/json",
+      schema: z.union([starterSchema, patternAnswersSchema, doubtedSiteSchema]),
+      example: NEW_JOB,
+    },
     answers: [CREATED, THERE],
     errors: CHOSEN_ID_ERRORS,
   },
@@ -86,6 +93,22 @@ export const JOB_ROUTES: readonly RouteDescription[] = [
     path: "/jobs/{jobId}/restore",
     operationId: "restoreJob",
     summary: "Bring a deleted job back.",
+    answers: [DONE],
+    errors: [404],
+  },
+  {
+    method: "put",
+    path: "/jobs/{jobId}/archive",
+    operationId: "archiveJob",
+    summary: "Put a job into the archive: it leaves the list, and nothing else changes.",
+    answers: [DONE],
+    errors: [404],
+  },
+  {
+    method: "delete",
+    path: "/jobs/{jobId}/archive",
+    operationId: "unarchiveJob",
+    summary: "Take a job out of the archive.",
     answers: [DONE],
     errors: [404],
   },

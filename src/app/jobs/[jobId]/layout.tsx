@@ -1,7 +1,9 @@
 import type { Metadata } from "next";
+import { headers } from "next/headers";
 import { notFound } from "next/navigation";
 import { connection } from "next/server";
 import { cache, type ReactNode } from "react";
+import { ShownStage } from "@/app/jobs/[jobId]/ShownStage";
 import { kitLibrary } from "@/app/library/kitLibrary";
 import { jsonText } from "@/core/jsonText";
 import { maybeJobOrBroken } from "@/db/job";
@@ -30,9 +32,12 @@ export default async function Layout({ params, children }: Props) {
   if (!found) notFound();
   if (found.kind === "broken") return <BrokenJobPage job={found.broken} />;
   const { job } = found;
+  // Asked for by the worker that keeps it: a page for every stage, and for a job that may have gone on since.
+  const isFrame = (await headers()).has("x-gormit-frame");
   const library = (await kitLibrary()).kits.map(({ kit }) => kit);
   return (
-    <JobWorkspace key={job.id} job={jsonText(job)} library={jsonText(library)}>
+    <JobWorkspace key={job.id} job={jsonText(job)} library={jsonText(library)} isFrame={isFrame}>
+      <ShownStage />
       {children}
     </JobWorkspace>
   );

@@ -3,6 +3,7 @@ import { fittingWith } from "@/core/flows/diagnose";
 import { candidateFaults, type Fault } from "@/core/flows/faults";
 import { siteWithFitting } from "@/core/flows/fitting";
 import { diagnoseLog } from "@/core/flows/log/diagnoseLog";
+import { expectedLog } from "@/core/flows/log/expectedLog";
 import { diagnoseLogRequestSchema } from "@/core/flows/log/logSchema";
 import { predict } from "@/core/flows/predict";
 import { seededNormal, seededUniform } from "@/core/random";
@@ -164,5 +165,17 @@ describe("a proof from a log", () => {
       ...change,
     });
     expect(parsed.error?.issues.map((issue) => issue.path.join("."))).toEqual([path]);
+  });
+
+  it("draws a right fitting inside its band all day, and a reversed input outside it while the sun is up", () => {
+    const site = houseSite("single-phase");
+    const [sound, turned] = [[], [{ kind: "reversed", meter: "m1", input: 1 } as const]].map((faults) => {
+      const { site: own, ...log } = diagnoseLogRequestSchema.parse({ site, ...recorded(site, faults, 7) });
+      return expectedLog(own, log, faults);
+    });
+    const share = (all: typeof sound) => all![0]!.outside / all![0]!.times.length;
+    expect(share(sound)).toBeLessThan(0.1);
+    expect(share(turned)).toBeGreaterThan(0.5);
+    expect(sound![0]!.times.length).toBeLessThanOrEqual(240);
   });
 });

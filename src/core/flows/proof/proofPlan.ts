@@ -290,7 +290,7 @@ function* cannotTell(
       : "every step that the site allows reads nearly the same for both",
     wouldNeed: wouldTell
       ? tests[best]!.label
-      : "a known load on another phase, more power, or a look at the clamps themselves",
+      : "a known load on another phase, more power, or a look at the CTs themselves",
   };
 }
 
@@ -308,7 +308,7 @@ function alikeByNature(
       faults: set.faultsOf(combination).map((at) => problem.candidates[at]!.fault),
       with: faultsOf(id),
       why: "both read the same whatever the devices do",
-      wouldNeed: "a look at the clamps themselves",
+      wouldNeed: "a look at the CTs themselves",
     });
   }
   return seen;

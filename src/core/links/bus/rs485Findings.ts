@@ -139,10 +139,10 @@ function lengthFindings(bus: Rs485Bus, { lengthM, maxLengthM, stubLimitM }: BusF
         "fix",
         undefined,
         "Line too long for its speed",
-        said`${threeDigits(lengthM)} m at ${bus.baud} Bd; it carries ${threeDigits(maxLengthM)} m.`,
+        said`${threeDigits(lengthM)} m at ${bus.baud} baud; it carries ${threeDigits(maxLengthM)} m.`,
         lengthM > 1200
           ? "Split the line with a repeater, or use a radio pair or the network"
-          : said`Take ${fasterBaud(lengthM)} Bd or less`,
+          : said`Take ${fasterBaud(lengthM)} baud or less`,
       ),
     bus.devices
       .filter((device) => device.stubM > stubLimitM)
@@ -234,7 +234,7 @@ function terminatorFindings(
           "note",
           undefined,
           "Terminators make no difference here",
-          said`With ${fitted} of 2 fitted: ${why}. Both schools pass.`,
+          said`With ${fitted} of 2 fitted: ${why}. Both methods pass.`,
           "Leave it as it is, or follow the maker's manual",
         ),
       ]

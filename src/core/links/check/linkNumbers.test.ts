@@ -11,7 +11,7 @@ const numbersOf = (pattern: string, kind: LinkKind) => {
 
 it("says of an RS-485 line its length beside what its speed allows, and what a multimeter shows", () => {
   const numbers = numbersOf("outbuilding-radio-pair", "rs485");
-  expect(numbers.get("Length")).toMatch(/^[\d.]+ m of [\d.]+ m at \d+ Bd$/);
+  expect(numbers.get("Length")).toMatch(/^[\d.]+ m of [\d.]+ m at \d+ baud$/);
   expect(numbers.get("A to B, everything off")).toMatch(/ Ω at the client, .* Ω at the far end: terminators/);
   expect(numbers.get("A to B, idle")).toMatch(/ mV at the client, .* mV at the far end$/);
 });

@@ -19,8 +19,8 @@ export type LinkNumber = readonly [name: string, value: string];
 
 /**
  * The numbers of a link as a multimeter, a phone or a bill shows them; none where nothing can be measured. Values are
- * written with their units and three digits that count, with a decimal point: an RS-485 line of 12 m at 9600 Bd begins
- * with "Length", "12 m of 1200 m at 9600 Bd".
+ * written with their units and three digits that count, with a decimal point: an RS-485 line of 12 m at 9600 baud
+ * begins with "Length", "12 m of 1200 m at 9600 baud".
  */
 export function linkNumbers(plan: ResolvedPlan, link: PlanLink): readonly LinkNumber[] {
   switch (link.kind) {
@@ -50,7 +50,7 @@ function rs485Numbers(link: PlanLink): readonly LinkNumber[] {
   if (!bus) return [];
   const figures = rs485(bus);
   return [
-    ["Length", `${three(figures.lengthM)} m of ${three(figures.maxLengthM)} m at ${bus.baud} Bd`],
+    ["Length", `${three(figures.lengthM)} m of ${three(figures.maxLengthM)} m at ${bus.baud} baud`],
     [
       "A to B, everything off",
       `${offText(figures.resistanceOffBiasOhm, figures.resistanceOffOhm)} at the client, ` +
@@ -64,7 +64,7 @@ function rs485Numbers(link: PlanLink): readonly LinkNumber[] {
       "Terminators",
       figures.terminationMatters
         ? "needed at both ends: the round trip is longer than a tenth of a bit"
-        : "make no difference at this length; both schools pass",
+        : "make no difference at this length; both methods pass",
     ],
   ];
 }

@@ -65,6 +65,10 @@ export const SIGNAL_WORDS: Readonly<Partial<Record<CoreRow["role"], string>>> = 
   spare: "unused core",
   plug: "plug",
   "network-lead": "network lead",
+  "ct-k": "CT lead, k (+)",
+  "ct-l": "CT lead, l (−)",
+  line: "line, voltage tap",
+  neutral: "neutral, voltage tap",
 };
 
 /**

@@ -1,8 +1,9 @@
 import type { DiversionRequest } from "@/core/simulation/diversionSchema";
 
-const WATER_WH_PER_LITRE_K = 1.163;
-/** Water below this is not called hot at the tap. */
-const HOT_C = 40;
+/** Heat of water, Wh for a litre and a kelvin. */
+export const WATER_WH_PER_LITRE_K = 1.163;
+/** Water below this is not called hot at the tap, °C. */
+export const HOT_C = 40;
 const HYGIENE_C = 60;
 const ROOM_C = 18;
 /** Shares of a day's hot water by the hour. */

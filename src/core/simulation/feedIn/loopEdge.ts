@@ -1,6 +1,7 @@
 import { phasesOfSystem } from "@/core/simulation/feedIn/phasesOfSystem";
 import type { ExportLimitRequest } from "@/core/simulation/exportLimitSchema";
 import type { Phase } from "@/core/phase";
+import { inOneGo, type Slices } from "@/core/slices";
 import { add, divide, multiply, scale, subtract, ZERO, type Complex } from "@/core/complex";
 
 type Loop = Pick<ExportLimitRequest, "system" | "inverters" | "meter" | "controller" | "limit"> &
@@ -9,6 +10,8 @@ type Loop = Pick<ExportLimitRequest, "system" | "inverters" | "meter" | "control
 /** Frequencies that are looked at, up to half of the controller's own. */
 const FREQUENCIES = 6000;
 const HALVINGS = 50;
+/** So many frequencies between two chances to stop: a few ms of 64 inverters that are all different. */
+const A_SLICE = 100;
 /** More no request may ask for. */
 const MOST_GAIN_PER_S = 1000;
 const ONE: Complex = { re: 1, im: 0 };
@@ -37,18 +40,27 @@ export interface LoopEdge {
  * For example: samples every 200 ms, 350 ms late, every 500 ms, dead time 200 ms, lag 400 ms: gainPerS 1.68.
  */
 export function loopEdge(loop: Loop): LoopEdge {
+  return inOneGo(loopEdgeInSlices(loop));
+}
+
+/** `loopEdge` in slices of some frequencies. */
+export function* loopEdgeInSlices(loop: Loop): Slices<LoopEdge> {
   const phases = [...new Set(loop.inverters.flatMap((inverter) => inverter.phases))];
   const seen: readonly (Phase | undefined)[] = loop.limit.basis === "sum" ? [undefined] : phases;
-  return seen
-    .map((phase) => ({ phase, gainPerS: Math.min(MOST_GAIN_PER_S, edgeGain(loop, phase)) }))
-    .reduce((least, edge) => (edge.gainPerS < least.gainPerS ? edge : least));
+  let least: LoopEdge = { phase: seen[0], gainPerS: Infinity };
+  for (const phase of seen) {
+    const gainPerS = Math.min(MOST_GAIN_PER_S, yield* edgeGain(loop, phase));
+    if (gainPerS < least.gainPerS) least = { phase, gainPerS };
+  }
+  return least;
 }
 
 /** The least gain at the edge, seen from the sum or from one phase. */
-function edgeGain(loop: Loop, phase: Phase | undefined): number {
+function* edgeGain(loop: Loop, phase: Phase | undefined): Slices<number> {
   const periodS = loop.controller.periodMs / 1000;
+  const kinds = answersOf(loop, phase);
   const at = (omega: number): Complex => {
-    const own = scale(integrator(omega, periodS, answer(loop, phase, omega, periodS)), periodS);
+    const own = scale(integrator(omega, periodS, answer(kinds, omega, periodS)), periodS);
     return scale(divide(add(ONE, others(loop, omega)), own), -1);
   };
   const most = Math.PI / periodS;
@@ -62,6 +74,7 @@ function edgeGain(loop: Loop, phase: Phase | undefined): number {
       if (crossing > 0) least = Math.min(least, crossing);
     }
     [before, omegaBefore] = [now, omega];
+    if (step % A_SLICE === 0) yield;
   }
   return before.re > 0 && Math.abs(before.im) < 1e-6 * before.re ? Math.min(least, before.re) : least;
 }
@@ -78,19 +91,37 @@ function crossingOf(at: (omega: number) => Complex, from: number, to: number): n
   return at((low + high) / 2).re;
 }
 
-/** What one watt that is allowed makes of the reading: every inverter by its share of it, on the phase that is read. */
-function answer({ system, inverters, meter }: Loop, phase: Phase | undefined, omega: number, periodS: number): Complex {
+/** Inverters that answer alike, and what they make together of one watt that is allowed. */
+interface Answering {
+  readonly delayS: number;
+  readonly tauS: number;
+  share: number;
+}
+
+/** Every inverter by its share of what is allowed, on the phase that is read; those that answer alike as one. */
+function answersOf({ system, inverters, meter }: Loop, phase: Phase | undefined): readonly Answering[] {
   const ratedW = inverters.reduce((sum, inverter) => sum + inverter.ratedW, 0);
   // A limit on each phase asks of the sum as many times what the worst phase is off.
   const times = phase === undefined ? 1 : phasesOfSystem(system).length;
   const oldestMs = meter.samplePeriodMs + meter.delayMs;
-  const shown = 1 + meter.errorPct / 100;
-  return inverters.reduce<Complex>((sum, { ratedW: ownW, phases, deadTimeMs, tauMs }) => {
-    const share = phase === undefined ? 1 : phases.filter((own) => own === phase).length / phases.length;
-    if (share === 0) return sum;
-    const held = heldLag(omega, periodS, (oldestMs + deadTimeMs) / 1000, tauMs / 1000);
-    return add(sum, scale(held, (shown * share * times * ownW) / ratedW));
-  }, ZERO);
+  const kinds = new Map<string, Answering>();
+  for (const { ratedW: ownW, phases, deadTimeMs, tauMs } of inverters) {
+    const onPhase = phase === undefined ? 1 : phases.filter((own) => own === phase).length / phases.length;
+    const share = ((1 + meter.errorPct / 100) * onPhase * times * ownW) / ratedW;
+    const key = `${deadTimeMs} ${tauMs}`;
+    const alike = kinds.get(key);
+    if (alike) alike.share += share;
+    else if (share > 0) kinds.set(key, { delayS: (oldestMs + deadTimeMs) / 1000, tauS: tauMs / 1000, share });
+  }
+  return [...kinds.values()];
+}
+
+/** What one watt that is allowed makes of the reading at a frequency, rad/s. */
+function answer(kinds: readonly Answering[], omega: number, periodS: number): Complex {
+  return kinds.reduce<Complex>(
+    (sum, { delayS, tauS, share }) => add(sum, scale(heldLag(omega, periodS, delayS, tauS), share)),
+    ZERO,
+  );
 }
 
 /** What battery and heater add to the loop with their own gains, each in its own period. */

@@ -28,7 +28,7 @@ export function withSlackM(lengthM: number): number {
   return Math.ceil((lengthM * (1 + SLACK_SHARE) + SLACK_M) * 10 - 1e-9) / 10;
 }
 
-/** Leads that are longer than what comes on the clamp, power cable to each new device, and the cable of every link. */
+/** Leads that are longer than what comes on the CT, power cable to each new device, and the cable of every link. */
 export function cableLines(plan: ResolvedPlan): readonly MaterialDraft[] {
   return [...leadLines(plan), ...powerLines(plan.site, plan.nodes), ...linkLines(plan)];
 }
@@ -95,7 +95,7 @@ function linkLines({ links }: ResolvedPlan): readonly MaterialDraft[] {
         ...common,
         id: "strain-relief",
         group: "fixings",
-        text: "Ties and clips, strain relief of data cable",
+        text: "Ties and cable clips, strain relief of data cable",
         quantity: 2 + Math.ceil(lengthM * TIE_EVERY_M),
         unit: "pcs",
         why: link.name,

@@ -21,7 +21,7 @@ export function deviceLines(plan: ResolvedPlan): readonly MaterialDraft[] {
   }));
 }
 
-/** Clamps by kind and ratio; what carries a current brings its shorting link. */
+/** CTs by kind and ratio; what carries a current brings its shorting link. */
 export function clampLines({ site, inputs, deviceById }: ResolvedPlan): readonly MaterialDraft[] {
   return inputs
     .filter(({ input }) => !input.builtIn)

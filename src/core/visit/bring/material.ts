@@ -49,7 +49,7 @@ export interface MaterialDraft extends Omit<Material, "uses"> {
 /** The groups of the list, in words and in order. */
 export const MATERIAL_GROUPS: Readonly<Record<MaterialGroup, string>> = {
   devices: "Devices and meters",
-  clamps: "Clamps",
+  clamps: "CTs",
   protection: "Breakers and isolators",
   cable: "Cable",
   connectors: "Connectors, plugs and lugs",

@@ -83,7 +83,7 @@ export function toolLines(plan: ResolvedPlan, owed: readonly OwedTest[]): readon
     instrument("proving-unit", "Proving unit, or a known live point", "the tester is proved before and after"),
     tool("lock-off", "Lock-off kit with tag", "isolation"),
     instrument("multimeter", "Multimeter", "polarity, bus resistance, continuity"),
-    instrument("clamp-meter", "Clamp meter", "comparing a reading with what flows"),
+    instrument("clamp-meter", "clamp meter", "comparing a reading with what flows"),
     hasStrings && instrument("dc-meter", "DC voltmeter rated above the longest string", "strings, open, cold"),
     owed.includes("insulation") && instrument("insulation", "Insulation tester, 500 V DC", "insulation resistance"),
     owed.includes("loop") && instrument("loop", "Loop tester", "loop or earth-electrode impedance"),

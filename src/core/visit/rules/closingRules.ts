@@ -13,7 +13,7 @@ export const CLOSING_RULES: readonly VisitRule[] = [
       {
         tag: "labels",
         stage: "close",
-        title: "Labels on clamps, leads and breakers",
+        title: "Labels on CTs, leads and breakers",
         place: boards[0]?.place ?? site.places[0]?.id,
         why: "Whoever opens it next must not guess",
         activeMin: 10,

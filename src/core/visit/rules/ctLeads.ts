@@ -1,3 +1,4 @@
+import { ctPortOf } from "@/core/links/wiring/meterWiring";
 import type { PlanInput, PlanMeter } from "@/core/plan/resolvedPlan";
 import { isCurrentOutput } from "@/core/sensing/ctBurden";
 import { distanceBetween } from "@/core/site/distances";
@@ -8,7 +9,7 @@ import type { VisitContext } from "@/core/visit/visitContext";
 import { threeDigits } from "@/core/units";
 
 /**
- * Whether the leads of a meter are laid, clamped and cut before they are terminated: only where that is the school, and
+ * Whether the leads of a meter are laid, clamped and cut before they are terminated: only where that is the method, and
  * every CT gives a voltage, or sits on a conductor that is off. A current-output CT round a live conductor never.
  */
 export function isClampFirst(context: VisitContext, meterId: string | undefined): boolean {
@@ -39,9 +40,9 @@ export function leadLines({ site, plan }: VisitContext, meter: PlanMeter): reado
     ]);
 }
 
-function terminalsOf({ kit }: PlanMeter, { input, kitInput, ctKit }: PlanInput): string {
-  const port =
-    kit?.ports.filter(({ kind }) => kind === "ct")[input.n - 1] ?? kit?.ports.find(({ kind }) => kind === "ct");
+function terminalsOf(meter: PlanMeter, own: PlanInput): string {
+  const { input, kitInput, ctKit } = own;
+  const port = ctPortOf(meter, own);
   const at = (role: "ct-k" | "ct-l") => port?.terminals.find((terminal) => terminal.role === role);
   const lead = ctKit?.clamp?.lead;
   const [k, l] = [at("ct-k"), at("ct-l")];

@@ -13,7 +13,7 @@ interface OrderRule {
   /** Only between steps of the same device, at the same place (or where nobody said at which), or anywhere. */
   readonly same: "device" | "place" | "site";
   readonly why: string;
-  /** Between these two only; where a school or the plan decides. */
+  /** Between these two only; where a method or the plan decides. */
   readonly where?: (context: VisitContext, first: StepDraft, then: StepDraft) => boolean;
 }
 
@@ -627,7 +627,7 @@ export const ORDER_RULES: readonly OrderRule[] = [
   { id: "tidy-before-owner", first: ["tidy"], then: ["owner"], same: "site", why: "Nothing is left lying about" },
 ];
 
-/** Whether a school is followed for a device, or for the whole site. */
+/** Whether a method is followed for a device, or for the whole site. */
 function follows({ visit, plan }: VisitContext, id: SchoolId, option: string, about?: string): boolean {
   return activeSchool(visit, plan.deviceById.get(about ?? "")?.kit, id).option === option;
 }
@@ -654,7 +654,7 @@ function isInBoard({ plan }: VisitContext, { about }: StepDraft): boolean {
   return kit !== undefined && isRailMounted({ kit });
 }
 
-/** A plug-in module that its maker, or whoever chose the school, wants seated in a running device. */
+/** A plug-in module that its maker, or whoever chose the method, wants seated in a running device. */
 function isSeatedLive(context: VisitContext, { about }: StepDraft): boolean {
   return moduleIds(context, about).some((id) => isLiveModule(context, { about: id }));
 }

@@ -126,7 +126,7 @@ interface ExpectedReading {
   readonly runs: readonly string[];
 }
 
-/** The sign is held to where it is certain: all that is on behind the clamp goes one way. */
+/** The sign is held to where it is certain: all that is on behind the CT goes one way. */
 function readingField(
   site: Site,
   { state, isIsland }: ProvingState,
@@ -142,7 +142,7 @@ function readingField(
     expected,
     unit: "W",
     outside:
-      "The sign is the other way round: turn nothing yet. Prove weighs all readings and says which clamp, tap or " +
+      "The sign is the other way round: turn nothing yet. Prove weighs all readings and says which CT, tap or " +
       "setting it is",
   };
   if (!isCertain) return field;

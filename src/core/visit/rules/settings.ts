@@ -62,7 +62,7 @@ export function isSetUp({ kit }: Pick<KitDevice, "kit">): boolean {
  * What is typed into a device, all of it, in the words and the order of its own menu where its kit has one: grid code,
  * mode, what each input is for and its ratio, bus, battery, backup, limit, hub, clock.
  *
- * For example: of a meter with a 100 A clamp on input 1: "Channel 1 is for: grid", "Channel 1 amperes: 100".
+ * For example: of a meter with a 100 A CT on input 1: "Channel 1 is for: grid", "Channel 1 amperes: 100".
  */
 export function settingsOf(context: VisitContext, item: KitDevice): readonly SettingLine[] {
   const settings = [
@@ -178,7 +178,7 @@ function busSettings(item: KitDevice): readonly Setting[] {
       })),
       ...(bus
         ? [
-            { sets: "baud" as const, label: `Bus speed${of}`, value: `${bus.baud} Bd` },
+            { sets: "baud" as const, label: `Bus speed${of}`, value: `${bus.baud} baud` },
             { sets: "parity" as const, label: `Parity${of}`, value: bus.parity },
             { sets: "stop-bits" as const, label: `Stop bits${of}`, value: String(bus.stopBits) },
           ]

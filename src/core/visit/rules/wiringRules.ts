@@ -264,7 +264,7 @@ export const WIRING_RULES: readonly VisitRule[] = [
         about: own.id,
         why: isClampFirst(context, own.id)
           ? "Clamped on a dead conductor or with a voltage output, cut to length, then terminated"
-          : "Leads are terminated before the clamp closes round a conductor",
+          : "Leads are terminated before the CT closes round a conductor",
         activeMin: 3 * own.meter.inputs.length,
         source: PRACTICE,
         isGate: true,
@@ -280,12 +280,12 @@ export const WIRING_RULES: readonly VisitRule[] = [
       metersWithClamps(plan).map(({ meter, inputs }) => ({
         tag: "clamp",
         stage: "clamps" as const,
-        title: `Clamps of ${meter.name}`,
+        title: `CTs of ${meter.name}`,
         place: clampPlace(plan, meter),
         about: meter.id,
         why: "The right run, the right conductor, the arrow as this kit wants it",
         activeMin: 3 * meter.inputs.length,
-        source: "Clamps of the plan; Place shows them on the board",
+        source: "CTs of the plan; Place shows them on the board",
         wantsPhoto: true,
         content: inputs
           .filter(({ input }) => !input.builtIn)
@@ -410,7 +410,7 @@ function hasTaps({ metering }: Kit): boolean {
   return metering?.transmitter === undefined || metering.transmitter.supply === "mains";
 }
 
-/** A current CT round a conductor that stays live keeps its gate, whatever the school. */
+/** A current CT round a conductor that stays live keeps its gate, whatever the method. */
 function leadSchool(context: VisitContext, meter: string): StepDraft["school"] {
   const line = schoolLine(context.visit, undefined, "ctLeads")!;
   const isAsked = activeSchool(context.visit, undefined, "ctLeads").option === "clamp-first";
@@ -538,7 +538,7 @@ function arrowOf({ tree: { nodeById } }: ResolvedPlan, { arrow, measures }: Mete
   return arrowWords(arrow, nodeById.get(measures[0]?.run ?? "")?.kind);
 }
 
-/** A clamp goes where its run begins: at the board that feeds it. */
+/** A CT goes where its run begins: at the board that feeds it. */
 function clampPlace({ tree: { nodeById } }: ResolvedPlan, meter: Meter): string | undefined {
   const run = nodeById.get(meter.inputs[0]?.measures[0]?.run ?? "");
   const feeder = nodeById.get(run?.fedFrom ?? "");

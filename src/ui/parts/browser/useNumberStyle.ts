@@ -1,18 +1,54 @@
 "use client";
 
-import { createContext, useCallback, useContext } from "react";
-import { localText, numberStyleSchema, usualNumberStyle, type NumberStyle } from "@/core/numberStyle";
+import { format, parseISO } from "date-fns";
+import { createContext, useCallback, useContext, useMemo } from "react";
+import { localText, personStyleSchema, usualPersonStyle, type NumberStyle, type PersonStyle } from "@/core/numberStyle";
 import { shownText, type Sentence } from "@/core/sentence";
 import { threeDigits } from "@/core/units";
 import { browserSetting, useBrowserSetting } from "@/ui/parts/browser/browserSetting";
 
-const SERVER_STYLE: NumberStyle = { decimal: "point", lengths: "metric" };
+const SERVER_STYLE: PersonStyle = { decimal: "point", dates: "day-first" };
+const FORMATS = {
+  "day-first": {
+    day: "d MMM yyyy",
+    minute: "d MMM HH:mm",
+    full: "d MMM yyyy HH:mm",
+    clock: "HH:mm",
+    second: "HH:mm:ss",
+  },
+  "month-first": {
+    day: "MMM d, yyyy",
+    minute: "MMM d, h:mm a",
+    full: "MMM d, yyyy, h:mm a",
+    clock: "h:mm a",
+    second: "h:mm:ss a",
+  },
+} as const satisfies Record<PersonStyle["dates"], object>;
 
-const setting = browserSetting("gormit-number-style", numberStyleSchema, () => usualNumberStyle(navigator.language));
+const setting = browserSetting("gormit-number-style", personStyleSchema, () => usualPersonStyle(navigator.language));
 
-/** How numbers are written here: as chosen in this browser, else as its language writes them. */
-export function useNumberStyle(): NumberStyle {
+/** What lengths are measured in here: as the supply of the open job has it. */
+export const LengthsHere = createContext<NumberStyle["lengths"]>("metric");
+
+/** How this browser's person writes decimals and days. */
+export function usePersonStyle(): PersonStyle {
   return useBrowserSetting(setting, SERVER_STYLE);
+}
+
+/** How numbers are written here: decimals as the person writes them, lengths as the site measures them. */
+export function useNumberStyle(): NumberStyle {
+  const { decimal } = usePersonStyle();
+  const lengths = useContext(LengthsHere);
+  return useMemo(() => ({ decimal, lengths }), [decimal, lengths]);
+}
+
+/** How much of a time is written. */
+export type TimePart = keyof (typeof FORMATS)["day-first"];
+
+/** A function that writes a time, ISO 8601, as the person does. */
+export function useWhen(): (at: string, part: TimePart) => string {
+  const { dates } = usePersonStyle();
+  return useCallback((at: string, part: TimePart) => format(parseISO(at), FORMATS[dates][part]), [dates]);
 }
 
 /** Names that somebody gave and that may stand in a sentence: they are no numbers, whatever is in them. */
@@ -37,6 +73,6 @@ export function useThreeDigits(): (value: number) => string {
   return useCallback((value: number) => say(String(threeDigits(value))), [say]);
 }
 
-export function chooseNumberStyle(style: NumberStyle): void {
+export function choosePersonStyle(style: PersonStyle): void {
   setting.choose(style);
 }

@@ -14,8 +14,8 @@ interface Props {
   readonly least?: number;
   readonly most: number;
   readonly whole?: boolean;
-  /** May be left empty. */
-  readonly optional?: boolean;
+  /** May be left empty, and says so; or is empty until all of it is sent. */
+  readonly optional?: boolean | "until-sent";
   readonly hint?: string;
   /** Said to those who only hear the label. */
   readonly about?: string;
@@ -38,27 +38,26 @@ export function NumberField({
   const say = useSay();
   const { decimal } = useNumberStyle();
   const [typed, setTyped] = useState<string | undefined>();
+  const bounds = { least, most, whole, optional: optional !== false };
   const shown = typed ?? (value === undefined ? "" : say(String(value)));
   // What was kept needs no reading: it may have three decimals, which nobody could tell from thousands.
-  const read = typed === undefined ? KEPT : typedNumber(typed, { least, most, whole, optional }, decimal);
+  const read = typed === undefined ? KEPT : typedNumber(typed, bounds, decimal, unit);
   return (
     <div className="text-sm">
-      <label htmlFor={id} className="mb-0.5 block font-semibold">
-        {label}
-        {about && <span className="sr-only"> of {about}</span>}
-        {unit && <span className="quiet font-normal">, {unit}</span>}
-      </label>
+      <NumberLabel id={id} label={label} about={about} unit={unit} />
       <input
         id={id}
         className="field reading"
         inputMode={least < 0 ? "text" : whole ? "numeric" : "decimal"}
         autoComplete="off"
+        placeholder={optional === true ? "optional" : undefined}
         value={shown}
+        aria-required={optional === false}
         aria-invalid={read.kind === "unreadable"}
         aria-describedby={`${id}-hint`}
         onChange={(event) => {
           setTyped(event.target.value);
-          const next = typedNumber(event.target.value, { least, most, whole, optional }, decimal);
+          const next = typedNumber(event.target.value, bounds, decimal, unit);
           if (next.kind === "number" && next.value !== value) onValue(next.value);
           if (next.kind === "nothing") onValue(undefined);
         }}
@@ -77,5 +76,25 @@ export function NumberField({
         )
       )}
     </div>
+  );
+}
+
+function NumberLabel({
+  id,
+  label,
+  about,
+  unit,
+}: {
+  id: string;
+  label: string;
+  about: string | undefined;
+  unit: string | undefined;
+}) {
+  return (
+    <label htmlFor={id} className="mb-0.5 block font-semibold">
+      {label}
+      {about && <span className="sr-only"> of {about}</span>}
+      {unit && <span className="quiet font-normal">, {unit}</span>}
+    </label>
   );
 }

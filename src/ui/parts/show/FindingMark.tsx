@@ -7,6 +7,8 @@ const MARKS = {
   note: { Icon: Info, colour: "text-info", pattern: "note-pattern" },
 } as const;
 
+const WORDS: Readonly<Record<FindingSeverity, string>> = { stop: "stop", fix: "to fix", note: "note" };
+
 /** A finding's level as word, shape and pattern besides its colour. */
 export function FindingMark({ level, count }: { level: FindingSeverity; count?: number }) {
   const { Icon, colour, pattern } = MARKS[level];
@@ -14,7 +16,12 @@ export function FindingMark({ level, count }: { level: FindingSeverity; count?: 
     <span className={`inline-flex items-center gap-1 whitespace-nowrap text-sm font-semibold ${colour}`}>
       <span className={`inline-block h-4 w-1.5 rounded-sm ${pattern}`} aria-hidden />
       <Icon size={16} aria-hidden />
-      {count === undefined ? level : `${count} ${level}`}
+      {count === undefined ? WORDS[level] : countText(level, count)}
     </span>
   );
+}
+
+/** "2 to fix", "1 note". */
+function countText(level: FindingSeverity, count: number): string {
+  return `${count} ${level === "note" && count !== 1 ? "notes" : WORDS[level]}`;
 }

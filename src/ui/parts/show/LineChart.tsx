@@ -3,7 +3,7 @@
 import dynamic from "next/dynamic";
 import { useMemo } from "react";
 import { useThreeDigits } from "@/ui/parts/browser/useNumberStyle";
-import { chartOptions, type ChartLine } from "@/ui/parts/show/chartOptions";
+import { chartOptions, chartType, readUnit, type ChartLine } from "@/ui/parts/show/chartOptions";
 import { useSettled } from "@/ui/parts/show/useSettled";
 
 const Chart = dynamic(() => import("react-apexcharts"), { ssr: false });
@@ -26,22 +26,25 @@ interface Props {
   readonly names?: readonly string[];
 }
 
-/** Values over time as lines, or stacked; told apart by dashes as well as by colours. */
+/** Values over time as lines, or stacked; told apart by dashes or tones as well as by colours. */
 export function LineChart({ label, at, lines, unit, atUnit, heightPx = 300, mark, isStacked = false, names }: Props) {
   const digits = useThreeDigits();
   const [markAt, markWords] = [mark?.value, mark?.words ?? ""];
   const drawn = useMemo(() => {
-    const markLine = markAt === undefined ? undefined : { value: markAt, words: markWords };
-    const series = lines.map(({ name, values }) => ({
+    const read = readUnit(unit, lines, markAt);
+    const shown = lines.map((line) => ({ ...line, values: line.values.map((value) => value / read.per) }));
+    const markLine = markAt === undefined ? undefined : { value: markAt / read.per, words: markWords };
+    const series = shown.map(({ name, values }) => ({
       name,
-      data: isStacked ? [...values] : values.map((value, index): [number, number] => [at[index] ?? 0, value]),
+      data: names ? values : values.map((value, index): [number, number] => [at[index] ?? 0, value]),
     }));
-    return { series, options: chartOptions({ at, lines, unit, atUnit, mark: markLine, isStacked, names, digits }) };
+    const look = { at, lines: shown, unit: read.unit, atUnit, mark: markLine, isStacked, names, digits };
+    return { series, options: chartOptions(look) };
   }, [at, lines, unit, atUnit, markAt, markWords, isStacked, names, digits]);
   const { options, series } = useSettled(drawn, DRAW_AFTER_MS);
   return (
     <div role="img" aria-label={label} style={{ minHeight: heightPx }}>
-      <Chart type={isStacked ? "bar" : "line"} height={heightPx} options={options} series={series} />
+      <Chart type={chartType({ isStacked, names })} height={heightPx} options={options} series={series} />
     </div>
   );
 }

@@ -35,11 +35,25 @@ const COLOURS = [
   "var(--color-error)",
 ];
 const DASHES = [0, 6, 2, 10, 4, 14];
-const FILLS = ["squares", "slantedLines", "horizontalLines", "verticalLines", "circles"];
+/** Of what is laid on each other: dark and light by turns, so that neighbours are told apart without their colours. */
+const TONES = [
+  "color-mix(in oklab, var(--color-base-content) 72%, var(--color-base-100))",
+  "color-mix(in oklab, var(--color-info) 45%, var(--color-base-100))",
+  "var(--color-primary)",
+  "color-mix(in oklab, var(--color-success) 50%, var(--color-base-100))",
+  "color-mix(in oklab, var(--color-warning) 85%, var(--color-base-content))",
+];
 const FIGURES = { colors: INK, fontFamily: "var(--font-mono)" };
 const TICKS = [1, 2, 3, 5, 10, 15, 20, 30, 60, 120, 300];
 const MOST_TICKS = 9;
 const PHONE_PX = 640;
+/** Watts from here on have five digits, and are read as kW. */
+const FIVE_DIGITS_W = 9_999.5;
+const W_PER_KW = 1000;
+/** Beside the plot, for the words of a limit. */
+const MARK_ROOM_PX = 112;
+/** Of a plot's height: an area that is thinner than this nowhere holds its name. */
+const LEAST_NAMED = 0.09;
 
 /** What every chart of Gormit has in common: still, without tools, in the page's own type. */
 export const PLAIN_CHART = {
@@ -50,19 +64,37 @@ export const PLAIN_CHART = {
   background: "transparent",
 } as const satisfies ApexOptions["chart"];
 
+/** Powers as they are read: kW where watts would have five digits; other units as they are. */
+export function readUnit(
+  unit: string,
+  lines: readonly ChartLine[],
+  mark: number | undefined,
+): { readonly unit: string; readonly per: number } {
+  if (unit !== "W") return { unit, per: 1 };
+  const most = Math.max(Math.abs(mark ?? 0), ...lines.map(({ values }) => largest(values)));
+  return most >= FIVE_DIGITS_W ? { unit: "kW", per: W_PER_KW } : { unit, per: 1 };
+}
+
+function largest(values: readonly number[]): number {
+  return values.reduce((most, value) => Math.max(most, Math.abs(value)), 0);
+}
+
 /** How lines over a measure, or bars laid on each other, are drawn. */
 export function chartOptions(look: ChartLook): ApexOptions {
   const { lines, unit, atUnit, isStacked, names, digits, mark } = look;
   return {
-    chart: { type: isStacked ? "bar" : "line", stacked: isStacked, ...PLAIN_CHART },
+    chart: { type: chartType(look), stacked: isStacked, ...PLAIN_CHART },
     ...strokes(look),
-    colors: lines.map(({ colour }, index) => colour ?? COLOURS[index % COLOURS.length]!),
+    colors: lines.map(({ colour }, index) => {
+      const usual = isStacked ? TONES : COLOURS;
+      return colour ?? usual[index % usual.length]!;
+    }),
     dataLabels: { enabled: false },
-    grid: { borderColor: "var(--color-base-300)", padding: { left: 4, right: 8 } },
+    grid: { borderColor: "var(--color-base-300)", padding: { left: 4, right: mark ? MARK_ROOM_PX : 8 } },
     xaxis: xAxis(look),
     yaxis: { labels: { formatter: (value) => `${digits(value)} ${unit}`, style: FIGURES } },
     ...(names ? { responsive: [namesOnPhone()] } : {}),
-    ...(mark ? { annotations: { yaxis: [markLine(mark)] } } : {}),
+    annotations: { yaxis: mark ? [markLine(mark)] : [], points: isStacked && !names ? areaNames(look) : [] },
     legend: { labels: { colors: INK }, position: "top", horizontalAlign: "left", showForSingleSeries: true },
     tooltip: {
       shared: true,
@@ -75,7 +107,39 @@ export function chartOptions(look: ChartLook): ApexOptions {
   };
 }
 
-/** Lines are told apart by their dashes, areas by their patterns. */
+/**
+ * Bars stand on names; what is laid on each other over a measure is areas: a thousand bars take seconds to be drawn.
+ */
+export function chartType({ isStacked, names }: Pick<ChartLook, "isStacked" | "names">): "bar" | "area" | "line" {
+  return !isStacked ? "line" : names ? "bar" : "area";
+}
+
+/** The name of each area where it is thickest, so that nobody looks to and fro between it and the legend. */
+function areaNames({ lines, at }: ChartLook): PointAnnotations[] {
+  const tops = at.map((_, index) => lines.reduce((sum, { values }) => sum + (values[index] ?? 0), 0));
+  const plotTop = Math.max(...tops);
+  return lines.flatMap(({ name, values }, which) => {
+    const most = largest(values);
+    const index = values.findIndex((value) => Math.abs(value) === most);
+    if (most < LEAST_NAMED * plotTop) return [];
+    const below = lines.slice(0, which).reduce((sum, other) => sum + (other.values[index] ?? 0), 0);
+    return [
+      {
+        x: at[index] ?? 0,
+        y: below + most / 2,
+        marker: { size: 0 },
+        label: {
+          text: name,
+          offsetY: 8,
+          borderColor: "var(--color-base-300)",
+          style: { background: "var(--color-base-100)", color: INK, fontSize: "13px", fontWeight: 600 },
+        },
+      },
+    ];
+  });
+}
+
+/** Lines are told apart by their dashes, areas by their tones. */
 function strokes({ lines, isStacked, names }: ChartLook): Pick<ApexOptions, "stroke" | "fill" | "plotOptions"> {
   const widths = lines.map(({ width }) => width ?? (isStacked ? 0 : 2.5));
   if (!isStacked)
@@ -88,24 +152,20 @@ function strokes({ lines, isStacked, names }: ChartLook): Pick<ApexOptions, "str
       fill: { type: "solid", opacity: 1 },
     };
   return {
-    stroke: { width: widths, dashArray: 0, curve: "straight" },
-    plotOptions: { bar: { columnWidth: names ? "70%" : "100%" } },
-    fill: { type: "pattern", pattern: { style: FILLS, width: 4, height: 4, strokeWidth: 3 }, opacity: 1 },
+    stroke: { width: widths, dashArray: 0, curve: names ? "straight" : "stepline" },
+    plotOptions: { bar: { columnWidth: "70%" } },
+    fill: { type: "solid", opacity: 1 },
   };
 }
 
-function xAxis({ at, atUnit, isStacked, names, digits }: ChartLook): ApexOptions["xaxis"] {
+function xAxis({ at, atUnit, names, digits }: ChartLook): ApexOptions["xaxis"] {
   const span = Math.max(1, at.at(-1) ?? 1);
   const tick = TICKS.find((step) => span / step <= MOST_TICKS) ?? span / MOST_TICKS;
   const endAt = Math.ceil(span / tick - 1e-6) * tick;
   return {
     // Bars stand on places in a row, lines on a measure.
-    ...(isStacked
-      ? {
-          type: "category",
-          categories: names ? [...names] : at.map(String),
-          ...(names ? {} : { tickAmount: Math.round(span / tick) - 1 }),
-        }
+    ...(names
+      ? { type: "category", categories: [...names] }
       : { type: "numeric", min: 0, max: endAt, tickAmount: Math.round(endAt / tick) }),
     labels: {
       rotate: 0,
@@ -114,7 +174,7 @@ function xAxis({ at, atUnit, isStacked, names, digits }: ChartLook): ApexOptions
       style: FIGURES,
     },
     axisBorder: { color: INK },
-    axisTicks: { show: !isStacked, color: INK },
+    axisTicks: { show: !names, color: INK },
     tooltip: { enabled: false },
   };
 }
@@ -133,8 +193,11 @@ function markLine({ value, words }: NonNullable<ChartLook["mark"]>): YAxisAnnota
     borderWidth: 2,
     label: {
       text: words,
-      position: "left",
+      position: "right",
       textAnchor: "start",
+      offsetX: 6,
+      offsetY: 6,
+      borderColor: "var(--color-error)",
       style: { background: "var(--color-base-100)", color: INK, fontSize: "13px" },
     },
   };

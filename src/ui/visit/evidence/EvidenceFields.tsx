@@ -99,9 +99,9 @@ function ValueInput({
         unit={unit}
         least={-FAR}
         most={FAR}
-        optional
+        optional="until-sent"
         value={value}
-        hint={isAny ? "as it shows" : `should be ${limitsText(least, most, unit)}`}
+        hint={isAny ? "as it shows" : `expected ${limitsText(least, most, unit)}`}
         onValue={onValue}
       />
     );
@@ -113,7 +113,7 @@ function ValueInput({
       </span>
       <PowerField key={id} label={label} powerW={value} describedBy={hintId} onPower={onValue} />
       <p id={hintId} className="quiet">
-        {say(expected ? `should be ${expected}` : `should be ${limitsText(least, most, unit)}`)}
+        {say(expected ? `expected ${expected}` : `expected ${limitsText(least, most, unit)}`)}
       </p>
     </div>
   );

@@ -4,11 +4,12 @@ import { Command } from "cmdk";
 import { useRouter } from "next/navigation";
 import { useCallback, useState } from "react";
 import { colourSchemeSchema, COLOUR_SCHEMES } from "@/core/site/conductorColours";
-import type { NumberStyle } from "@/core/numberStyle";
-import { chooseNumberStyle, useNumberStyle } from "@/ui/parts/browser/useNumberStyle";
+import type { PersonStyle } from "@/core/numberStyle";
+import { choosePersonStyle, usePersonStyle } from "@/ui/parts/browser/useNumberStyle";
 import { switchTheme } from "@/ui/parts/browser/ThemeSwitch";
 import { ShortcutSheet } from "@/ui/workspace/frame/ShortcutSheet";
 import { STAGES } from "@/core/stages";
+import { goToStage } from "@/ui/workspace/frame/stageMoves";
 import { useShortcuts } from "@/ui/workspace/frame/useShortcuts";
 import type { EditorSnapshot, JobEditor } from "@/ui/workspace/safekeeping/jobEditor";
 import { useEditor, useJob } from "@/ui/workspace/workspaceContext";
@@ -29,18 +30,18 @@ export function CommandPalette({ onFindings }: { onFindings: () => void }) {
   const editor = useEditor();
   const job = useJob();
   const router = useRouter();
-  const style = useNumberStyle();
+  const style = usePersonStyle();
   const [shown, setShown] = useState<"palette" | "shortcuts" | undefined>();
   const onPalette = useCallback(() => setShown((before) => (before === "palette" ? undefined : "palette")), []);
   const onShortcuts = useCallback(() => setShown((before) => (before === "shortcuts" ? undefined : "shortcuts")), []);
   useShortcuts(editor, job.id, { onPalette, onShortcuts });
 
   const groups: readonly CommandGroup[] = [
-    { heading: "Go to", entries: places(job.id, (path) => router.push(path)) },
+    { heading: "Go to", entries: places(job.id, goToStage, (path) => router.push(path)) },
     { heading: "Do", entries: deeds(editor, job, { onFindings, onShortcuts: () => setShown("shortcuts") }) },
-    { heading: "Find in the plan", entries: thingsInPlan(job, (path) => router.push(path)) },
+    { heading: "Find in the plan", entries: thingsInPlan(job, goToStage) },
     { heading: "Conductor colours", entries: colours(editor, job) },
-    { heading: "Numbers", entries: numberStyles(style) },
+    { heading: "Numbers", entries: personStyles(style) },
   ];
 
   return (
@@ -53,9 +54,9 @@ export function CommandPalette({ onFindings }: { onFindings: () => void }) {
 
 type GoTo = (path: string) => void;
 
-function places(jobId: string, goTo: GoTo): readonly Entry[] {
+function places(jobId: string, toStage: GoTo, goTo: GoTo): readonly Entry[] {
   return [
-    ...STAGES.map(({ id, name, key }) => ({ name, keys: `g ${key}`, run: () => goTo(`/jobs/${jobId}/${id}`) })),
+    ...STAGES.map(({ id, name, key }) => ({ name, keys: `g ${key}`, run: () => toStage(`/jobs/${jobId}/${id}`) })),
     { name: "Jobs", run: () => goTo("/jobs") },
     { name: "Kits", run: () => goTo("/kits") },
   ];
@@ -99,17 +100,17 @@ function colours(editor: JobEditor, { document: { job } }: EditorSnapshot): read
   }));
 }
 
-function numberStyles(style: NumberStyle): readonly Entry[] {
-  const { decimal, lengths } = style;
-  const entry = (name: string, part: Partial<NumberStyle>, isNow: boolean) => ({
+function personStyles(style: PersonStyle): readonly Entry[] {
+  const { decimal, dates } = style;
+  const entry = (name: string, part: Partial<PersonStyle>, isNow: boolean) => ({
     name: name + now(isNow),
-    run: () => chooseNumberStyle({ ...style, ...part }),
+    run: () => choosePersonStyle({ ...style, ...part }),
   });
   return [
     entry("Decimal point: 1.5", { decimal: "point" }, decimal === "point"),
     entry("Decimal comma: 1,5", { decimal: "comma" }, decimal === "comma"),
-    entry("Metres and mm²", { lengths: "metric" }, lengths === "metric"),
-    entry("Feet, with AWG beside mm²", { lengths: "us" }, lengths === "us"),
+    entry("Day first, 24 hours: 28 Nov 14:30", { dates: "day-first" }, dates === "day-first"),
+    entry("Month first, 12 hours: Nov 28, 2:30 PM", { dates: "month-first" }, dates === "month-first"),
   ];
 }
 

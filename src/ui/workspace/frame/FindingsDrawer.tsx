@@ -1,8 +1,6 @@
 "use client";
 
-import { format, parseISO } from "date-fns";
 import { X } from "lucide-react";
-import Link from "next/link";
 import { useState } from "react";
 import type { Finding } from "@/core/findings";
 import { acceptanceReasonSchema } from "@/core/job/jobDocument";
@@ -11,7 +9,8 @@ import { STAGES } from "@/core/stages";
 import { TextForm } from "@/ui/parts/form/TextForm";
 import { FindingMark } from "@/ui/parts/show/FindingMark";
 import { usePerson } from "@/ui/parts/browser/usePerson";
-import { useSaid } from "@/ui/parts/browser/useNumberStyle";
+import { useSaid, useWhen } from "@/ui/parts/browser/useNumberStyle";
+import { placeOf, StageLink } from "@/ui/workspace/frame/stageMoves";
 import { useEditor } from "@/ui/workspace/workspaceContext";
 
 const SEVERITIES = ["stop", "fix", "note"] as const;
@@ -67,6 +66,7 @@ export function FindingsDrawer({
 }
 
 function AcceptedFindings({ accepted }: { accepted: SortedFindings["accepted"] }) {
+  const when = useWhen();
   const editor = useEditor();
   const said = useSaid();
   return (
@@ -79,7 +79,7 @@ function AcceptedFindings({ accepted }: { accepted: SortedFindings["accepted"] }
             <p className="quiet">{said(finding.detail)}</p>
             <p>
               “{reason}”, {person && `${person}, `}
-              {format(parseISO(at), "d MMM yyyy HH:mm")}
+              {when(at, "full")}
             </p>
             <button
               type="button"
@@ -107,9 +107,9 @@ function FindingCard({ jobId, finding }: { jobId: string; finding: Finding }) {
       <p className="mt-1 font-semibold leading-snug">{said(finding.cure)}.</p>
       <p className="quiet mt-1 text-sm">{finding.source}</p>
       <div className="flex flex-wrap items-center gap-x-4">
-        <Link className="link press inline-flex items-center text-sm" href={placeOf(jobId, finding)}>
+        <StageLink className="link press inline-flex items-center text-sm" href={placeOf(jobId, finding)}>
           Show in {STAGES.find(({ id }) => id === finding.stage)?.name}
-        </Link>
+        </StageLink>
         {finding.severity !== "stop" && <AcceptForm finding={finding} />}
       </div>
     </article>
@@ -140,26 +140,4 @@ function AcceptForm({ finding }: { finding: Finding }) {
       onCancel={() => setAsked(false)}
     />
   );
-}
-
-/** The page that shows a finding's subject, picked. */
-function placeOf(jobId: string, { stage, subject }: Finding): string {
-  const base = `/jobs/${jobId}/${stage}`;
-  switch (subject.kind) {
-    case "node":
-      return `${base}?device=${encodeURIComponent(subject.node)}`;
-    case "input":
-      return `${base}?meter=${encodeURIComponent(subject.meter)}&input=${subject.input}`;
-    case "ct":
-      return subject.meter !== undefined && subject.input !== undefined
-        ? `${base}?meter=${encodeURIComponent(subject.meter)}&input=${subject.input}`
-        : base;
-    case "meter":
-      return `${base}?meter=${encodeURIComponent(subject.meter)}`;
-    case "step":
-      return `${base}?step=${encodeURIComponent(subject.step)}`;
-    case "link-device":
-    case "job":
-      return base;
-  }
 }

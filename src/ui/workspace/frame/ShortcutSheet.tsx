@@ -13,13 +13,15 @@ const EVERYWHERE = [
 ];
 
 const ON_A_CLIP = [
-  ["← →", "along the run, toward grid or loads"],
-  ["↑ ↓", "to the next conductor"],
-  ["F", "turn the clamp round"],
+  ["← → ↑ ↓", "look from CT to CT"],
+  ["Enter", "pick it up; once more, put it down"],
+  ["← →", "in the hand: along the circuit, toward grid or loads"],
+  ["↑ ↓", "in the hand: to the next conductor"],
+  ["F", "turn the CT round"],
   ["S", "swap its leads"],
   ["1 … 9", "plug it into that input"],
   ["Del", "take it off"],
-  ["Esc", "put it down"],
+  ["Esc", "put it back where it was, from anywhere"],
 ];
 
 /** Every key that does something, as a sheet. */
@@ -38,7 +40,7 @@ export function ShortcutSheet({ open, onClose }: { open: boolean; onClose: () =>
           </div>
           <div className="mt-2 grid gap-x-8 sm:grid-cols-2">
             <Keys heading="Everywhere" keys={EVERYWHERE} />
-            <Keys heading="On a clip in Place" keys={ON_A_CLIP} />
+            <Keys heading="On a CT in Place" keys={ON_A_CLIP} />
           </div>
         </Dialog.Content>
       </Dialog.Portal>

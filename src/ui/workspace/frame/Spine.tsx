@@ -11,10 +11,9 @@ import {
   Split,
   type LucideIcon,
 } from "lucide-react";
-import Link from "next/link";
-import { usePathname } from "next/navigation";
 import type { Finding, FindingStage } from "@/core/findings";
 import { STAGES, type JobView } from "@/core/stages";
+import { StageLink, useStage } from "@/ui/workspace/frame/stageMoves";
 
 interface Props {
   readonly jobId: string;
@@ -40,7 +39,7 @@ const ICONS: Readonly<Partial<Record<FindingStage, LucideIcon>>> = {
 
 /** The stages in the order of work, with the state of each; along the bottom on a phone. */
 export function Spine({ jobId, view, findings }: Props) {
-  const path = usePathname();
+  const shown = useStage();
   const wrong = (stage: FindingStage) =>
     findings.filter((finding) => finding.stage === stage && finding.severity !== "note").length;
   return (
@@ -50,9 +49,9 @@ export function Spine({ jobId, view, findings }: Props) {
     >
       {STAGES.map(({ id, name, state }) => {
         const Icon = ICONS[id] ?? CircleDot;
-        const here = path.endsWith(`/${id}`);
+        const here = shown === id;
         return (
-          <Link
+          <StageLink
             key={id}
             href={`/jobs/${jobId}/${id}`}
             aria-current={here ? "page" : undefined}
@@ -67,7 +66,7 @@ export function Spine({ jobId, view, findings }: Props) {
               {name}
               <span className="quiet block text-xs font-normal max-md:sr-only">{state(view, wrong(id))}</span>
             </span>
-          </Link>
+          </StageLink>
         );
       })}
     </nav>

@@ -1,51 +1,58 @@
 "use client";
 
-import { Check, CloudOff, Loader2, OctagonX, Redo2, Split, Undo2 } from "lucide-react";
+import { ChevronDown, ChevronLeft, ChevronUp, Redo2, Undo2, type LucideIcon } from "lucide-react";
 import Link from "next/link";
 import { useState } from "react";
 import { countFindings, type Finding } from "@/core/findings";
 import { jobNameSchema } from "@/core/job/jobDocument";
-import { supplyText } from "@/core/jobSummary";
-import type { Sentence } from "@/core/sentence";
+import { supplyText, type NextThing } from "@/core/jobSummary";
 import { useSaid } from "@/ui/parts/browser/useNumberStyle";
 import { FindingMark } from "@/ui/parts/show/FindingMark";
 import { ThemeSwitch } from "@/ui/parts/browser/ThemeSwitch";
-import type { SaveStatus } from "@/ui/workspace/safekeeping/jobEditor";
+import { goToStage, placeOf } from "@/ui/workspace/frame/stageMoves";
+import { SentMark } from "@/ui/workspace/frame/SentMark";
 import { useEditor, useJob } from "@/ui/workspace/workspaceContext";
 
 interface Props {
   readonly findings: readonly Finding[];
-  readonly next: Sentence;
+  readonly next: NextThing;
   readonly onFindings: () => void;
   readonly findingsShown: boolean;
+  readonly onWaiting: () => void;
+  readonly waitingShown: boolean;
 }
 
 /** The job, its supply, whether it is saved, its findings, and the one next thing to do. */
-export function WorkspaceHeader({ findings, next, onFindings, findingsShown }: Props) {
-  const editor = useEditor();
+export function WorkspaceHeader({ findings, next, onFindings, findingsShown, onWaiting, waitingShown }: Props) {
   const job = useJob();
-  const said = useSaid();
   const counts = countFindings(findings);
   const levels = (["stop", "fix", "note"] as const).filter((level) => counts[level] > 0);
   return (
-    <header className="flex flex-wrap items-center gap-x-4 gap-y-1 border-b border-base-300 bg-base-200 px-3 py-1.5">
-      <div className="min-w-0 max-md:flex-1">
-        <Link href="/jobs" className="link quiet block text-sm leading-tight">
-          Jobs
+    <header
+      className={
+        "flex flex-wrap items-center gap-x-4 gap-y-1 border-b border-base-300 bg-base-200 px-3 py-1.5 " +
+        "max-md:gap-x-2 max-md:px-1 max-md:py-0.5"
+      }
+    >
+      <div className="flex min-w-0 items-center max-md:flex-1 max-md:gap-1 md:block">
+        <Link
+          href="/jobs"
+          className="link quiet block text-sm leading-tight max-md:press max-md:flex max-md:items-center"
+        >
+          <ChevronLeft size={24} className="md:hidden" aria-hidden />
+          <span className="max-md:sr-only">Jobs</span>
         </Link>
         <JobName />
       </div>
       <span className="quiet text-sm max-lg:hidden">{supplyText(job.document.site.supply)}</span>
-      <SavedState status={job.status} revision={job.revision} />
+      <SentMark isOpen={waitingShown} onOpen={onWaiting} />
       <span className="order-1 basis-full md:hidden" aria-hidden />
-      <p className="min-w-0 flex-1 max-md:order-2">
-        <span className="quiet text-sm">Next </span>
-        <span className="font-semibold text-primary">{said(next)}</span>
-      </p>
+      <NextButton next={next} />
       <div className="flex items-center gap-1">
         <button
           type="button"
-          className="btn btn-ghost press gap-3 px-2"
+          className="btn btn-ghost press gap-3 px-2 max-md:gap-2 max-md:px-1"
+          title="Findings"
           aria-expanded={findingsShown}
           onClick={onFindings}
         >
@@ -53,31 +60,92 @@ export function WorkspaceHeader({ findings, next, onFindings, findingsShown }: P
             ? "No findings"
             : levels.map((level) => <FindingMark key={level} level={level} count={counts[level]} />)}
         </button>
-        <button
-          type="button"
-          className="btn btn-ghost press px-2"
-          disabled={!job.canUndo}
-          onClick={() => editor.undo()}
-          title="Undo (Ctrl Z)"
-        >
-          <Undo2 size={20} aria-hidden />
-          <span className="sr-only">Undo</span>
-        </button>
-        <button
-          type="button"
-          className="btn btn-ghost press px-2 max-md:hidden"
-          disabled={!job.canRedo}
-          onClick={() => editor.redo()}
-          title="Redo (Ctrl Shift Z)"
-        >
-          <Redo2 size={20} aria-hidden />
-          <span className="sr-only">Redo</span>
-        </button>
+        <UndoButtons />
         <span className="max-md:hidden">
           <ThemeSwitch />
         </span>
       </div>
     </header>
+  );
+}
+
+function UndoButtons() {
+  const editor = useEditor();
+  const job = useJob();
+  return (
+    <>
+      <StepButton name="Undo" keys="Ctrl Z" Icon={Undo2} isDisabled={!job.canUndo} onPress={() => editor.undo()} />
+      <span className="max-md:hidden">
+        <StepButton
+          name="Redo"
+          keys="Ctrl Shift Z"
+          Icon={Redo2}
+          isDisabled={!job.canRedo}
+          onPress={() => editor.redo()}
+        />
+      </span>
+    </>
+  );
+}
+
+interface StepProps {
+  readonly name: string;
+  readonly keys: string;
+  readonly Icon: LucideIcon;
+  readonly isDisabled: boolean;
+  readonly onPress: () => void;
+}
+
+function StepButton({ name, keys, Icon, isDisabled, onPress }: StepProps) {
+  return (
+    <button
+      type="button"
+      className="btn btn-ghost press px-2 max-md:px-1"
+      disabled={isDisabled}
+      onClick={onPress}
+      title={`${name} (${keys})`}
+    >
+      <Icon size={20} aria-hidden />
+      <span className="sr-only">{name}</span>
+    </button>
+  );
+}
+
+/** The one next thing to do; pressed, it is shown where it is done. */
+function NextButton({ next }: { next: NextThing }) {
+  const said = useSaid();
+  const job = useJob();
+  const words = said(next.said);
+  const [away, setAway] = useState<string | undefined>();
+  // On a phone it is put away until there is something else to do.
+  const isAway = away === words;
+  return (
+    <div className="flex min-w-0 flex-1 items-center max-md:order-3">
+      <button
+        type="button"
+        className="press min-w-0 flex-1 text-left leading-tight max-md:pl-1"
+        onClick={() => goToStage(placeOf(job.id, next))}
+      >
+        <span className="quiet text-sm">Next </span>
+        <span
+          className={
+            "font-semibold text-primary underline decoration-dotted underline-offset-4 " +
+            (isAway ? "max-md:hidden" : "")
+          }
+        >
+          {words}
+        </span>
+      </button>
+      <button
+        type="button"
+        className="btn btn-ghost press px-2 md:hidden"
+        aria-expanded={!isAway}
+        onClick={() => setAway(isAway ? undefined : words)}
+      >
+        {isAway ? <ChevronDown size={20} aria-hidden /> : <ChevronUp size={20} aria-hidden />}
+        <span className="sr-only">{isAway ? "Show what is next" : "Put what is next away"}</span>
+      </button>
+    </div>
   );
 }
 
@@ -89,10 +157,10 @@ function JobName() {
   const { name } = job.document.job;
   if (typed === undefined) {
     return (
-      <h1 className="max-w-72 text-lg font-bold leading-tight md:truncate max-md:text-base">
+      <h1 className="min-w-0 max-w-72 truncate text-lg font-bold leading-tight max-md:text-base">
         <button
           type="button"
-          className="max-w-full cursor-text text-left hover:underline max-md:line-clamp-2 md:truncate"
+          className="max-w-full cursor-text truncate text-left hover:underline max-md:press"
           title="Change the name"
           onClick={() => setTyped(name)}
         >
@@ -126,40 +194,4 @@ function JobName() {
       )}
     </div>
   );
-}
-
-function SavedState({ status, revision }: { status: SaveStatus; revision: number }) {
-  const { Icon, words, colour } = savedLook(status);
-  return (
-    <span
-      role="status"
-      data-revision={revision}
-      className={`inline-flex items-center gap-1 text-sm max-md:order-2 ${colour}`}
-      title={`Revision ${revision}`}
-    >
-      <Icon size={16} aria-hidden />
-      {words}
-    </span>
-  );
-}
-
-function savedLook(status: SaveStatus) {
-  switch (status.kind) {
-    case "saved":
-      return { Icon: Check, words: "Saved", colour: "quiet" };
-    case "saving":
-      return { Icon: Loader2, words: "Saving", colour: "quiet" };
-    case "waiting":
-      return {
-        Icon: CloudOff,
-        words: status.isKept
-          ? "Kept here, waiting for the server"
-          : "Not saved, and this browser keeps nothing: leave this page open",
-        colour: "text-warning font-semibold",
-      };
-    case "conflict":
-      return { Icon: Split, words: "Changed elsewhere too", colour: "text-error font-semibold" };
-    case "refused":
-      return { Icon: OctagonX, words: `Not saved: ${status.message}`, colour: "text-error font-semibold" };
-  }
 }

@@ -1,9 +1,9 @@
 "use client";
 
-import { useRouter } from "next/navigation";
 import { useHotkeys } from "react-hotkeys-hook";
 import type { JobEditor } from "@/ui/workspace/safekeeping/jobEditor";
 import { STAGES } from "@/core/stages";
+import { goToStage } from "@/ui/workspace/frame/stageMoves";
 
 interface Sheets {
   readonly onPalette: () => void;
@@ -16,7 +16,6 @@ const GO_TO = STAGES.map(({ key }) => `g>${key}`);
 
 /** Keys that work on every stage: the palette, the sheet of shortcuts, undo, redo, and going to another stage. */
 export function useShortcuts(editor: JobEditor, jobId: string, { onPalette, onShortcuts }: Sheets): void {
-  const router = useRouter();
   useHotkeys("mod+k", onPalette, { enableOnFormTags: true, enableOnContentEditable: true, preventDefault: true });
   useHotkeys("mod+z", () => editor.undo(), { ...NOT_IN_TEXT, preventDefault: true });
   useHotkeys(["mod+shift+z", "mod+y"], () => editor.redo(), { ...NOT_IN_TEXT, preventDefault: true });
@@ -25,7 +24,7 @@ export function useShortcuts(editor: JobEditor, jobId: string, { onPalette, onSh
     GO_TO,
     (_event, { keys }) => {
       const stage = STAGES.find(({ key }) => keys?.includes(key));
-      if (stage) router.push(`/jobs/${jobId}/${stage.id}`);
+      if (stage) goToStage(`/jobs/${jobId}/${stage.id}`);
     },
     NOT_IN_TEXT,
   );

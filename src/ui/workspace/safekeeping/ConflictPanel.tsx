@@ -1,53 +1,143 @@
 "use client";
 
-import { format, parseISO } from "date-fns";
-import { useState } from "react";
+import { useWhen } from "@/ui/parts/browser/useNumberStyle";
+import { useMemo, useState } from "react";
 import { madeJobSchema } from "@/core/answers/jobAnswers";
 import { copyOfJob } from "@/core/job/copyOfJob";
-import { differences, type Difference } from "@/core/job/differences";
+import { mergeJobs, type MergeConflict, type MergeSide } from "@/core/job/mergeJobs";
 import { callApi } from "@/ui/parts/server/apiClient";
 import { useRepeatableId } from "@/ui/parts/server/useRepeatableId";
-import type { ServerJob } from "@/ui/workspace/safekeeping/jobEditor";
+import type { SaveStatus } from "@/ui/workspace/safekeeping/jobEditor";
 import { useEditor, useJob } from "@/ui/workspace/workspaceContext";
 
+type Conflict = Extract<SaveStatus, { kind: "conflict" }>;
+type Choices = ReadonlyMap<string, MergeSide>;
+
 /**
- * Both versions of a job that was changed in two places, with where they differ, and the choices. Nothing is lost by
- * any.
+ * What was changed both here and elsewhere, field by field in words, and whose value goes on; all else of both goes on
+ * anyway. Nothing is lost by any choice.
  */
-export function ConflictPanel({ theirs }: { theirs: ServerJob }) {
-  const editor = useEditor();
-  const job = useJob();
-  const [failed, setFailed] = useState(false);
-  const { idFor } = useRepeatableId();
-  const found = differences(job.document, theirs.document);
-
-  const keepBoth = async () => {
-    const copy = copyOfJob(job.document, [job.document.job.name]);
-    const body = JSON.stringify(copy);
-    const answer = await callApi("POST", `/api/v1/jobs/import?id=${idFor(body)}`, madeJobSchema, body).catch(
-      () => undefined,
-    );
-    setFailed(answer?.kind !== "ok");
-    if (answer?.kind === "ok") editor.resolve("theirs");
-  };
-
+export function ConflictPanel({ conflict }: { conflict: Conflict }) {
+  const when = useWhen();
+  const { theirs, base, hasMovedOn } = conflict;
+  const { document } = useJob();
+  const [choices, setChoices] = useState<Choices>(new Map());
+  const merge = useMemo(() => base && mergeJobs(base, document, theirs.document), [base, document, theirs]);
+  const conflicts = merge?.conflicts ?? [];
+  const choose = (ids: readonly string[], side: MergeSide) =>
+    setChoices(new Map([...choices, ...ids.map((id) => [id, side] as const)]));
   return (
     <section
       role="alertdialog"
       aria-label="This job was changed in two places"
-      className="max-h-[55dvh] overflow-auto border-b-4 border-error bg-base-100 p-3"
+      className="max-h-[60dvh] overflow-auto border-b-4 border-error bg-base-100 p-3"
     >
       <h2 className="text-lg font-bold">This job was changed in two places</h2>
       <p>
-        Nothing was overwritten. Revision {theirs.revision} was saved elsewhere at{" "}
-        {format(parseISO(theirs.savedAt), "HH:mm:ss")}; yours is still here, not saved. Choose which goes on.
+        Nothing was overwritten. Elsewhere it was saved at {when(theirs.savedAt, "second")} (revision {theirs.revision}
+        ); yours is still here, not sent.
       </p>
-      <DifferenceTable found={found} />
-      {failed && (
-        <p role="alert" className="mt-2 font-semibold text-error">
-          The copy could not be kept; nothing was changed. Try again.
+      {hasMovedOn && (
+        <p role="status" className="font-semibold text-warning">
+          It was changed elsewhere once more while you were choosing: this is how it stands now.
         </p>
       )}
+      {merge ? (
+        <>
+          <p>
+            {conflicts.length === 1 ? "One thing was" : `${conflicts.length} things were`} changed in both. Choose what
+            goes on; all else of both goes on.
+          </p>
+          <FieldChoices conflicts={conflicts} choices={choices} choose={choose} />
+          <FieldButtons conflicts={conflicts} choices={choices} choose={choose} />
+        </>
+      ) : (
+        <WholeChoice />
+      )}
+    </section>
+  );
+}
+
+interface FieldProps {
+  readonly conflicts: readonly MergeConflict[];
+  readonly choices: Choices;
+  readonly choose: (ids: readonly string[], side: MergeSide) => void;
+}
+
+function FieldChoices({ conflicts, choices, choose }: FieldProps) {
+  return (
+    <ul className="mt-2 divide-y divide-base-300">
+      {conflicts.map(({ id, where, mine, theirs }) => (
+        <li key={id} className="py-2">
+          <fieldset className="flex flex-wrap items-center gap-2">
+            <legend className="float-left mr-2 font-semibold">{where}</legend>
+            {(["mine", "theirs"] as const).map((side) => (
+              <label
+                key={side}
+                className={`press flex items-center gap-2 rounded border px-3 py-2 ${
+                  choices.get(id) === side ? "border-primary bg-base-200 font-semibold" : "border-base-300"
+                }`}
+              >
+                <input
+                  type="radio"
+                  name={id}
+                  className="radio radio-sm"
+                  checked={choices.get(id) === side}
+                  onChange={() => choose([id], side)}
+                />
+                <span>
+                  <span className="quiet text-sm">{side === "mine" ? "here" : "elsewhere"}</span>{" "}
+                  <span className="reading whitespace-normal">{side === "mine" ? mine : theirs}</span>
+                </span>
+              </label>
+            ))}
+          </fieldset>
+        </li>
+      ))}
+    </ul>
+  );
+}
+
+function FieldButtons({ conflicts, choices, choose }: FieldProps) {
+  const editor = useEditor();
+  const all = conflicts.map(({ id }) => id);
+  const [isUnfit, setUnfit] = useState(false);
+  return (
+    <div className="mt-3 flex flex-wrap gap-2">
+      <button
+        type="button"
+        className="btn btn-primary press"
+        disabled={!all.every((id) => choices.has(id))}
+        onClick={() => setUnfit(!editor.resolveBy((id) => choices.get(id) ?? "mine"))}
+      >
+        Go on with these
+      </button>
+      {conflicts.length > 1 && (
+        <>
+          <button type="button" className="btn press" onClick={() => choose(all, "mine")}>
+            All mine
+          </button>
+          <button type="button" className="btn press" onClick={() => choose(all, "theirs")}>
+            All from elsewhere
+          </button>
+        </>
+      )}
+      <KeepBoth />
+      {isUnfit && (
+        <p role="alert" className="basis-full font-semibold text-error">
+          These do not fit in one job: one of them uses what another takes out. Nothing was changed; choose others.
+        </p>
+      )}
+    </div>
+  );
+}
+
+/** Of versions that cannot stand in one job, or of which nobody knows what they grew from, one goes on. */
+function WholeChoice() {
+  const editor = useEditor();
+  return (
+    <>
+      <p>The two do not fit in one job. Choose which goes on.</p>
       <div className="mt-3 flex flex-wrap gap-2">
         <button type="button" className="btn btn-primary press" onClick={() => editor.resolve("mine")}>
           Go on with mine
@@ -55,37 +145,35 @@ export function ConflictPanel({ theirs }: { theirs: ServerJob }) {
         <button type="button" className="btn press" onClick={() => editor.resolve("theirs")}>
           Go on with the other (undo brings mine back)
         </button>
-        <button type="button" className="btn press" onClick={() => void keepBoth()}>
-          Go on with the other, keep mine as a copy
-        </button>
+        <KeepBoth />
       </div>
-    </section>
+    </>
   );
 }
 
-function DifferenceTable({ found }: { found: readonly Difference[] }) {
+function KeepBoth() {
+  const editor = useEditor();
+  const { document } = useJob();
+  const [failed, setFailed] = useState(false);
+  const { idFor } = useRepeatableId();
+  const keepBoth = async () => {
+    const body = JSON.stringify(copyOfJob(document, [document.job.name]));
+    const answer = await callApi("POST", `/api/v1/jobs/import?id=${idFor(body)}`, madeJobSchema, body).catch(
+      () => undefined,
+    );
+    setFailed(answer?.kind !== "ok");
+    if (answer?.kind === "ok") editor.resolve("theirs");
+  };
   return (
-    <table className="mt-2 w-full text-left">
-      <thead>
-        <tr className="border-b border-base-300">
-          <th scope="col" className="pr-3">
-            Where they differ
-          </th>
-          <th scope="col" className="pr-3">
-            Yours, here
-          </th>
-          <th scope="col">Saved elsewhere</th>
-        </tr>
-      </thead>
-      <tbody>
-        {found.map((difference) => (
-          <tr key={difference.path} className="border-b border-base-300 align-top">
-            <td className="reading whitespace-normal break-all pr-3 text-sm">{difference.path}</td>
-            <td className="reading whitespace-normal break-all pr-3 text-sm">{difference.mine}</td>
-            <td className="reading whitespace-normal break-all text-sm">{difference.theirs}</td>
-          </tr>
-        ))}
-      </tbody>
-    </table>
+    <>
+      <button type="button" className="btn press" onClick={() => void keepBoth()}>
+        Go on with the other, keep mine as a copy
+      </button>
+      {failed && (
+        <p role="alert" className="basis-full font-semibold text-error">
+          The copy could not be kept; nothing was changed. Try again.
+        </p>
+      )}
+    </>
   );
 }

@@ -7,6 +7,8 @@ import {
   type JobTransport,
   type SaveAnswer,
   type ServerJob,
+  type Steps,
+  type StepStore,
 } from "@/ui/workspace/safekeeping/jobEditor";
 import { HandClock, MemoryBrowser, type PageDrafts } from "../../../../tests/fixtures/memoryBrowser";
 
@@ -63,6 +65,32 @@ describe("JobEditor", () => {
       document: { job: { name: "Mine" } },
       status: { kind: "conflict", theirs: { document: { job: { name: "Theirs" } } } },
     });
+  });
+
+  it("puts together what two changed in different fields, and tells what came in until it is seen", async () => {
+    const desk = new Desk();
+    desk.changeElsewhere("Theirs");
+    desk.editor.edit((document) => ({ ...document, packed: ["tape"] }));
+    await desk.pass(300);
+    await desk.pass(300);
+    expect(desk.server).toMatchObject({ revision: 3, document: { job: { name: "Theirs" }, packed: ["tape"] } });
+    expect(desk.editor.getSnapshot()).toMatchObject({ status: { kind: "saved" }, merged: ["Job: Its name"] });
+    desk.editor.noted();
+    expect(desk.editor.getSnapshot().merged).toEqual([]);
+  });
+
+  it("shows that the other version went on during the choice, and chooses from what there is by then", async () => {
+    const desk = await conflicting();
+    desk.changeElsewhere("Theirs, later");
+    await desk.editor.refresh();
+    expect(desk.editor.getSnapshot().status).toMatchObject({
+      hasMovedOn: true,
+      theirs: { document: { job: { name: "Theirs, later" } } },
+    });
+    desk.editor.resolveBy(() => "theirs");
+    await desk.pass(300);
+    expect(desk.server.document.job.name).toBe("Theirs, later");
+    expect(desk.editor.getSnapshot().status.kind).toBe("saved");
   });
 
   it("keeps mine on top of theirs when told to", async () => {
@@ -263,6 +291,35 @@ describe("JobEditor", () => {
     expect(desk.editor.getSnapshot()).toMatchObject({ revision: 2, document: { job: { name: "Theirs" } } });
   });
 
+  it("undoes over a reload of its tab what was done before it, saved or not, and redoes it", async () => {
+    const desk = new Desk();
+    desk.editor.edit(named("A"));
+    desk.editor.edit(named("B"));
+    await desk.pass(300);
+    desk.away = true;
+    desk.editor.edit(named("C"));
+    desk.editor.undo();
+    desk.editor.edit(named("D"));
+    desk.editor.undo();
+    await desk.reloadTab();
+    const name = () => desk.editor.getSnapshot().document.job.name;
+    expect(desk.editor.getSnapshot()).toMatchObject({ canUndo: true, canRedo: true });
+    desk.editor.redo();
+    expect(name()).toBe("D");
+    for (let steps = 0; steps < 3; steps++) desk.editor.undo();
+    expect(name()).toBe(base.job.name);
+  });
+
+  it("has no steps after a reload that shows what somebody else saved", async () => {
+    const desk = new Desk();
+    desk.editor.edit(named("Mine"));
+    await desk.pass(300);
+    desk.editor.keepSteps();
+    desk.changeElsewhere("Theirs");
+    await desk.reloadTab();
+    expect(desk.editor.getSnapshot()).toMatchObject({ canUndo: false, document: { job: { name: "Theirs" } } });
+  });
+
   it("says why the server refused", async () => {
     const desk = new Desk();
     desk.refuse = "The job was deleted.";
@@ -273,6 +330,21 @@ describe("JobEditor", () => {
   });
 });
 
+/** What a tab remembers of the steps, as text. */
+class TabSteps implements StepStore {
+  private text: string | undefined;
+
+  take(): Steps | undefined {
+    const { text } = this;
+    this.text = undefined;
+    return text === undefined ? undefined : (JSON.parse(text) as Steps);
+  }
+
+  put(steps: Steps): void {
+    this.text = JSON.stringify(steps);
+  }
+}
+
 /** An editor with a server, a browser and a clock in memory. */
 class Desk implements JobTransport {
   server: ServerJob;
@@ -282,6 +354,7 @@ class Desk implements JobTransport {
   readonly browser = new MemoryBrowser();
   readonly clock = new HandClock();
   editor: JobEditor;
+  private readonly steps: StepStore = new TabSteps();
   private page: PageDrafts;
   private held: Promise<void> | undefined;
 
@@ -289,7 +362,7 @@ class Desk implements JobTransport {
     this.server = { id: "job", document: base, revision, savedAt: "2026-01-01T00:00:00Z" };
     if (draft) this.browser.leave(draft);
     this.page = this.browser.page();
-    this.editor = new JobEditor(this.server, this, this.page, this.clock);
+    this.editor = new JobEditor(this.server, this, this.page, this.clock, this.steps);
   }
 
   /** The page goes without a word, and comes back with what the server has. */
@@ -297,6 +370,15 @@ class Desk implements JobTransport {
     this.page.die();
     this.page = this.browser.page();
     this.editor = new JobEditor(this.server, this, this.page, this.clock);
+    await this.editor.open();
+  }
+
+  /** The page is loaded anew in the same tab. */
+  async reloadTab(): Promise<void> {
+    this.editor.keepSteps();
+    this.page.die();
+    this.page = this.browser.page();
+    this.editor = new JobEditor(this.server, this, this.page, this.clock, this.steps);
     await this.editor.open();
   }
 

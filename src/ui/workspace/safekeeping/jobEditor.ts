@@ -1,4 +1,5 @@
 import type { JobDocument } from "@/core/job/jobDocument";
+import { mergeJobs, type JobMerge, type MergeSide } from "@/core/job/mergeJobs";
 import { sameJson } from "@/core/sameJson";
 
 const SAVE_AFTER_MS = 250;
@@ -60,6 +61,19 @@ export interface DraftStore {
   drop(): void;
 }
 
+/** A document with the steps back from it, the last one last, and forth again. */
+export interface Steps {
+  readonly document: JobDocument;
+  readonly past: readonly JobDocument[];
+  readonly future: readonly JobDocument[];
+}
+
+/** Where the steps of a page outlive its reload. */
+export interface StepStore {
+  take(): Steps | undefined;
+  put(steps: Steps): void;
+}
+
 export type SaveStatus =
   | { readonly kind: "saved" }
   | { readonly kind: "saving" }
@@ -67,10 +81,19 @@ export type SaveStatus =
    * The server cannot be reached; what was typed is kept in this browser, if it keeps anything, and sent when it can.
    */
   | { readonly kind: "waiting"; readonly isKept: boolean }
-  | { readonly kind: "conflict"; readonly theirs: ServerJob }
+  | {
+      readonly kind: "conflict";
+      readonly theirs: ServerJob;
+      /** What both grew from, as far as it is known. */
+      readonly base: JobDocument | undefined;
+      /** The other version went on while somebody was choosing. */
+      readonly hasMovedOn: boolean;
+    }
   | { readonly kind: "refused"; readonly message: string };
 
 export interface EditorSnapshot {
+  /** What came in from elsewhere and was put together with what was typed here, in words, until it was seen. */
+  readonly merged: readonly string[];
   readonly id: string;
   readonly document: JobDocument;
   readonly revision: number;
@@ -118,6 +141,7 @@ export class JobEditor {
     private readonly transport: JobTransport,
     private readonly drafts: DraftStore,
     private readonly clock: Clock,
+    private readonly steps?: StepStore,
   ) {
     this.base = { document: job.document, revision: job.revision };
     this.snapshot = {
@@ -128,6 +152,7 @@ export class JobEditor {
       status: { kind: "saved" },
       canUndo: false,
       canRedo: false,
+      merged: [],
     };
   }
 
@@ -190,6 +215,23 @@ export class JobEditor {
     this.changed(after);
   }
 
+  /** Somebody saw what was put together. */
+  noted(): void {
+    this.update({ merged: [] });
+  }
+
+  /**
+   * End a conflict field by field: whose value goes on where both changed it; all else of both goes on. False where
+   * what was chosen cannot stand in one job.
+   */
+  resolveBy(choose: (id: string) => MergeSide): boolean {
+    const { status, document } = this.snapshot;
+    if (status.kind !== "conflict" || !status.base) return false;
+    const merge = mergeJobs(status.base, document, status.theirs.document, choose);
+    if (merge) this.takeIn(status.theirs, merge, []);
+    return merge !== undefined;
+  }
+
   /** End a conflict: keep mine on top of theirs, or take theirs (undo brings mine back). */
   resolve(choice: "mine" | "theirs"): void {
     const { status, document } = this.snapshot;
@@ -216,6 +258,7 @@ export class JobEditor {
    */
   async refresh(): Promise<void> {
     const loaded = await this.transport.load(this.snapshot.id).catch(() => undefined);
+    if (loaded && this.snapshot.status.kind === "conflict") return this.showMovedOn(this.snapshot.status, loaded);
     if (!loaded || this.saving || this.hasUnsaved() || this.snapshot.status.kind === "conflict") return;
     if (loaded.revision <= this.base.revision) return;
     const isNews = !sameJson(loaded.document, this.base.document);
@@ -223,6 +266,13 @@ export class JobEditor {
     if (isNews) [this.past, this.future] = [[], []];
     this.base = { document, revision: loaded.revision };
     this.update({ document, revision: loaded.revision, savedAt: loaded.savedAt, status: { kind: "saved" } });
+  }
+
+  /** The other version of a conflict went on: what is chosen from is what there is by now. */
+  private showMovedOn(status: Extract<SaveStatus, { kind: "conflict" }>, loaded: ServerJob): void {
+    if (loaded.revision <= status.theirs.revision) return;
+    if (!this.putTogether(status.base, this.snapshot.document, loaded))
+      this.update({ status: { ...status, theirs: loaded, hasMovedOn: true } });
   }
 
   /** Save now what still waits: before the page goes, or when the connection is back. */
@@ -280,6 +330,20 @@ export class JobEditor {
     this.isClosed = false;
     await this.takeUpDrafts();
     await this.refresh();
+    this.takeSteps();
+  }
+
+  /** The page goes, and may come back in the same tab: what was done can be undone then too. */
+  keepSteps(): void {
+    this.steps?.put({ document: this.snapshot.document, past: this.past, future: this.future });
+  }
+
+  /** Steps that lead to another document than the one that is there would undo what somebody else did. */
+  private takeSteps(): void {
+    const steps = this.steps?.take();
+    if (!steps || !sameJson(steps.document, this.snapshot.document)) return;
+    [this.past, this.future] = [[...steps.past], [...steps.future]];
+    this.update({});
   }
 
   private receive(sent: JobDocument, answer: SaveAnswer): void {
@@ -293,8 +357,10 @@ export class JobEditor {
         const ours = this.unanswered.find((document) => sameJson(document, current.document));
         if (ours) return this.accept({ ...current, document: ours });
         this.unanswered = [];
+        const { document: base } = this.base;
+        if (this.putTogether(base, this.snapshot.document, current)) return;
         this.keepDraft();
-        this.update({ status: { kind: "conflict", theirs: current } });
+        this.update({ status: { kind: "conflict", theirs: current, base, hasMovedOn: false } });
         return;
       }
       case "refused":
@@ -320,13 +386,29 @@ export class JobEditor {
     if (sameJson(document, server.document) || (sameJson(document, before) && unanswered.length === 0)) return;
     if ([before, ...unanswered].some((version) => sameJson(version, server.document))) return this.edit(() => document);
     const { id, revision, savedAt } = this.snapshot;
+    const theirs = { id, document: server.document, revision, savedAt };
+    if (this.putTogether(before, document, theirs)) return;
     this.past.push(server.document);
     this.base = { revision: base.revision, document: before ?? server.document };
-    this.update({
-      document,
-      status: { kind: "conflict", theirs: { id, document: server.document, revision, savedAt } },
-    });
+    this.update({ document, status: { kind: "conflict", theirs, base: before, hasMovedOn: false } });
     this.keepDraft();
+  }
+
+  /** Put both versions together where no field was changed by both; false where somebody has to choose. */
+  private putTogether(base: JobDocument | undefined, mine: JobDocument, theirs: ServerJob): boolean {
+    const merge = base && mergeJobs(base, mine, theirs.document);
+    if (!merge || merge.conflicts.length > 0) return false;
+    this.takeIn(theirs, merge, merge.taken);
+    return true;
+  }
+
+  /** Both versions in one go on from theirs. Undoing whole documents would now undo theirs: the steps back end here. */
+  private takeIn({ document: theirs, revision, savedAt }: ServerJob, { document }: JobMerge, told: readonly string[]) {
+    this.base = { document: theirs, revision };
+    this.unanswered = [];
+    [this.past, this.future] = [[], []];
+    this.update({ revision, savedAt, status: { kind: "saving" }, merged: [...this.snapshot.merged, ...told] });
+    this.changed(document);
   }
 
   private changed(document: JobDocument): void {

@@ -18,6 +18,7 @@ const base = starterPlan({
   arrow: "to-load",
 });
 const RUNS = 2500;
+const CHOICES = ["mine", "theirs", "fields"] as const;
 
 /** What may happen, to whichever page or message is there by then. */
 const anyStep = fc.record({
@@ -28,6 +29,8 @@ const anyStep = fc.record({
     "work",
     "edit",
     "edit",
+    "write",
+    "write",
     "note",
     "note",
     "undo",
@@ -132,6 +135,8 @@ class World {
     switch (kind) {
       case "edit":
         return page?.edit(`t${this.count++}`);
+      case "write":
+        return page?.write(`w${this.count++}`);
       case "note":
         return page?.note(this.count++);
       case "undo":
@@ -139,7 +144,7 @@ class World {
       case "redo":
         return page?.act(() => page.editor.redo());
       case "choose":
-        return page?.choose(much % 2 === 0 ? "mine" : "theirs");
+        return page?.choose(CHOICES[much % 3]!);
       case "refresh":
         void page?.editor.refresh();
         return this.isOnline && much % 2 === 0 ? this.arrive() : undefined;
@@ -195,7 +200,7 @@ class World {
     for (const at of [0, 1]) this.open(at);
     for (let round = 0; round < 60; round++) {
       await this.arrive();
-      for (const page of this.pages) page.choose(round % 3 === 0 ? "theirs" : "mine");
+      for (const page of this.pages) page.choose(CHOICES[round % 3]!);
       await this.clock.pass(20_000);
       for (const page of this.pages) {
         void page.editor.takeUpDrafts();
@@ -216,7 +221,7 @@ class World {
       expect(page.recorder.getSnapshot().waiting).toEqual([]);
       expect(new Set(page.recorder.getSnapshot().entries.map(({ id }) => id))).toEqual(this.noted);
     }
-    const there = new Set(this.server.document.packed);
+    const there = new Set(tokensOf(this.server.document));
     expect([...this.typed].filter((token) => !there.has(token) && !this.excused.has(token))).toEqual([]);
     expect(this.log.map(({ id }) => id).sort()).toEqual([...this.noted].sort());
     for (const browser of this.browsers) expect([browser.drafts.size, browser.records.size]).toEqual([0, 0]);
@@ -317,8 +322,8 @@ class Tab {
     const work = (): SaveAnswer => {
       if (sameJson(document, world.server.document)) return { kind: "saved", job: world.server };
       if (revision !== world.server.revision) return { kind: "conflict", current: world.server };
-      const kept = new Set(document.packed);
-      world.lost.push(...world.server.document.packed.filter((token) => !kept.has(token) && !this.mayTake(token)));
+      const kept = new Set(tokensOf(document));
+      world.lost.push(...tokensOf(world.server.document).filter((token) => !kept.has(token) && !this.mayTake(token)));
       world.server = { ...world.server, revision: revision + 1, document };
       return { kind: "saved", job: world.server };
     };
@@ -329,6 +334,16 @@ class Tab {
     this.world.typed.add(token);
     this.browserKnows(token);
     this.editor.edit((document) => packed(document, [...document.packed, token]));
+  }
+
+  /** Type over a field that holds one thing: what stood there was seen, and goes. */
+  write(token: string): void {
+    const { place } = this.editor.getSnapshot().document.job;
+    this.browserKnows(place);
+    this.world.excused.add(place);
+    this.world.typed.add(token);
+    this.browserKnows(token);
+    this.editor.edit((document) => ({ ...document, job: { ...document.job, place: token } }));
   }
 
   async note(number: number): Promise<void> {
@@ -346,24 +361,27 @@ class Tab {
 
   /** Something a person does that takes things away or brings them back, with their eyes on it. */
   act(work: () => void): void {
-    const before = new Set(this.editor.getSnapshot().document.packed);
+    const before = new Set(tokensOf(this.editor.getSnapshot().document));
     work();
-    const after = new Set(this.editor.getSnapshot().document.packed);
+    const after = new Set(tokensOf(this.editor.getSnapshot().document));
     for (const token of before) if (!after.has(token)) this.world.excused.add(token);
-    for (const token of after) if (!before.has(token) && this.mayTake(token)) this.world.excused.delete(token);
+    // A field that is back at what it was is a field that nobody changed: whoever wrote over that goes on.
+    const { packed: list } = this.editor.getSnapshot().document;
+    for (const token of list) if (!before.has(token) && this.mayTake(token)) this.world.excused.delete(token);
   }
 
-  choose(choice: "mine" | "theirs"): void {
+  choose(choice: (typeof CHOICES)[number]): void {
     const { status, document } = this.editor.getSnapshot();
     if (status.kind !== "conflict") return;
+    const [mine, theirs] = [tokensOf(document), tokensOf(status.theirs.document)];
     // The decision lies in the draft, and is carried out by whichever page of this browser takes that up.
-    for (const token of [...status.theirs.document.packed, ...document.packed]) this.browserKnows(token);
+    for (const token of [...theirs, ...mine]) this.browserKnows(token);
+    if (choice === "fields") this.editor.resolveBy(() => "theirs");
+    else this.editor.resolve(choice);
     // Whoever takes the other version gives up their own; what stands in both is from then on guarded as the server's.
-    const kept = new Set(choice === "mine" ? document.packed : []);
-    for (const token of [...document.packed, ...(choice === "mine" ? status.theirs.document.packed : [])]) {
+    const kept = new Set(choice === "theirs" ? [] : tokensOf(this.editor.getSnapshot().document));
+    for (const token of [...mine, ...(choice === "theirs" ? [] : theirs)])
       if (!kept.has(token)) this.world.excused.add(token);
-    }
-    this.editor.resolve(choice);
   }
 
   async close(): Promise<void> {
@@ -402,4 +420,9 @@ class Tab {
 
 function packed(document: JobDocument, tokens: readonly string[]): JobDocument {
   return { ...document, packed: [...tokens] };
+}
+
+/** Everything typed that stands in a document: in a list that grows, and in a field that holds one thing. */
+function tokensOf({ packed: list, job }: JobDocument): readonly string[] {
+  return [...list, job.place];
 }

@@ -3,6 +3,7 @@ import { z } from "zod";
 import { visitEntrySchema } from "@/core/visit/visitEntry";
 import { keptEntriesSchema, keptPhotoSchema, visitLogSchema } from "@/core/answers/jobAnswers";
 import { callApi, isPassing, sendApi, type ApiAnswer } from "@/ui/parts/server/apiClient";
+import { keepLog, keptLog } from "@/ui/workspace/safekeeping/keptJobs";
 import type { BrokenEntry, VisitStore, VisitTransport, SendAnswer } from "@/ui/workspace/visit/visitRecorder";
 
 const CHANNEL = "gormit-outbox:";
@@ -91,6 +92,8 @@ export const browserVisit: VisitStore = {
   async drop(jobId, id) {
     await del(`${jobId}/${id}`, outbox()).catch(() => undefined);
   },
+  lastSeen: keptLog,
+  see: keepLog,
   async dropBroken(_jobId, key) {
     await del(key, outbox()).catch(() => undefined);
   },

@@ -14,9 +14,15 @@ export type SendAnswer =
   /** The server is there and fails at this very entry. */
   | { readonly kind: "failed"; readonly message: string };
 
+/** A log as the server has it. */
+export interface SeenLog {
+  readonly entries: readonly VisitEntry[];
+  readonly changes: readonly PlanChange[];
+}
+
 /** How the recorder reaches the server; each call throws when the server cannot be reached, or is busy. */
 export interface VisitTransport {
-  load(jobId: string): Promise<{ readonly entries: readonly VisitEntry[]; readonly changes: readonly PlanChange[] }>;
+  load(jobId: string): Promise<SeenLog>;
   send(jobId: string, entry: VisitEntry): Promise<SendAnswer>;
   sendPhoto(jobId: string, id: string, photo: Blob): Promise<SendAnswer>;
 }
@@ -36,6 +42,9 @@ export interface VisitStore {
   /** Keep one entry; false when this browser keeps nothing. */
   put(jobId: string, waiting: WaitingEntry): Promise<boolean>;
   drop(jobId: string, id: string): Promise<void>;
+  /** The log as it came last, for where it cannot come again; nothing where there is none. */
+  lastSeen(jobId: string): Promise<SeenLog | undefined>;
+  see(jobId: string, log: SeenLog): Promise<void>;
   /** Let a record go that cannot be read. */
   dropBroken(jobId: string, key: string): Promise<void>;
   /** Run work that no other tab of this browser does at the same time. */
@@ -120,6 +129,7 @@ export class VisitRecorder {
     this.deafen = this.store.hear(this.jobId, (news) => this.heard(news));
     await this.readStore();
     await this.refresh();
+    if (this.snapshot.isAway) await this.showLastSeen();
     void this.flush();
   }
 
@@ -130,6 +140,7 @@ export class VisitRecorder {
       const there = new Set(entries.map(({ id }) => id));
       const { isLoaded, isAway, changes: known } = this.snapshot;
       const acknowledged = new Set(this.acknowledged.map(({ id }) => id));
+      void this.store.see(this.jobId, { entries, changes });
       if (isLoaded && !isAway && sameJson(changes, known) && entries.every(({ id }) => acknowledged.has(id))) return;
       this.acknowledged = [...entries, ...this.acknowledged.filter(({ id }) => !there.has(id))];
       this.update({ changes, isLoaded: true, isAway: false });
@@ -137,6 +148,16 @@ export class VisitRecorder {
     } catch {
       this.update({ isLoaded: true, isAway: true });
     }
+  }
+
+  /** Without a connection: the log as this browser had it last. */
+  private async showLastSeen(): Promise<void> {
+    const last = await this.store.lastSeen(this.jobId);
+    // The server may have answered meanwhile, and knows better.
+    if (!last || !this.snapshot.isAway) return;
+    const known = new Set(this.acknowledged.map(({ id }) => id));
+    this.acknowledged = [...last.entries.filter(({ id }) => !known.has(id)), ...this.acknowledged];
+    this.update({ changes: last.changes });
   }
 
   /** Record an entry: shown at once, kept in this browser, then sent. What no log could hold is set aside at once. */

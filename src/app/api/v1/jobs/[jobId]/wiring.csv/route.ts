@@ -1,12 +1,13 @@
 import { withJob, type JobContext } from "@/app/api/v1/jobs/withJob";
 import { csvResponse } from "@/app/library/csv";
 import { resolve } from "@/core/plan/resolve";
-import { wiringSchedule } from "@/core/links/wiring/wiringSchedule";
+import { wholeWiring } from "@/core/links/wiring/meterWiring";
 
 export function GET(_: Request, context: JobContext): Promise<Response> {
   return withJob(context, (job) => {
     const done = new Set(job.document.terminated);
-    const rows = wiringSchedule(resolve(job.document)).map((row) => ({
+    const cores = wholeWiring(resolve(job.document)).flatMap((group) => group.rows);
+    const rows = cores.map((row) => ({
       link: row.link,
       cable: row.cable,
       colour: row.colour,

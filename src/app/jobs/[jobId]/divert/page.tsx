@@ -1,5 +1,0 @@
-import { DivertStage } from "@/ui/divert/DivertStage";
-
-export default function Page() {
-  return <DivertStage />;
-}

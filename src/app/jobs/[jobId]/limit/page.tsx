@@ -1,5 +1,0 @@
-import { LimitStage } from "@/ui/limit/LimitStage";
-
-export default function Page() {
-  return <LimitStage />;
-}

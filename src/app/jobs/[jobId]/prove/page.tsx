@@ -1,5 +1,0 @@
-import { ProveStage } from "@/ui/prove/ProveStage";
-
-export default function Page() {
-  return <ProveStage />;
-}

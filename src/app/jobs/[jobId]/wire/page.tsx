@@ -1,5 +1,0 @@
-import { WireStage } from "@/ui/wire/WireStage";
-
-export default function Page() {
-  return <WireStage />;
-}

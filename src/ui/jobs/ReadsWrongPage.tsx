@@ -1,0 +1,113 @@
+"use client";
+
+import Link from "next/link";
+import { useRouter } from "next/navigation";
+import { useState } from "react";
+import { madeJobSchema } from "@/core/answers/jobAnswers";
+import { FIRST_STEP, type DoubtedSite } from "@/core/job/doubtedSite";
+import { callApi, UNREACHABLE, type ApiProblem } from "@/ui/parts/server/apiClient";
+import { useRepeatableId } from "@/ui/parts/server/useRepeatableId";
+import { useWhen } from "@/ui/parts/browser/useNumberStyle";
+import { ProblemList } from "@/ui/parts/show/ProblemList";
+
+const SUPPLIES = {
+  "single-phase": "Single phase",
+  "split-phase": "Split phase",
+  "three-phase": "Three phase",
+} as const;
+const SOURCES = {
+  solar: "Solar",
+  "solar-and-battery": "Solar and a battery inverter",
+  battery: "A battery inverter alone",
+  none: "Neither",
+} as const;
+const METERS = { grid: "The supply alone", "grid-and-solar": "The supply and the solar" } as const;
+
+/** Three questions about a site whose numbers look wrong; the last answer opens its sheet at the first reading. */
+export function ReadsWrongPage() {
+  const router = useRouter();
+  const { idFor } = useRepeatableId();
+  const when = useWhen();
+  // The same while the page stands: what is sent again after a lost answer is the same request.
+  const [openedAt] = useState(() => new Date().toISOString());
+  const [system, setSystem] = useState<DoubtedSite["system"]>();
+  const [sources, setSources] = useState<DoubtedSite["sources"]>();
+  const [problem, setProblem] = useState<ApiProblem | undefined>();
+  const [chosen, setChosen] = useState<DoubtedSite["meters"]>();
+  const hasSolar = sources?.startsWith("solar") ?? false;
+
+  const make = async (meters: DoubtedSite["meters"]) => {
+    if (!system || !sources) return;
+    setChosen(meters);
+    setProblem(undefined);
+    const site: DoubtedSite = { name: `Reads wrong, ${when(openedAt, "minute")}`, system, sources, meters };
+    const body = JSON.stringify(site);
+    const path = `/api/v1/jobs?from=reads-wrong&id=${idFor(body)}`;
+    const answer = await callApi("POST", path, madeJobSchema, body).catch(() => undefined);
+    if (answer?.kind === "ok") return router.push(`/jobs/${answer.value.id}/prove?step=${FIRST_STEP}`);
+    setProblem(answer ? answer.problem : UNREACHABLE);
+    setChosen(undefined);
+  };
+
+  return (
+    <div className="mx-auto max-w-3xl space-y-5 p-4 sm:p-6">
+      <header>
+        <Link href="/jobs" className="link quiet press inline-flex items-center text-sm">
+          Jobs
+        </Link>
+        <h1 className="text-3xl font-bold leading-tight">A site reads wrong</h1>
+        <p className="quiet">Three answers, then the first reading. Everything can be changed under Plan later.</p>
+      </header>
+      <main className="space-y-5">
+        <Choice question="1. The supply" options={SUPPLIES} value={system} onValue={setSystem} />
+        <Choice
+          question="2. What generates or stores"
+          options={SOURCES}
+          value={sources}
+          onValue={setSources}
+          locked={system === undefined}
+        />
+        <Choice
+          question="3. What is measured"
+          options={hasSolar ? METERS : { grid: METERS.grid }}
+          value={chosen}
+          onValue={(meters) => void make(meters)}
+          locked={sources === undefined || chosen !== undefined}
+        />
+        {chosen !== undefined && <p role="status">Making its sheet …</p>}
+        {problem && <ProblemList problem={problem} />}
+      </main>
+    </div>
+  );
+}
+
+interface ChoiceProps<T extends string> {
+  readonly question: string;
+  readonly options: Readonly<Partial<Record<T, string>>>;
+  readonly value: T | undefined;
+  readonly onValue: (value: T) => void;
+  /** Whether a question before it is still open. */
+  readonly locked?: boolean;
+}
+
+/** One question, each answer a button as wide as a thumb needs. */
+function Choice<T extends string>({ question, options, value, onValue, locked = false }: ChoiceProps<T>) {
+  return (
+    <fieldset disabled={locked} className={locked ? "opacity-60" : ""}>
+      <legend className="mb-1 text-lg font-bold">{question}</legend>
+      <div className="flex flex-wrap gap-2">
+        {(Object.entries(options) as [T, string][]).map(([key, words]) => (
+          <button
+            key={key}
+            type="button"
+            className={`btn press h-auto min-h-14 grow basis-36 text-base ${value === key ? "btn-primary" : ""}`}
+            aria-pressed={value === key}
+            onClick={() => onValue(key)}
+          >
+            {words}
+          </button>
+        ))}
+      </div>
+    </fieldset>
+  );
+}

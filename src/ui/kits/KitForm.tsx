@@ -1,0 +1,151 @@
+"use client";
+
+import { useMemo, useState } from "react";
+import { kitSchema, type Kit } from "@/core/kits/kitSchema";
+import { kitSheet, sheetText, type SheetField } from "@/core/kits/kitSheet";
+import { readYaml, type LineProblem } from "@/core/kits/readYaml";
+import { withKitValue } from "@/core/kits/withKitValue";
+import { text as textSchema } from "@/core/text";
+import { CheckField } from "@/ui/parts/form/CheckField";
+import { NumberField } from "@/ui/parts/form/NumberField";
+import { SelectField } from "@/ui/parts/form/SelectField";
+import { TextField } from "@/ui/parts/form/TextField";
+import { Say } from "@/ui/parts/show/Say";
+import { KitDoubts } from "@/ui/kits/KitPage";
+
+/** No value of a kit is larger. */
+const MOST = 1e9;
+const TEXT = textSchema();
+const HEAD = ["name", "summary", "source"] as const;
+const HEAD_WORDS = { name: "Name", summary: "What it is", source: "Where the values came from" } as const;
+
+interface Props {
+  readonly text: string;
+  readonly problems: readonly LineProblem[];
+  readonly onText: (text: string) => void;
+}
+
+/** The plain values of a kit as fields with units; each changes its line of the text and nothing else. */
+export function KitForm({ text, problems, onText }: Props) {
+  const kit = useLastGood(text);
+  if (!kit) return <p className="panel p-4">The text has problems: mend it first, then its values stand here.</p>;
+  const put = (path: readonly string[], value: string | number | boolean | undefined) =>
+    onText(withKitValue(text, path, value));
+  const isBad = problems.length > 0;
+  return (
+    <form className="space-y-5 pr-1 pb-6" aria-label="Values of the kit" onSubmit={(event) => event.preventDefault()}>
+      {isBad && (
+        <p role="alert" className="caution">
+          {problems.length === 1 ? "One value is not good yet" : `${problems.length} values are not good yet`}: see the
+          field, or the line of the text. The form shows the last good values.
+        </p>
+      )}
+      <KitDoubts kit={kit} />
+      <div className="grid gap-3">
+        {HEAD.map((key) => (
+          <TextField
+            key={key}
+            label={HEAD_WORDS[key]}
+            value={kit[key]}
+            schema={kitSchema.shape[key]}
+            onValue={(value) => put([key], value)}
+          />
+        ))}
+      </div>
+      {kitSheet(kit).map(({ title, fields }) => (
+        <fieldset key={title}>
+          <legend className="mb-1 w-full border-b-2 border-base-content text-lg font-bold">{title}</legend>
+          <div className="grid items-start gap-3 sm:grid-cols-2">
+            {fields.map((field) => (
+              <div key={field.path.join(".")} className="min-w-0">
+                <FormField field={field} onValue={(value) => put(field.path, value)} />
+                <FieldProblem field={field} problems={problems} />
+              </div>
+            ))}
+          </div>
+        </fieldset>
+      ))}
+      <p className="quiet text-sm">
+        Terminals, CT inputs, registers, lamps and menu are lists: they are edited in the text of the file.
+      </p>
+    </form>
+  );
+}
+
+/** The kit of a text; while it has problems, the last one that had none. */
+function useLastGood(text: string): Kit | undefined {
+  const read = useMemo(() => readYaml(text, kitSchema), [text]);
+  const [last, setLast] = useState<Kit | undefined>();
+  if (read.kind !== "ok") return last;
+  if (last !== read.value) setLast(read.value);
+  return read.value;
+}
+
+function FieldProblem({ field, problems }: { field: SheetField; problems: readonly LineProblem[] }) {
+  const own = problems.find(({ path }) => path.join(".") === field.path.join("."));
+  if (!own) return null;
+  return (
+    <p role="alert" className="text-sm font-semibold text-error">
+      <Say>{`${own.message} (line ${own.line})`}</Say>
+    </p>
+  );
+}
+
+function FormField({
+  field: { label, unit, value, isOptional, input },
+  onValue,
+}: {
+  field: SheetField;
+  onValue: (value: string | number | boolean | undefined) => void;
+}) {
+  switch (input.kind) {
+    case "number":
+      return (
+        <NumberField
+          label={label}
+          {...(unit ? { unit } : {})}
+          value={typeof value === "number" ? value : undefined}
+          least={-MOST}
+          most={MOST}
+          whole={input.isWhole}
+          optional={isOptional}
+          onValue={onValue}
+        />
+      );
+    case "choice":
+      return (
+        <SelectField
+          label={label}
+          value={typeof value === "string" ? value : ""}
+          options={[
+            ...(isOptional || value === undefined ? [{ value: "", label: "not said" }] : []),
+            ...input.options.map((option) => ({ value: option, label: sheetText(option) })),
+          ]}
+          onValue={(chosen) => onValue(chosen === "" ? undefined : chosen)}
+        />
+      );
+    case "yes-no":
+      return (
+        <CheckField checked={value === true} onCheck={(isChecked) => onValue(isChecked)}>
+          {label}
+        </CheckField>
+      );
+    case "text":
+      return (
+        <TextField
+          label={label}
+          value={typeof value === "string" ? value : ""}
+          schema={TEXT}
+          onValue={(typed) => onValue(typed === "" && isOptional ? undefined : typed)}
+        />
+      );
+    case "file":
+      return (
+        <p className="text-sm">
+          <span className="mb-0.5 block font-semibold">{label}</span>
+          <Say>{value === undefined ? "not said" : sheetText(value, unit)}</Say>{" "}
+          <span className="quiet">(in the text)</span>
+        </p>
+      );
+  }
+}

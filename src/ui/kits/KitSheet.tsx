@@ -1,0 +1,260 @@
+"use client";
+
+import type { ReactNode } from "react";
+import type { Kit } from "@/core/kits/kitSchema";
+import { kitSheet, sheetText } from "@/core/kits/kitSheet";
+import { arrowWords } from "@/core/site/arrowWords";
+import { Say } from "@/ui/parts/show/Say";
+import { TerminalRow } from "@/ui/kits/TerminalRow";
+
+const PATTERN_WORDS: Readonly<Record<Kit["lamps"][number]["pattern"], string>> = {
+  off: "off",
+  steady: "steady",
+  "slow-blink": "blinks slowly",
+  "fast-blink": "blinks fast",
+  "double-blink": "blinks twice and pauses",
+  alternating: "by turns",
+};
+
+/** A kit as a data sheet: ratings, terminals as they are printed, CT inputs, bus and network, lamps, menu, times. */
+export function KitSheet({ kit }: { kit: Kit }) {
+  const wired = kit.ports.filter(({ terminals }) => terminals.length > 0);
+  return (
+    <>
+      <div className="gap-x-8 lg:columns-2">
+        {kitSheet(kit).map(({ title, fields }) => {
+          const known = fields.filter(({ value }) => isSaid(value));
+          if (known.length === 0) return null;
+          return (
+            <SheetPart key={title} title={title}>
+              <dl className="grid grid-cols-[minmax(0,1fr)_auto] gap-x-4">
+                {known.map(({ path, label, value, unit }) => (
+                  <div key={path.join(".")} className="col-span-2 grid grid-cols-subgrid border-b border-base-300 py-1">
+                    <dt>{label}</dt>
+                    <dd className="reading max-w-80 text-right font-semibold">
+                      <Say>{sheetText(value, unit)}</Say>
+                    </dd>
+                  </div>
+                ))}
+              </dl>
+            </SheetPart>
+          );
+        })}
+        <Registers kit={kit} />
+        <CanFrames kit={kit} />
+        <Lamps kit={kit} />
+        <Menu kit={kit} />
+        <Rules kit={kit} />
+      </div>
+      <CtInputs kit={kit} />
+      {wired.length > 0 && (
+        <SheetPart title="Terminals, in printed order">
+          <div className="space-y-3">
+            {wired.map((port) => (
+              <TerminalRow key={port.id} port={port} />
+            ))}
+          </div>
+        </SheetPart>
+      )}
+    </>
+  );
+}
+
+function isSaid(value: unknown): boolean {
+  return value !== undefined && !(Array.isArray(value) && value.length === 0);
+}
+
+function SheetPart({ title, children }: { title: string; children: ReactNode }) {
+  return (
+    <section aria-label={title} className="mb-5 min-w-0 break-inside-avoid">
+      <h2 className="mb-1 border-b-2 border-base-content text-lg font-bold">{title}</h2>
+      {children}
+    </section>
+  );
+}
+
+interface TableProps {
+  readonly label: string;
+  readonly heads: readonly string[];
+  readonly rows: readonly (readonly ReactNode[])[];
+}
+
+/** A table that scrolls by itself where it is too wide; the first cell of a row names it. */
+function SheetTable({ label, heads, rows }: TableProps) {
+  return (
+    <div className="overflow-x-auto" role="region" aria-label={`${label}, table`} tabIndex={0}>
+      <table className="w-full text-left">
+        <thead>
+          <tr className="border-b border-base-300 text-sm">
+            {heads.map((head) => (
+              <th key={head} scope="col" className="py-1 pr-4">
+                {head}
+              </th>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          {rows.map(([first, ...others], at) => (
+            <tr key={at} className="border-b border-base-300 align-top">
+              <th scope="row" className="py-1 pr-4">
+                {first}
+              </th>
+              {others.map((cell, which) => (
+                <td key={which} className="py-1 pr-4">
+                  {cell}
+                </td>
+              ))}
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </div>
+  );
+}
+
+function CtInputs({ kit: { metering } }: { kit: Kit }) {
+  if (!metering) return null;
+  return (
+    <SheetPart title="CT inputs">
+      <SheetTable
+        label="CT inputs"
+        heads={["Input", "Printed", "CT arrow", "Positive is flow", "CT gives", "Ratio typed as", "Longest lead"]}
+        rows={metering.inputs.map(({ n, label, arrow, positive, secondary, ratio, longestLeadM }) => [
+          n,
+          label ?? "",
+          arrowWords(arrow),
+          arrowWords(positive),
+          <Say key="secondary">{`${secondary.value} ${secondary.unit}`}</Say>,
+          <Say key="ratio">{ratioText(ratio)}</Say>,
+          <Say key="lead">{longestLeadM === undefined ? "" : `${longestLeadM} m`}</Say>,
+        ])}
+      />
+      {metering.jumpers.length > 0 && (
+        <ul className="mt-1 ml-5 list-disc">
+          {metering.jumpers.map(({ when, link }) => (
+            <li key={when}>
+              {when}: link {link}
+            </li>
+          ))}
+        </ul>
+      )}
+    </SheetPart>
+  );
+}
+
+function ratioText(ratio: NonNullable<Kit["metering"]>["inputs"][number]["ratio"]): string {
+  switch (ratio.kind) {
+    case "list":
+      return `one of ${ratio.values.join(", ")} A`;
+    case "primary":
+      return `primary, ${ratio.min} to ${ratio.max} A in steps of ${ratio.step}`;
+    case "ratio":
+      return `primary ÷ secondary, ${ratio.min} to ${ratio.max} in steps of ${ratio.step}`;
+  }
+}
+
+function Registers({ kit: { serial } }: { kit: Kit }) {
+  if (!serial || serial.registers.length === 0) return null;
+  return (
+    <SheetPart title="Registers">
+      <SheetTable
+        label="Registers"
+        heads={["Value", "Address", "Table", "Coded as", "One step"]}
+        rows={serial.registers.map(({ name, address, table, type, unit, scale }) => [
+          name,
+          <span key="address" className="reading">
+            {address}
+          </span>,
+          table,
+          type,
+          <Say key="scale">{`${scale} ${unit}`}</Say>,
+        ])}
+      />
+    </SheetPart>
+  );
+}
+
+function CanFrames({ kit: { can } }: { kit: Kit }) {
+  if (!can || can.frames.length === 0) return null;
+  return (
+    <SheetPart title="CAN frames that it sends">
+      <SheetTable
+        label="CAN frames"
+        heads={["Frame", "Identifier", "Bytes", "A second"]}
+        rows={can.frames.map(({ name, id, extended, bytes, perSecond }) => [
+          name,
+          <span key="id" className="reading">
+            {id
+              .toString(16)
+              .toUpperCase()
+              .padStart(extended ? 8 : 3, "0")}
+          </span>,
+          bytes,
+          <Say key="rate">{String(perSecond)}</Say>,
+        ])}
+      />
+    </SheetPart>
+  );
+}
+
+function Lamps({ kit: { lamps } }: { kit: Kit }) {
+  if (lamps.length === 0) return null;
+  return (
+    <SheetPart title="Lamps">
+      <SheetTable
+        label="Lamps"
+        heads={["Lamp", "Shows", "Means", "What to do"]}
+        rows={lamps.map(({ lamp, colour, pattern, blinks, means, next, waitMin }) => [
+          lamp,
+          `${colour}, ${PATTERN_WORDS[pattern]}${blinks === undefined ? "" : `, ${blinks} times`}`,
+          means,
+          [next, waitMin === undefined ? undefined : `wait up to ${waitMin} min`].filter(Boolean).join("; "),
+        ])}
+      />
+    </SheetPart>
+  );
+}
+
+function Menu({ kit: { menu, metering } }: { kit: Kit }) {
+  const entries = [
+    ...menu.map(({ field, sets, value, input }) => ({
+      field,
+      value: value ?? `set: ${sheetText(sets)}${input === undefined ? "" : ` of input ${input}`}`,
+    })),
+    ...(metering?.menu ?? []),
+  ];
+  if (entries.length === 0) return null;
+  return (
+    <SheetPart title="Menu, in its order">
+      <SheetTable
+        label="Menu"
+        heads={["Entry", "Value"]}
+        rows={entries.map(({ field, value }) => [
+          <span key="field" className="reading">
+            {field}
+          </span>,
+          value,
+        ])}
+      />
+    </SheetPart>
+  );
+}
+
+function Rules({ kit: { topology, powerUp } }: { kit: Kit }) {
+  const rules = [
+    ...powerUp.map(({ first, then, why }) => ({ what: `Power ${first} first, then ${then}`, why })),
+    ...topology.map(({ text, why }) => ({ what: text, why })),
+  ];
+  if (rules.length === 0) return null;
+  return (
+    <SheetPart title="Rules of its maker">
+      <ul className="ml-5 list-disc space-y-1">
+        {rules.map(({ what, why }) => (
+          <li key={what}>
+            <b>{what}.</b> {why}.
+          </li>
+        ))}
+      </ul>
+    </SheetPart>
+  );
+}

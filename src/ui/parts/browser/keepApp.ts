@@ -1,0 +1,48 @@
+/** Whether a page of this app is kept for where there is no connection, by a worker that stands between. */
+function keeper(): ServiceWorkerContainer | undefined {
+  return typeof navigator === "undefined" || !("serviceWorker" in navigator) ? undefined : navigator.serviceWorker;
+}
+
+/**
+ * Have this version of the app kept in this browser.
+ *
+ * @param onNewer Told of a newer version: what takes it over, or loads the page anew where that was done already, in
+ * this tab or in another.
+ * @returns Stops listening.
+ */
+export function keepApp(build: string, onNewer: (how: "waits" | "taken", takeUp: () => void) => void): () => void {
+  const own = keeper();
+  if (!own) return () => undefined;
+  const stop = new AbortController();
+  const wasControlled = own.controller !== null;
+  const offer = (waiting: ServiceWorker | null) => {
+    // The first one of a browser takes over nothing, and waits for nobody.
+    if (waiting && own.controller) onNewer("waits", () => waiting.postMessage({ kind: "take-over" }));
+  };
+  own.addEventListener("controllerchange", () => wasControlled && onNewer("taken", () => window.location.reload()), {
+    signal: stop.signal,
+  });
+  own.register(`/sw.js?build=${encodeURIComponent(build)}`).then(
+    (registration) => {
+      offer(registration.waiting);
+      registration.addEventListener("updatefound", () => {
+        const { installing } = registration;
+        installing?.addEventListener("statechange", () => installing.state === "installed" && offer(installing));
+      });
+    },
+    () => undefined,
+  );
+  return () => stop.abort();
+}
+
+/** Keep the page of a job, whatever its stage. */
+export async function keepJobPage(job: string): Promise<void> {
+  const registration = await keeper()?.ready;
+  registration?.active?.postMessage({ kind: "keep", job });
+}
+
+/** Whether a job opens in this browser without a connection. */
+export async function isJobPageKept(job: string): Promise<boolean> {
+  if (typeof caches === "undefined") return false;
+  return (await caches.match(`/jobs/${job}`, { ignoreVary: true })) !== undefined;
+}

@@ -1,0 +1,51 @@
+"use client";
+
+import { Printer } from "lucide-react";
+import { scheduleLines } from "@/core/visit/timelineLanes";
+import type { Timeline } from "@/ui/visit/useTimeline";
+
+interface Props {
+  readonly timeline: Timeline;
+  readonly placeOf: (step: string) => string;
+}
+
+/** The schedule as a list in order with its times: to be read on a phone, and to be printed. */
+export function ScheduleList({ timeline: { lanes, path, atText, titleOf }, placeOf }: Props) {
+  return (
+    <section aria-label="Schedule as a list" className="print-part">
+      <div className="mb-1 flex items-center gap-3">
+        <h3 className="mr-auto font-bold">In order, with times</h3>
+        <button type="button" className="btn btn-sm press print:hidden" onClick={() => window.print()}>
+          <Printer size={18} aria-hidden />
+          Print
+        </button>
+      </div>
+      <ol>
+        {scheduleLines(lanes).map(({ step, kind, who, fromMin, toMin }) => (
+          <li
+            key={`${who} ${step} ${kind}`}
+            className="grid break-inside-avoid grid-cols-[auto_1fr] gap-x-3 border-b border-base-300 py-1"
+          >
+            <span className="reading">{atText(fromMin)}</span>
+            <span>
+              <b className={kind === "work" ? "" : "font-normal"}>
+                {kind === "walk" ? `Walk to ${placeOf(step)}` : titleOf(step)}
+              </b>
+              <span className="quiet block text-sm">
+                {[
+                  `to ${atText(toMin)}`,
+                  who,
+                  kind === "work" ? placeOf(step) : undefined,
+
+                  kind === "work" && path.includes(step) ? "critical path" : undefined,
+                ]
+                  .filter(Boolean)
+                  .join(", ")}
+              </span>
+            </span>
+          </li>
+        ))}
+      </ol>
+    </section>
+  );
+}

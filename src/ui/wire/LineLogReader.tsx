@@ -1,0 +1,164 @@
+"use client";
+
+import type * as Comlink from "comlink";
+import { Save } from "lucide-react";
+import { useMemo, useState } from "react";
+import type { LineLog } from "@/core/links/bus/lineLog";
+import { lineFrameText, lineLogText, unitNames } from "@/core/links/bus/lineLogText";
+import { downloadText } from "@/ui/parts/browser/downloadText";
+import { useSay } from "@/ui/parts/browser/useNumberStyle";
+import { FileButton } from "@/ui/parts/form/FileButton";
+import { Failure } from "@/ui/parts/show/Failure";
+import { useWorkerAnswer } from "@/ui/parts/worker/useWorkerAnswer";
+import type { WireDesk } from "@/ui/wire/useWire";
+import type { LineLogWorker } from "@/workers/lineLog.worker";
+
+const openThread = () => new Worker(new URL("../../workers/lineLog.worker.ts", import.meta.url), { type: "module" });
+const askLog = (worker: Comlink.Remote<LineLogWorker>, text: string) => worker.read(text);
+const MOST_FRAMES = 200;
+const MOST_LINES_NAMED = 12;
+
+/** The bytes of a serial line as somebody recorded them: who is asked how often, who answers, and what is wrong. */
+export function LineLogReader({ wire }: { wire: WireDesk }) {
+  const [text, setText] = useState("");
+  const names = useMemo(() => unitNames(wire.plan.links), [wire.plan.links]);
+  const isPasted = text.trim() !== "";
+  const { result: log, failure } = useWorkerAnswer<LineLogWorker, string, LineLog>(
+    openThread,
+    isPasted ? text : undefined,
+    askLog,
+  );
+  return (
+    <div className="mx-auto grid max-w-6xl gap-4 lg:grid-cols-2">
+      <div className="space-y-2">
+        <label className="block text-sm">
+          <span className="mb-0.5 block font-semibold">Bytes of the line, with the time in s where there is one</span>
+          <textarea
+            className="field reading h-72 whitespace-pre"
+            spellCheck={false}
+            value={text}
+            placeholder="0.000 0B 03 1B 58 00 02 43 96"
+            onChange={(event) => setText(event.target.value)}
+          />
+        </label>
+        <div className="flex flex-wrap gap-3">
+          <FileButton accept=".log,.txt,text/plain" onText={setText}>
+            Open a file
+          </FileButton>
+          <button
+            type="button"
+            className="btn press"
+            disabled={!isPasted || !log}
+            onClick={() => log && downloadText("line.txt", lineLogText(log, names))}
+          >
+            <Save size={18} aria-hidden />
+            Save in words
+          </button>
+        </div>
+        <p className="quiet text-sm">
+          Listened to, nothing is sent: an adapter across A and B of a line that is in use, its own terminator off.
+        </p>
+      </div>
+      <div role="status" className="min-w-0 space-y-3">
+        <Failure of="This log" why={isPasted ? failure : undefined} />
+        {!isPasted ? (
+          <p>Paste what a serial adapter recorded to see who asks whom, who answers, and what is wrong.</p>
+        ) : (
+          log && <LineVerdict log={log} names={names} />
+        )}
+      </div>
+    </div>
+  );
+}
+
+interface VerdictProps {
+  readonly log: LineLog;
+  readonly names: ReadonlyMap<number, string>;
+}
+
+function LineVerdict({ log, names }: VerdictProps) {
+  const never = [...names].filter(([unit]) => !log.units.some((asked) => asked.unit === unit));
+  return (
+    <>
+      <p className="font-bold">
+        {log.frames.length} frames, {log.exchanges.length} requests, {log.bytes} bytes
+      </p>
+      {log.troubles.map(({ kind, words }) => (
+        <p key={kind} className="font-semibold text-warning">
+          {words}.
+        </p>
+      ))}
+      {log.troubles.length === 0 && log.frames.length > 0 && (
+        <p>Every frame has a right check, every device answers.</p>
+      )}
+      {log.frames.length > 0 && never.length > 0 && (
+        <p className="font-semibold text-warning">
+          In the plan, and never asked: {never.map(([unit, name]) => `${name} (${unit})`).join(", ")}.
+        </p>
+      )}
+      {log.unreadable.length > 0 && (
+        <p className="text-warning">
+          Lines that are no bytes: {log.unreadable.slice(0, MOST_LINES_NAMED).join(", ")}
+          {log.unreadable.length > MOST_LINES_NAMED ? ` and ${log.unreadable.length - MOST_LINES_NAMED} more` : ""}.
+        </p>
+      )}
+      {log.units.length > 0 && <UnitTable log={log} names={names} />}
+      <FrameList log={log} names={names} />
+    </>
+  );
+}
+
+function UnitTable({ log, names }: VerdictProps) {
+  const say = useSay();
+  return (
+    <div className="overflow-x-auto" role="region" aria-label="Devices of the line" tabIndex={0}>
+      <table className="w-full text-left text-sm">
+        <thead>
+          <tr className="border-b border-base-300">
+            {["Unit", "Asked", "Answered", "Refused", "a second", "Answers after", "Registers"].map((head) => (
+              <th key={head} scope="col" className="pr-3">
+                {head}
+              </th>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          {log.units.map(({ unit, asked, answered, refused, perSecond, answerS, registers }) => (
+            <tr key={unit} className="border-b border-base-300 align-top">
+              <th scope="row" className="pr-3">
+                {unit} <span className="font-normal">{names.get(unit) ?? "not in the plan"}</span>
+              </th>
+              <td className="reading pr-3">{asked}</td>
+              <td className="reading pr-3">{answered}</td>
+              <td className="reading pr-3">{refused}</td>
+              <td className="reading pr-3">{perSecond === undefined ? "" : say(perSecond.toFixed(2))}</td>
+              <td className="reading pr-3">{answerS === undefined ? "" : say(`${Math.round(1000 * answerS)} ms`)}</td>
+              <td className="reading">{registers.join(", ")}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </div>
+  );
+}
+
+function FrameList({ log, names }: VerdictProps) {
+  const say = useSay();
+  if (log.frames.length === 0) return null;
+  return (
+    <details>
+      <summary className="press flex cursor-pointer items-center font-semibold">Frame by frame</summary>
+      <ol className="text-sm">
+        {log.frames.slice(0, MOST_FRAMES).map((frame, at) => (
+          <li key={at}>
+            {frame.atS !== undefined && <span className="reading mr-2">{say(frame.atS.toFixed(3))}</span>}
+            {lineFrameText(frame, names)}
+          </li>
+        ))}
+      </ol>
+      {log.frames.length > MOST_FRAMES && (
+        <p className="quiet text-sm">and {log.frames.length - MOST_FRAMES} more: save them in words.</p>
+      )}
+    </details>
+  );
+}

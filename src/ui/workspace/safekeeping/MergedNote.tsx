@@ -1,0 +1,29 @@
+"use client";
+
+import { GitMerge } from "lucide-react";
+import { useEditor, useJob } from "@/ui/workspace/workspaceContext";
+
+const MOST_SHOWN = 4;
+
+/** What came in from elsewhere beside what was typed here, until it is seen. */
+export function MergedNote() {
+  const editor = useEditor();
+  const { merged } = useJob();
+  if (merged.length === 0) return null;
+  const more = merged.length - MOST_SHOWN;
+  return (
+    <div
+      role="status"
+      className="flex flex-wrap items-center gap-2 border-b border-base-300 bg-base-100 px-3 py-1 text-sm"
+    >
+      <GitMerge size={16} className="shrink-0 text-info" aria-hidden />
+      <span className="min-w-0 flex-1">
+        <b>Put together with what was saved elsewhere</b>: {merged.slice(0, MOST_SHOWN).join("; ")}
+        {more > 0 && ` and ${more} more`}. What you typed is kept.
+      </span>
+      <button type="button" className="btn btn-sm press" onClick={() => editor.noted()}>
+        Seen
+      </button>
+    </div>
+  );
+}
