@@ -158,14 +158,27 @@ export async function type(page: Page, name: string, text: string): Promise<void
   await field!.type(text);
 }
 
+/** Whoever waits for a page in vain is told where it was and what it showed. */
+async function seen<T>(page: Page, waiting: Promise<T>): Promise<T> {
+  try {
+    return await waiting;
+  } catch (error) {
+    const text = await page.evaluate(() => document.body.innerText);
+    throw new Error(`${String(error)} at ${page.url()}, which shows:\n${text.slice(0, 4_000)}`, { cause: error });
+  }
+}
+
 /** Wait until the page shows a text. */
 export async function shows(page: Page, text: string): Promise<void> {
-  await page.waitForFunction((wanted) => document.body.innerText.includes(wanted), POLLING, text);
+  await seen(
+    page,
+    page.waitForFunction((wanted) => document.body.innerText.includes(wanted), POLLING, text),
+  );
 }
 
 /** Wait until a part of the page, found by its label, shows a text and is not busy with a newer answer. */
 export async function partShows(page: Page, label: string, text: string): Promise<void> {
-  await page.waitForFunction(
+  const waiting = page.waitForFunction(
     (name, wanted) =>
       [...document.querySelectorAll<HTMLElement>(`[aria-label="${name}"]`)].some(
         (part) =>
@@ -175,6 +188,7 @@ export async function partShows(page: Page, label: string, text: string): Promis
     label,
     text,
   );
+  await seen(page, waiting);
 }
 
 /**
