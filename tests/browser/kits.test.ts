@@ -43,8 +43,9 @@ describe("Kits", () => {
       await shows(page, "The file is good");
       await addLine(page, "# checked on the roof");
       await press(page, "Save the kit");
+      // The form names the copy before it is kept; its own page comes after.
+      await page.waitForFunction(() => location.pathname === "/kits/meter-three-5a-copy", { polling: 50 });
       await shows(page, "DIN-rail meter, three phase, 5 A CTs (copy)");
-      await shows(page, "meter-three-5a-copy");
     },
   );
 

@@ -31,9 +31,9 @@ describe.each([...kits.map((kit) => [kit.id, kit] as const), ...demoKits])(
   "the numbers of %s are invented",
   (_, kit) => {
     it("in its registers, frames, network, serial, lamps and menu", () => {
-      for (const register of kit.serial?.registers ?? []) {
+      for (const register of kit.registers) {
         expect(register.address).toBeGreaterThanOrEqual(REGISTERS.first);
-        expect(blockOf(register.address)).toBe(blockOf(kit.serial!.registers[0]!.address));
+        expect(blockOf(register.address)).toBe(blockOf(kit.registers[0]!.address));
       }
       for (const { id } of kit.can?.frames ?? []) {
         expect(id).toBeGreaterThanOrEqual(CAN.first);
@@ -57,7 +57,7 @@ describe("the numbering", () => {
     const own = (value: (kit: Kit) => unknown) =>
       kits.map(value).filter((entry): entry is string | number => entry !== undefined);
     for (const values of [
-      own((kit) => (kit.serial?.registers[0] ? blockOf(kit.serial.registers[0].address) : undefined)),
+      own((kit) => (kit.registers[0] ? blockOf(kit.registers[0].address) : undefined)),
       own((kit) => kit.network?.accessPoint?.address),
       own((kit) => kit.serialPattern),
     ]) {

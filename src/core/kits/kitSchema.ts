@@ -13,6 +13,7 @@ import {
 import { menuSchema } from "@/core/kits/menuSchema";
 import { practiceSchema } from "@/core/kits/practiceSchema";
 import { clampKitSchema, meteringSchema } from "@/core/kits/sensingSchema";
+import { registerProblems, registerSchema } from "@/core/kits/registerSchema";
 import { refineWith, type Problem } from "@/core/problem";
 import { idSchema, nameSchema } from "@/core/names";
 import { text } from "@/core/text";
@@ -105,6 +106,7 @@ export const kitSchema = z
     clamp: clampKitSchema.optional().describe("The CT that is to be fitted, or what the kit is as one"),
     ports: z.array(portSchema).max(40).default([]).describe("Its ports"),
     serial: kitSerialSchema.optional().describe("Its serial line"),
+    registers: z.array(registerSchema).max(400).default([]).describe("Its registers"),
     can: canSchema.optional().describe("Its CAN port"),
     network: kitNetworkSchema.optional().describe("The network, or what it can do in one"),
     radio: radioSchema.optional().describe("Its sub-GHz radio, or the settings of a radio link"),
@@ -148,6 +150,10 @@ function kitProblems(kit: Kit): readonly Problem[] {
     ["meter", "transmitter", "energy-manager"].includes(kit.kind) &&
       !kit.metering && { path: ["metering"], message: `a ${kit.kind} needs its metering inputs` },
     unknownSources(kit),
+    registerProblems(
+      kit.registers,
+      (kit.metering?.inputs ?? []).map(({ n }) => n),
+    ).map(({ path, message }) => ({ path: ["registers", ...path], message })),
   );
 }
 

@@ -51,6 +51,7 @@ const USES: Readonly<Record<string, string>> = {
   "serial.stopBits": "Wire: what is to be set",
   "serial.address": "Wire: address that is proposed",
   "serial.turnaroundMs": "Wire: time of a poll cycle",
+  registers: "Wire: time of a poll cycle, what is read live",
   "serial.registers": "Wire: time of a poll cycle",
   "can.bitrate": "Wire: speed of the CAN, and whether both ends agree",
   "can.frames": "Wire: load of the CAN, and frames missing from a log",

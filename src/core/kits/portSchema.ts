@@ -88,7 +88,7 @@ export const portSchema = z.strictObject({
   shieldHere: z.boolean().optional().describe("The shield is bonded here"),
 });
 
-/** A serial line's settings, registers and turnaround, ms. */
+/** A serial line's settings and turnaround, ms; and the registers of kits of before. */
 export const kitSerialSchema = z.strictObject({
   baud: z.int().min(300).max(1_000_000).describe("Speed, Bd or bit/s"),
   dataBits: z
@@ -116,8 +116,8 @@ export const kitSerialSchema = z.strictObject({
       }),
     )
     .max(200)
-    .default([])
-    .describe("Its registers"),
+    .optional()
+    .describe("Registers as kits listed them before they said what each holds; read for the time of a poll alone"),
 });
 
 /** The frames that a device sends on CAN, each so many times a second. */

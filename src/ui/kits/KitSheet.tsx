@@ -3,6 +3,7 @@
 import type { ReactNode } from "react";
 import type { Kit } from "@/core/kits/kitSchema";
 import { kitSheet, sheetText } from "@/core/kits/kitSheet";
+import { registerWords } from "@/core/kits/registerWords";
 import { arrowWords } from "@/core/site/arrowWords";
 import { Say } from "@/ui/parts/show/Say";
 import { TerminalRow } from "@/ui/kits/TerminalRow";
@@ -153,21 +154,22 @@ function ratioText(ratio: NonNullable<Kit["metering"]>["inputs"][number]["ratio"
   }
 }
 
-function Registers({ kit: { serial } }: { kit: Kit }) {
-  if (!serial || serial.registers.length === 0) return null;
+function Registers({ kit: { registers } }: { kit: Kit }) {
+  if (registers.length === 0) return null;
   return (
     <SheetPart title="Registers">
       <SheetTable
         label="Registers"
-        heads={["Value", "Address", "Table", "Coded as", "One step"]}
-        rows={serial.registers.map(({ name, address, table, type, unit, scale }) => [
-          name,
+        heads={["Value", "Address", "Table", "Coded as", "One step", "Written"]}
+        rows={registers.map((register) => [
+          registerWords(register),
           <span key="address" className="reading">
-            {address}
+            {register.address}
           </span>,
-          table,
-          type,
-          <Say key="scale">{`${scale} ${unit}`}</Say>,
+          register.table,
+          register.wordOrder === "low-first" ? `${register.type}, low word first` : register.type,
+          <Say key="scale">{`${register.scale} ${register.unit}`}</Say>,
+          register.access === "read" ? "no" : "yes",
         ])}
       />
     </SheetPart>

@@ -1,13 +1,10 @@
 import type { Kit } from "@/core/kits/kitSchema";
 import { USUAL_BUS, USUAL_BUS_DEVICE, type BusDevice, type Rs485Bus } from "@/core/links/bus/rs485Schema";
+import { polledCounts } from "@/core/kits/registersOf";
 import { asksOnLine } from "@/core/plan/linkEnds";
 import type { PlanLink } from "@/core/plan/resolvedPlan";
 import { MOST_ID_CHARACTERS } from "@/core/names";
 import { distinctNames } from "@/core/words";
-
-/** Registers that one request fetches at most; more are asked for in further blocks. */
-const REGISTERS_A_BLOCK = 40;
-const REGISTERS_OF_TYPE = { u16: 1, s16: 1, u32: 2, s32: 2, f32: 2 } as const;
 
 /**
  * A planned RS-485 link as the bus that `rs485` computes with: distances from the places, loads, bias and receivers
@@ -44,7 +41,7 @@ export function busOfLink({ kind, whole: ends, baud: ownBaud }: PlanLink): Rs485
         bias: port.bias ?? null,
         ...(member.address === undefined ? {} : { address: member.address }),
         ...(isAsked ? serialOf(device.kit) : {}),
-        poll: isAsked ? blocks(device.kit) : [],
+        poll: isAsked ? polledCounts(device.kit).map((registers) => ({ registers })) : [],
         turnaroundMs: device.kit.kind === "radio-pair" ? 0 : (device.kit.serial?.turnaroundMs ?? 0),
       };
     }),
@@ -56,12 +53,4 @@ function serialOf({ serial }: Kit): Partial<BusDevice> {
   return serial
     ? { baud: serial.baud, dataBits: serial.dataBits, parity: serial.parity, stopBits: serial.stopBits }
     : {};
-}
-
-function blocks(kit: Kit): BusDevice["poll"] {
-  const count = (kit.serial?.registers ?? []).reduce((sum, register) => sum + REGISTERS_OF_TYPE[register.type], 0);
-  const whole = Math.max(1, Math.ceil(count / REGISTERS_A_BLOCK));
-  return Array.from({ length: whole }, (_, at) => ({
-    registers: Math.max(1, Math.min(REGISTERS_A_BLOCK, count - at * REGISTERS_A_BLOCK)),
-  }));
 }
