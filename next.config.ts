@@ -2,7 +2,7 @@ import type { NextConfig } from "next";
 
 const config: NextConfig = {
   turbopack: { root: import.meta.dirname },
-  serverExternalPackages: ["pg", "pino", "@react-pdf/renderer", "sharp"],
+  serverExternalPackages: ["pg", "pino", "@react-pdf/renderer", "sharp", "modbus-serial", "serialport", "mqtt"],
   poweredByHeader: false,
   devIndicators: false,
   // Above every limit of a route: what is longer arrives cut off here, and is refused there as too long.

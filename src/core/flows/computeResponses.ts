@@ -31,7 +31,8 @@ export const predictResponseSchema = z.strictObject({
 
 const onInput = { meter: z.string(), input: z.int() };
 
-const faultSchema = z.discriminatedUnion("kind", [
+/** One thing that is wrong with a fitting. */
+export const faultSchema = z.discriminatedUnion("kind", [
   z.strictObject({ kind: z.literal("reversed"), ...onInput }),
   z.strictObject({ kind: z.literal("meter-reversed"), meter: z.string() }),
   z.strictObject({ kind: z.literal("wrong-phase"), ...onInput, conductor: phaseSchema }),

@@ -1,4 +1,5 @@
 import { z } from "zod";
+import { BENCH_ROUTES } from "@/app/api/description/benchRoutes";
 import { COMPUTE_ROUTES } from "@/app/api/description/computeRoutes";
 import { JOB_ROUTES } from "@/app/api/description/jobRoutes";
 import { KIT_ROUTES } from "@/app/api/description/kitRoutes";
@@ -37,6 +38,7 @@ export const ROUTES: readonly RouteDescription[] = [
     errors: [400, 408, 413, 415, 422, 429],
   })),
   ...JOB_ROUTES,
+  ...BENCH_ROUTES,
   ...PATTERN_ROUTES,
   ...KIT_ROUTES,
 ];

@@ -18,7 +18,7 @@ export interface AnswerDescription {
 
 /** One method of one path, as a client needs it. */
 export interface RouteDescription {
-  readonly method: "get" | "post" | "put" | "delete";
+  readonly method: "get" | "post" | "put" | "patch" | "delete";
   /** With its parameters in braces. */
   readonly path: string;
   readonly operationId: string;

@@ -1,0 +1,34 @@
+import { benchLines, type BenchLine } from "@/core/bench/benchLines";
+import type { JobDocument } from "@/core/job/jobDocument";
+import type { Kit, KitKind } from "@/core/kits/kitSchema";
+import { resolve } from "@/core/plan/resolve";
+
+/** What a bench is made of, of a job. */
+export interface BenchOfJob {
+  readonly lines: readonly BenchLine[];
+  readonly kinds: Readonly<Record<string, KitKind>>;
+  readonly can: readonly { readonly link: string; readonly frames: NonNullable<Kit["can"]>["frames"] }[];
+}
+
+/**
+ * The lines, devices and CAN links that a job's bench simulates.
+ *
+ * For example: a house with a meter on a line and a battery on CAN: one line with one unit, one CAN link.
+ */
+export function benchOfJob(document: JobDocument): BenchOfJob {
+  const plan = resolve(document);
+  const lines = benchLines(plan);
+  const kitOf = (id: string) => document.kits.find((kit) => kit.id === id);
+  return {
+    lines,
+    kinds: Object.fromEntries(
+      lines.flatMap(({ units }) => units.map(({ device, kit }) => [device, kitOf(kit)?.kind ?? "meter"] as const)),
+    ),
+    can: plan.links
+      .filter(({ kind }) => kind === "can")
+      .map(({ id, whole }) => ({
+        link: id,
+        frames: (whole ?? []).flatMap(({ device }) => device.kit.can?.frames ?? []),
+      })),
+  };
+}

@@ -1,0 +1,216 @@
+import { z } from "zod";
+import { faultSchema } from "@/core/flows/computeResponses";
+import { deviceProblems, siteStateShape } from "@/core/flows/stateSchema";
+import { kitSerialSchema } from "@/core/kits/portSchema";
+import { registerSchema } from "@/core/kits/registerSchema";
+import { idSchema } from "@/core/names";
+import type { Problem } from "@/core/problem";
+import { siteTree } from "@/core/site/tree";
+import type { Site } from "@/core/site/planSchema";
+
+const MOST_FAULTS = 40;
+const LARGEST_TIME_FACTOR = 600;
+const DAY_MINUTES = 1440;
+
+/** What is wrong with a line or with a device on it, beside its CTs. */
+const lineFaultSchema = z.discriminatedUnion("kind", [
+  z.strictObject({ kind: z.literal("device-dead"), device: idSchema.describe("The device that says nothing") }),
+  z.strictObject({
+    kind: z.literal("wrong-address"),
+    device: idSchema.describe("The device"),
+    address: z.int().min(1).max(247).describe("The address that it is set to"),
+  }),
+  z.strictObject({
+    kind: z.literal("wrong-speed"),
+    device: idSchema.describe("The device"),
+    baud: z.int().min(300).max(1_000_000).describe("The speed that it is set to, Bd"),
+  }),
+  z.strictObject({ kind: z.literal("exchanged-pair"), device: idSchema.describe("The device whose A and B are") }),
+  z.strictObject({
+    kind: z.literal("bit-errors"),
+    link: idSchema.describe("The line, as with a missing terminator"),
+    share: z.number().min(0).max(1).default(0.2).describe("Share of the frames that come broken"),
+  }),
+  z.strictObject({ kind: z.literal("second-client"), link: idSchema.describe("The line that another client asks") }),
+  z.strictObject({ kind: z.literal("blocked-port"), link: idSchema.describe("The link whose port nobody reaches") }),
+  z.strictObject({
+    kind: z.literal("lag"),
+    device: idSchema.describe("The device"),
+    seconds: z.number().min(0).max(600).describe("How old what it says is, s"),
+  }),
+]);
+
+const anyFaultSchema = z.union([faultSchema, lineFaultSchema]);
+
+const timeFactorSchema = z.number().min(1).max(LARGEST_TIME_FACTOR).describe("How many times faster time goes");
+
+/** What is asked for when a bench is started. */
+export const benchRequestSchema = z.strictObject({
+  fitting: z
+    .union([z.enum(["fitted", "planned"]), z.strictObject({ faults: z.array(anyFaultSchema).max(MOST_FAULTS) })])
+    .default("fitted")
+    .describe("The CTs as they are fitted, as planned, or as planned but for some faults"),
+  seed: z.int().min(0).max(0xffff_ffff).default(1).describe("Seed of what is drawn"),
+  noise: z.boolean().default(true).describe("Readings are as uncertain as the test sheet assumes"),
+  timeFactor: timeFactorSchema.default(1),
+});
+
+/** What is changed of a running bench; a list replaces the one before it. */
+export const benchChangeSchema = z.strictObject({
+  state: siteStateShape
+    .extend({
+      runs: z.enum(["held", "day"]).default("held").describe("As given, or as a day goes on by itself"),
+      minuteOfDay: z.number().min(0).max(DAY_MINUTES).optional().describe("Time of the day on the bench, min"),
+    })
+    .optional()
+    .describe("What is on"),
+  faults: z.array(anyFaultSchema).max(MOST_FAULTS).optional().describe("What is wrong"),
+  timeFactor: timeFactorSchema.optional(),
+});
+
+/** One device that answers on a line, with its registers. */
+export const benchUnitSchema = z.strictObject({
+  unit: z.int().describe("Its address on the line"),
+  device: z.string(),
+  name: z.string(),
+  meter: z.string().optional().describe("The meter whose inputs the registers show"),
+  kit: z.string(),
+  turnaroundMs: z.number(),
+  registers: z.array(registerSchema),
+});
+
+/** A line of a running bench as it is reached. */
+export const benchAddressSchema = z.strictObject({
+  link: z.string(),
+  name: z.string(),
+  protocol: z.enum(["modbus-tcp", "rtu-over-tcp"]),
+  host: z.string(),
+  port: z.int(),
+  serial: kitSerialSchema
+    .pick({ baud: true, dataBits: true, parity: true, stopBits: true })
+    .optional()
+    .describe("Speed and frame of the serial line behind it"),
+  units: z.array(benchUnitSchema),
+});
+
+/** A running bench. */
+export const benchSchema = z.strictObject({
+  id: z.string(),
+  jobRevision: z.int().describe("The revision of the job that it was made from"),
+  lines: z.array(benchAddressSchema),
+  mqtt: z.strictObject({ host: z.string(), port: z.int(), topics: z.array(z.string()) }),
+  portal: z.strictObject({ url: z.string() }),
+  can: z.array(z.strictObject({ link: z.string(), host: z.string(), port: z.int() })),
+});
+
+/** Where a running bench stands. */
+export const benchStatusSchema = z.strictObject({
+  bench: benchSchema,
+  minuteOfDay: z.number(),
+  timeFactor: z.number(),
+  runs: z.enum(["held", "day"]),
+  devices: z.array(z.strictObject({ node: z.string(), powerW: z.number() })),
+  faults: z.array(anyFaultSchema),
+  cards: z.array(
+    z.strictObject({
+      device: z.string(),
+      name: z.string(),
+      link: z.string(),
+      unit: z.int(),
+      lamp: z.enum(["answers", "silent", "at another address", "disturbed"]),
+      shows: z.array(z.strictObject({ what: z.string(), value: z.number(), unit: z.string() })),
+      asked: z.int().describe("How often it was asked since the bench began"),
+    }),
+  ),
+});
+
+export type BenchRequest = z.output<typeof benchRequestSchema>;
+export type BenchChange = z.output<typeof benchChangeSchema>;
+export type BenchFault = z.output<typeof anyFaultSchema>;
+export type LineFault = z.output<typeof lineFaultSchema>;
+export type FittingFault = z.output<typeof faultSchema>;
+export type BenchUnit = z.output<typeof benchUnitSchema>;
+export type BenchAddress = z.output<typeof benchAddressSchema>;
+export type Bench = z.output<typeof benchSchema>;
+export type BenchStatus = z.output<typeof benchStatusSchema>;
+
+const LINE_KINDS = lineFaultSchema.options.map((option) => option.shape.kind.value);
+
+/** Whether a fault is of a line or device, and not of the CTs. */
+export function isLineFault(fault: BenchFault): fault is LineFault {
+  return LINE_KINDS.some((kind) => kind === fault.kind);
+}
+
+/**
+ * What in a bench's faults or state does not fit the job: an unknown device, link, meter, input, tap or run, a phase
+ * that a run lacks. Paths are relative to the request.
+ */
+export function benchProblems(
+  { faults = [], devices = [] }: { faults?: readonly BenchFault[]; devices?: Parameters<typeof deviceProblems>[0] },
+  { site, links, deviceIds }: { site: Site; links: readonly { id: string }[]; deviceIds: readonly string[] },
+): readonly Problem[] {
+  const linkIds = links.map(({ id }) => id);
+  return [
+    ...deviceProblems(devices, site).map(({ path, message }) => ({ path: ["state", "devices", ...path], message })),
+    ...faults.flatMap((fault, at) =>
+      faultProblems(fault, site, linkIds, deviceIds).map(({ path, message }) => ({
+        path: ["faults", at, ...path],
+        message,
+      })),
+    ),
+  ];
+}
+
+function faultProblems(
+  fault: BenchFault,
+  site: Site,
+  linkIds: readonly string[],
+  deviceIds: readonly string[],
+): readonly Problem[] {
+  if (isLineFault(fault)) {
+    if ("link" in fault) return unknown(linkIds, fault.link, "link");
+    return unknown(deviceIds, fault.device, "device");
+  }
+  const meter = site.meters.find(({ id }) => id === fault.meter);
+  if (!meter) return [{ path: ["meter"], message: `there is no meter "${fault.meter}"` }];
+  const numbers = meter.inputs.map(({ n }) => n);
+  switch (fault.kind) {
+    case "meter-reversed":
+      return [];
+    case "taps-exchanged":
+      return fault.taps.flatMap((tap, at) =>
+        Object.hasOwn(meter.taps, tap) ? [] : [{ path: ["taps", at], message: `the meter has no tap "${tap}"` }],
+      );
+    case "exchanged":
+    case "places-exchanged":
+    case "rotated":
+      return [
+        ...fault.inputs.flatMap((input, at) => unknownInput(numbers, input, ["inputs", at])),
+        ...(new Set<number>(fault.inputs).size < fault.inputs.length
+          ? [{ path: ["inputs"], message: "the same input stands twice" }]
+          : []),
+      ];
+    case "wrong-run":
+      return [
+        ...unknownInput(numbers, fault.input, ["input"]),
+        ...unknown(
+          siteTree(site).runs.map(({ id }) => id),
+          fault.run,
+          "run",
+        ),
+      ];
+    case "wrong-phase":
+    case "ratio":
+    case "reversed":
+    case "dead":
+      return unknownInput(numbers, fault.input, ["input"]);
+  }
+}
+
+function unknown(ids: readonly string[], id: string, what: string): readonly Problem[] {
+  return ids.includes(id) ? [] : [{ path: [what], message: `there is no ${what} "${id}"` }];
+}
+
+function unknownInput(numbers: readonly number[], input: number, path: Problem["path"]): readonly Problem[] {
+  return numbers.includes(input) ? [] : [{ path, message: `the meter has no input ${input}` }];
+}
