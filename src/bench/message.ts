@@ -1,4 +1,4 @@
-import type { BenchLine } from "@/core/bench/benchLines";
+import type { ReadableLine } from "@/core/live/readableLines";
 import type { Bench, BenchChange, BenchRequest, BenchStatus } from "@/core/bench/benchSchema";
 import type { KitKind } from "@/core/kits/kitSchema";
 import type { Noise } from "@/core/flows/testSheetSchema";
@@ -12,7 +12,7 @@ export interface BenchSpec {
   readonly request: BenchRequest;
   readonly noise: Noise;
   readonly limitW: number | undefined;
-  readonly lines: readonly BenchLine[];
+  readonly lines: readonly ReadableLine[];
   /** What each device is, by its id. */
   readonly kinds: Readonly<Record<string, KitKind>>;
   readonly can: readonly {

@@ -2,7 +2,7 @@ import net from "node:net";
 import { isSilent } from "@/bench/process/modbusTcp";
 import { listening } from "@/bench/process/loopback";
 import type { SimulatedSite } from "@/bench/process/simulatedSite";
-import type { BenchLine } from "@/core/bench/benchLines";
+import type { ReadableLine } from "@/core/live/readableLines";
 import { characterMs, gapMs } from "@/core/links/bus/pollCycle";
 import { rtuCheck, rtuFrameAt } from "@/core/links/bus/rtuFrame";
 import { seededUniform } from "@/core/random";
@@ -36,7 +36,7 @@ export class RtuLine {
 
   constructor(
     private readonly site: SimulatedSite,
-    private readonly line: BenchLine & { readonly serial: NonNullable<BenchLine["serial"]> },
+    private readonly line: ReadableLine & { readonly serial: NonNullable<ReadableLine["serial"]> },
     private readonly modbusPort: number,
     seed: number,
   ) {

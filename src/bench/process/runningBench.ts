@@ -5,14 +5,14 @@ import { portal, type Portal } from "@/bench/process/portal";
 import { RtuLine } from "@/bench/process/rtuLine";
 import { SimulatedSite } from "@/bench/process/simulatedSite";
 import type { BenchSpec } from "@/bench/message";
-import type { BenchLine } from "@/core/bench/benchLines";
+import type { ReadableLine } from "@/core/live/readableLines";
 import type { Bench, BenchAddress, BenchChange, BenchStatus } from "@/core/bench/benchSchema";
 
 const HOST = "127.0.0.1";
 const STEP_MS = 250;
 
 interface RunningLine {
-  readonly line: BenchLine;
+  readonly line: ReadableLine;
   modbus: ModbusServer;
   readonly rtu: RtuLine | undefined;
   isBlocked: boolean;
@@ -121,7 +121,7 @@ export class RunningBench {
   }
 }
 
-async function opened(site: SimulatedSite, line: BenchLine, seed: number): Promise<RunningLine> {
+async function opened(site: SimulatedSite, line: ReadableLine, seed: number): Promise<RunningLine> {
   const modbus = await modbusTcp(site, line.link);
   const { serial } = line;
   const rtu = serial && new RtuLine(site, { ...line, serial }, modbus.port, seed);

@@ -1,12 +1,7 @@
-import type { BenchLine } from "@/core/bench/benchLines";
+import type { ReadableLine } from "@/core/live/readableLines";
 import { benchSite } from "@/core/bench/benchSite";
-import {
-  isLineFault,
-  type BenchChange,
-  type BenchFault,
-  type BenchUnit,
-  type LineFault,
-} from "@/core/bench/benchSchema";
+import { isLineFault, type BenchChange, type BenchFault, type LineFault } from "@/core/bench/benchSchema";
+import type { ReadableUnit } from "@/core/live/readableUnit";
 import { registerImage, registerValue, serialDigits, wordKey, type DeviceMoment } from "@/core/bench/benchValues";
 import { dayState } from "@/core/bench/dayState";
 import { predict, type InputReading } from "@/core/flows/predict";
@@ -33,8 +28,8 @@ export type Image = ReadonlyMap<string, number>;
 
 /** What one device holds, with what was written into it. */
 interface DeviceOnBench {
-  readonly unit: BenchUnit;
-  readonly line: BenchLine;
+  readonly unit: ReadableUnit;
+  readonly line: ReadableLine;
   readonly written: Map<string, number>;
   images: { readonly atMs: number; readonly image: Image }[];
   energyWh: { positive: number; negative: number };
@@ -258,7 +253,7 @@ export class SimulatedSite {
 }
 
 /** What a device counts as its energy: its own power, or that of its only inputs. */
-function totalW(unit: BenchUnit, moment: DeviceMoment): number {
+function totalW(unit: ReadableUnit, moment: DeviceMoment): number {
   const own = unit.registers.find(({ of, input }) => of === "power" && input === undefined);
   if (own) return registerValue(own, unit, moment);
   return moment.readings.reduce((sum, { powerW }) => sum + powerW, 0);

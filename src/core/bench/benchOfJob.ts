@@ -1,11 +1,11 @@
-import { benchLines, type BenchLine } from "@/core/bench/benchLines";
+import { readableLines, type ReadableLine } from "@/core/live/readableLines";
 import type { JobDocument } from "@/core/job/jobDocument";
 import type { Kit, KitKind } from "@/core/kits/kitSchema";
 import { resolve } from "@/core/plan/resolve";
 
 /** What a bench is made of, of a job. */
 export interface BenchOfJob {
-  readonly lines: readonly BenchLine[];
+  readonly lines: readonly ReadableLine[];
   readonly kinds: Readonly<Record<string, KitKind>>;
   readonly can: readonly { readonly link: string; readonly frames: NonNullable<Kit["can"]>["frames"] }[];
 }
@@ -17,7 +17,7 @@ export interface BenchOfJob {
  */
 export function benchOfJob(document: JobDocument): BenchOfJob {
   const plan = resolve(document);
-  const lines = benchLines(plan);
+  const lines = readableLines(plan);
   const kitOf = (id: string) => document.kits.find((kit) => kit.id === id);
   return {
     lines,

@@ -2,7 +2,7 @@ import { z } from "zod";
 import { faultSchema } from "@/core/flows/computeResponses";
 import { deviceProblems, siteStateShape } from "@/core/flows/stateSchema";
 import { kitSerialSchema } from "@/core/kits/portSchema";
-import { registerSchema } from "@/core/kits/registerSchema";
+import { readableUnitSchema } from "@/core/live/readableUnit";
 import { idSchema } from "@/core/names";
 import type { Problem } from "@/core/problem";
 import { siteTree } from "@/core/site/tree";
@@ -68,17 +68,6 @@ export const benchChangeSchema = z.strictObject({
   timeFactor: timeFactorSchema.optional(),
 });
 
-/** One device that answers on a line, with its registers. */
-export const benchUnitSchema = z.strictObject({
-  unit: z.int().describe("Its address on the line"),
-  device: z.string(),
-  name: z.string(),
-  meter: z.string().optional().describe("The meter whose inputs the registers show"),
-  kit: z.string(),
-  turnaroundMs: z.number(),
-  registers: z.array(registerSchema),
-});
-
 /** A line of a running bench as it is reached. */
 export const benchAddressSchema = z.strictObject({
   link: z.string(),
@@ -90,7 +79,7 @@ export const benchAddressSchema = z.strictObject({
     .pick({ baud: true, dataBits: true, parity: true, stopBits: true })
     .optional()
     .describe("Speed and frame of the serial line behind it"),
-  units: z.array(benchUnitSchema),
+  units: z.array(readableUnitSchema),
 });
 
 /** A running bench. */
@@ -129,7 +118,6 @@ export type BenchChange = z.output<typeof benchChangeSchema>;
 export type BenchFault = z.output<typeof anyFaultSchema>;
 export type LineFault = z.output<typeof lineFaultSchema>;
 export type FittingFault = z.output<typeof faultSchema>;
-export type BenchUnit = z.output<typeof benchUnitSchema>;
 export type BenchAddress = z.output<typeof benchAddressSchema>;
 export type Bench = z.output<typeof benchSchema>;
 export type BenchStatus = z.output<typeof benchStatusSchema>;

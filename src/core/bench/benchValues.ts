@@ -1,4 +1,4 @@
-import type { BenchUnit } from "@/core/bench/benchSchema";
+import type { ReadableUnit } from "@/core/live/readableUnit";
 import type { InputReading } from "@/core/flows/predict";
 import { encodeRegister } from "@/core/kits/registerValue";
 import type { Register } from "@/core/kits/registerSchema";
@@ -37,7 +37,7 @@ const SUMMING: readonly KitKind[] = ["meter", "energy-manager", "export-controll
  *
  * For example: power of input 2 of a meter whose second input shows -1100 W: -1100.
  */
-export function registerValue(register: Register, unit: BenchUnit, moment: DeviceMoment): number {
+export function registerValue(register: Register, unit: ReadableUnit, moment: DeviceMoment): number {
   const input = moment.site.meters.find(({ id }) => id === unit.meter)?.inputs.find(({ n }) => n === register.input);
   const reading = moment.readings.find((own) => own.meter === unit.meter && own.input === register.input);
   switch (register.of) {
@@ -79,7 +79,7 @@ export function registerValue(register: Register, unit: BenchUnit, moment: Devic
 }
 
 /** The words of a device's registers, by table and address. */
-export function registerImage(unit: BenchUnit, moment: DeviceMoment): ReadonlyMap<string, number> {
+export function registerImage(unit: ReadableUnit, moment: DeviceMoment): ReadonlyMap<string, number> {
   return new Map(
     unit.registers.flatMap((register) =>
       encodeRegister(registerValue(register, unit, moment), register).map(
@@ -105,13 +105,13 @@ export function serialDigits(device: string): number {
   return 1_000_000 + sum;
 }
 
-function ownPower(unit: BenchUnit, { kind, ownPowerW, readings }: DeviceMoment): number {
+function ownPower(unit: ReadableUnit, { kind, ownPowerW, readings }: DeviceMoment): number {
   if (SUMMING.includes(kind))
     return readings.filter(({ meter }) => meter === unit.meter).reduce((sum, { powerW }) => sum + powerW, 0);
   return GENERATING.includes(kind) ? -ownPowerW : ownPowerW;
 }
 
-function tapVoltage(site: Site, unit: BenchUnit, tap: string | undefined): number {
+function tapVoltage(site: Site, unit: ReadableUnit, tap: string | undefined): number {
   const phase = tap === undefined ? undefined : site.meters.find(({ id }) => id === unit.meter)?.taps[tap];
   return phase ? magnitude(phaseVoltage(site.supply, phase)) : 0;
 }

@@ -2,6 +2,7 @@ import { z } from "zod";
 import { BENCH_ROUTES } from "@/app/api/description/benchRoutes";
 import { COMPUTE_ROUTES } from "@/app/api/description/computeRoutes";
 import { JOB_ROUTES } from "@/app/api/description/jobRoutes";
+import { LIVE_ROUTES } from "@/app/api/description/liveRoutes";
 import { KIT_ROUTES } from "@/app/api/description/kitRoutes";
 import { PATTERN_ROUTES } from "@/app/api/description/patternRoutes";
 import type { RouteDescription } from "@/app/api/description/routeDescription";
@@ -39,6 +40,7 @@ export const ROUTES: readonly RouteDescription[] = [
   })),
   ...JOB_ROUTES,
   ...BENCH_ROUTES,
+  ...LIVE_ROUTES,
   ...PATTERN_ROUTES,
   ...KIT_ROUTES,
 ];

@@ -1,4 +1,4 @@
-import type { BenchUnit } from "@/core/bench/benchSchema";
+import type { ReadableUnit } from "@/core/live/readableUnit";
 import { asksOnLine } from "@/core/plan/linkEnds";
 import type { KitDevice, PlanLink, PlanMeter, ResolvedPlan } from "@/core/plan/resolvedPlan";
 import { busOfLink } from "@/core/links/bus/busOfLink";
@@ -8,12 +8,12 @@ import type { Rs485Bus } from "@/core/links/bus/rs485Schema";
 export const DIRECT_LINK = "direct";
 
 /** A line whose devices answer. */
-export interface BenchLine {
+export interface ReadableLine {
   readonly link: string;
   readonly name: string;
   /** Speed and frame of a serial line; undefined for a network. */
   readonly serial: Pick<Rs485Bus, "baud" | "dataBits" | "parity" | "stopBits"> | undefined;
-  readonly units: readonly BenchUnit[];
+  readonly units: readonly ReadableUnit[];
 }
 
 const LAST_UNIT = 247;
@@ -27,7 +27,7 @@ const READ_AT: readonly PlanLink["kind"][] = ["rs485", "ethernet", "wifi"];
  * For example: an inverter that asks a meter on a line, and stands in the house's network: the meter on the line, the
  * inverter in the network.
  */
-export function benchLines(plan: ResolvedPlan): readonly BenchLine[] {
+export function readableLines(plan: ResolvedPlan): readonly ReadableLine[] {
   const onLine = new Map<string, KitDevice[]>();
   for (const device of readable(plan)) {
     const link = lineOf(device)?.id ?? DIRECT_LINK;
@@ -72,10 +72,10 @@ function asks({ whole }: PlanLink, device: KitDevice): boolean {
 }
 
 /** Each with the address that the plan gives it on this line, or the next that is free. */
-function units(plan: ResolvedPlan, link: PlanLink | undefined, devices: readonly KitDevice[]): readonly BenchUnit[] {
+function units(plan: ResolvedPlan, link: PlanLink | undefined, devices: readonly KitDevice[]): readonly ReadableUnit[] {
   const planned = (id: string) => link?.members.find(({ item }) => item === id)?.address;
   const taken = new Set(devices.map(({ id }) => planned(id)));
-  return devices.map((device): BenchUnit => {
+  return devices.map((device): ReadableUnit => {
     const own = planned(device.id);
     let unit = own !== undefined && own >= 1 && own <= LAST_UNIT ? own : 1;
     if (own === undefined) while (taken.has(unit)) unit++;

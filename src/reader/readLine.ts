@@ -1,0 +1,18 @@
+import type { LineTrouble } from "@/core/live/lineTrouble";
+import type { Register } from "@/core/kits/registerSchema";
+
+/** What came back of one question. */
+export type ReadOutcome =
+  | { readonly kind: "words"; readonly words: readonly number[]; readonly tookMs: number }
+  | { readonly kind: "trouble"; readonly trouble: LineTrouble };
+
+/** An open line: one question at a time. */
+export interface OpenLine {
+  readonly read: (
+    unit: number,
+    block: { readonly table: Register["table"]; readonly address: number; readonly count: number },
+    timeoutMs: number,
+  ) => Promise<ReadOutcome>;
+  readonly isOpen: () => boolean;
+  readonly close: () => Promise<void>;
+}
