@@ -1,0 +1,169 @@
+import { describe, expect, it } from "vitest";
+import { liveRecording, recordingGaps } from "@/core/live/liveRecording";
+import { mqttValue, topicFor } from "@/core/live/mqttValue";
+import { readBack } from "@/core/live/readBack";
+import { readableLines } from "@/core/live/readableLines";
+import { switchings } from "@/core/live/switchings";
+import { hasChanged, takeReading, type TimedPower } from "@/core/live/takeReading";
+import { targetProblem } from "@/core/live/target";
+import { resolve } from "@/core/plan/resolve";
+import { seededNormal } from "@/core/random";
+import { jobFromPattern, shippedPatterns } from "../../../tests/fixtures/shipped";
+
+const NOISE = { absoluteW: 8, relative: 0.01 };
+
+function drawn(count: number, powerAt: (at: number) => number, seed = 1): readonly TimedPower[] {
+  const normal = seededNormal(seed);
+  return Array.from({ length: count }, (_, at) => {
+    const powerW = powerAt(at);
+    return { powerW: powerW + normal() * Math.hypot(NOISE.absoluteW, NOISE.relative * powerW), atMs: at * 250 };
+  });
+}
+
+const taken = (readings: readonly TimedPower[]) => takeReading(readings, { nowMs: 5000, windowS: 4, noise: NOISE });
+
+describe("a reading that is taken from live values", () => {
+  it("is the mean of those that stand still, with count, spread and age", () => {
+    const readings = [2400, 2410, 2395, 2405].map((powerW, at) => ({ powerW, atMs: 2000 + at * 1000 }));
+    expect(taken(readings)).toMatchObject({ kind: "steady", powerW: 2402.5, count: 4, ageS: 0 });
+  });
+
+  it("is refused hardly ever while only noise moves it, and nearly always in a ramp or a step", () => {
+    const refused = (powerAt: (at: number) => number) =>
+      Array.from({ length: 300 }, (_, seed) => taken(drawn(20, powerAt, seed + 1)).kind).filter(
+        (kind) => kind === "moving",
+      ).length;
+    expect(refused(() => 1500)).toBeLessThanOrEqual(6);
+    expect(refused((at) => 1000 + at * 40)).toBeGreaterThanOrEqual(295);
+    expect(refused((at) => (at < 12 ? 300 : 2300))).toBe(300);
+  });
+
+  it("is not there where too little was read in time", () => {
+    expect(taken([{ powerW: 1, atMs: 100 }])).toEqual({ kind: "too-few", count: 0 });
+  });
+
+  it("knows a switching from noise", () => {
+    expect(hasChanged(310, 2290, 2000, NOISE)).toBe(true);
+    expect(hasChanged(310, 340, 2000, NOISE)).toBe(false);
+  });
+});
+
+describe("what is switched between two steps", () => {
+  it("is every device whose power is another, summed over its phases", () => {
+    const known = (node: string, powerW: number) => ({ node, powerW, reactiveVar: 0, toleranceW: 0 });
+    const before = [known("kettle", 2000), known("roof", -3000)];
+    const after = [known("roof", -3000), { ...known("heater", 0), perPhase: { L1: { powerW: 900, reactiveVar: 0 } } }];
+    expect(switchings(before, after)).toEqual([
+      { node: "kettle", fromW: 2000, toW: 0 },
+      { node: "heater", fromW: 0, toW: 900 },
+    ]);
+  });
+});
+
+describe("what is read back", () => {
+  const document = jobFromPattern("three-phase-storage");
+  const meter = document.site.meters.find(({ partOf }) => !partOf)!;
+  const value = (of: "ratio" | "direction" | "address" | "serial", own: number, input?: number) => ({
+    of,
+    ...(input === undefined ? {} : { input }),
+    what: of,
+    value: own,
+    unit: of === "ratio" ? "A" : "number",
+    atMs: 0,
+  });
+
+  it("differs where the device says another primary, direction, address or serial number than was planned or typed", () => {
+    const input = meter.inputs[0]!;
+    const address = document.links.flatMap(({ members }) => members).find(({ item }) => item === meter.id)!.address!;
+    const told = (values: ReturnType<typeof value>[]) =>
+      readBack(document, meter.id, values, "GKX1234567").map(({ isDifferent }) => isDifferent);
+    const right = [
+      value("ratio", input.primaryA, 1),
+      value("direction", input.invert ? 1 : 0, 1),
+      value("address", address),
+      value("serial", 1_234_567),
+    ];
+    expect(told(right)).toEqual([false, false, false, false]);
+    expect(told(right.map((own) => ({ ...own, value: own.value + 1 })))).toEqual([true, true, true, true]);
+  });
+
+  it("says nothing of what nobody planned or typed", () => {
+    expect(readBack(document, meter.id, [value("serial", 5)], undefined)[0]).toMatchObject({
+      planned: undefined,
+      isDifferent: false,
+    });
+  });
+});
+
+describe("a recording of live values", () => {
+  it("is the export of every whole round, by the input's own sign", () => {
+    const document = jobFromPattern("three-phase-storage");
+    const meter = document.site.meters.find(({ inputs }) => inputs.length === 3)!;
+    const samples = [0, 1, 2].flatMap((round) =>
+      meter.inputs.map(({ n, positive }) => ({
+        input: n,
+        powerW: positive === "to-load" ? -500 : 500,
+        atMs: 1000 + round * 500 + n,
+      })),
+    );
+    const recording = liveRecording(meter, samples.toSpliced(4, 1), 1000);
+    expect(recording.exportW).toEqual([1500, 1500]);
+    expect(recording.phaseW?.L2).toEqual([500, 500]);
+  });
+
+  it("shows where nothing came for more than three rounds", () => {
+    expect(recordingGaps([0, 1, 2, 9, 10])).toEqual([[2, 9]]);
+    expect(recordingGaps([0, 1, 2, 3])).toEqual([]);
+  });
+});
+
+describe("an MQTT message", () => {
+  it.each([
+    ["2470", 2470],
+    ['{"value": 2.47, "unit": "kW"}', 2470],
+    ['{"value": -12}', -12],
+    ['{"value": 3, "unit": "V"}', undefined],
+    ['{"value": "3"}', undefined],
+    ["on", undefined],
+    ["null", undefined],
+    ['{"value": 1, "unit": "toString"}', undefined],
+  ])("%s is %s W", (payload, watts) => {
+    expect(mqttValue(payload, "W")).toBe(watts);
+  });
+
+  it("comes under a topic of the form that was given", () => {
+    expect(topicFor("site/{device}/{of}/{input}", "meter", { of: "power" })).toBe("site/meter/power");
+    expect(topicFor("{of}", "meter", { of: "voltage", input: 1 })).toBe("voltage");
+  });
+});
+
+describe("where Gormit reads", () => {
+  const plan = resolve(jobFromPattern("three-phase-storage"));
+  it.each([
+    ["127.0.0.1", true],
+    ["::1", true],
+    ["192.168.7.99", false],
+    ["8.8.8.8", false],
+    ["10.0.0.300", false],
+    ["fe80::1", false],
+  ])("at %s: %s", (address, isAllowed) => {
+    expect(targetProblem(address, plan) === undefined).toBe(isAllowed);
+  });
+
+  it("at addresses that a link of the job names", () => {
+    const [link] = plan.links;
+    const named = { ...plan, links: [{ ...link!, members: [{ ...link!.members[0]!, ipv4: "192.168.7.99" }] }] };
+    expect(targetProblem("192.168.7.99", named)).toBeUndefined();
+  });
+
+  it.each(shippedPatterns().map(({ id }) => id))(
+    "every input of %s stands on one line, under an address of its own",
+    (id) => {
+      const document = jobFromPattern(id);
+      const lines = readableLines(resolve(document));
+      const meters = lines.flatMap(({ units }) => units.flatMap(({ meter }) => meter ?? []));
+      expect(meters.toSorted()).toEqual(document.site.meters.map((meter) => meter.id).toSorted());
+      for (const { units } of lines) expect(new Set(units.map(({ unit }) => unit)).size).toBe(units.length);
+    },
+  );
+});
