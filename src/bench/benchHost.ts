@@ -1,8 +1,9 @@
-import { fork, type ChildProcess } from "node:child_process";
-import path from "node:path";
+import { spawn, type ChildProcess } from "node:child_process";
 import type { BenchSpec, FromBench, ToBench } from "@/bench/message";
 import type { Bench, BenchChange, BenchStatus } from "@/core/bench/benchSchema";
 
+/** Run from its source: the bundle of a route cannot hold a process of its own. */
+const MAIN = "src/bench/process/main.ts";
 const MOST_BENCHES = 4;
 const IDLE_MS = 3_600_000;
 const LOOK_EVERY_MS = 60_000;
@@ -36,8 +37,8 @@ class BenchHost {
   async start(jobId: string, spec: BenchSpec): Promise<{ readonly kind: "started"; readonly bench: Bench } | NoBench> {
     this.end(jobId);
     if (this.hosted.size >= MOST_BENCHES) return { kind: "too-many" };
-    const child = fork(path.join(process.cwd(), "src/bench/process/main.ts"), {
-      execArgv: ["--import", "tsx"],
+    const child = spawn(process.execPath, ["--import", "tsx", MAIN], {
+      cwd: process.cwd(),
       stdio: ["ignore", "ignore", "inherit", "ipc"],
     });
     const started = await new Promise<FromBench>((resolve) => {

@@ -112,6 +112,14 @@ export const STAGES: readonly Stage[] = [
     findings: controlOf("divert"),
     state: (_view, wrong) => toPutRight(wrong) ?? "surplus",
   },
+  {
+    id: "bench",
+    name: "Bench",
+    key: "b",
+    from: () => [],
+    findings: () => [],
+    state: () => "simulated",
+  },
 ];
 
 /** Whether anything was read yet, of the fitting as it is now. */

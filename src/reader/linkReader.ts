@@ -5,7 +5,7 @@ import { isMeasured, registerBlocks, type RegisterBlock } from "@/core/kits/regi
 import type { Register } from "@/core/kits/registerSchema";
 import { baseUnit, decodeRegister } from "@/core/kits/registerValue";
 import { registerWords } from "@/core/kits/registerWords";
-import { troubleState, troubleWords, type LineTrouble } from "@/core/live/lineTrouble";
+import { troubleState, troubleWords, type ReadTrouble } from "@/core/live/readTrouble";
 import type { LiveDevice, LiveLink, LiveSample, LiveSearch, LiveValue, LiveWay } from "@/core/live/liveSchema";
 import type { ReadableLine } from "@/core/live/readableLines";
 import type { ReadableUnit } from "@/core/live/readableUnit";
@@ -153,7 +153,7 @@ export class LinkReader {
   private async readAll(
     unit: ReadableUnit,
     registers: readonly Register[],
-  ): Promise<{ values: LiveValue[]; trouble: LineTrouble | undefined; answerMs: number }> {
+  ): Promise<{ values: LiveValue[]; trouble: ReadTrouble | undefined; answerMs: number }> {
     const values: LiveValue[] = [];
     let answerMs = 0;
     for (const block of registerBlocks(registers)) {

@@ -1,6 +1,6 @@
 import ModbusRTU from "modbus-serial";
 import type { OpenLine, ReadOutcome } from "@/reader/readLine";
-import type { LineTrouble } from "@/core/live/lineTrouble";
+import type { ReadTrouble } from "@/core/live/readTrouble";
 import type { LiveWay } from "@/core/live/liveSchema";
 import type { Rs485Bus } from "@/core/links/bus/rs485Schema";
 
@@ -66,7 +66,7 @@ function connected(
   }
 }
 
-function troubleOf({ name, message = "", errno, modbusCode }: LibraryError, register: number): LineTrouble {
+function troubleOf({ name, message = "", errno, modbusCode }: LibraryError, register: number): ReadTrouble {
   if (modbusCode !== undefined) return { kind: "refused", code: modbusCode, register };
   if (name === "TransactionTimedOutError" || errno === "ETIMEDOUT") return { kind: "no-answer", tries: 1 };
   if (/unexpected data error, expected address/i.test(message)) return { kind: "other-answered" };

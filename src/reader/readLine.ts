@@ -1,10 +1,10 @@
-import type { LineTrouble } from "@/core/live/lineTrouble";
+import type { ReadTrouble } from "@/core/live/readTrouble";
 import type { Register } from "@/core/kits/registerSchema";
 
 /** What came back of one question. */
 export type ReadOutcome =
   | { readonly kind: "words"; readonly words: readonly number[]; readonly tookMs: number }
-  | { readonly kind: "trouble"; readonly trouble: LineTrouble };
+  | { readonly kind: "trouble"; readonly trouble: ReadTrouble };
 
 /** An open line: one question at a time. */
 export interface OpenLine {

@@ -9,6 +9,11 @@ const LAYERS: readonly { readonly layer: string; readonly may: string }[] = [
   { layer: "core", may: "^src/core/|node_modules/(zod|yaml)/" },
   { layer: "db", may: "^src/(core|db)/|node_modules/(zod|pg)/|^(crypto|fs/promises)$" },
   { layer: "workers", may: "^src/(core|workers)/|node_modules/(comlink|zod|tarn)/|^(worker_threads|timers/promises)$" },
+  {
+    layer: "bench",
+    may: "^src/(core|bench)/|node_modules/(modbus-serial|aedes|mqtt|vitest)/|^(net|http|path|child_process)$",
+  },
+  { layer: "reader", may: "^src/(core|reader)/|node_modules/(modbus-serial|mqtt)/|^(net|dns/promises)$" },
   { layer: "ui", may: "^src/(core|ui|workers)/|node_modules/(?!(pg|pino|node-pg-migrate)/)" },
 ];
 
@@ -24,6 +29,8 @@ const ROOMS: readonly { readonly room: string; readonly may: readonly string[] }
   { room: "links", may: ["site", "kits", "plan", "sensing"] },
   { room: "control", may: ["site", "kits", "plan", "sensing", "links", "flows", "simulation"] },
   { room: "job", may: ["site", "kits", "plan", "sensing", "links", "flows", "simulation", "control"] },
+  { room: "live", may: ["site", "kits", "plan", "links", "flows", "control", "job"] },
+  { room: "bench", may: ["site", "kits", "plan", "flows", "live", "job"] },
   { room: "visit", may: ["site", "kits", "plan", "sensing", "links", "flows", "simulation", "control", "job"] },
   { room: "patterns", may: ["site", "kits", "plan", "sensing", "links", "job", "edits"] },
   { room: "answers", may: ["job", "visit"] },

@@ -6,8 +6,8 @@ const LEAST_APART_MS = 150;
 const STILL_HERE_MS = 15_000;
 
 /**
- * What is read of a job as server-sent events: every link as it stands, then each again when it changed. Whoever is slow
- * gets the newest state of a link and not every one before it.
+ * What is read of a job as server-sent events: every link as it stands, then each again when it changed. Whoever is
+ * slow gets the newest state of a link and not every one before it.
  */
 export function liveStream(jobId: string): ReadableStream<Uint8Array> {
   const bytes = new TextEncoder();

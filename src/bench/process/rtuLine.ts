@@ -21,7 +21,8 @@ interface Request {
 
 /**
  * A serial line as a converter gives it on TCP: Modbus RTU frames as they are, one talker at a time, each character at
- * the line's speed. Who answers is the same devices as on Modbus TCP; here only the line's own time and faults are made.
+ * the line's speed. Who answers is the same devices as on Modbus TCP; here only the line's own time and faults are
+ * made.
  */
 export class RtuLine {
   port = 0;

@@ -113,13 +113,24 @@ export const benchStatusSchema = z.strictObject({
   ),
 });
 
+/** The bench of a job, where one runs. */
+export const jobBenchSchema = z.strictObject({ running: benchStatusSchema.nullable() });
+
+/** How a bench is started. */
 export type BenchRequest = z.output<typeof benchRequestSchema>;
+/** What is changed of a running bench. */
 export type BenchChange = z.output<typeof benchChangeSchema>;
+/** Something that is wrong on a bench: of its CTs, of a line, or of a device. */
 export type BenchFault = z.output<typeof anyFaultSchema>;
+/** Something that is wrong with a line or with a device on it. */
 export type LineFault = z.output<typeof lineFaultSchema>;
+/** Something that is wrong with the CTs. */
 export type FittingFault = z.output<typeof faultSchema>;
+/** A line of a bench as it is reached: host, port, devices. */
 export type BenchAddress = z.output<typeof benchAddressSchema>;
+/** A running bench with all its addresses. */
 export type Bench = z.output<typeof benchSchema>;
+/** Where a bench stands: time, powers in W, faults, a card for each device. */
 export type BenchStatus = z.output<typeof benchStatusSchema>;
 
 const LINE_KINDS = lineFaultSchema.options.map((option) => option.shape.kind.value);

@@ -1,3 +1,4 @@
+import { loadPowerW } from "@/core/live/ownPower";
 import type { ReadableUnit } from "@/core/live/readableUnit";
 import type { InputReading } from "@/core/flows/predict";
 import { encodeRegister } from "@/core/kits/registerValue";
@@ -27,7 +28,6 @@ export interface DeviceMoment {
 const RUNNING = 1;
 const FIRMWARE = 2.14;
 const FAIL_SAFE = { timeS: 30, powerPct: 0 };
-const GENERATING: readonly KitKind[] = ["pv-inverter", "battery-inverter", "hybrid-inverter", "generator"];
 /** What shows the sum of its inputs as its own power. */
 const SUMMING: readonly KitKind[] = ["meter", "energy-manager", "export-controller", "gateway", "transmitter"];
 
@@ -108,7 +108,7 @@ export function serialDigits(device: string): number {
 function ownPower(unit: ReadableUnit, { kind, ownPowerW, readings }: DeviceMoment): number {
   if (SUMMING.includes(kind))
     return readings.filter(({ meter }) => meter === unit.meter).reduce((sum, { powerW }) => sum + powerW, 0);
-  return GENERATING.includes(kind) ? -ownPowerW : ownPowerW;
+  return loadPowerW(kind, ownPowerW);
 }
 
 function tapVoltage(site: Site, unit: ReadableUnit, tap: string | undefined): number {

@@ -72,7 +72,7 @@ describe("what is read back", () => {
     atMs: 0,
   });
 
-  it("differs where the device says another primary, direction, address or serial number than was planned or typed", () => {
+  it("differs where the device says another primary, direction, address or serial number", () => {
     const input = meter.inputs[0]!;
     const address = document.links.flatMap(({ members }) => members).find(({ item }) => item === meter.id)!.address!;
     const told = (values: ReturnType<typeof value>[]) =>

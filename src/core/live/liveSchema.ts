@@ -113,9 +113,15 @@ export const liveSamplesSchema = z.strictObject({
   ),
 });
 
+/** One power, W, and when it was read. */
 export type LiveSample = z.output<typeof liveSamplesSchema>["samples"][number];
+/** The way that a link is reached. */
 export type LiveWay = z.output<typeof liveWaySchema>;
+/** One value as it was read, in its unit. */
 export type LiveValue = z.output<typeof liveValueSchema>;
+/** A device as it is read: whether it answers, how fast, and its values. */
 export type LiveDevice = z.output<typeof liveDeviceSchema>;
+/** A link that is read, with its devices. */
 export type LiveLink = z.output<typeof liveLinkSchema>;
+/** What a search for settings found so far. */
 export type LiveSearch = z.output<typeof liveSearchSchema>;

@@ -12,4 +12,5 @@ export const readableUnitSchema = z.strictObject({
   registers: z.array(registerSchema),
 });
 
+/** A device that answers on a line: address, registers, time until it answers in ms. */
 export type ReadableUnit = z.output<typeof readableUnitSchema>;

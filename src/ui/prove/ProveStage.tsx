@@ -8,6 +8,7 @@ import { LogProof } from "@/ui/prove/LogProof";
 import { ProofPart } from "@/ui/prove/ProofPart";
 import { TestGrid } from "@/ui/prove/TestGrid";
 import { VerdictPanel } from "@/ui/prove/VerdictPanel";
+import { LiveProof } from "@/ui/live/LiveProof";
 import { useNewest } from "@/ui/parts/form/useNewest";
 import { useProve } from "@/ui/prove/useProve";
 
@@ -26,6 +27,7 @@ export function ProveStage({ step }: { step?: string | undefined }) {
     <div ref={whole} className="space-y-4 p-3 md:p-4">
       <h2 className="sr-only">Prove</h2>
       <VerdictPanel prove={prove} />
+      <LiveProof prove={prove} />
       <TestGrid prove={prove} />
       <Explanations prove={prove} />
       <ProofPart prove={prove} />

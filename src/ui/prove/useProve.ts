@@ -18,6 +18,8 @@ import type { NextTest } from "@/core/flows/nextTests";
 import { afterClampChange, freshSheet } from "@/core/flows/staleReadings";
 import { simulateSeen } from "@/core/flows/simulateSeen";
 import { defaultBackground, type Background, type TestSheet, type TestStep } from "@/core/flows/testSheetSchema";
+import type { Round } from "@/core/live/roundOfSamples";
+import { takenStep } from "@/core/live/takenStep";
 import { seededNormal } from "@/core/random";
 import type { Site } from "@/core/site/planSchema";
 import { useEditor, useJob, useVerdict } from "@/ui/workspace/workspaceContext";
@@ -45,6 +47,8 @@ export interface ProveDesk {
   readonly assume: (change: Partial<TestSheet>, field?: string) => void;
   /** Somebody put these faults right: their CTs stand as planned, and what they showed is from before. */
   readonly cure: (faults: readonly Fault[]) => void;
+  /** A round of live readings in a step. */
+  readonly take: (step: number, round: Extract<Round, { kind: "taken" }>) => void;
   /** Readings as the CTs fitted in Place would give them, marked as simulated. */
   readonly simulate: () => void;
 }
@@ -96,6 +100,11 @@ export function useProve(): ProveDesk {
       editor.edit((document) => ({
         ...document,
         ...afterClampChange(document, curedSite(document.site, faults), new Date().toISOString()),
+      })),
+    take: (step, round) =>
+      editor.edit((document) => ({
+        ...document,
+        tests: takenStep({ ...document, sheet: document.tests }, step, round, new Date().toISOString()),
       })),
     simulate: () =>
       editor.edit((document) => ({

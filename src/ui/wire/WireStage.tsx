@@ -1,6 +1,7 @@
 "use client";
 
-import { Activity, Cable, EthernetPort, FileText, Gauge, ListChecks, Network, ScrollText } from "lucide-react";
+import { Activity, Cable, EthernetPort, FileText, Gauge, ListChecks, Network, Radio, ScrollText } from "lucide-react";
+import { LiveLinks } from "@/ui/live/LiveLinks";
 import { PartTabs, type PartList } from "@/ui/parts/show/PartTabs";
 import { usePart } from "@/ui/parts/show/usePart";
 import { AddressTable } from "@/ui/wire/AddressTable";
@@ -13,10 +14,11 @@ import { PollTiming } from "@/ui/wire/PollTiming";
 import { useWire } from "@/ui/wire/useWire";
 import { WiringList } from "@/ui/wire/WiringList";
 
-type Part = "links" | "wiring" | "timing" | "addresses" | "meter" | "line-log" | "can-log" | "lead";
+type Part = "links" | "live" | "wiring" | "timing" | "addresses" | "meter" | "line-log" | "can-log" | "lead";
 
 const PARTS: PartList<Part> = [
   { id: "links", name: "Links", Icon: Cable },
+  { id: "live", name: "Live", Icon: Radio },
   { id: "wiring", name: "Wiring", Icon: ListChecks },
   { id: "timing", name: "Timing", Icon: Gauge },
   { id: "addresses", name: "Addresses", Icon: Network },
@@ -43,6 +45,7 @@ export function WireStage() {
         panelClassName="p-4"
       >
         {part === "links" && <LinkLines wire={wire} />}
+        {part === "live" && <LiveLinks wire={wire} />}
         {part === "wiring" && <WiringList wire={wire} />}
         {part === "timing" && <PollTiming wire={wire} />}
         {part === "addresses" && <AddressTable wire={wire} />}

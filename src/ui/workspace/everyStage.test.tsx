@@ -10,6 +10,7 @@ import { jobSummary } from "@/core/jobSummary";
 import { addNode } from "@/core/edits/editPlan";
 import { labels } from "@/core/visit/labels";
 import { materials } from "@/core/visit/materials";
+import { BenchStage } from "@/ui/bench/BenchStage";
 import { DivertStage } from "@/ui/divert/DivertStage";
 import { LimitStage } from "@/ui/limit/LimitStage";
 import { PlaceStage } from "@/ui/place/PlaceStage";
@@ -43,6 +44,7 @@ const STAGES: Readonly<Record<string, { readonly stage: () => ReactNode; readonl
   prove: { stage: () => <ProveStage />, parts: [""] },
   limit: { stage: () => <LimitStage />, parts: ["settings", "hold", "proof"] },
   divert: { stage: () => <DivertStage />, parts: ["day", "year", "sees", "hunt"] },
+  bench: { stage: () => <BenchStage />, parts: [] },
 };
 
 /** The first input of the plan as it is picked on the board. */

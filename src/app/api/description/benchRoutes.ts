@@ -1,5 +1,11 @@
 import type { RouteDescription } from "@/app/api/description/routeDescription";
-import { benchChangeSchema, benchRequestSchema, benchSchema, benchStatusSchema } from "@/core/bench/benchSchema";
+import {
+  benchChangeSchema,
+  benchRequestSchema,
+  benchSchema,
+  benchStatusSchema,
+  jobBenchSchema,
+} from "@/core/bench/benchSchema";
 
 /** The routes of a job's bench. */
 export const BENCH_ROUTES: readonly RouteDescription[] = [
@@ -16,8 +22,8 @@ export const BENCH_ROUTES: readonly RouteDescription[] = [
     method: "get",
     path: "/jobs/{jobId}/bench",
     operationId: "getBench",
-    summary: "Where the bench of a job stands, device by device.",
-    answers: [{ status: 200, description: "Its state", type: "application/json", schema: benchStatusSchema }],
+    summary: "Where the bench of a job stands, device by device; null where none runs.",
+    answers: [{ status: 200, description: "Its state", type: "application/json", schema: jobBenchSchema }],
     errors: [404],
   },
   {

@@ -8,7 +8,7 @@ export type ApiAnswer<T> =
   | { readonly kind: "ok"; readonly value: T }
   | { readonly kind: "failed"; readonly status: number; readonly problem: ApiProblem; readonly body: unknown };
 
-type Method = "GET" | "POST" | "PUT" | "DELETE";
+type Method = "GET" | "POST" | "PUT" | "PATCH" | "DELETE";
 
 const TIMEOUT_MS = 60_000;
 const NOTHING = 204;

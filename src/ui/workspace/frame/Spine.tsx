@@ -5,6 +5,7 @@ import {
   CircleDot,
   ClipboardCheck,
   DraftingCompass,
+  FlaskConical,
   Gauge,
   ListTodo,
   LocateFixed,
@@ -35,6 +36,7 @@ const ICONS: Readonly<Partial<Record<FindingStage, LucideIcon>>> = {
   prove: ClipboardCheck,
   limit: Gauge,
   divert: Split,
+  bench: FlaskConical,
 };
 
 /** The stages in the order of work, with the state of each; along the bottom on a phone. */

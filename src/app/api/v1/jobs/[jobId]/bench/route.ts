@@ -3,13 +3,12 @@ import { benchProblemAnswer, specOfJob } from "@/app/api/bench";
 import { answerBy, errorResponse, parseBody } from "@/app/api/respond";
 import { withJob, type JobContext } from "@/app/api/v1/jobs/withJob";
 import { benchHost } from "@/bench/benchHost";
-import { benchRequestSchema, benchSchema, benchStatusSchema } from "@/core/bench/benchSchema";
+import { benchRequestSchema, benchSchema, jobBenchSchema } from "@/core/bench/benchSchema";
 
-/** Where the bench of a job stands; 404 while there is none. */
+/** Where the bench of a job stands, where one runs. */
 export function GET(_: Request, context: JobContext): Promise<Response> {
   return withJob(context, async (job) => {
-    const status = await benchHost().status(job.id);
-    return status ? answerBy(benchStatusSchema, status) : errorResponse("not-found", "This job has no bench running.");
+    return answerBy(jobBenchSchema, { running: (await benchHost().status(job.id)) ?? null });
   });
 }
 

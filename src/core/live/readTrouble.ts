@@ -1,5 +1,5 @@
 /** What can go wrong when a device is asked, apart from the library that told it. */
-export type LineTrouble =
+export type ReadTrouble =
   | { readonly kind: "no-answer"; readonly tries: number }
   | { readonly kind: "broken-answer" }
   | { readonly kind: "other-answered" }
@@ -18,7 +18,7 @@ const REFUSALS: Readonly<Record<number, string>> = {
 };
 
 /** @example troubleState({ kind: "no-answer", tries: 3 }) // "silent" */
-export function troubleState(trouble: LineTrouble): TroubleState {
+export function troubleState(trouble: ReadTrouble): TroubleState {
   switch (trouble.kind) {
     case "no-answer":
     case "cut":
@@ -34,9 +34,9 @@ export function troubleState(trouble: LineTrouble): TroubleState {
 /**
  * What is wrong, and what to look at, in words.
  *
- * @example troubleWords({ kind: "no-answer", tries: 3 }, 11) // "No answer from address 11 in 3 tries: look at …"
+ * For example: no answer in 3 tries from 11: "No answer from address 11 in 3 tries: look at its supply …".
  */
-export function troubleWords(trouble: LineTrouble, unit: number): string {
+export function troubleWords(trouble: ReadTrouble, unit: number): string {
   switch (trouble.kind) {
     case "no-answer":
       return (

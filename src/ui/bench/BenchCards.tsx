@@ -1,0 +1,58 @@
+"use client";
+
+import { Circle, CircleAlert, CircleCheck, CircleOff, type LucideIcon } from "lucide-react";
+import type { BenchStatus } from "@/core/bench/benchSchema";
+import { powerText } from "@/core/units";
+import { useSay } from "@/ui/parts/browser/useNumberStyle";
+
+type Card = BenchStatus["cards"][number];
+
+const LAMPS: Readonly<Record<Card["lamp"], { Icon: LucideIcon; words: string; colour: string }>> = {
+  answers: { Icon: CircleCheck, words: "answers", colour: "text-success" },
+  silent: { Icon: CircleOff, words: "says nothing", colour: "text-error" },
+  "at another address": { Icon: CircleAlert, words: "at another address", colour: "text-warning" },
+  disturbed: { Icon: CircleAlert, words: "its line is disturbed", colour: "text-warning" },
+};
+
+/** Every simulated device as a small card: whether it answers, what it shows, how often it was asked. */
+export function BenchCards({ bench }: { bench: BenchStatus }) {
+  return (
+    <section aria-label="Devices on the bench">
+      <h3 className="mb-1 text-lg font-bold">Devices</h3>
+      <ul className="grid gap-3 md:grid-cols-2 xl:grid-cols-3">
+        {bench.cards.map((card) => (
+          <DeviceCard key={`${card.link} ${card.device}`} card={card} />
+        ))}
+      </ul>
+    </section>
+  );
+}
+
+function DeviceCard({ card }: { card: Card }) {
+  const say = useSay();
+  const { Icon, words, colour } = LAMPS[card.lamp] ?? { Icon: Circle, words: card.lamp, colour: "" };
+  const powers = card.shows.filter(({ unit }) => unit === "W");
+  return (
+    <li aria-label={`On the bench: ${card.name}`} className="space-y-1 rounded border border-base-300 p-3">
+      <div className="flex flex-wrap items-center gap-x-3">
+        <h4 className="mr-auto font-bold">{card.name}</h4>
+        <span className={`flex items-center gap-1 text-sm font-semibold ${colour}`}>
+          <Icon size={16} aria-hidden />
+          {words}
+        </span>
+      </div>
+      <dl className="grid grid-cols-[minmax(0,1fr)_auto] gap-x-3 text-sm">
+        {powers.map(({ what, value }) => (
+          <div key={what} className="contents">
+            <dt>{what}</dt>
+            <dd className="reading text-right">{say(powerText(value))}</dd>
+          </div>
+        ))}
+      </dl>
+      <p className="quiet text-sm">
+        address <span className="reading">{card.unit}</span>, asked{" "}
+        <span className="reading">{card.asked.toLocaleString("en")}</span> times
+      </p>
+    </li>
+  );
+}

@@ -1,0 +1,114 @@
+"use client";
+
+import { Plus } from "lucide-react";
+import { useState } from "react";
+import { isLineFault, type BenchFault, type BenchStatus, type LineFault } from "@/core/bench/benchSchema";
+import { candidateFaults } from "@/core/flows/faults";
+import { saidFault } from "@/core/flows/cure";
+import type { BenchDesk } from "@/ui/bench/useBench";
+import { useSaid } from "@/ui/parts/browser/useNumberStyle";
+import { RemoveButton } from "@/ui/parts/form/RemoveButton";
+import { SelectField } from "@/ui/parts/form/SelectField";
+import { useJob } from "@/ui/workspace/workspaceContext";
+
+const OTHER_ADDRESS = 99;
+const OTHER_BAUD = 4_800;
+const LAG_S = 10;
+
+/** What is wrong on the bench: plant it, take it away, or leave it hidden and look for it. */
+export function BenchFaults({ desk, bench }: { desk: BenchDesk; bench: BenchStatus }) {
+  const { document } = useJob();
+  const said = useSaid();
+  const [chosen, setChosen] = useState("0");
+  const choices: readonly BenchFault[] = [
+    ...lineFaults(bench),
+    ...(candidateFaults(document.site).map(({ fault }) => structuredClone(fault)) as BenchFault[]),
+  ];
+  const words = (fault: BenchFault) =>
+    isLineFault(fault) ? lineFaultWords(fault, bench) : said(saidFault(document.site, fault));
+  const set = (faults: readonly BenchFault[]) => void desk.change({ faults: [...faults] });
+  return (
+    <section aria-label="Faults" className="panel space-y-3 p-4">
+      <h3 className="text-lg font-bold">What is wrong</h3>
+      <SelectField
+        label="Plant a fault"
+        value={chosen}
+        options={choices.map((fault, at) => ({ value: String(at), label: words(fault) }))}
+        onValue={setChosen}
+      />
+      <button
+        type="button"
+        className="btn press"
+        onClick={() => {
+          const fault = choices[Number(chosen)];
+          if (fault) set([...bench.faults, fault]);
+        }}
+      >
+        <Plus size={18} aria-hidden />
+        Plant it
+      </button>
+      <details>
+        <summary className="press cursor-pointer font-semibold">
+          {bench.faults.length === 0 ? "Nothing is planted" : `${bench.faults.length} planted: show what`}
+        </summary>
+        <ul className="space-y-1">
+          {bench.faults.map((fault, at) => (
+            <li key={JSON.stringify(fault)} className="flex items-center gap-2">
+              <span className="mr-auto">{words(fault)}</span>
+              <RemoveButton
+                label={`Take away: ${words(fault)}`}
+                onRemove={() => set(bench.faults.filter((_, which) => which !== at))}
+              />
+            </li>
+          ))}
+        </ul>
+      </details>
+    </section>
+  );
+}
+
+/** What can be wrong with the lines and devices of this bench. */
+function lineFaults({ cards, bench }: BenchStatus): readonly LineFault[] {
+  const serial = bench.lines.filter(({ protocol }) => protocol === "rtu-over-tcp").map(({ link }) => link);
+  const links = [...new Set(bench.lines.map(({ link }) => link))];
+  const onSerial = cards.filter(({ link }) => serial.includes(link));
+  return [
+    ...cards.map(({ device }): LineFault => ({ kind: "device-dead", device })),
+    ...onSerial.flatMap(({ device }): LineFault[] => [
+      { kind: "exchanged-pair", device },
+      { kind: "wrong-speed", device, baud: OTHER_BAUD },
+      { kind: "wrong-address", device, address: OTHER_ADDRESS },
+    ]),
+    ...cards.map(({ device }): LineFault => ({ kind: "lag", device, seconds: LAG_S })),
+    ...serial.flatMap((link): LineFault[] => [
+      { kind: "bit-errors", link, share: 0.2 },
+      { kind: "second-client", link },
+    ]),
+    ...links.map((link): LineFault => ({ kind: "blocked-port", link })),
+  ];
+}
+
+function lineFaultWords(fault: LineFault, { cards, bench }: BenchStatus): string {
+  const where =
+    "link" in fault
+      ? (bench.lines.find(({ link }) => link === fault.link)?.name ?? fault.link)
+      : (cards.find(({ device }) => device === fault.device)?.name ?? fault.device);
+  switch (fault.kind) {
+    case "device-dead":
+      return `${where} is dead`;
+    case "wrong-address":
+      return `${where} is set to address ${fault.address}`;
+    case "wrong-speed":
+      return `${where} is set to ${fault.baud} baud`;
+    case "exchanged-pair":
+      return `A and B are exchanged at ${where}`;
+    case "bit-errors":
+      return `${where}: frames come broken, as without a terminator`;
+    case "second-client":
+      return `${where}: another client asks too`;
+    case "blocked-port":
+      return `${where}: nobody gets through to its port`;
+    case "lag":
+      return `${where} shows what was ${fault.seconds} s ago`;
+  }
+}

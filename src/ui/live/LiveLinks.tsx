@@ -1,0 +1,103 @@
+"use client";
+
+import { readableLines, type ReadableLine } from "@/core/live/readableLines";
+import type { LiveLink } from "@/core/live/liveSchema";
+import { useBench } from "@/ui/bench/useBench";
+import { ConnectForm } from "@/ui/live/ConnectForm";
+import { LiveDeviceCard } from "@/ui/live/LiveDeviceCard";
+import { disconnectLink, searchLink } from "@/ui/live/liveCalls";
+import { useLive } from "@/ui/live/useLive";
+import { useSay } from "@/ui/parts/browser/useNumberStyle";
+import type { WireDesk } from "@/ui/wire/useWire";
+import { useJob } from "@/ui/workspace/workspaceContext";
+
+/** Live: each link with what its devices say now, or how to connect it. */
+export function LiveLinks({ wire }: { wire: WireDesk }) {
+  const job = useJob();
+  const links = useLive(job.id);
+  const { bench } = useBench(job.id);
+  const lines = readableLines(wire.plan);
+  return (
+    <div className="mx-auto max-w-6xl space-y-6">
+      <p className="quiet text-sm">
+        Gormit only reads, and only what this job’s links name. A plug in a switchboard is a live part: isolate, prove
+        dead, then connect. Local rules and the maker’s manual come first.
+      </p>
+      {lines.length === 0 && <p>No device of this plan has a register list. Give its kit one, under Kits.</p>}
+      {lines.map((line) => {
+        const live = links.find(({ link }) => link === line.link);
+        return (
+          <section key={line.link} aria-label={`Live: ${line.name}`} className="panel space-y-3 p-4">
+            <LineHead line={line} live={live} jobId={job.id} />
+            {live ? (
+              <ReadLine jobId={job.id} live={live} />
+            ) : (
+              <ConnectForm jobId={job.id} line={line} benchLines={bench?.bench.lines ?? []} mqtt={bench?.bench.mqtt} />
+            )}
+          </section>
+        );
+      })}
+    </div>
+  );
+}
+
+function LineHead({ line, live, jobId }: { line: ReadableLine; live: LiveLink | undefined; jobId: string }) {
+  const say = useSay();
+  const answering = live?.devices.filter(({ state }) => state === "answers").length ?? 0;
+  return (
+    <div className="flex flex-wrap items-center gap-3">
+      <h3 className="mr-auto text-lg font-bold">{line.name}</h3>
+      {live && (
+        <>
+          <span role="status" className="text-sm">
+            {live.state === "connected"
+              ? `${answering} of ${live.devices.length} answer`
+              : live.state === "lost"
+                ? "not connected"
+                : "connecting"}
+            {live.cycleMs !== undefined && say(`, a round in ${Math.round(live.cycleMs)} ms`)}
+          </span>
+          {live.way.kind !== "mqtt" && (
+            <button
+              type="button"
+              className="btn btn-sm press"
+              disabled={live.search !== undefined && !live.search.isOver}
+              onClick={() => void searchLink(jobId, line.link)}
+            >
+              Find settings
+            </button>
+          )}
+          <button type="button" className="btn btn-sm press" onClick={() => void disconnectLink(jobId, line.link)}>
+            Disconnect
+          </button>
+        </>
+      )}
+    </div>
+  );
+}
+
+function ReadLine({ jobId, live }: { jobId: string; live: LiveLink }) {
+  const { search } = live;
+  return (
+    <>
+      {live.problem && (
+        <p role="alert" className="font-semibold text-error">
+          {live.problem}
+        </p>
+      )}
+      {search && (
+        <p role="status" className="text-sm">
+          {search.isOver ? "Searched" : "Searching"}: {search.tried} of {search.total} tried.{" "}
+          {search.found.length === 0
+            ? "Nobody answered yet."
+            : `Answers: ${search.found.map(({ unit, how }) => `address ${unit} (${how})`).join(", ")}.`}
+        </p>
+      )}
+      <ul className="grid gap-3 lg:grid-cols-2">
+        {live.devices.map((device) => (
+          <LiveDeviceCard key={device.device} jobId={jobId} link={live.link} way={live.way.kind} device={device} />
+        ))}
+      </ul>
+    </>
+  );
+}

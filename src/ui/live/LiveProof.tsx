@@ -1,0 +1,141 @@
+"use client";
+
+import { Hand, Radio, Square } from "lucide-react";
+import { useState } from "react";
+import { nodeName } from "@/core/site/tree";
+import { flowWord } from "@/core/site/flowWords";
+import { powerText } from "@/core/units";
+import { useBench } from "@/ui/bench/useBench";
+import { useGuidedProof, type Guide } from "@/ui/live/useGuidedProof";
+import { useLive } from "@/ui/live/useLive";
+import { StageLink } from "@/ui/workspace/frame/stageMoves";
+import { useSay } from "@/ui/parts/browser/useNumberStyle";
+import type { ProveDesk } from "@/ui/prove/useProve";
+import { useJob } from "@/ui/workspace/workspaceContext";
+
+/**
+ * Readings from the devices themselves: step by step it says what to switch, sees that it was switched, takes the
+ * reading when it stands still, and goes on until the verdict stands.
+ */
+export function LiveProof({ prove }: { prove: ProveDesk }) {
+  const job = useJob();
+  const links = useLive(job.id);
+  const { bench, change } = useBench(job.id);
+  const metered = links.flatMap(({ devices }) => devices).filter(({ meter }) => meter !== undefined);
+  const answering = metered.filter(({ state }) => state === "answers");
+  const [letsBench, setLetsBench] = useState(true);
+  const guide = useGuidedProof(prove, links, bench && letsBench ? change : undefined);
+  const isOn = guide.phase.kind !== "idle" && guide.phase.kind !== "over";
+  return (
+    <section aria-label="Live readings" className="panel space-y-3 p-4">
+      <div className="flex flex-wrap items-center gap-3">
+        <h3 className="mr-auto flex items-center gap-2 text-lg font-bold">
+          <Radio size={20} aria-hidden />
+          Live readings
+        </h3>
+        <span className="text-sm">
+          {metered.length === 0
+            ? "no meter is connected"
+            : `${answering.length} of ${metered.length} ${metered.length === 1 ? "meter answers" : "meters answer"}`}
+        </span>
+        {metered.length === 0 ? (
+          <StageLink href={`/jobs/${job.id}/wire?part=live`} className="btn press">
+            Connect a meter
+          </StageLink>
+        ) : isOn ? (
+          <button type="button" className="btn press" onClick={guide.stop}>
+            <Square size={18} aria-hidden />
+            Stop
+          </button>
+        ) : (
+          <StartButtons prove={prove} guide={guide} isReady={answering.length > 0} />
+        )}
+      </div>
+      {bench && metered.length > 0 && (
+        <label className="press flex items-center gap-2 text-sm">
+          <input
+            type="checkbox"
+            className="checkbox"
+            checked={letsBench}
+            onChange={(event) => setLetsBench(event.target.checked)}
+          />
+          The bench switches by itself. These readings are of the bench: they prove nothing of the real site.
+        </label>
+      )}
+      {metered.length > 0 && <GuideLine prove={prove} guide={guide} />}
+    </section>
+  );
+}
+
+interface StartProps {
+  readonly prove: ProveDesk;
+  readonly guide: Guide;
+  readonly isReady: boolean;
+}
+
+/** The whole proof, or the readings of one step. */
+function StartButtons({ prove, guide, isReady }: StartProps) {
+  const { steps } = prove.sheet;
+  const unread = steps.findIndex(({ readings }) => readings.length === 0);
+  const at = unread < 0 ? steps.length - 1 : unread;
+  return (
+    <>
+      {at >= 0 && (
+        <button type="button" className="btn press" disabled={!isReady} onClick={() => guide.takeOne(at)}>
+          Take readings of step {at + 1}
+        </button>
+      )}
+      <button type="button" className="btn btn-primary press" disabled={!isReady} onClick={guide.start}>
+        Guided proof
+      </button>
+    </>
+  );
+}
+
+/** What is to be done now, and what Gormit waits for. */
+function GuideLine({ prove, guide }: { prove: ProveDesk; guide: Guide }) {
+  const say = useSay();
+  const { phase } = guide;
+  switch (phase.kind) {
+    case "idle":
+      return (
+        <p className="quiet text-sm">It says what to switch, sees it, and takes the reading when it stands still.</p>
+      );
+    case "switching":
+      return (
+        <div role="status" className="space-y-2">
+          <p className="text-xl font-bold">{prove.sheet.steps[phase.step]?.label}</p>
+          <ul className="text-lg">
+            {phase.switchings.map(({ node, toW }) => (
+              <li key={node}>
+                {nodeName(prove.site, node)}:{" "}
+                <strong>
+                  {toW === 0 ? "off" : say(`${powerText(Math.abs(toW))} ${flowWord(prove.site, node, toW)}`)}
+                </strong>
+              </li>
+            ))}
+          </ul>
+          <button type="button" className="btn btn-lg press" onClick={guide.switched}>
+            <Hand size={20} aria-hidden />
+            It is switched
+          </button>
+        </div>
+      );
+    case "settling":
+      return (
+        <p role="status" className="text-lg">
+          Step {phase.step + 1}: {say(phase.why)}
+        </p>
+      );
+    case "asked":
+      return <p role="status">The bench is being switched …</p>;
+    case "thinking":
+      return <p role="status">Weighing what was read …</p>;
+    case "over":
+      return (
+        <p role="status" className="text-lg font-bold">
+          {phase.why}
+        </p>
+      );
+  }
+}
