@@ -1,4 +1,5 @@
 import { lookup } from "node:dns/promises";
+import { adapters } from "@/reader/adapters";
 import { LinkReader } from "@/reader/linkReader";
 import { MqttReader } from "@/reader/mqttReader";
 import type { Kit } from "@/core/kits/kitSchema";
@@ -39,7 +40,7 @@ class ReaderHost {
   ): Promise<LiveLink | ConnectProblem> {
     const line = readableLines(plan).find((own) => own.link === link);
     if (!line) return { path: ["link"], message: "no device of this link has a register list" };
-    const to = way.kind === "serial" ? way : await resolved(way, plan);
+    const to = way.kind === "serial" ? await plugged(way) : await resolved(way, plan);
     if ("message" in to) return to;
     const live = this.liveOf(jobId);
     await live.readers.get(link)?.stop();
@@ -116,6 +117,12 @@ class ReaderHost {
       for (const reader of readers.values()) void reader.stop();
     }
   }
+}
+
+/** An adapter of those that the system names, and no other file. */
+async function plugged<W extends Extract<LiveWay, { kind: "serial" }>>(way: W): Promise<W | ConnectProblem> {
+  const there = (await adapters()).some(({ path }) => path === way.path);
+  return there ? way : { path: ["way", "path"], message: `the system names no adapter ${way.path}` };
 }
 
 /** The way with the address that its name stands for, when all that it stands for may be asked. */

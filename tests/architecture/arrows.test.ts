@@ -13,7 +13,10 @@ const LAYERS: readonly { readonly layer: string; readonly may: string }[] = [
     layer: "bench",
     may: "^src/(core|bench)/|node_modules/(modbus-serial|aedes|mqtt|vitest)/|^(net|http|path|child_process)$",
   },
-  { layer: "reader", may: "^src/(core|reader)/|node_modules/(modbus-serial|mqtt)/|^(net|dns/promises)$" },
+  {
+    layer: "reader",
+    may: "^src/(core|reader)/|node_modules/(modbus-serial|mqtt|serialport)/|^(net|dns/promises|fs/promises)$",
+  },
   { layer: "ui", may: "^src/(core|ui|workers)/|node_modules/(?!(pg|pino|node-pg-migrate)/)" },
 ];
 

@@ -1,12 +1,16 @@
 import { readdirSync, readFileSync } from "node:fs";
 import { randomUUID } from "node:crypto";
+import net from "node:net";
 import path from "node:path";
+import { ServerTCP } from "modbus-serial";
 import sharp from "sharp";
-import { beforeAll, describe, expect, it } from "vitest";
+import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { z } from "zod";
 import { openApi, ROUTES } from "@/app/api/description/openApi";
 import { jobDocumentSchema } from "@/core/job/jobDocument";
 import { computeErrorSchema } from "@/core/flows/computeResponses";
+import { readableLines } from "@/core/live/readableLines";
+import { resolve } from "@/core/plan/resolve";
 import { answersFor, jobFromPattern, kitText } from "../fixtures/shipped";
 import { fromTestRun } from "../setup/environment";
 
@@ -27,6 +31,11 @@ const params: Record<string, string> = { photoId: randomUUID(), kitId: "describe
 /** Asked last, since nothing is left after them; and the way back right behind. */
 const LAST = ["archiveJob", "unarchiveJob", "deleteKit", "restoreKit", "deleteJob", "restoreJob"];
 
+const meterLine = readableLines(resolve(document)).find(({ units }) => units.some((unit) => unit.meter))!;
+let meter: { readonly port: number; readonly close: () => Promise<void> };
+
+afterAll(() => meter.close());
+
 beforeAll(async () => {
   const made = await fetch(`${fromTestRun("GORMIT_TEST_APP")}/api/v1/jobs?from=pattern`, {
     method: "POST",
@@ -35,12 +44,17 @@ beforeAll(async () => {
   });
   const job = jobSchema.parse(await made.json());
   params.jobId = job.id;
+  // Something that answers whatever it is asked, so that a link can be read.
+  meter = await answering();
+  params.linkId = meterLine.link;
+  params.deviceId = meterLine.units[0]!.device;
   const picture = sharp({ create: { width: 4, height: 4, channels: 3, background: "white" } });
   Object.assign(bodies, {
     importJob: document,
     saveJob: { revision: 1, document: { ...job.document, packed: ["described"] }, person: "Kim" },
     addToLog: { entries: [entry] },
     addPhoto: new Uint8Array(await picture.png().toBuffer()),
+    readLink: { link: meterLine.link, way: { kind: "modbus-tcp", host: "127.0.0.1", port: meter.port } },
     addKit: kitText("meter-three-5a").replace("id: meter-three-5a", `id: ${params.kitId}`),
   });
 });
@@ -101,6 +115,7 @@ describe("every route, called as its description says", () => {
     expect(answer, `${response.status}: ${answer ? "" : await response.clone().text()}`).toBeDefined();
     expect(response.headers.get("content-type") ?? "").toContain(answer!.type?.replace("*", "") ?? "");
     if (answer!.type !== "application/json") return;
+    if (operationId === "startBench") params.benchId = ((await response.clone().json()) as { id: string }).id;
     const schema = typeof answer!.schema === "string" ? COMPONENTS[answer!.schema]! : answer!.schema!;
     expect(schema.safeParse(await response.json())).toMatchObject({ success: true });
   });
@@ -128,7 +143,27 @@ describe("every route, called as its description says", () => {
   });
 });
 
+/** A Modbus server that gives 0 for every register. */
+async function answering(): Promise<typeof meter> {
+  const free = net.createServer();
+  await new Promise<void>((listening) => free.listen({ host: "127.0.0.1", port: 0 }, listening));
+  const { port } = free.address() as net.AddressInfo;
+  await new Promise((closed) => free.close(closed));
+  const read = (_: number, count: number) => Array.from({ length: count }, () => 0);
+  const vector = { getMultipleInputRegisters: read, getMultipleHoldingRegisters: read };
+  const server = new ServerTCP(vector, { host: "127.0.0.1", port });
+  await new Promise<void>((listening) => server.on("initialized", () => listening()));
+  return {
+    port,
+    close: () =>
+      new Promise((closed) => {
+        server.close(() => closed());
+        for (const socket of server.socks.keys()) socket.destroy();
+      }),
+  };
+}
+
 /** Reading comes after writing: then there is something to read. */
 function order({ method }: { readonly method: string }): number {
-  return ["put", "post", "get", "delete"].indexOf(method);
+  return ["put", "post", "patch", "get", "delete"].indexOf(method);
 }

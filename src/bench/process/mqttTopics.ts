@@ -4,8 +4,8 @@ import { isSilent } from "@/bench/process/modbusTcp";
 import { listening } from "@/bench/process/loopback";
 import type { SimulatedSite } from "@/bench/process/simulatedSite";
 import { isMeasured } from "@/core/kits/registersOf";
-import { REGISTER_WORDS, type Register } from "@/core/kits/registerSchema";
-import { baseUnit, decodeRegister } from "@/core/kits/registerValue";
+import type { Register } from "@/core/kits/registerSchema";
+import { baseUnit } from "@/core/kits/registerValue";
 
 const EVERY_MS = 1_000;
 
@@ -35,8 +35,7 @@ export async function mqttTopics(site: SimulatedSite): Promise<MqttTopics> {
   const publish = () => {
     for (const { device, register } of sent) {
       if (isSilent(site, device)) continue;
-      const words = site.words(device, register.table, register.address, REGISTER_WORDS[register.type]) ?? [];
-      const payload = JSON.stringify({ value: decodeRegister(words, register), unit: baseUnit(register) });
+      const payload = JSON.stringify({ value: site.value(device, register), unit: baseUnit(register) });
       const topic = topicOf(device.unit.device, register);
       broker.publish({ cmd: "publish", topic, payload, qos: 0, retain: true, dup: false }, () => undefined);
     }

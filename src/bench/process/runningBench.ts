@@ -112,6 +112,7 @@ export class RunningBench {
           name: unit.name,
           link: line.link,
           unit: unit.unit,
+          ...(unit.meter ? { meter: unit.meter } : {}),
           lamp,
           shows: [...this.site.shows(device)],
           asked,

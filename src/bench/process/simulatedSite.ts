@@ -1,6 +1,7 @@
 import type { ReadableLine } from "@/core/live/readableLines";
 import { benchSite } from "@/core/bench/benchSite";
 import { isLineFault, type BenchChange, type BenchFault, type LineFault } from "@/core/bench/benchSchema";
+import type { LiveValue } from "@/core/live/liveSchema";
 import type { ReadableUnit } from "@/core/live/readableUnit";
 import { registerImage, registerValue, serialDigits, wordKey, type DeviceMoment } from "@/core/bench/benchValues";
 import { dayState } from "@/core/bench/dayState";
@@ -164,16 +165,21 @@ export class SimulatedSite {
     return { minuteOfDay: this.minuteOfDay, devices: this.on() };
   }
 
+  /** A value of a device in its base unit, as it would say it now. */
+  value(device: DeviceOnBench, register: Register): number {
+    const words = this.wordsNow(device, register.table, register.address, REGISTER_WORDS[register.type]);
+    return words ? decodeRegister(words, register) : 0;
+  }
+
   /** The measured values of a device, as its card shows them. */
-  shows(device: DeviceOnBench): readonly { what: string; value: number; unit: string }[] {
+  shows(device: DeviceOnBench): readonly Omit<LiveValue, "atMs">[] {
     return device.unit.registers
       .filter((register) => isMeasured(register) && register.of !== "state")
       .map((register) => ({
+        of: register.of,
+        ...(register.input === undefined ? {} : { input: register.input }),
         what: registerWords(register),
-        value: decodeRegister(
-          this.wordsNow(device, register.table, register.address, REGISTER_WORDS[register.type]) ?? [],
-          register,
-        ),
+        value: this.value(device, register),
         unit: baseUnit(register),
       }));
   }

@@ -2,6 +2,7 @@ import { z } from "zod";
 import { faultSchema } from "@/core/flows/computeResponses";
 import { deviceProblems, siteStateShape } from "@/core/flows/stateSchema";
 import { kitSerialSchema } from "@/core/kits/portSchema";
+import { liveValueSchema } from "@/core/live/liveSchema";
 import { readableUnitSchema } from "@/core/live/readableUnit";
 import { idSchema } from "@/core/names";
 import type { Problem } from "@/core/problem";
@@ -106,8 +107,9 @@ export const benchStatusSchema = z.strictObject({
       name: z.string(),
       link: z.string(),
       unit: z.int(),
+      meter: z.string().optional(),
       lamp: z.enum(["answers", "silent", "at another address", "disturbed"]),
-      shows: z.array(z.strictObject({ what: z.string(), value: z.number(), unit: z.string() })),
+      shows: z.array(liveValueSchema.omit({ atMs: true })),
       asked: z.int().describe("How often it was asked since the bench began"),
     }),
   ),

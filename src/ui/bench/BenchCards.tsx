@@ -3,6 +3,7 @@
 import { Circle, CircleAlert, CircleCheck, CircleOff, type LucideIcon } from "lucide-react";
 import type { BenchStatus } from "@/core/bench/benchSchema";
 import { powerText } from "@/core/units";
+import { FlowWords } from "@/ui/live/FlowWords";
 import { useSay } from "@/ui/parts/browser/useNumberStyle";
 
 type Card = BenchStatus["cards"][number];
@@ -19,7 +20,7 @@ export function BenchCards({ bench }: { bench: BenchStatus }) {
   return (
     <section aria-label="Devices on the bench">
       <h3 className="mb-1 text-lg font-bold">Devices</h3>
-      <ul className="grid gap-3 md:grid-cols-2 xl:grid-cols-3">
+      <ul className="grid gap-3 md:grid-cols-2">
         {bench.cards.map((card) => (
           <DeviceCard key={`${card.link} ${card.device}`} card={card} />
         ))}
@@ -42,10 +43,12 @@ function DeviceCard({ card }: { card: Card }) {
         </span>
       </div>
       <dl className="grid grid-cols-[minmax(0,1fr)_auto] gap-x-3 text-sm">
-        {powers.map(({ what, value }) => (
-          <div key={what} className="contents">
-            <dt>{what}</dt>
-            <dd className="reading text-right">{say(powerText(value))}</dd>
+        {powers.map((value) => (
+          <div key={value.what} className="contents">
+            <dt>{value.what}</dt>
+            <dd className="reading text-right">
+              {say(powerText(value.value))} <FlowWords device={card.device} meter={card.meter} value={value} />
+            </dd>
           </div>
         ))}
       </dl>

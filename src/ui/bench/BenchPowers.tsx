@@ -65,11 +65,11 @@ function PowerSlider({ node, powerW, onPower }: SliderProps) {
     <label className="grid grid-cols-[minmax(0,1fr)_auto] items-center gap-x-3 text-sm">
       <span className="font-semibold">{node.name}</span>
       <span className="reading text-right">
-        {say(powerText(Math.abs(shownW)))} {shownW === 0 ? "off" : flowWord(document.site, node.id, shownW)}
+        {shownW === 0 ? "off" : say(`${powerText(Math.abs(shownW))} ${flowWord(document.site, node.id, shownW)}`)}
       </span>
       <input
         type="range"
-        className="range range-sm col-span-2 h-11 w-full"
+        className="col-span-2 h-11 w-full accent-primary"
         aria-label={`Power of ${node.name}`}
         min={BOTH_WAYS.includes(node.kind) ? -mostW : 0}
         max={mostW}

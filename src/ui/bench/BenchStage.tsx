@@ -49,7 +49,7 @@ function StartBench({ desk }: { desk: BenchDesk }) {
     setIsStarting(false);
   };
   return (
-    <section aria-label="Start the bench" className="panel max-w-2xl space-y-3 p-4">
+    <section aria-label="No bench yet" className="panel max-w-2xl space-y-3 p-4">
       <p className="text-lg font-bold">Try this site without being there</p>
       <p>
         The bench is this job’s site on this machine: every meter and inverter answers as its kit says, over Modbus,
@@ -96,12 +96,12 @@ function RunningBench({ desk, bench }: { desk: BenchDesk; bench: BenchStatus }) 
         </div>
       )}
       <BenchClock desk={desk} bench={bench} />
-      <div className="grid gap-4 lg:grid-cols-2">
+      <div className="grid items-start gap-4 lg:grid-cols-[minmax(0,1fr)_minmax(0,1.3fr)]">
         <BenchPowers desk={desk} bench={bench} />
+        <BenchCards bench={bench} />
         <BenchFaults desk={desk} bench={bench} />
+        <BenchAddresses bench={bench} />
       </div>
-      <BenchCards bench={bench} />
-      <BenchAddresses bench={bench} />
     </>
   );
 }

@@ -7,7 +7,9 @@ import type { Phase } from "@/core/phase";
 import { phasesOfSupply } from "@/core/site/phasors";
 import type { Supply } from "@/core/site/planSchema";
 import { joined } from "@/core/words";
+import { LiveRecorder } from "@/ui/limit/LiveRecorder";
 import { ProofNumbers } from "@/ui/limit/ProofNumbers";
+import type { RecordedTable } from "@/ui/limit/recordedTable";
 import type { LimitDesk } from "@/ui/limit/useLimit";
 import { ProblemLines } from "@/ui/parts/show/ProblemLines";
 import { FileButton } from "@/ui/parts/form/FileButton";
@@ -20,15 +22,10 @@ const NO_TIME = "2026-01-01T00:00:00.000Z";
 const TYPED_EXAMPLE = "0 4200\n1 6100\n2 5600\n3 4900\n4 4850";
 const TYPED_PHASES = "0 1400 1390 1410\n1 2300 1400 1390\n2 1850 1400 1400";
 
-interface Table {
-  readonly columns: readonly string[];
-  readonly rows: readonly Readonly<Record<string, string>>[];
-}
-
 /** A recording of a step test, from a file or typed, judged while it is typed; kept once it is read. */
-export function NewProof({ desk: { limit, set, document } }: { desk: LimitDesk }) {
+export function NewProof({ desk: { limit, set, document, limiter } }: { desk: LimitDesk }) {
   const [label, setLabel] = useState("Largest load off");
-  const [table, setTable] = useState<Table | undefined>();
+  const [table, setTable] = useState<RecordedTable | undefined>();
   const [typed, setTyped] = useState("");
   const [chosen, setChosen] = useState<RecordingColumns | undefined>();
   const { phases, columns, outcome, preview } = useJudged({
@@ -39,7 +36,7 @@ export function NewProof({ desk: { limit, set, document } }: { desk: LimitDesk }
     chosen,
     label,
   });
-  const open = (read: Table) => {
+  const open = (read: RecordedTable) => {
     setTable(read);
     setChosen(undefined);
   };
@@ -59,6 +56,7 @@ export function NewProof({ desk: { limit, set, document } }: { desk: LimitDesk }
           <input className="field" maxLength={120} value={label} onChange={(event) => setLabel(event.target.value)} />
         </label>
         <CsvButton onTable={open} />
+        {limiter && <LiveRecorder meter={limiter.meter} onTable={open} />}
         {table && (
           <button type="button" className="btn btn-ghost press" onClick={() => setTable(undefined)}>
             Type instead
@@ -90,7 +88,7 @@ function useJudged({
 }: {
   limit: LimitDesk["limit"];
   supply: Supply;
-  table: Table | undefined;
+  table: RecordedTable | undefined;
   typed: string;
   chosen: RecordingColumns | undefined;
   label: string;
@@ -133,7 +131,7 @@ function TypedRecording({
   );
 }
 
-function CsvButton({ onTable }: { readonly onTable: (table: Table) => void }) {
+function CsvButton({ onTable }: { readonly onTable: (table: RecordedTable) => void }) {
   const open = (text: string) => {
     const parsed = Papa.parse<Record<string, string>>(text, { header: true, skipEmptyLines: true });
     onTable({ columns: parsed.meta.fields ?? [], rows: parsed.data });
@@ -202,7 +200,7 @@ function ColumnChoice({ names, phases, columns, onColumns }: ColumnProps) {
 }
 
 /** Lines of seconds and a power, or one for each phase; each may have its unit after it. */
-function typedTable(typed: string, phases: readonly Phase[]): Table {
+function typedTable(typed: string, phases: readonly Phase[]): RecordedTable {
   const names = phases.length > 1 ? phases : ["export"];
   const rows = typed.split(/\n/).flatMap((line) => {
     const [seconds = "", ...rest] = line.trim().split(/[\s;]+/);
@@ -231,7 +229,10 @@ function typedColumns(phases: readonly Phase[], written: readonly string[]): Rec
 }
 
 /** The columns of the last file, where this one has them too. */
-function rememberedColumns(last: RecordingColumns | undefined, { columns }: Table): RecordingColumns | undefined {
+function rememberedColumns(
+  last: RecordingColumns | undefined,
+  { columns }: RecordedTable,
+): RecordingColumns | undefined {
   const named = last && [last.time, ...(last.phases ? Object.values(last.phases) : [last.power])];
   return named?.every((name) => columns.includes(name)) ? last : undefined;
 }

@@ -4,8 +4,8 @@ import { CircleAlert, CircleCheck, CircleOff, Hourglass, type LucideIcon } from 
 import { useState } from "react";
 import { readBack, type ReadBack } from "@/core/live/readBack";
 import type { LiveDevice, LiveValue, LiveWay } from "@/core/live/liveSchema";
-import { flowWord, readingTowardLoadW } from "@/core/site/flowWords";
 import { powerText } from "@/core/units";
+import { FlowWords } from "@/ui/live/FlowWords";
 import { readSettings } from "@/ui/live/liveCalls";
 import { useSay } from "@/ui/parts/browser/useNumberStyle";
 import { Failure } from "@/ui/parts/show/Failure";
@@ -58,22 +58,12 @@ function Measured({ device }: { device: LiveDevice }) {
         <div key={value.what} className="contents">
           <dt>{value.what}</dt>
           <dd className="reading text-right">
-            {say(valueText(value))} <FlowWords device={device} value={value} />
+            {say(valueText(value))} <FlowWords device={device.device} meter={device.meter} value={value} />
           </dd>
         </div>
       ))}
     </dl>
   );
-}
-
-/** The way that a power goes, in a word, where the plan knows it. */
-function FlowWords({ device, value }: { device: LiveDevice; value: LiveValue }) {
-  const { document } = useJob();
-  if (value.of !== "power") return null;
-  const input = document.site.meters.find(({ id }) => id === device.meter)?.inputs.find(({ n }) => n === value.input);
-  const run = input?.measures[0]?.run;
-  if (!input || run === undefined) return null;
-  return <span>{flowWord(document.site, run, readingTowardLoadW(input.positive, value.value))}</span>;
 }
 
 function valueText({ value, unit }: LiveValue): string {

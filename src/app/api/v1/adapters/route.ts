@@ -1,16 +1,8 @@
-import { SerialPort } from "serialport";
 import { answerBy, answered } from "@/app/api/respond";
 import { adaptersSchema } from "@/core/live/liveSchema";
+import { adapters } from "@/reader/adapters";
 
 /** The serial adapters of the machine that Gormit runs on. */
 export function GET(): Promise<Response> {
-  return answered(async () => {
-    const ports = await SerialPort.list();
-    return answerBy(adaptersSchema, {
-      adapters: ports.map(({ path, manufacturer }) => ({
-        path,
-        name: manufacturer ? `${path} (${manufacturer})` : path,
-      })),
-    });
-  });
+  return answered(async () => answerBy(adaptersSchema, { adapters: [...(await adapters())] }));
 }

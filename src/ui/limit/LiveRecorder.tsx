@@ -1,0 +1,79 @@
+"use client";
+
+import { Radio, Square } from "lucide-react";
+import { useState } from "react";
+import { liveRecording, recordingGaps, type InputSample } from "@/core/live/liveRecording";
+import type { Meter } from "@/core/site/planSchema";
+import { powerText } from "@/core/units";
+import type { RecordedTable } from "@/ui/limit/recordedTable";
+import { useLive } from "@/ui/live/useLive";
+import { useMeterSamples } from "@/ui/live/useMeterSamples";
+import { useSay } from "@/ui/parts/browser/useNumberStyle";
+import { useJob } from "@/ui/workspace/workspaceContext";
+
+interface Props {
+  /** The meter by which the export is held. */
+  readonly meter: Meter;
+  readonly onTable: (table: RecordedTable) => void;
+}
+
+/** Records the export as fast as the line is read, with gaps shown, and gives it to be judged. */
+export function LiveRecorder({ meter, onTable }: Props) {
+  const job = useJob();
+  const say = useSay();
+  const links = useLive(job.id);
+  const [isOn, setIsOn] = useState(false);
+  const samples = useMeterSamples(job.id, links, isOn);
+  const isRead = links.some(({ devices }) => devices.some((own) => own.meter === meter.id && own.state === "answers"));
+  if (!isRead && !isOn) return null;
+  const own = samples.flatMap((sample): InputSample[] =>
+    sample.meter === meter.id && sample.input !== undefined ? [{ ...sample, input: sample.input }] : [],
+  );
+  const recording = liveRecording(meter, own, own[0]?.atMs ?? 0);
+  const gaps = recordingGaps(recording.tS);
+  const lastW = recording.exportW.at(-1);
+  if (!isOn)
+    return (
+      <button type="button" className="btn press" onClick={() => setIsOn(true)}>
+        <Radio size={18} aria-hidden />
+        Record live
+      </button>
+    );
+  return (
+    <div className="flex flex-wrap items-center gap-3">
+      <button
+        type="button"
+        className="btn btn-primary press"
+        onClick={() => {
+          setIsOn(false);
+          if (recording.tS.length > 0) onTable(tableOf(recording));
+        }}
+      >
+        <Square size={18} aria-hidden />
+        Stop and judge
+      </button>
+      <p role="status" className="reading">
+        {lastW === undefined
+          ? "waiting for the meter"
+          : say(
+              `${Math.round(recording.tS.at(-1)!)} s, ${recording.tS.length} readings, ` +
+                `${powerText(Math.abs(Math.round(lastW)))} ${lastW > 0 ? "exporting" : "importing"}`,
+            )}
+        {gaps.length > 0 && ` · ${gaps.length === 1 ? "one gap" : `${gaps.length} gaps`} without a reading`}
+      </p>
+    </div>
+  );
+}
+
+/** As a file of readings would have it: seconds, the export, and each phase. */
+function tableOf({ tS, exportW, phaseW = {} }: ReturnType<typeof liveRecording>): RecordedTable {
+  const phases = Object.entries(phaseW);
+  return {
+    columns: ["seconds", "export", ...phases.map(([phase]) => phase)],
+    rows: tS.map((t, at) => ({
+      seconds: t.toFixed(2),
+      export: exportW[at]!.toFixed(0),
+      ...Object.fromEntries(phases.map(([phase, watts]) => [phase, watts[at]!.toFixed(0)])),
+    })),
+  };
+}

@@ -1,0 +1,130 @@
+import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import type { Bench } from "@/core/bench/benchSchema";
+import { readableLines } from "@/core/live/readableLines";
+import { resolve } from "@/core/plan/resolve";
+import type { JobDocument } from "@/core/job/jobDocument";
+import { jobFromPattern } from "../fixtures/shipped";
+import { Desk, openPart, partShows, press, shows } from "./desk";
+
+describe("Bench and live readings", () => {
+  let desk: Desk;
+  beforeAll(async () => {
+    desk = await Desk.open();
+  });
+  afterAll(async () => {
+    expect(desk.faults).toEqual([]);
+    await desk.close();
+  });
+
+  const send = async <T>(method: string, path: string, body?: object): Promise<T> => {
+    const response = await fetch(`${desk.app}/api/v1${path}`, {
+      method,
+      headers: { "content-type": "application/json" },
+      ...(body ? { body: JSON.stringify(body) } : {}),
+    });
+    expect(response.ok, `${method} ${path}: ${response.status}`).toBe(true);
+    return (response.status === 204 ? undefined : await response.json()) as T;
+  };
+  /** A job, its bench, and its meter connected, without the interface. */
+  const connected = async (plan: JobDocument, request: object) => {
+    const job = await desk.imported(plan);
+    const bench = await send<Bench>("POST", `/jobs/${job}/bench`, request);
+    const line = bench.lines.find(({ units }) => units.some(({ meter }) => meter))!;
+    const way = { kind: line.protocol, host: line.host, port: line.port };
+    await send("POST", `/jobs/${job}/live`, { link: line.link, way });
+    return { job, bench, line };
+  };
+
+  it("is started from a job, connected with one press, and what is switched on it is read", async () => {
+    const plan = jobFromPattern("three-phase-storage", { name: "On the bench" });
+    const job = await desk.imported(plan);
+    const page = await desk.tab(`/jobs/${job}/bench`);
+    await press(page, "Start the bench");
+    await shows(page, "The bench runs");
+    const slider = await page.waitForSelector("::-p-aria(Power of House)");
+    await slider!.focus();
+    await page.keyboard.press("End");
+    await page.keyboard.press("Tab");
+    await page.waitForFunction(
+      () => !document.querySelector('[aria-label="What is on"]')!.textContent!.includes("Houseoff"),
+      { polling: 50 },
+    );
+    const live = await desk.tab(`/jobs/${job}/wire`);
+    await openPart(live, "Live");
+    const line = readableLines(resolve(plan)).find(({ units }) => units.some(({ meter }) => meter))!;
+    const [meter] = line.units.filter((unit) => unit.meter);
+    const part = await live.waitForSelector(`[aria-label="Live: ${line.name}"]`);
+    await (await part!.waitForSelector("::-p-text(Connect to the bench, Modbus TCP)"))!.click();
+    await partShows(live, `Live: ${meter!.name}`, "importing");
+    await send(
+      "DELETE",
+      `/jobs/${job}/bench/${(await send<{ running: { bench: Bench } }>("GET", `/jobs/${job}/bench`)).running.bench.id}`,
+    );
+    await partShows(live, `Live: ${line.name}`, "not connected");
+    await page.bringToFront();
+    await shows(page, "Start the bench");
+  });
+
+  it("proves a hidden fault by itself: it switches, takes the readings, and the verdict names the CT", async () => {
+    const plan = jobFromPattern("three-phase-storage", { name: "Guided" });
+    plan.tests.steps = [];
+    const meter = plan.site.meters.find(({ inputs }) => inputs.length === 3)!;
+    const fault = { kind: "reversed", meter: meter.id, input: 2 };
+    const { job, bench } = await connected(plan, { fitting: { faults: [fault] }, seed: 7 });
+    const page = await desk.tab(`/jobs/${job}/prove`);
+    await partShows(page, "Live readings", "1 of 1 meter answers");
+    await press(page, "Guided proof");
+    await partShows(page, "Live readings", "The verdict stands");
+    await partShows(page, "Verdict", "A2 is the wrong way round");
+    await send("DELETE", `/jobs/${job}/bench/${bench.id}`);
+  });
+
+  it("records the export live for a step test, judges it and keeps it as proof", async () => {
+    const plan = jobFromPattern("three-phase-storage", { name: "Recorded" });
+    plan.limit.powerW = 3000;
+    const { job, bench } = await connected(plan, { fitting: "planned", noise: false });
+    const house = plan.site.nodes.find(({ kind }) => kind === "load")!.id;
+    const sun = plan.site.nodes.find(({ kind }) => kind === "hybrid-inverter" || kind === "pv-inverter")!.id;
+    const on = (houseW: number) =>
+      send("PATCH", `/jobs/${job}/bench/${bench.id}`, {
+        state: {
+          devices: [
+            { node: sun, powerW: -5000 },
+            { node: house, powerW: houseW },
+          ],
+        },
+      });
+    await on(4000);
+    const page = await desk.tab(`/jobs/${job}/limit?part=proof`);
+    await press(page, "Record live");
+    await partShows(page, "New recording", "1.00 kW exporting");
+    await on(2100);
+    await partShows(page, "New recording", "2.90 kW exporting");
+    await press(page, "Stop and judge");
+    await press(page, "Keep as proof");
+    const kept = async () => (await send<{ document: JobDocument }>("GET", `/jobs/${job}`)).document.limit.proofs;
+    await shows(page, "Saved");
+    await expect.poll(async () => (await kept()).length, { timeout: 20_000 }).toBe(1);
+    expect((await kept())[0]!.maxExportW).toBeCloseTo(2900, -1);
+    await send("DELETE", `/jobs/${job}/bench/${bench.id}`);
+  });
+
+  it("reads back what a device says of itself, and finds the one setting that differs from the plan", async () => {
+    const plan = jobFromPattern("three-phase-storage", { name: "Read back" });
+    const { job, bench, line } = await connected(plan, { fitting: "planned" });
+    const saved = await send<{ revision: number; document: JobDocument }>("GET", `/jobs/${job}`);
+    const changed = structuredClone(saved.document);
+    const input = changed.site.meters.find(({ inputs }) => inputs.length === 3)!.inputs[0]!;
+    const other = [100, 120, 200].find((primaryA) => primaryA !== input.primaryA)!;
+    (input as { primaryA: number }).primaryA = other;
+    await send("PUT", `/jobs/${job}`, { revision: saved.revision, document: changed });
+    const page = await desk.tab(`/jobs/${job}/wire`);
+    await openPart(page, "Live");
+    const { name } = line.units.find(({ meter }) => meter)!;
+    const card = await page.waitForSelector(`[aria-label="Live: ${name}"]`);
+    await partShows(page, `Live: ${name}`, "answers");
+    await (await card!.waitForSelector("::-p-text(Read back)"))!.click();
+    await partShows(page, `Live: ${name}`, "One setting differs from the plan.");
+    await send("DELETE", `/jobs/${job}/bench/${bench.id}`);
+  });
+});
