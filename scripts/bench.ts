@@ -19,12 +19,13 @@ import { seededNormal } from "@/core/random";
 import type { Slices } from "@/core/slices";
 import type { TestSheet } from "@/core/flows/testSheetSchema";
 import type { Site } from "@/core/site/planSchema";
+import { pollCycles } from "./bench/pollCycle";
 import { houseSite, usualSheet } from "../tests/fixtures/sites";
 
 const RUNS = 9;
 
 /** Prints counts, median times and ratios to a single-meter diagnosis of the same run; asserts nothing. */
-function main(): void {
+async function main(): Promise<void> {
   const oneMeter = faulty(houseSite("three-phase"));
   const twoMeters = faulty(houseSite("three-phase", { solarMeter: true }));
   const base = report("3 inputs, 5 steps, up to 2 faults", oneMeter, 2, undefined);
@@ -34,6 +35,7 @@ function main(): void {
   control(base);
   proof(base, oneMeter.site);
   line(base);
+  await pollCycles();
 }
 
 interface Case {
@@ -219,4 +221,4 @@ function timed(name: string, base: number, work: () => unknown): void {
   console.log(`${name}: median ${median.toFixed(1)} ms of ${RUNS}, ${(median / base).toFixed(1)} × the first`);
 }
 
-main();
+await main();

@@ -27,15 +27,6 @@ const SHOTS = [
     shows: "[data-node]",
     press: '[data-node="generator"]',
   },
-  {
-    name: "plan-phone",
-    job: "Tollgate Cottage",
-    stage: "plan",
-    theme: "paper",
-    viewport: PHONE,
-    shows: "[data-node]",
-    press: '[data-node="charger"]',
-  },
   { name: "kits", path: "/kits/meter-three-5a", theme: "paper", viewport: LAPTOP, shows: "ol" },
   {
     name: "place-single-phase",
@@ -106,12 +97,22 @@ const SHOTS = [
     shows: '[aria-label="Verdict"][aria-busy="false"]',
   },
   {
-    name: "prove-next-test-dark",
-    job: "Brindle Dairy",
-    stage: "prove",
-    theme: "plant-room",
+    name: "bench",
+    job: "Tollgate Cottage",
+    stage: "bench",
+    theme: "paper",
     viewport: LAPTOP,
-    shows: '[aria-label="Verdict"][aria-busy="false"]',
+    shows: '[aria-label="Devices on the bench"] li',
+  },
+  {
+    name: "wire-live",
+    job: "Tollgate Cottage",
+    stage: "wire",
+    theme: "paper",
+    viewport: LAPTOP,
+    shows: "#wire-live",
+    press: "#wire-live",
+    then: '[aria-label="Live: Car charger"] dd',
   },
   {
     name: "limit-holds-dark",
@@ -201,6 +202,8 @@ await run(async () => {
     });
     try {
       const { jobs } = await (await fetch(`${app.address}/api/v1/jobs`)).json();
+      const tollgate = jobs.find((/** @type {{ name: string }} */ job) => job.name === "Tollgate Cottage");
+      await runBench(`${app.address}/api/v1/jobs/${tollgate?.id}`);
       for (const shot of SHOTS) await take(await browser.newPage(), shot, app.address, jobs);
     } finally {
       await browser.close();
@@ -235,6 +238,26 @@ async function take(page, shot, address, jobs) {
   await page.screenshot({ path: /** @type {`${string}.png`} */ (file) });
   await page.close();
   say(`docs/screenshots/${shot.name}.png`);
+}
+
+/**
+ * Start the bench of a job on a clear day, and read all of it.
+ *
+ * @param {string} job The address of the job's routes.
+ */
+async function runBench(job) {
+  const send = async (/** @type {string} */ method, /** @type {string} */ url, /** @type {object} */ body) => {
+    const response = await fetch(url, {
+      method,
+      headers: { "content-type": "application/json" },
+      body: JSON.stringify(body),
+    });
+    return response.json();
+  };
+  const bench = await send("POST", `${job}/bench`, {});
+  await send("PATCH", `${job}/bench/${bench.id}`, { state: { devices: [], runs: "day", minuteOfDay: 600 } });
+  for (const { link, protocol, host, port } of bench.lines)
+    if (protocol === "modbus-tcp") await send("POST", `${job}/live`, { link, way: { kind: protocol, host, port } });
 }
 
 /**

@@ -118,6 +118,29 @@ describe("a link that is read", () => {
     expect(reader.samples.filter(({ input }) => input === 1).length).toBeGreaterThan(2);
   });
 
+  it("writes a setting that was asked for, reads it back, and refuses what cannot be written", async () => {
+    const own = await bench();
+    const { reader, until, meter } = reading("rtu-over-tcp", addressOf(own, "rtu-over-tcp"));
+    await until((state) => meter(state).state === "answers");
+    const was = await reader.settings(meterUnit.device);
+    const ratio = was.kind === "values" && was.values.find(({ of, input }) => of === "ratio" && input === 1);
+    const other = ratio && ratio.value === 200 ? 100 : 200;
+    const written = await reader.write(meterUnit.device, { of: "ratio", input: 1 }, other);
+    expect(written).toMatchObject({ kind: "written", value: { of: "ratio", input: 1, value: other } });
+    // The meter now takes the CT for another: its reading is as many times too large.
+    const [expected] = predict(benchSite(document.site, "planned", [])!, "fitted", { devices }).inputs;
+    const factor = other / document.site.meters.find(({ id }) => id === meterUnit.meter)!.inputs[0]!.primaryA;
+    await until((state) => {
+      const shown = meter(state).values.find(({ of, input }) => of === "power" && input === 1)?.value;
+      return shown !== undefined && Math.abs(shown - expected!.powerW * factor) < 1;
+    });
+    expect(await reader.write(meterUnit.device, { of: "serial", input: undefined }, 5)).toMatchObject({
+      kind: "refused",
+    });
+    await own.change({ faults: [{ kind: "device-dead", device: meterUnit.device }] });
+    expect(await reader.write(meterUnit.device, { of: "ratio", input: 1 }, 50)).toMatchObject({ kind: "refused" });
+  });
+
   it("finds the address that a device is really set to", async () => {
     const own = await bench();
     await own.change({ faults: [{ kind: "wrong-address", device: meterUnit.device, address: 77 }] });

@@ -3,7 +3,7 @@ import type { OpenLine, ReadOutcome } from "@/reader/readLine";
 import type { Kit } from "@/core/kits/kitSchema";
 import { isMeasured, registerBlocks, type RegisterBlock } from "@/core/kits/registersOf";
 import type { Register } from "@/core/kits/registerSchema";
-import { baseUnit, decodeRegister } from "@/core/kits/registerValue";
+import { baseUnit, decodeRegister, encodeRegister } from "@/core/kits/registerValue";
 import { registerWords } from "@/core/kits/registerWords";
 import { troubleState, troubleWords, type ReadTrouble } from "@/core/live/readTrouble";
 import type { LiveDevice, LiveLink, LiveSample, LiveSearch, LiveValue, LiveWay } from "@/core/live/liveSchema";
@@ -21,11 +21,18 @@ const PARITIES = ["none", "even", "odd"] as const;
 /** Half an hour of one device asked twice a second; older ones are let go. */
 const MOST_SAMPLES = 20_000;
 
+/** Which setting of a device. */
+export type SettingName = Pick<Register, "of" | "input">;
+
+/** What a device holds after it was written to. */
+export type WriteOutcome =
+  { readonly kind: "written"; readonly value: LiveValue } | { readonly kind: "refused"; readonly message: string };
+
 type Answer = { readonly kind: "values"; readonly values: readonly LiveValue[] } | { readonly kind: "silent" };
 
 /**
  * Reads one link of a job, round after round, for as long as somebody wants it: every measured register of every device
- * of the line, one question at a time, and again after a cut. It never writes.
+ * of the line, one question at a time, and again after a cut. It writes nothing but a setting that somebody armed.
  */
 export class LinkReader {
   state: LiveLink;
@@ -87,6 +94,37 @@ export class LinkReader {
         const read = await this.readAll(unit, registers);
         resolve(
           read.trouble && read.values.length === 0 ? { kind: "silent" } : { kind: "values", values: read.values },
+        );
+      });
+      this.wake?.();
+    });
+  }
+
+  /**
+   * Write one setting between two rounds, and read it back: the value that it has then, or why it was not taken. Only
+   * for a setting that somebody armed.
+   */
+  write(device: string, setting: SettingName, value: number): Promise<WriteOutcome> {
+    const unit = this.planned.units.find((own) => own.device === device);
+    const register = unit?.registers.find(
+      ({ of, input, access }) => of === setting.of && input === setting.input && access === "read-write",
+    );
+    return new Promise((resolve) => {
+      if (!unit || !register) return resolve({ kind: "refused", message: "This device has no such setting to write." });
+      if (this.isStopped) return resolve({ kind: "refused", message: "The link is not read any more." });
+      this.wishes.push(async () => {
+        const words = encodeRegister(value, register);
+        const trouble = await (this.line?.write(
+          unit.unit,
+          { address: register.address, words },
+          USUAL_BUS_DEVICE.timeoutMs,
+        ) ?? Promise.resolve<ReadTrouble>({ kind: "cut" }));
+        if (trouble) return resolve({ kind: "refused", message: troubleWords(trouble, unit.unit) });
+        const [read] = (await this.readAll(unit, [register])).values;
+        resolve(
+          read
+            ? { kind: "written", value: read }
+            : { kind: "refused", message: "It was written, but could not be read back: read it at the device." },
         );
       });
       this.wake?.();

@@ -14,7 +14,7 @@ interface LibraryError {
   readonly modbusCode?: number;
 }
 
-/** Open a line of Modbus; only reading is done on it. Throws what the connection throws. */
+/** Open a line of Modbus. Throws what the connection throws. */
 export async function modbusLine(
   way: Exclude<LiveWay, { kind: "mqtt" }>,
   serial: Pick<Rs485Bus, "baud" | "parity" | "stopBits" | "dataBits"> | undefined,
@@ -35,6 +35,16 @@ export async function modbusLine(
         return { kind: "words", words: data, tookMs: performance.now() - began };
       } catch (error) {
         return { kind: "trouble", trouble: troubleOf(error as LibraryError, address) } satisfies ReadOutcome;
+      }
+    },
+    write: async (unit, { address, words }, timeoutMs) => {
+      client.setID(unit);
+      client.setTimeout(timeoutMs);
+      try {
+        await client.writeRegisters(address, [...words]);
+        return undefined;
+      } catch (error) {
+        return troubleOf(error as LibraryError, address);
       }
     },
     isOpen: () => client.isOpen,

@@ -13,6 +13,12 @@ export interface OpenLine {
     block: { readonly table: Register["table"]; readonly address: number; readonly count: number },
     timeoutMs: number,
   ) => Promise<ReadOutcome>;
+  /** Write the registers of one setting. Undefined where it was taken. */
+  readonly write: (
+    unit: number,
+    setting: { readonly address: number; readonly words: readonly number[] },
+    timeoutMs: number,
+  ) => Promise<ReadTrouble | undefined>;
   readonly isOpen: () => boolean;
   readonly close: () => Promise<void>;
 }

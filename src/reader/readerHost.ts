@@ -1,6 +1,7 @@
 import { lookup } from "node:dns/promises";
 import { adapters } from "@/reader/adapters";
-import { LinkReader } from "@/reader/linkReader";
+import { LinkReader, type SettingName, type WriteOutcome } from "@/reader/linkReader";
+import { listenTo } from "@/reader/listenTo";
 import { MqttReader } from "@/reader/mqttReader";
 import type { Kit } from "@/core/kits/kitSchema";
 import type { LiveLink, LiveSample, LiveValue, LiveWay } from "@/core/live/liveSchema";
@@ -84,6 +85,33 @@ class ReaderHost {
       .get(jobId)
       ?.readers.get(link)
       ?.samples.filter(({ atMs }) => atMs >= sinceMs);
+  }
+
+  /** Write one armed setting of a device, and read it back. */
+  async write(
+    jobId: string,
+    link: string,
+    { device, of, input, value }: { readonly device: string; readonly value: number } & SettingName,
+  ): Promise<WriteOutcome> {
+    const reader = this.jobs.get(jobId)?.readers.get(link);
+    if (!(reader instanceof LinkReader)) return { kind: "refused", message: "This link is not read by Modbus." };
+    return reader.write(device, { of, input }, value);
+  }
+
+  /** The bytes of a line for some seconds; a problem where it is not reached. */
+  async listen(
+    plan: ResolvedPlan,
+    link: string,
+    { way, seconds }: { readonly way: Extract<LiveWay, { kind: "serial" | "rtu-over-tcp" }>; readonly seconds: number },
+  ): Promise<string | ConnectProblem> {
+    const line = readableLines(plan).find((own) => own.link === link);
+    const to = way.kind === "serial" ? await plugged(way) : await resolved(way, plan);
+    if ("message" in to) return to;
+    try {
+      return await listenTo(to, line?.serial, seconds);
+    } catch (error) {
+      return { path: ["way"], message: `not connected: ${error instanceof Error ? error.message : "unknown reason"}` };
+    }
   }
 
   /** Search the settings of a link; `false` where it is not read, or not by Modbus. */

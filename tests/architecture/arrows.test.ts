@@ -15,7 +15,7 @@ const LAYERS: readonly { readonly layer: string; readonly may: string }[] = [
   },
   {
     layer: "reader",
-    may: "^src/(core|reader)/|node_modules/(modbus-serial|mqtt|serialport)/|^(net|dns/promises|fs/promises)$",
+    may: "^src/(core|reader)/|node_modules/(modbus-serial|mqtt|serialport)/|^(net|stream|dns/promises|fs/promises)$",
   },
   { layer: "ui", may: "^src/(core|ui|workers)/|node_modules/(?!(pg|pino|node-pg-migrate)/)" },
 ];

@@ -10,7 +10,7 @@ const AXE = createRequire(import.meta.url).resolve("axe-core/axe.min.js");
 /** A margin below what is last. */
 const MOST_EMPTY_PX = 150;
 /** The stages of a job; the others are pages of their own. */
-const OWN_PAGES: ReadonlySet<string> = new Set(["plan", "place", "wire", "visit", "prove", "limit", "divert"]);
+const OWN_PAGES: ReadonlySet<string> = new Set(["plan", "place", "wire", "visit", "prove", "limit", "divert", "bench"]);
 
 describe("Everybody can use it", () => {
   let desk: Desk;
@@ -33,6 +33,7 @@ describe("Everybody can use it", () => {
     "prove",
     "limit",
     "divert",
+    "bench",
   ])(
     "axe finds nothing at any level on %s, in both looks and both sizes, and nothing goes beyond its page",
     async (stage) => {
@@ -44,6 +45,10 @@ describe("Everybody can use it", () => {
       if (stage === "place") await page.locator('[data-socket="A2"]').click();
       if (stage === "plan") await page.locator('[data-node="solar"]').click();
       if (stage === "prove") await page.waitForSelector('[aria-label="Verdict"][aria-busy="false"]');
+      if (stage === "bench") {
+        await press(page, "Start the bench");
+        await page.waitForSelector('[aria-label="Devices on the bench"] li');
+      }
       await page.addScriptTag({ path: AXE });
       for (const [theme, viewport] of [
         ["paper", LAPTOP],

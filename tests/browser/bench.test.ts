@@ -125,6 +125,17 @@ describe("Bench and live readings", () => {
     await partShows(page, `Live: ${name}`, "answers");
     await (await card!.waitForSelector("::-p-text(Read back)"))!.click();
     await partShows(page, `Live: ${name}`, "One setting differs from the plan.");
+    // Who works is said first; then it is armed, written, read back and logged.
+    await page.evaluate(() => localStorage.setItem("gormit-person", JSON.stringify("Kim")));
+    await page.reload({ waitUntil: "networkidle2" });
+    await openPart(page, "Live");
+    await partShows(page, `Live: ${name}`, "answers");
+    await (await page.waitForSelector(`[aria-label="Live: ${name}"] ::-p-text(Read back)`))!.click();
+    await (await page.waitForSelector("::-p-text(as planned)"))!.click();
+    await (await page.waitForSelector("::-p-text(Write it now)"))!.click();
+    await partShows(page, `Live: ${name}`, "Set as planned and typed.");
+    const log = () => send<{ entries: { kind: string; text?: string }[] }>("GET", `/jobs/${job}/visit`);
+    await expect.poll(async () => JSON.stringify((await log()).entries), { timeout: 20_000 }).toContain("Written into");
     await send("DELETE", `/jobs/${job}/bench/${bench.id}`);
   });
 });

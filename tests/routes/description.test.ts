@@ -55,6 +55,14 @@ beforeAll(async () => {
     addToLog: { entries: [entry] },
     addPhoto: new Uint8Array(await picture.png().toBuffer()),
     readLink: { link: meterLine.link, way: { kind: "modbus-tcp", host: "127.0.0.1", port: meter.port } },
+    writeSetting: {
+      device: meterLine.units[0]!.device,
+      of: "ratio",
+      input: 1,
+      value: 0,
+      armed: "ratio/1",
+    },
+    listenToLink: { way: { kind: "rtu-over-tcp", host: "127.0.0.1", port: meter.port }, seconds: 1 },
     addKit: kitText("meter-three-5a").replace("id: meter-three-5a", `id: ${params.kitId}`),
   });
 });
@@ -150,7 +158,12 @@ async function answering(): Promise<typeof meter> {
   const { port } = free.address() as net.AddressInfo;
   await new Promise((closed) => free.close(closed));
   const read = (_: number, count: number) => Array.from({ length: count }, () => 0);
-  const vector = { getMultipleInputRegisters: read, getMultipleHoldingRegisters: read };
+  const vector = {
+    getMultipleInputRegisters: read,
+    getMultipleHoldingRegisters: read,
+    setRegisterArray: () => undefined,
+    setRegister: () => undefined,
+  };
   const server = new ServerTCP(vector, { host: "127.0.0.1", port });
   await new Promise<void>((listening) => server.on("initialized", () => listening()));
   return {

@@ -87,6 +87,20 @@ describe("what is read back", () => {
     expect(told(right.map((own) => ({ ...own, value: own.value + 1 })))).toEqual([true, true, true, true]);
   });
 
+  it("has a cure where the device takes another value, and none for its address or its serial number", () => {
+    const told = readBack(
+      document,
+      meter.id,
+      [value("ratio", 7, 1), value("address", 99), value("serial", 5)],
+      "GKX1234567",
+    );
+    expect(told.map(({ cure }) => cure)).toEqual([
+      { of: "ratio", input: 1, value: meter.inputs[0]!.primaryA },
+      undefined,
+      undefined,
+    ]);
+  });
+
   it("says nothing of what nobody planned or typed", () => {
     expect(readBack(document, meter.id, [value("serial", 5)], undefined)[0]).toMatchObject({
       planned: undefined,

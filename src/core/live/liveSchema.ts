@@ -14,20 +14,23 @@ const portSchema = z
   .max(65_535, "a port is from 1 to 65535")
   .describe("Port");
 
+const rtuWaySchema = z.strictObject({ kind: z.literal("rtu-over-tcp"), host: hostSchema, port: portSchema });
+const serialWaySchema = z.strictObject({
+  kind: z.literal("serial"),
+  path: text().trim().min(1, "choose an adapter").max(200).describe("The adapter, of those that the system names"),
+  baud: z.int().min(300).max(1_000_000).optional().describe("Speed, Bd; the plan's where left out"),
+  parity: z.enum(["none", "even", "odd"]).optional().describe("Parity; the plan's where left out"),
+  stopBits: z
+    .union([z.literal(1), z.literal(2)])
+    .optional()
+    .describe("Stop bits; the plan's where left out"),
+});
+
 /** The way that a link's devices are reached. */
 export const liveWaySchema = z.discriminatedUnion("kind", [
   z.strictObject({ kind: z.literal("modbus-tcp"), host: hostSchema, port: portSchema }),
-  z.strictObject({ kind: z.literal("rtu-over-tcp"), host: hostSchema, port: portSchema }),
-  z.strictObject({
-    kind: z.literal("serial"),
-    path: text().trim().min(1, "choose an adapter").max(200).describe("The adapter, of those that the system names"),
-    baud: z.int().min(300).max(1_000_000).optional().describe("Speed, Bd; the plan's where left out"),
-    parity: z.enum(["none", "even", "odd"]).optional().describe("Parity; the plan's where left out"),
-    stopBits: z
-      .union([z.literal(1), z.literal(2)])
-      .optional()
-      .describe("Stop bits; the plan's where left out"),
-  }),
+  rtuWaySchema,
+  serialWaySchema,
   z.strictObject({
     kind: z.literal("mqtt"),
     host: hostSchema,
@@ -40,6 +43,29 @@ export const liveWaySchema = z.discriminatedUnion("kind", [
       .describe("Form of the topics"),
   }),
 ]);
+
+/** What is asked for when a line is listened to. */
+export const listenSchema = z.strictObject({
+  way: z.discriminatedUnion("kind", [rtuWaySchema, serialWaySchema]),
+  seconds: z.number().min(1).max(30).default(10).describe("How long"),
+});
+
+/** One setting to be written, which somebody armed by its name. */
+export const writeSettingSchema = z
+  .strictObject({
+    device: idSchema.describe("The device"),
+    of: z.enum(REGISTER_QUANTITIES).describe("Which setting"),
+    input: z.int().min(1).max(64).optional().describe("Of which input"),
+    value: z.number().describe("The value, in its unit"),
+    armed: text().max(80).describe("The same setting again, as of or of/input: whoever writes says so twice"),
+  })
+  .refine(({ of, input, armed }) => armed === (input === undefined ? of : `${of}/${input}`), {
+    path: ["armed"],
+    message: "is another setting than the one that would be written",
+  });
+
+/** What was heard: the bytes as a line log has them. */
+export const listenedSchema = z.strictObject({ text: z.string() });
 
 /** What is asked for when a link is connected. */
 export const liveConnectSchema = z.strictObject({

@@ -10,6 +10,15 @@ export interface ReadBack {
   readonly planned: string | undefined;
   readonly read: string;
   readonly isDifferent: boolean;
+  /** What could be written to make it as planned; undefined where it is so, or the device takes no other value. */
+  readonly cure: SettingCure | undefined;
+}
+
+/** A setting of a device with the value that is planned, in its unit. */
+export interface SettingCure {
+  readonly of: LiveValue["of"];
+  readonly input: number | undefined;
+  readonly value: number;
 }
 
 const SAME_SHARE = 1e-6;
@@ -33,6 +42,11 @@ export function readBack(
 ): readonly ReadBack[] {
   const plan = resolve(document);
   const meter = plan.meters.find(({ host, self }) => (host ?? self).id === device)?.meter;
+  const kit = plan.joinableById.get(device)?.kit ?? plan.meters.find(({ self }) => self.id === device)?.kit;
+  const isWritable = ({ of, input }: LiveValue) =>
+    // Another address would be another device to whoever asks on the line.
+    of !== "address" &&
+    kit?.registers.some((own) => own.of === of && own.input === input && own.access === "read-write") === true;
   const address = document.links.flatMap(({ members }) => members).find(({ item }) => item === device)?.address;
   const planned = ({ of, input }: LiveValue): number | undefined => {
     const own = meter?.inputs.find(({ n }) => n === input);
@@ -59,15 +73,18 @@ export function readBack(
         planned: typedSerial,
         read: words(value.value),
         isDifferent: digits !== undefined && Number(digits) !== value.value,
+        cure: undefined,
       };
     }
     const wanted = planned(value);
+    const isDifferent = wanted !== undefined && Math.abs(wanted - value.value) > SAME_SHARE * Math.abs(wanted) + 1e-9;
     return {
       what: value.what,
       unit: ["code", "number", "version"].includes(value.unit) ? "" : value.unit,
       planned: wanted === undefined ? undefined : words(wanted),
       read: words(value.value),
-      isDifferent: wanted !== undefined && Math.abs(wanted - value.value) > SAME_SHARE * Math.abs(wanted) + 1e-9,
+      isDifferent,
+      cure: isDifferent && isWritable(value) ? { of: value.of, input: value.input, value: wanted } : undefined,
     };
   });
 }

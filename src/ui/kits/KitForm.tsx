@@ -4,6 +4,7 @@ import { useMemo, useState } from "react";
 import { kitSchema, type Kit } from "@/core/kits/kitSchema";
 import { kitSheet, sheetText, type SheetField } from "@/core/kits/kitSheet";
 import { readYaml, type LineProblem } from "@/core/kits/readYaml";
+import { withRegisters } from "@/core/kits/registerCsv";
 import { withKitValue } from "@/core/kits/withKitValue";
 import { text as textSchema } from "@/core/text";
 import { CheckField } from "@/ui/parts/form/CheckField";
@@ -11,6 +12,7 @@ import { NumberField } from "@/ui/parts/form/NumberField";
 import { SelectField } from "@/ui/parts/form/SelectField";
 import { TextField } from "@/ui/parts/form/TextField";
 import { Say } from "@/ui/parts/show/Say";
+import { RegisterCsv } from "@/ui/kits/RegisterCsv";
 import { KitDoubts } from "@/ui/kits/KitPage";
 
 /** No value of a kit is larger. */
@@ -65,6 +67,7 @@ export function KitForm({ text, problems, onText }: Props) {
           </div>
         </fieldset>
       ))}
+      <RegisterCsv onRegisters={(registers) => onText(withRegisters(text, registers))} />
       <p className="quiet text-sm">
         Terminals, CT inputs, registers, lamps and menu are lists: they are edited in the text of the file.
       </p>

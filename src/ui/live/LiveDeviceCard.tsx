@@ -1,15 +1,11 @@
 "use client";
 
 import { CircleAlert, CircleCheck, CircleOff, Hourglass, type LucideIcon } from "lucide-react";
-import { useState } from "react";
-import { readBack, type ReadBack } from "@/core/live/readBack";
 import type { LiveDevice, LiveValue, LiveWay } from "@/core/live/liveSchema";
 import { powerText } from "@/core/units";
 import { FlowWords } from "@/ui/live/FlowWords";
-import { readSettings } from "@/ui/live/liveCalls";
+import { SettingsOfDevice } from "@/ui/live/SettingsOfDevice";
 import { useSay } from "@/ui/parts/browser/useNumberStyle";
-import { Failure } from "@/ui/parts/show/Failure";
-import { useJob, useVisitWork } from "@/ui/workspace/workspaceContext";
 
 const STATE: Readonly<Record<LiveDevice["state"], { Icon: LucideIcon; words: string; colour: string }>> = {
   waiting: { Icon: Hourglass, words: "not asked yet", colour: "text-info" },
@@ -43,7 +39,7 @@ export function LiveDeviceCard({ jobId, link, way, device }: Props) {
       </div>
       {device.problem && <p className="text-sm">{device.problem}</p>}
       <Measured device={device} />
-      {way !== "mqtt" && <Settings jobId={jobId} link={link} device={device.device} />}
+      {way !== "mqtt" && <SettingsOfDevice jobId={jobId} link={link} device={device.device} />}
     </li>
   );
 }
@@ -70,68 +66,4 @@ function valueText({ value, unit }: LiveValue): string {
   if (unit === "W") return powerText(value);
   if (unit === "Wh") return `${(value / 1000).toFixed(2)} kWh`;
   return `${Number(value.toFixed(2))} ${unit}`;
-}
-
-/** What the device says of itself beside what was planned and typed; asked when somebody wants to know. */
-function Settings({ jobId, link, device }: { jobId: string; link: string; device: string }) {
-  const { document } = useJob();
-  const { log } = useVisitWork();
-  const [read, setRead] = useState<readonly ReadBack[] | undefined>();
-  const [why, setWhy] = useState<string | undefined>();
-  const typedSerial = log.entries.findLast((entry) => entry.kind === "result" && entry.step === `serial:${device}`);
-  const ask = async () => {
-    const called = await readSettings(jobId, link, device);
-    setWhy(called.kind === "failed" ? called.problem.message : undefined);
-    if (called.kind !== "ok") return;
-    const serial = typedSerial?.kind === "result" ? typedSerial.serial : undefined;
-    setRead(readBack(document, device, called.value, serial));
-  };
-  const different = read?.filter(({ isDifferent }) => isDifferent) ?? [];
-  return (
-    <div className="space-y-1">
-      <button type="button" className="btn btn-sm press" onClick={() => void ask()}>
-        Read back
-      </button>
-      <Failure of="Reading back" why={why} />
-      {read && (
-        <p role="status" className={different.length > 0 ? "font-semibold text-warning" : "text-success"}>
-          {different.length === 0
-            ? "Set as planned and typed."
-            : different.length === 1
-              ? "One setting differs from the plan."
-              : `${different.length} settings differ from the plan.`}
-        </p>
-      )}
-      {read && <SettingsTable read={read} />}
-    </div>
-  );
-}
-
-function SettingsTable({ read }: { read: readonly ReadBack[] }) {
-  const say = useSay();
-  return (
-    <table className="w-full text-left text-sm">
-      <thead>
-        <tr className="border-b border-base-300">
-          <th scope="col">Setting</th>
-          <th scope="col">Planned or typed</th>
-          <th scope="col">Read</th>
-        </tr>
-      </thead>
-      <tbody>
-        {read.map(({ what, unit, planned, read: own, isDifferent }) => (
-          <tr key={what} className={isDifferent ? "font-bold text-warning" : ""}>
-            <th scope="row" className="pr-2 font-normal">
-              {what}
-            </th>
-            <td className="reading pr-2">{planned === undefined ? "not said" : say(`${planned} ${unit}`)}</td>
-            <td className="reading">
-              {say(`${own} ${unit}`)}
-              {isDifferent && " differs"}
-            </td>
-          </tr>
-        ))}
-      </tbody>
-    </table>
-  );
 }

@@ -20,8 +20,9 @@ export function LiveLinks({ wire }: { wire: WireDesk }) {
   return (
     <div className="mx-auto max-w-6xl space-y-6">
       <p className="quiet text-sm">
-        Gormit only reads, and only what this job’s links name. A plug in a switchboard is a live part: isolate, prove
-        dead, then connect. Local rules and the maker’s manual come first.
+        Gormit reads, and only what this job’s links name; it writes nothing but a setting that you arm by its name. A
+        plug in a switchboard is a live part: isolate, prove dead, then connect. Local rules and the maker’s manual come
+        first.
       </p>
       {lines.length === 0 && <p>No device of this plan has a register list. Give its kit one, under Kits.</p>}
       {lines.map((line) => {

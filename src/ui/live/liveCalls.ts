@@ -1,6 +1,9 @@
 import { z } from "zod";
 import {
   adaptersSchema,
+  listenedSchema,
+  liveValueSchema,
+  type listenSchema,
   liveLinkSchema,
   liveSamplesSchema,
   settingsReadSchema,
@@ -8,6 +11,7 @@ import {
   type LiveValue,
   type LiveWay,
 } from "@/core/live/liveSchema";
+import type { SettingCure } from "@/core/live/readBack";
 import { callApi, UNREACHABLE, type ApiProblem } from "@/ui/parts/server/apiClient";
 
 /** What a call came to. */
@@ -41,6 +45,29 @@ export async function readSettings(jobId: string, link: string, device: string):
   const path = `${base(jobId)}/${encodeURIComponent(link)}/settings/${encodeURIComponent(device)}`;
   const called = await call("GET", path, settingsReadSchema);
   return called.kind === "ok" ? { kind: "ok", value: called.value.values } : called;
+}
+
+/** What is heard of a line for some seconds, as a line log has it. */
+export async function listenToLine(
+  jobId: string,
+  link: string,
+  asked: z.output<typeof listenSchema>,
+): Promise<Called<string>> {
+  const called = await call("POST", `${base(jobId)}/${encodeURIComponent(link)}/listen`, listenedSchema, asked);
+  return called.kind === "ok" ? { kind: "ok", value: called.value.text } : called;
+}
+
+/** Write one setting that somebody armed; what is wrong where it was not taken. */
+export async function writeSetting(
+  jobId: string,
+  link: string,
+  device: string,
+  { of, input, value }: SettingCure,
+): Promise<ApiProblem | undefined> {
+  const armed = input === undefined ? of : `${of}/${input}`;
+  const body = { device, of, ...(input === undefined ? {} : { input }), value, armed };
+  const called = await call("POST", `${base(jobId)}/${encodeURIComponent(link)}/settings`, liveValueSchema, body);
+  return called.kind === "failed" ? called.problem : undefined;
 }
 
 export async function adaptersHere(): Promise<readonly { readonly path: string; readonly name: string }[]> {

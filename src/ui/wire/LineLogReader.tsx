@@ -10,6 +10,7 @@ import { useSay } from "@/ui/parts/browser/useNumberStyle";
 import { FileButton } from "@/ui/parts/form/FileButton";
 import { Failure } from "@/ui/parts/show/Failure";
 import { useWorkerAnswer } from "@/ui/parts/worker/useWorkerAnswer";
+import { LineListener } from "@/ui/wire/LineListener";
 import type { WireDesk } from "@/ui/wire/useWire";
 import type { LineLogWorker } from "@/workers/lineLog.worker";
 
@@ -55,6 +56,7 @@ export function LineLogReader({ wire }: { wire: WireDesk }) {
             Save in words
           </button>
         </div>
+        <LineListener wire={wire} onText={setText} />
         <p className="quiet text-sm">
           Listened to, nothing is sent: an adapter across A and B of a line that is in use, its own terminator off.
         </p>

@@ -2,11 +2,15 @@ import { z } from "zod";
 import type { RouteDescription } from "@/app/api/description/routeDescription";
 import {
   adaptersSchema,
+  listenedSchema,
+  listenSchema,
   liveConnectSchema,
   liveLinkSchema,
   liveSamplesSchema,
   liveSchema,
+  liveValueSchema,
   settingsReadSchema,
+  writeSettingSchema,
 } from "@/core/live/liveSchema";
 
 /** The routes of what is read from devices. */
@@ -49,6 +53,15 @@ export const LIVE_ROUTES: readonly RouteDescription[] = [
     errors: [404],
   },
   {
+    method: "post",
+    path: "/jobs/{jobId}/live/{linkId}/listen",
+    operationId: "listenToLink",
+    summary: "The bytes of a serial line for some seconds, as a line log has them. Nothing is sent.",
+    body: { type: "application/json", schema: listenSchema },
+    answers: [{ status: 200, description: "What was heard", type: "application/json", schema: listenedSchema }],
+    errors: [400, 404, 413, 415],
+  },
+  {
     method: "get",
     path: "/jobs/{jobId}/live/{linkId}/samples",
     operationId: "getSamples",
@@ -64,6 +77,15 @@ export const LIVE_ROUTES: readonly RouteDescription[] = [
     summary: "How a device is set, read from it now.",
     answers: [{ status: 200, description: "Its values", type: "application/json", schema: settingsReadSchema }],
     errors: [404],
+  },
+  {
+    method: "post",
+    path: "/jobs/{jobId}/live/{linkId}/settings",
+    operationId: "writeSetting",
+    summary: "Write one armed setting of a device and read it back; the answer is what the device holds then.",
+    body: { type: "application/json", schema: writeSettingSchema },
+    answers: [{ status: 200, description: "As it is read back", type: "application/json", schema: liveValueSchema }],
+    errors: [400, 404, 413, 415, 422],
   },
   {
     method: "delete",

@@ -1,0 +1,141 @@
+"use client";
+
+import { useState } from "react";
+import { readBack, type ReadBack } from "@/core/live/readBack";
+import { readSettings, writeSetting } from "@/ui/live/liveCalls";
+import { useSay } from "@/ui/parts/browser/useNumberStyle";
+import { usePerson } from "@/ui/parts/browser/usePerson";
+import { Failure } from "@/ui/parts/show/Failure";
+import { useVisitWriter } from "@/ui/visit/useVisitWriter";
+import { useJob, useVisitWork } from "@/ui/workspace/workspaceContext";
+
+/** What the device says of itself beside what was planned and typed; asked when somebody wants to know. */
+export function SettingsOfDevice({ jobId, link, device }: { jobId: string; link: string; device: string }) {
+  const { document } = useJob();
+  const visit = useVisitWork();
+  const { log } = visit;
+  const { person } = usePerson();
+  const writer = useVisitWriter(visit, person, document.visit.id);
+  const [read, setRead] = useState<readonly ReadBack[] | undefined>();
+  const [why, setWhy] = useState<string | undefined>();
+  const typedSerial = log.entries.findLast((entry) => entry.kind === "result" && entry.step === `serial:${device}`);
+  const ask = async () => {
+    const called = await readSettings(jobId, link, device);
+    setWhy(called.kind === "failed" ? called.problem.message : undefined);
+    if (called.kind !== "ok") return;
+    const serial = typedSerial?.kind === "result" ? typedSerial.serial : undefined;
+    setRead(readBack(document, device, called.value, serial));
+  };
+  const different = read?.filter(({ isDifferent }) => isDifferent) ?? [];
+  return (
+    <div className="space-y-1">
+      <button type="button" className="btn btn-sm press" onClick={() => void ask()}>
+        Read back
+      </button>
+      <Failure of="Reading back" why={why} />
+      {read && (
+        <p role="status" className={different.length > 0 ? "font-semibold text-warning" : "text-success"}>
+          {different.length === 0
+            ? "Set as planned and typed."
+            : different.length === 1
+              ? "One setting differs from the plan."
+              : `${different.length} settings differ from the plan.`}
+        </p>
+      )}
+      {read && <SettingsTable read={read} />}
+      {different.flatMap(({ what, planned, unit, cure }) =>
+        cure ? (
+          <ArmedWrite
+            key={what}
+            words={`${planned ?? ""} ${unit}`.trim()}
+            what={what}
+            onWrite={async () => {
+              const problem = await writeSetting(jobId, link, device, cure);
+              setWhy(problem?.message);
+              if (!problem) writer.note(`Written into ${device}: ${what}, ${planned ?? ""} ${unit}`);
+              await ask();
+            }}
+          />
+        ) : (
+          []
+        ),
+      )}
+    </div>
+  );
+}
+
+function SettingsTable({ read }: { read: readonly ReadBack[] }) {
+  const say = useSay();
+  return (
+    <table className="w-full text-left text-sm">
+      <thead>
+        <tr className="border-b border-base-300">
+          <th scope="col">Setting</th>
+          <th scope="col">Planned or typed</th>
+          <th scope="col">Read</th>
+        </tr>
+      </thead>
+      <tbody>
+        {read.map(({ what, unit, planned, read: own, isDifferent }) => (
+          <tr key={what} className={isDifferent ? "font-bold text-warning" : ""}>
+            <th scope="row" className="pr-2 font-normal">
+              {what}
+            </th>
+            <td className="reading pr-2">{planned === undefined ? "not said" : say(`${planned} ${unit}`)}</td>
+            <td className="reading">
+              {say(`${own} ${unit}`)}
+              {isDifferent && " differs"}
+            </td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}
+
+interface ArmedProps {
+  readonly what: string;
+  readonly words: string;
+  readonly onWrite: () => Promise<void>;
+}
+
+/** Writing is armed for this one setting, then done; a name in the log is wanted first. */
+function ArmedWrite({ what, words, onWrite }: ArmedProps) {
+  const { person } = usePerson();
+  const say = useSay();
+  const [isArmed, setIsArmed] = useState(false);
+  const [isBusy, setIsBusy] = useState(false);
+  if (!isArmed)
+    return (
+      <button type="button" className="btn btn-sm press" disabled={person === ""} onClick={() => setIsArmed(true)}>
+        {person === "" ? `To write ${what}, say under Run who you are` : `Write ${what} as planned`}
+      </button>
+    );
+  return (
+    <div className="caution space-y-2">
+      <p>
+        This writes <strong>{say(words)}</strong> as {what} into the device, reads it back, and stands in the log. The
+        maker’s manual says whether it may be changed while the device runs.
+      </p>
+      <div className="flex flex-wrap gap-2">
+        <button
+          type="button"
+          className="btn btn-primary btn-sm press"
+          disabled={isBusy}
+          onClick={() => {
+            setIsBusy(true);
+            void onWrite().then(() => {
+              setIsBusy(false);
+              setIsArmed(false);
+            });
+          }}
+        >
+          Write it now
+        </button>
+        <button type="button" className="btn btn-sm press" onClick={() => setIsArmed(false)}>
+          Cancel
+        </button>
+      </div>
+    </div>
+  );
+}

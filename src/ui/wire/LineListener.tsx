@@ -1,0 +1,71 @@
+"use client";
+
+import { useState } from "react";
+import { listenSchema } from "@/core/live/liveSchema";
+import { readableLines } from "@/core/live/readableLines";
+import { listenToLine } from "@/ui/live/liveCalls";
+import { WayForm } from "@/ui/live/WayForm";
+import { SelectField } from "@/ui/parts/form/SelectField";
+import { Failure } from "@/ui/parts/show/Failure";
+import type { WireDesk } from "@/ui/wire/useWire";
+import { useJob } from "@/ui/workspace/workspaceContext";
+
+const SECONDS = [5, 10, 30];
+
+/** Record the bytes of a line that is in use, from an adapter across A and B or through a converter. */
+export function LineListener({ wire, onText }: { wire: WireDesk; onText: (text: string) => void }) {
+  const job = useJob();
+  const lines = readableLines(wire.plan).filter(({ serial }) => serial);
+  const [link, setLink] = useState(lines[0]?.link ?? "");
+  const [seconds, setSeconds] = useState(10);
+  const [isBusy, setIsBusy] = useState(false);
+  const [why, setWhy] = useState<string | undefined>();
+  if (lines.length === 0) return null;
+  const listen = async (way: object) => {
+    const asked = listenSchema.safeParse({ way, seconds });
+    if (!asked.success) return setWhy(asked.error.issues.map(({ message }) => message).join("; "));
+    setIsBusy(true);
+    const heard = await listenToLine(job.id, link, asked.data);
+    setIsBusy(false);
+    setWhy(
+      heard.kind === "failed"
+        ? [heard.problem.message, ...heard.problem.issues.map(({ message }) => message)].join(" ")
+        : heard.value === ""
+          ? "nothing was heard; nobody talks on this line, or A and B are exchanged"
+          : undefined,
+    );
+    if (heard.kind === "ok" && heard.value !== "") onText(heard.value);
+  };
+  return (
+    <details>
+      <summary className="press cursor-pointer font-semibold">Record from the line</summary>
+      <div className="space-y-3 pt-2">
+        <div className="flex flex-wrap gap-3">
+          <div className="w-60">
+            <SelectField
+              label="Line"
+              value={link}
+              options={lines.map((own) => ({ value: own.link, label: own.name }))}
+              onValue={setLink}
+            />
+          </div>
+          <div className="w-32">
+            <SelectField
+              label="How long"
+              value={String(seconds)}
+              options={SECONDS.map((own) => ({ value: String(own), label: `${own} s` }))}
+              onValue={(own) => setSeconds(Number(own))}
+            />
+          </div>
+        </div>
+        <WayForm
+          kinds={["serial", "rtu-over-tcp"]}
+          act={isBusy ? "Listening …" : "Listen"}
+          isBusy={isBusy}
+          onWay={(way) => void listen(way)}
+        />
+        <Failure of="Listening" why={why} />
+      </div>
+    </details>
+  );
+}
