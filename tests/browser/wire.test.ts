@@ -56,8 +56,8 @@ describe("Wire", () => {
   it("shows how old a reading is, with dead devices too", async () => {
     const page = await desk.tab(`/jobs/${await farm(desk, "Cycle")}/wire`);
     await openPart(page, "Timing");
-    await shows(page, "a reading is up to 126 ms old");
-    await shows(page, "With one device dead 1093 ms");
+    await shows(page, "a reading is up to 139 ms old");
+    await shows(page, "With one device dead 1101 ms");
   });
 
   it("reads a missing terminator from a multimeter, what it is before where, and what to measure next", async () => {

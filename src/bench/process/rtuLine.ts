@@ -15,7 +15,8 @@ const CUT_FRAME_MS = 150;
 const OTHER_CLIENT_EVERY_MS = 2_000;
 
 interface Request {
-  readonly socket: net.Socket;
+  /** Who asked; undefined for another client on the line itself. */
+  readonly socket: net.Socket | undefined;
   readonly frame: Buffer;
 }
 
@@ -46,7 +47,7 @@ export class RtuLine {
 
   async open(): Promise<void> {
     this.port = await listening(this.server, this.port);
-    this.otherClient = setInterval(() => void this.askAsAnother(), OTHER_CLIENT_EVERY_MS);
+    this.otherClient = setInterval(() => this.askAsAnother(), OTHER_CLIENT_EVERY_MS);
   }
 
   async close(): Promise<void> {
@@ -92,7 +93,10 @@ export class RtuLine {
     this.isBusy = true;
     for (let next = this.waiting.shift(); next; next = this.waiting.shift()) {
       const reply = await this.exchanged(next.frame);
-      if (reply && !next.socket.destroyed) next.socket.write(reply);
+      // What another client on the line says and is told, everybody hears.
+      if (!next.socket)
+        for (const socket of this.sockets) socket.write(Buffer.concat([next.frame, reply ?? Buffer.alloc(0)]));
+      else if (reply && !next.socket.destroyed) next.socket.write(reply);
     }
     this.isBusy = false;
   }
@@ -148,18 +152,14 @@ export class RtuLine {
   }
 
   /** Another client's question and its answer, which everybody on the line hears. */
-  private async askAsAnother(): Promise<void> {
+  private askAsAnother(): void {
     const isThere = this.site.faults.some((fault) => fault.kind === "second-client" && fault.link === this.line.link);
     const unit = this.line.units[0];
     const register = unit?.registers[0];
-    if (!isThere || !unit || !register || this.isBusy) return;
-    this.isBusy = true;
+    if (!isThere || !unit || !register) return;
     const question = Buffer.from([unit.unit, register.table === "holding" ? 3 : 4, 0, 0, 0, 1]);
     question.writeUInt16BE(register.address, 2);
-    const request = checked(question);
-    const reply = await this.exchanged(request);
-    for (const socket of this.sockets) socket.write(Buffer.concat([request, reply ?? Buffer.alloc(0)]));
-    this.isBusy = false;
+    this.waiting.push({ socket: undefined, frame: checked(question) });
     void this.talk();
   }
 }

@@ -158,7 +158,7 @@ describe("where Gormit reads", () => {
     ["::1", true],
     ["192.168.7.99", false],
     ["8.8.8.8", false],
-    ["10.0.0.300", false],
+    ["192.168.7.300", false],
     ["fe80::1", false],
   ])("at %s: %s", (address, isAllowed) => {
     expect(targetProblem(address, plan) === undefined).toBe(isAllowed);

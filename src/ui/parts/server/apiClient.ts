@@ -1,4 +1,5 @@
 import type { z } from "zod";
+import { fetchFromServer } from "@/ui/parts/browser/useConnected";
 import { errorAnswerSchema, type ErrorAnswer } from "@/core/answers/errorAnswer";
 
 /** What a route said was wrong. */
@@ -34,7 +35,7 @@ export async function sendApi<S extends z.ZodType>(
   timeoutMs = TIMEOUT_MS,
 ): Promise<ApiAnswer<z.output<S>>> {
   const headers = type === undefined ? undefined : { "content-type": type };
-  const response = await fetch(path, { method, body, headers, signal: AbortSignal.timeout(timeoutMs) });
+  const response = await fetchFromServer(path, { method, body, headers, signal: AbortSignal.timeout(timeoutMs) });
   const answer: unknown = response.status === NOTHING ? undefined : await response.json().catch(() => undefined);
   if (!response.ok) return { kind: "failed", status: response.status, problem: problemOf(answer), body: answer };
   const parsed = schema.safeParse(answer);

@@ -2,6 +2,7 @@ import { createStore, del, entries as allRecords, get, update, type UseStore } f
 import { z } from "zod";
 import { visitEntrySchema } from "@/core/visit/visitEntry";
 import { keptEntriesSchema, keptPhotoSchema, visitLogSchema } from "@/core/answers/jobAnswers";
+import { fetchFromServer } from "@/ui/parts/browser/useConnected";
 import { callApi, isPassing, sendApi, type ApiAnswer } from "@/ui/parts/server/apiClient";
 import { keepLog, keptLog } from "@/ui/workspace/safekeeping/keptJobs";
 import type { BrokenEntry, VisitStore, VisitTransport, SendAnswer } from "@/ui/workspace/visit/visitRecorder";
@@ -34,7 +35,7 @@ const seen = new Map<string, { readonly etag: string; readonly log: z.output<typ
 export const serverVisit: VisitTransport = {
   async load(jobId) {
     const known = seen.get(jobId);
-    const response = await fetch(`/api/v1/jobs/${jobId}/visit`, {
+    const response = await fetchFromServer(`/api/v1/jobs/${jobId}/visit`, {
       cache: "no-store",
       headers: known ? { "if-none-match": known.etag } : {},
       signal: AbortSignal.timeout(LOAD_TIMEOUT_MS),
