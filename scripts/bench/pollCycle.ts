@@ -44,8 +44,8 @@ function say(what: string, measuredMs: number, computedMs: number): void {
 }
 
 /**
- * A line of equal meters, each with an address of its own. They have one block: of a device that says nothing the reader
- * asks no second one, which the plan's formula counts.
+ * A line of equal meters, each with an address of its own. They have one block: of a device that says nothing the
+ * reader asks no second one, which the plan's formula counts.
  */
 function lineOf(count: number, baud: number): SerialLine {
   const document = jobFromPattern("three-phase-storage");

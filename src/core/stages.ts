@@ -8,6 +8,7 @@ import { planFindings } from "@/core/job/planFindings";
 import { proveFindings } from "@/core/job/proveFindings";
 import { wireFindings } from "@/core/job/wireFindings";
 import { inOneGo, type Slices } from "@/core/slices";
+import { readBackFindings } from "@/core/live/readBackFindings";
 import { resolve } from "@/core/plan/resolve";
 import type { VisitEntry } from "@/core/visit/visitEntry";
 import { visitSheet, type VisitSheet } from "@/core/visit/visitSheet";
@@ -71,8 +72,16 @@ export const STAGES: readonly Stage[] = [
     id: "wire",
     name: "Wire",
     key: "w",
-    from: ({ document: { site, kits, links, network } }) => [site, kits, links, network],
-    findings: ({ document }) => wireFindings(resolve(document)),
+    from: ({ document: { site, kits, links, network, limit, readBacks } }) => [
+      site,
+      kits,
+      links,
+      network,
+      readBacks,
+      // What was read back is compared with the limit, too.
+      readBacks.length > 0 ? limit : undefined,
+    ],
+    findings: ({ document }) => [...wireFindings(resolve(document)), ...readBackFindings(document)],
     state: ({ document: { links } }, wrong) =>
       toPutRight(wrong) ?? (links.length === 0 ? "no links" : links.length === 1 ? "1 link" : `${links.length} links`),
   },

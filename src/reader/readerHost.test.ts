@@ -65,7 +65,7 @@ describe("what is read of all jobs", () => {
     expect(askedOf(own)).toBeLessThanOrEqual((rounds.size + 2) * 2);
   });
 
-  it("is refused without a register list, at foreign addresses, unknown names and adapters that are not there", async () => {
+  it("is refused without a register list, and at addresses, names and adapters that are not the job's", async () => {
     const ask = (way: Parameters<ReturnType<typeof readerHost>["connect"]>[3]["way"], at = link) =>
       readerHost().connect(randomUUID(), plan, document.kits, { link: at, way });
     expect(await ask({ kind: "modbus-tcp", host: "127.0.0.1", port: 47_001 }, "no-link")).toMatchObject({

@@ -125,6 +125,7 @@ describe("Bench and live readings", () => {
     await partShows(page, `Live: ${name}`, "answers");
     await (await card!.waitForSelector("::-p-text(Read back)"))!.click();
     await partShows(page, `Live: ${name}`, "One setting differs from the plan.");
+    await shows(page, "1 to fix");
     // Who works is said first; then it is armed, written, read back and logged.
     await page.evaluate(() => localStorage.setItem("gormit-person", JSON.stringify("Kim")));
     await page.reload({ waitUntil: "networkidle2" });

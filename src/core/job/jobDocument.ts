@@ -8,6 +8,7 @@ import { divertSettingsSchema } from "@/core/plan/divertSettings";
 import { limitSettingsSchema } from "@/core/plan/limitSettings";
 import { visitSettingsSchema } from "@/core/plan/visitSettings";
 import { colourSchemeSchema } from "@/core/site/conductorColours";
+import { readBackSchema } from "@/core/job/readBackSchema";
 import { siteSchema } from "@/core/site/siteSchema";
 import { text } from "@/core/text";
 
@@ -89,6 +90,7 @@ export const jobDocumentSchema = z
     limit: limitSettingsSchema.default(() => limitSettingsSchema.parse({})).describe("The export limit"),
     divert: divertSettingsSchema.default(() => divertSettingsSchema.parse({})).describe("The surplus"),
     accepted: z.array(acceptedSchema).max(500).default([]).describe("Findings that stand with a reason"),
+    readBacks: z.array(readBackSchema).max(300).default([]).describe("What devices said of themselves, read back"),
     packed: z.array(text().min(1).max(200)).max(500).default([]).describe("Materials and tools that are packed"),
   })
   .superRefine(

@@ -1,6 +1,9 @@
 import { describe, expect, it } from "vitest";
 import { liveRecording, recordingGaps } from "@/core/live/liveRecording";
 import { mqttValue, topicFor } from "@/core/live/mqttValue";
+import { jobDocumentSchema } from "@/core/job/jobDocument";
+import { readBackFindings } from "@/core/live/readBackFindings";
+import { plainText } from "@/core/sentence";
 import { readBack } from "@/core/live/readBack";
 import { readableLines } from "@/core/live/readableLines";
 import { switchings } from "@/core/live/switchings";
@@ -85,6 +88,23 @@ describe("what is read back", () => {
     ];
     expect(told(right)).toEqual([false, false, false, false]);
     expect(told(right.map((own) => ({ ...own, value: own.value + 1 })))).toEqual([true, true, true, true]);
+  });
+
+  it("is a finding while the plan and the device differ, and none once they are alike or the device is gone", () => {
+    const input = meter.inputs[0]!;
+    const said = (own: number) => ({
+      ...document,
+      readBacks: [
+        { id: meter.id, at: "2026-11-29T08:00:00.000Z", values: [{ ...value("ratio", own, 1), what: "Primary" }] },
+        { id: "gone", at: "2026-11-29T08:00:00.000Z", values: [{ ...value("ratio", own, 1), what: "Primary" }] },
+      ],
+    });
+    expect(readBackFindings(said(input.primaryA))).toEqual([]);
+    const [finding, ...others] = readBackFindings(said(77));
+    expect(others).toEqual([]);
+    expect(finding).toMatchObject({ id: `read-back:${meter.id}:ratio/1`, severity: "fix", stage: "wire" });
+    expect(plainText(finding!.detail)).toContain(`is 77 A, planned is ${input.primaryA} A`);
+    expect(jobDocumentSchema.safeParse(said(77)).success).toBe(true);
   });
 
   it("has a cure where the device takes another value, and none for its address or its serial number", () => {

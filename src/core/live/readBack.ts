@@ -4,6 +4,8 @@ import { resolve } from "@/core/plan/resolve";
 
 /** One setting as it was planned or typed, beside what the device says. */
 export interface ReadBack {
+  /** Tells it from the device's other settings. */
+  readonly key: string;
   readonly what: string;
   readonly unit: string;
   /** Undefined where nothing was planned or typed. */
@@ -13,6 +15,9 @@ export interface ReadBack {
   /** What could be written to make it as planned; undefined where it is so, or the device takes no other value. */
   readonly cure: SettingCure | undefined;
 }
+
+/** One setting as a device says it. */
+export type SaidSetting = Pick<LiveValue, "of" | "what" | "value" | "unit"> & { readonly input?: number | undefined };
 
 /** A setting of a device with the value that is planned, in its unit. */
 export interface SettingCure {
@@ -37,18 +42,18 @@ const DIGITS = /\d+$/;
 export function readBack(
   document: JobDocument,
   device: string,
-  values: readonly LiveValue[],
+  values: readonly SaidSetting[],
   typedSerial: string | undefined,
 ): readonly ReadBack[] {
   const plan = resolve(document);
   const meter = plan.meters.find(({ host, self }) => (host ?? self).id === device)?.meter;
   const kit = plan.joinableById.get(device)?.kit ?? plan.meters.find(({ self }) => self.id === device)?.kit;
-  const isWritable = ({ of, input }: LiveValue) =>
+  const isWritable = ({ of, input }: SaidSetting) =>
     // Another address would be another device to whoever asks on the line.
     of !== "address" &&
     kit?.registers.some((own) => own.of === of && own.input === input && own.access === "read-write") === true;
   const address = document.links.flatMap(({ members }) => members).find(({ item }) => item === device)?.address;
-  const planned = ({ of, input }: LiveValue): number | undefined => {
+  const planned = ({ of, input }: SaidSetting): number | undefined => {
     const own = meter?.inputs.find(({ n }) => n === input);
     switch (of) {
       case "ratio":
@@ -64,10 +69,12 @@ export function readBack(
     }
   };
   return values.map((value): ReadBack => {
+    const key = value.input === undefined ? value.of : `${value.of}/${value.input}`;
     const words = (own: number) => CODES[value.of]?.[own] ?? String(round(own));
     if (value.of === "serial") {
       const digits = typedSerial?.match(DIGITS)?.[0];
       return {
+        key,
         what: value.what,
         unit: "",
         planned: typedSerial,
@@ -79,6 +86,7 @@ export function readBack(
     const wanted = planned(value);
     const isDifferent = wanted !== undefined && Math.abs(wanted - value.value) > SAME_SHARE * Math.abs(wanted) + 1e-9;
     return {
+      key,
       what: value.what,
       unit: ["code", "number", "version"].includes(value.unit) ? "" : value.unit,
       planned: wanted === undefined ? undefined : words(wanted),

@@ -7,25 +7,34 @@ import { useSay } from "@/ui/parts/browser/useNumberStyle";
 import { usePerson } from "@/ui/parts/browser/usePerson";
 import { Failure } from "@/ui/parts/show/Failure";
 import { useVisitWriter } from "@/ui/visit/useVisitWriter";
-import { useJob, useVisitWork } from "@/ui/workspace/workspaceContext";
+import { useEditor, useJob, useVisitWork } from "@/ui/workspace/workspaceContext";
 
 /** What the device says of itself beside what was planned and typed; asked when somebody wants to know. */
 export function SettingsOfDevice({ jobId, link, device }: { jobId: string; link: string; device: string }) {
   const { document } = useJob();
+  const editor = useEditor();
   const visit = useVisitWork();
   const { log } = visit;
   const { person } = usePerson();
   const writer = useVisitWriter(visit, person, document.visit.id);
-  const [read, setRead] = useState<readonly ReadBack[] | undefined>();
   const [why, setWhy] = useState<string | undefined>();
-  const typedSerial = log.entries.findLast((entry) => entry.kind === "result" && entry.step === `serial:${device}`);
+  const kept = document.readBacks.find(({ id }) => id === device);
+  const typed = log.entries.findLast((entry) => entry.kind === "result" && entry.step === `serial:${device}`);
   const ask = async () => {
     const called = await readSettings(jobId, link, device);
     setWhy(called.kind === "failed" ? called.problem.message : undefined);
     if (called.kind !== "ok") return;
-    const serial = typedSerial?.kind === "result" ? typedSerial.serial : undefined;
-    setRead(readBack(document, device, called.value, serial));
+    const values = called.value.map(({ atMs: _, ...value }) => value);
+    editor.edit((before) => ({
+      ...before,
+      readBacks: [
+        ...before.readBacks.filter(({ id }) => id !== device),
+        { id: device, at: new Date().toISOString(), values },
+      ],
+    }));
   };
+  const serial = typed?.kind === "result" ? typed.serial : undefined;
+  const read = kept && readBack(document, device, kept.values, serial);
   const different = read?.filter(({ isDifferent }) => isDifferent) ?? [];
   return (
     <div className="space-y-1">
@@ -33,15 +42,7 @@ export function SettingsOfDevice({ jobId, link, device }: { jobId: string; link:
         Read back
       </button>
       <Failure of="Reading back" why={why} />
-      {read && (
-        <p role="status" className={different.length > 0 ? "font-semibold text-warning" : "text-success"}>
-          {different.length === 0
-            ? "Set as planned and typed."
-            : different.length === 1
-              ? "One setting differs from the plan."
-              : `${different.length} settings differ from the plan.`}
-        </p>
-      )}
+      {read && <DifferenceLine count={different.length} />}
       {read && <SettingsTable read={read} />}
       {different.flatMap(({ what, planned, unit, cure }) =>
         cure ? (
@@ -61,6 +62,18 @@ export function SettingsOfDevice({ jobId, link, device }: { jobId: string; link:
         ),
       )}
     </div>
+  );
+}
+
+function DifferenceLine({ count }: { readonly count: number }) {
+  return (
+    <p role="status" className={count > 0 ? "font-semibold text-warning" : "text-success"}>
+      {count === 0
+        ? "Set as planned and typed."
+        : count === 1
+          ? "One setting differs from the plan."
+          : `${count} settings differ from the plan.`}
+    </p>
   );
 }
 
