@@ -76,6 +76,7 @@ describe("Bench and live readings", () => {
     await press(page, "Guided proof");
     await partShows(page, "Live readings", "The verdict stands");
     await partShows(page, "Verdict", "A2 is the wrong way round");
+    await partShows(page, "Verdict", "Some readings are simulated");
     await send("DELETE", `/jobs/${job}/bench/${bench.id}`);
   });
 
@@ -105,6 +106,9 @@ describe("Bench and live readings", () => {
     const kept = async () => (await send<{ document: JobDocument }>("GET", `/jobs/${job}`)).document.limit.proofs;
     await shows(page, "Saved");
     await expect.poll(async () => (await kept()).length, { timeout: 20_000 }).toBe(1);
+    // The bench is no site: what was recorded there is kept, and proves nothing.
+    await shows(page, "Recorded on the bench: it proves nothing of the site.");
+    expect((await kept())[0]!.onBench).toBe(true);
     expect((await kept())[0]!.maxExportW).toBeCloseTo(2900, -1);
     await send("DELETE", `/jobs/${job}/bench/${bench.id}`);
   });

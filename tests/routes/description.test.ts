@@ -159,6 +159,8 @@ async function answering(): Promise<typeof meter> {
   await new Promise((closed) => free.close(closed));
   const read = (_: number, count: number) => Array.from({ length: count }, () => 0);
   const vector = {
+    getInputRegister: () => 0,
+    getHoldingRegister: () => 0,
     getMultipleInputRegisters: read,
     getMultipleHoldingRegisters: read,
     setRegisterArray: () => undefined,

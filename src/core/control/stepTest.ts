@@ -164,12 +164,14 @@ export function unprovenPhases({
 }
 
 /**
- * The newest proof of the limit as it is now; one of another limit, basis or time proves nothing about it. Of a limit
+ * The newest proof of the limit as it is now; one of another limit, basis or time proves nothing about it, nor one that
+ * was recorded on a bench. Of a limit
  * on each phase, what several recordings showed is put together, the newest of each phase.
  */
 export function standingProof({ powerW, basis, secondsAllowed, proofs }: LimitSettings): LimitProof | undefined {
   const own = proofs.filter(
-    (proof) => proof.limitW === powerW && proof.basis === basis && proof.secondsAllowed === secondsAllowed,
+    (proof) =>
+      !proof.onBench && proof.limitW === powerW && proof.basis === basis && proof.secondsAllowed === secondsAllowed,
   );
   const last = own.at(-1);
   if (!last?.eachPhase || !last.ofPhases) return last;

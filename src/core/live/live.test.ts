@@ -5,6 +5,9 @@ import { jobDocumentSchema } from "@/core/job/jobDocument";
 import { readBackFindings } from "@/core/live/readBackFindings";
 import { plainText } from "@/core/sentence";
 import { readBack } from "@/core/live/readBack";
+import { roundOfSamples } from "@/core/live/roundOfSamples";
+import { takenStep } from "@/core/live/takenStep";
+import { isOnBench } from "@/core/bench/isOnBench";
 import { readableLines } from "@/core/live/readableLines";
 import { switchings } from "@/core/live/switchings";
 import { hasChanged, takeReading, type TimedPower } from "@/core/live/takeReading";
@@ -48,6 +51,67 @@ describe("a reading that is taken from live values", () => {
   it("knows a switching from noise", () => {
     expect(hasChanged(310, 2290, 2000, NOISE)).toBe(true);
     expect(hasChanged(310, 340, 2000, NOISE)).toBe(false);
+  });
+});
+
+describe("a step that is taken from live values", () => {
+  it("has the readings, what a device says of its own power, and says where it was read from a bench", () => {
+    const document = jobFromPattern("three-phase-storage");
+    const meter = document.site.meters[0]!;
+    const inverter = document.site.nodes.find(({ kind }) => kind === "hybrid-inverter")!;
+    const known = (node: string, powerW: number) => ({ node, powerW, reactiveVar: 0, toleranceW: 50 });
+    const step = { label: "Sun", devices: [known(inverter.id, -3000)], readings: [], source: "seen" as const };
+    const sheet = { ...document.tests, steps: [step] };
+    const round = {
+      kind: "taken" as const,
+      readings: [{ meter: meter.id, input: meter.inputs[0]!.n, powerW: 812 }],
+      own: new Map([[inverter.id, 3170]]),
+      spreadW: 4,
+      count: 12,
+    };
+    const at = "2026-11-29T08:00:00.000Z";
+    const of = { sheet, site: document.site, kits: document.kits };
+    expect(takenStep(of, 0, round, at, "simulated").steps[0]).toMatchObject({
+      source: "simulated",
+      devices: [{ node: inverter.id, powerW: -3170 }],
+      readings: [{ powerW: 812, readAt: at }],
+    });
+    expect(takenStep(of, 0, round, at, "seen").steps[0]!.source).toBe("seen");
+    expect(takenStep(of, 5, round, at, "seen")).toBe(sheet);
+  });
+
+  it("waits until every input stands still, and says which one does not", () => {
+    const { site } = jobFromPattern("three-phase-storage");
+    const [meter] = site.meters;
+    const [first, second] = meter!.inputs;
+    const of = (input: number, readings: readonly TimedPower[]) =>
+      readings.map((own) => ({ ...own, device: meter!.id, meter: meter!.id, input }));
+    const at = { sinceMs: 0, nowMs: 5000, windowS: 4, noise: NOISE };
+    const tag = (_: string, input: number) => `A${input}`;
+    const still = of(
+      first!.n,
+      drawn(20, () => 1500),
+    );
+    const moving = of(
+      second!.n,
+      drawn(20, (step) => 1000 + 60 * step),
+    );
+    expect(roundOfSamples(site, [...still, ...moving], at, tag)).toMatchObject({
+      kind: "not-yet",
+      why: expect.stringMatching(/^A2 moves by/) as string,
+    });
+    expect(roundOfSamples(site, still, at, tag)).toMatchObject({ kind: "taken", readings: [{ input: first!.n }] });
+    expect(roundOfSamples(site, [], at, tag)).toMatchObject({ why: "waiting for the first reading" });
+  });
+});
+
+describe("a link on a bench", () => {
+  it("is known by its host and port, and nothing else is", () => {
+    const bench = { lines: [], mqtt: { host: "127.0.0.1", port: 47_010, topics: [] } };
+    expect(isOnBench({ kind: "mqtt", host: "127.0.0.1", port: 47_010, topic: "{of}" }, bench)).toBe(true);
+    expect(isOnBench({ kind: "modbus-tcp", host: "127.0.0.1", port: 47_011 }, bench)).toBe(false);
+    expect(isOnBench({ kind: "serial", path: "/dev/ttyUSB0" }, bench)).toBe(false);
+    expect(isOnBench({ kind: "modbus-tcp", host: "127.0.0.1", port: 47_010 }, undefined)).toBe(false);
   });
 });
 

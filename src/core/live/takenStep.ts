@@ -1,5 +1,5 @@
 import { changeStep, setReading } from "@/core/flows/editSheet";
-import type { TestSheet } from "@/core/flows/testSheetSchema";
+import type { TestSheet, TestStep } from "@/core/flows/testSheetSchema";
 import type { Kit } from "@/core/kits/kitSchema";
 import { loadPowerW } from "@/core/live/ownPower";
 import type { Round } from "@/core/live/roundOfSamples";
@@ -10,12 +10,15 @@ import type { Site } from "@/core/site/planSchema";
  * it what they say of their own power.
  *
  * For example: a step "solar on" with 3000 W known of the inverter, which itself says 3170 W: its power is -3170 W.
+ *
+ * @param source Simulated where it was read from a bench.
  */
 export function takenStep(
   { sheet, site, kits }: { readonly sheet: TestSheet; readonly site: Site; readonly kits: readonly Kit[] },
   at: number,
   { readings, own }: Extract<Round, { kind: "taken" }>,
   readAt: string,
+  source: TestStep["source"],
 ): TestSheet {
   const step = sheet.steps[at];
   if (!step) return sheet;
@@ -26,8 +29,9 @@ export function takenStep(
     if (shownW === undefined || kind === undefined || device.perPhase || device.powerW === 0) return device;
     return { ...device, powerW: Math.round(loadPowerW(kind, shownW)) };
   });
-  return readings.reduce(
+  const read = readings.reduce(
     (before, { meter, input, powerW }) => setReading(before, at, { meter, input }, powerW, readAt),
     changeStep(sheet, at, { devices }),
   );
+  return changeStep(read, at, { source });
 }

@@ -38,6 +38,7 @@ const proofSchema = z.object({
   at: z.iso.datetime().describe("When"),
   person: text().max(60).default("").describe("Who"),
   label: text().trim().min(1, "say what was switched").max(120).describe("What it is called"),
+  onBench: z.boolean().optional().describe("Recorded on a bench: it proves nothing of the site"),
   limitW: z.number().describe("The limit, W"),
   secondsAllowed: z.number().describe("How long it may be above, s"),
   basis: z.enum(["sum", "per-phase"]).describe("The sum of the phases, or each phase"),

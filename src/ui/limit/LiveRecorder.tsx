@@ -2,9 +2,11 @@
 
 import { Radio, Square } from "lucide-react";
 import { useState } from "react";
+import { isOnBench } from "@/core/bench/isOnBench";
 import { liveRecording, recordingGaps, type InputSample } from "@/core/live/liveRecording";
 import type { Meter } from "@/core/site/planSchema";
 import { powerText } from "@/core/units";
+import { useBench } from "@/ui/bench/useBench";
 import type { RecordedTable } from "@/ui/limit/recordedTable";
 import { useLive } from "@/ui/live/useLive";
 import { useMeterSamples } from "@/ui/live/useMeterSamples";
@@ -22,8 +24,12 @@ export function LiveRecorder({ meter, onTable }: Props) {
   const job = useJob();
   const say = useSay();
   const links = useLive(job.id);
+  const { bench } = useBench(job.id);
   const [isOn, setIsOn] = useState(false);
   const samples = useMeterSamples(job.id, links, isOn);
+  const isSimulated = links.some(
+    ({ way, devices }) => devices.some((own) => own.meter === meter.id) && isOnBench(way, bench?.bench),
+  );
   const isRead = links.some(({ devices }) => devices.some((own) => own.meter === meter.id && own.state === "answers"));
   if (!isRead && !isOn) return null;
   const own = samples.flatMap((sample): InputSample[] =>
@@ -46,7 +52,7 @@ export function LiveRecorder({ meter, onTable }: Props) {
         className="btn btn-primary press"
         onClick={() => {
           setIsOn(false);
-          if (recording.tS.length > 0) onTable(tableOf(recording));
+          if (recording.tS.length > 0) onTable({ ...tableOf(recording), isOnBench: isSimulated });
         }}
       >
         <Square size={18} aria-hidden />

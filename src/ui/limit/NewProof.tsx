@@ -42,7 +42,8 @@ export function NewProof({ desk: { limit, set, document, limiter } }: { desk: Li
   };
   const keep = () => {
     if (!preview || label.trim() === "") return;
-    const proof = { ...preview, id: crypto.randomUUID(), at: new Date().toISOString(), label: label.trim() };
+    const kept = { ...preview, id: crypto.randomUUID(), at: new Date().toISOString(), label: label.trim() };
+    const proof = table?.isOnBench ? { ...kept, onBench: true } : kept;
     set({ proofs: [...limit.proofs, proof], ...(table ? { columns } : {}) });
     setTable(undefined);
     setTyped("");

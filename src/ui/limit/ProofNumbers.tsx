@@ -30,6 +30,7 @@ export function ProofNumbers({ proof }: { proof: LimitProof }) {
       <p className={`text-lg font-bold ${proof.verdict === "holds" ? "text-success" : "text-error"}`}>
         {PROOF_VERDICTS[proof.verdict]}
       </p>
+      {proof.onBench && <p className="caution font-semibold">Recorded on the bench: it proves nothing of the site.</p>}
       <p className="text-sm">
         {say(
           `Largest ${powerText(proof.maxExportW)}, above ${powerText(proof.limitW)} for ` +

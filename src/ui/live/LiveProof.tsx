@@ -5,6 +5,7 @@ import { useState } from "react";
 import { nodeName } from "@/core/site/tree";
 import { flowWord } from "@/core/site/flowWords";
 import { powerText } from "@/core/units";
+import { isOnBench } from "@/core/bench/isOnBench";
 import { useBench } from "@/ui/bench/useBench";
 import { useGuidedProof, type Guide } from "@/ui/live/useGuidedProof";
 import { useLive } from "@/ui/live/useLive";
@@ -24,7 +25,12 @@ export function LiveProof({ prove }: { prove: ProveDesk }) {
   const metered = links.flatMap(({ devices }) => devices).filter(({ meter }) => meter !== undefined);
   const answering = metered.filter(({ state }) => state === "answers");
   const [letsBench, setLetsBench] = useState(true);
-  const guide = useGuidedProof(prove, links, bench && letsBench ? change : undefined);
+  const isSimulated = links.some(({ way }) => isOnBench(way, bench?.bench));
+  const guide = useGuidedProof(prove, {
+    links,
+    onBench: bench && isSimulated && letsBench ? change : undefined,
+    source: isSimulated ? "simulated" : "seen",
+  });
   const isOn = guide.phase.kind !== "idle" && guide.phase.kind !== "over";
   return (
     <section aria-label="Live readings" className="panel space-y-3 p-4">
@@ -51,7 +57,7 @@ export function LiveProof({ prove }: { prove: ProveDesk }) {
           <StartButtons prove={prove} guide={guide} isReady={answering.length > 0} />
         )}
       </div>
-      {bench && metered.length > 0 && (
+      {isSimulated && metered.length > 0 && (
         <label className="press flex items-center gap-2 text-sm">
           <input
             type="checkbox"

@@ -56,14 +56,19 @@ interface Remembered {
   lastMs: number | undefined;
 }
 
-type OnBench = ((change: BenchChange) => Promise<void>) | undefined;
+/** Where the readings come from. */
+interface Source {
+  readonly links: readonly LiveLink[];
+  /** Sets what is on at the bench, where one is read and is to switch by itself. */
+  readonly onBench: ((change: BenchChange) => Promise<void>) | undefined;
+  /** Simulated where what is read comes from a bench. */
+  readonly source: TestStep["source"];
+}
 
 /**
  * Takes a whole test sheet from live values, in the order that Gormit advises, until the verdict stands.
- *
- * @param onBench Sets what is on at the bench, where one runs and is to switch by itself.
  */
-export function useGuidedProof(prove: ProveDesk, links: readonly LiveLink[], onBench: OnBench): Guide {
+export function useGuidedProof(prove: ProveDesk, { links, onBench, source }: Source): Guide {
   const job = useJob();
   const verdict = useVerdict();
   const [phase, go] = useReducer((_: GuidePhase, next: GuidePhase) => next, { kind: "idle" });
@@ -84,7 +89,7 @@ export function useGuidedProof(prove: ProveDesk, links: readonly LiveLink[], onB
       case "settling": {
         const next = settled(phase, samples, prove);
         if (next.kind === "taken") {
-          prove.take(phase.step, next);
+          prove.take(phase.step, next, source);
           go(own.current.isAlone ? { kind: "over", why: takenWords(phase.step, next) } : { kind: "thinking" });
         } else if (next.why !== phase.why || next.sinceMs !== phase.sinceMs)
           go({ ...phase, why: next.why, sinceMs: next.sinceMs });

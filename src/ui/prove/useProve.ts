@@ -48,7 +48,7 @@ export interface ProveDesk {
   /** Somebody put these faults right: their CTs stand as planned, and what they showed is from before. */
   readonly cure: (faults: readonly Fault[]) => void;
   /** A round of live readings in a step. */
-  readonly take: (step: number, round: Extract<Round, { kind: "taken" }>) => void;
+  readonly take: (step: number, round: Extract<Round, { kind: "taken" }>, source: TestStep["source"]) => void;
   /** Readings as the CTs fitted in Place would give them, marked as simulated. */
   readonly simulate: () => void;
 }
@@ -101,10 +101,10 @@ export function useProve(): ProveDesk {
         ...document,
         ...afterClampChange(document, curedSite(document.site, faults), new Date().toISOString()),
       })),
-    take: (step, round) =>
+    take: (step, round, source) =>
       editor.edit((document) => ({
         ...document,
-        tests: takenStep({ ...document, sheet: document.tests }, step, round, new Date().toISOString()),
+        tests: takenStep({ ...document, sheet: document.tests }, step, round, new Date().toISOString(), source),
       })),
     simulate: () =>
       editor.edit((document) => ({
