@@ -20,6 +20,3 @@ export const readBackSchema = z.object({
     .max(200)
     .describe("The settings"),
 });
-
-/** The settings of a device as it said them itself. */
-export type KeptReadBack = z.output<typeof readBackSchema>;
