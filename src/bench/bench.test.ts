@@ -4,9 +4,8 @@ import ModbusRTU from "modbus-serial";
 import { afterEach, describe, expect, it } from "vitest";
 import { RunningBench } from "@/bench/process/runningBench";
 import type { BenchSpec } from "@/bench/message";
-import { benchOfJob } from "@/core/bench/benchOfJob";
 import { benchSite } from "@/core/bench/benchSite";
-import { benchChangeSchema, benchRequestSchema, type Bench, type BenchRequest } from "@/core/bench/benchSchema";
+import { benchChangeSchema, type Bench } from "@/core/bench/benchSchema";
 import { candidateFaults } from "@/core/flows/faults";
 import { predict } from "@/core/flows/predict";
 import type { JobDocument } from "@/core/job/jobDocument";
@@ -14,24 +13,13 @@ import { REGISTER_WORDS, type Register } from "@/core/kits/registerSchema";
 import { decodeRegister, registerStep } from "@/core/kits/registerValue";
 import { characterMs, gapMs } from "@/core/links/bus/pollCycle";
 import { seededUniform } from "@/core/random";
+import { benchSpec, meterLineOf, rtuFrame } from "../../tests/fixtures/benchSpec";
 import { jobFromPattern, shippedPatterns } from "../../tests/fixtures/shipped";
 
 const running: { close(): Promise<void> }[] = [];
 afterEach(async () => {
   for (const own of running.splice(0).toReversed()) await own.close();
 });
-
-function specOf(document: JobDocument, request: Partial<BenchRequest> = {}): BenchSpec {
-  return {
-    id: "bench",
-    jobRevision: 1,
-    site: document.site,
-    request: benchRequestSchema.parse({ noise: false, ...request }),
-    noise: document.tests.noise,
-    limitW: document.limit.powerW,
-    ...benchOfJob(document),
-  };
-}
 
 async function started(spec: BenchSpec): Promise<{ readonly own: RunningBench; readonly bench: Bench }> {
   const own = await RunningBench.start(spec);
@@ -59,11 +47,6 @@ async function readOf(from: ModbusRTU, unit: number, register: Register): Promis
   return decodeRegister(data, register);
 }
 
-/** The Modbus TCP port of a line that has a meter. */
-function meterLine({ lines }: Bench): Bench["lines"][number] {
-  return lines.find(({ protocol, units }) => protocol === "modbus-tcp" && units.some(({ meter }) => meter))!;
-}
-
 /** What is on at random, in kW that a house and its roof have. */
 function someState({ site }: JobDocument, uniform: () => number) {
   return site.nodes
@@ -76,7 +59,7 @@ describe("what a bench says over Modbus TCP", () => {
     "of every input of %s is what the fitting makes of the state",
     async (pattern) => {
       const document = jobFromPattern(pattern);
-      const { own, bench } = await started(specOf(document, { fitting: "planned" }));
+      const { own, bench } = await started(benchSpec(document));
       const uniform = seededUniform(pattern.length);
       const faults = candidateFaults(document.site).map(({ fault }) => fault);
       const seen = new Set<string>();
@@ -112,12 +95,12 @@ describe("what a bench says over Modbus TCP", () => {
 
   it("is as uncertain as the test sheet assumes, and no more", async () => {
     const document = jobFromPattern("three-phase-storage");
-    const { own, bench } = await started(specOf(document, { fitting: "planned", noise: true }));
+    const { own, bench } = await started(benchSpec(document, { noise: true }));
     const devices = [
       { node: document.site.nodes.find(({ kind }) => kind === "load")!.id, powerW: 3000, reactiveVar: 0 },
     ];
     const { powerW } = predict(benchSite(document.site, "planned", [])!, "fitted", { devices }).inputs[0]!;
-    const line = meterLine(bench);
+    const line = meterLineOf(bench);
     const unit = line.units.find(({ meter }) => meter)!;
     const from = await client(line);
     const register = unit.registers.find(({ of, input }) => of === "power" && input === 1)!;
@@ -134,8 +117,8 @@ describe("what a bench says over Modbus TCP", () => {
 
   it("refuses what is not there with its code, and keeps what is written where it may be", async () => {
     const document = jobFromPattern("three-phase-storage");
-    const { bench } = await started(specOf(document, { fitting: "planned" }));
-    const line = meterLine(bench);
+    const { bench } = await started(benchSpec(document));
+    const line = meterLineOf(bench);
     const from = await client(line);
     const unit = line.units.find(({ meter }) => meter)!;
     from.setID(unit.unit);
@@ -152,7 +135,7 @@ describe("what a bench says over Modbus TCP", () => {
 
   it("is cut where the port is blocked, and is there again at the same port afterwards", async () => {
     const document = jobFromPattern("three-phase-storage");
-    const { own, bench } = await started(specOf(document, { fitting: "planned" }));
+    const { own, bench } = await started(benchSpec(document));
     const [line] = bench.lines;
     await own.change({ faults: [{ kind: "blocked-port", link: line!.link }] });
     await expect(client(line!)).rejects.toThrow(/ECONNREFUSED/);
@@ -169,11 +152,11 @@ describe("what a bench says over Modbus TCP", () => {
 });
 
 describe("a serial line of a bench", () => {
-  const lineOf = (bench: Bench) => bench.lines.find(({ protocol }) => protocol === "rtu-over-tcp")!;
+  const lineOf = (bench: Bench) => meterLineOf(bench, "rtu-over-tcp");
 
   it("says the same as Modbus TCP, and takes no less than the time of its characters", async () => {
     const document = jobFromPattern("three-phase-storage");
-    const { bench } = await started(specOf(document, { fitting: "planned" }));
+    const { bench } = await started(benchSpec(document));
     const line = lineOf(bench);
     const from = await client(line);
     const { unit, registers, turnaroundMs } = line.units.find(({ meter }) => meter)!;
@@ -194,7 +177,7 @@ describe("a serial line of a bench", () => {
     ["wrong-address", (device: string) => ({ kind: "wrong-address" as const, device, address: 77 })],
   ])("gives no answer from a device with %s, and answers again without it", async (_, fault) => {
     const document = jobFromPattern("three-phase-storage");
-    const { own, bench } = await started(specOf(document, { fitting: "planned" }));
+    const { own, bench } = await started(benchSpec(document));
     const line = lineOf(bench);
     const from = await client(line, 300);
     const { unit, device, registers } = line.units.find(({ meter }) => meter)!;
@@ -207,7 +190,7 @@ describe("a serial line of a bench", () => {
 
   it("answers frames that come a byte at a time or behind garbage, one after the other to whoever asks", async () => {
     const document = jobFromPattern("three-phase-storage");
-    const { bench } = await started(specOf(document, { fitting: "planned" }));
+    const { bench } = await started(benchSpec(document));
     const line = lineOf(bench);
     const { unit } = line.units.find(({ meter }) => meter)!;
     const question = requestFrame(unit, 7_045);
@@ -225,7 +208,7 @@ describe("a serial line of a bench", () => {
 
   it("breaks frames where it reflects, and another client's frames are heard by everybody", async () => {
     const document = jobFromPattern("three-phase-storage");
-    const { own, bench } = await started(specOf(document, { fitting: "planned" }));
+    const { own, bench } = await started(benchSpec(document));
     const line = lineOf(bench);
     const from = await client(line, 300);
     const { unit, registers } = line.units.find(({ meter }) => meter)!;
@@ -241,7 +224,7 @@ describe("a serial line of a bench", () => {
 describe("the other servers of a bench", () => {
   it("send every measured value to an MQTT client, and give it as a page and as data", async () => {
     const document = jobFromPattern("three-phase-storage");
-    const { bench } = await started(specOf(document, { fitting: "planned" }));
+    const { bench } = await started(benchSpec(document));
     const listener = await mqtt.connectAsync(`mqtt://${bench.mqtt.host}:${bench.mqtt.port}`);
     running.push({ close: () => listener.endAsync() });
     const topic = bench.mqtt.topics.find((own) => own.endsWith("power/1"))!;
@@ -255,7 +238,7 @@ describe("the other servers of a bench", () => {
 
   it("stream a CAN link as lines of text", async () => {
     const document = jobFromPattern("hybrid-high-voltage");
-    const { bench } = await started(specOf(document));
+    const { bench } = await started(benchSpec(document, { fitting: "fitted" }));
     const [can] = bench.can;
     const socket = net.connect(can!.port, can!.host);
     running.push({ close: async () => void socket.destroy() });
@@ -265,7 +248,7 @@ describe("the other servers of a bench", () => {
 
   it("let a day go on by itself, faster where that is asked", async () => {
     const document = jobFromPattern("three-phase-storage");
-    const { own } = await started(specOf(document));
+    const { own } = await started(benchSpec(document, { fitting: "fitted" }));
     await own.change({ state: { devices: [], runs: "day", minuteOfDay: 720 }, timeFactor: 600 });
     const { devices, runs } = own.status();
     expect(runs).toBe("day");
@@ -275,14 +258,7 @@ describe("the other servers of a bench", () => {
 
 /** A question for one holding register. */
 function requestFrame(unit: number, address: number): Buffer {
-  const bytes = Buffer.from([unit, 3, address >> 8, address & 0xff, 0, 1, 0, 0]);
-  let crc = 0xffff;
-  for (const byte of bytes.subarray(0, 6)) {
-    crc ^= byte;
-    for (let bit = 0; bit < 8; bit++) crc = crc & 1 ? (crc >> 1) ^ 0xa001 : crc >> 1;
-  }
-  bytes.writeUInt16LE(crc, 6);
-  return bytes;
+  return rtuFrame(Buffer.from([unit, 3, address >> 8, address & 0xff, 0, 1]));
 }
 
 /** Send some pieces, one packet each, and wait for so many bytes. */

@@ -2,9 +2,7 @@ import { randomUUID } from "node:crypto";
 import { readdirSync, readFileSync } from "node:fs";
 import { afterEach, describe, expect, it } from "vitest";
 import { benchHost } from "@/bench/benchHost";
-import type { BenchSpec } from "@/bench/message";
-import { benchOfJob } from "@/core/bench/benchOfJob";
-import { benchRequestSchema } from "@/core/bench/benchSchema";
+import { benchSpec } from "../../tests/fixtures/benchSpec";
 import { jobFromPattern } from "../../tests/fixtures/shipped";
 
 const document = jobFromPattern("three-phase-storage");
@@ -14,22 +12,10 @@ afterEach(() => {
   for (const job of jobs.splice(0)) benchHost().end(job);
 });
 
-function spec(): BenchSpec {
-  return {
-    id: randomUUID(),
-    jobRevision: 1,
-    site: document.site,
-    request: benchRequestSchema.parse({}),
-    noise: document.tests.noise,
-    limitW: undefined,
-    ...benchOfJob(document),
-  };
-}
-
 async function started(): Promise<string> {
   const job = randomUUID();
   jobs.push(job);
-  const outcome = await benchHost().start(job, spec());
+  const outcome = await benchHost().start(job, benchSpec(document));
   expect(outcome.kind).toBe("started");
   return job;
 }
@@ -55,8 +41,8 @@ describe("the benches of the app", () => {
     const job = await started();
     await Promise.all([started(), started(), started()]);
     expect(processes()).toHaveLength(4);
-    expect(await benchHost().start(randomUUID(), spec())).toEqual({ kind: "too-many" });
-    expect((await benchHost().start(job, spec())).kind).toBe("started");
+    expect(await benchHost().start(randomUUID(), benchSpec(document))).toEqual({ kind: "too-many" });
+    expect((await benchHost().start(job, benchSpec(document))).kind).toBe("started");
     expect(benchHost().end(job)).toBe(true);
     expect(benchHost().end(job)).toBe(false);
   });

@@ -5,9 +5,10 @@ import { LinkReader } from "@/reader/linkReader";
 import { MqttReader } from "@/reader/mqttReader";
 import { benchOfJob } from "@/core/bench/benchOfJob";
 import { benchSite } from "@/core/bench/benchSite";
-import { benchRequestSchema, type Bench } from "@/core/bench/benchSchema";
+import type { Bench } from "@/core/bench/benchSchema";
 import { predict } from "@/core/flows/predict";
 import type { LiveLink } from "@/core/live/liveSchema";
+import { benchSpec, rtuFrame } from "../../tests/fixtures/benchSpec";
 import { jobFromPattern } from "../../tests/fixtures/shipped";
 
 const document = jobFromPattern("three-phase-storage");
@@ -22,15 +23,7 @@ afterEach(async () => {
 });
 
 async function bench(): Promise<RunningBench> {
-  const own = await RunningBench.start({
-    id: "bench",
-    jobRevision: 1,
-    site: document.site,
-    request: benchRequestSchema.parse({ fitting: "planned", noise: false }),
-    noise: document.tests.noise,
-    limitW: undefined,
-    ...benchOfJob(document),
-  });
+  const own = await RunningBench.start(benchSpec(document));
   open.push(own);
   await own.change({ state: { devices, runs: "held" } });
   return own;
@@ -159,10 +152,10 @@ describe("a link that is read", () => {
     ["a wrong check", (reply: Buffer) => [Buffer.concat([reply.subarray(0, -1), Buffer.from([0])])], "broken"],
     [
       "another address",
-      (reply: Buffer) => [withCheck(Buffer.concat([Buffer.from([200]), reply.subarray(1, -2)]))],
+      (reply: Buffer) => [rtuFrame(Buffer.concat([Buffer.from([200]), reply.subarray(1, -2)]))],
       "silent",
     ],
-    ["a refusal", (reply: Buffer) => [withCheck(Buffer.from([reply[0]!, reply[1]! | 0x80, 2]))], "refuses"],
+    ["a refusal", (reply: Buffer) => [rtuFrame(Buffer.from([reply[0]!, reply[1]! | 0x80, 2]))], "refuses"],
   ] as const)("says of %s what it is, and recovers", async (_, spoilt, wanted) => {
     const line = await spoiledLine(spoilt);
     const { until, meter } = reading("rtu-over-tcp", line);
@@ -211,7 +204,7 @@ async function spoiledLine(spoilt: (reply: Buffer) => readonly Buffer[]) {
         const question = held.subarray(0, 8);
         held = held.subarray(8);
         const count = question.readUInt16BE(4);
-        const reply = withCheck(
+        const reply = rtuFrame(
           Buffer.concat([Buffer.from([question[0]!, question[1]!, 2 * count]), Buffer.alloc(2 * count)]),
         );
         for (const piece of line.isSpoilt ? spoilt(reply) : [reply]) socket.write(piece);
@@ -228,13 +221,4 @@ async function spoiledLine(spoilt: (reply: Buffer) => readonly Buffer[]) {
       }),
   });
   return line;
-}
-
-function withCheck(bytes: Buffer): Buffer {
-  let crc = 0xffff;
-  for (const byte of bytes) {
-    crc ^= byte;
-    for (let bit = 0; bit < 8; bit++) crc = crc & 1 ? (crc >> 1) ^ 0xa001 : crc >> 1;
-  }
-  return Buffer.concat([bytes, Buffer.from([crc & 0xff, crc >> 8])]);
 }

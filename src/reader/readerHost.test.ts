@@ -3,9 +3,9 @@ import { afterEach, describe, expect, it } from "vitest";
 import { RunningBench } from "@/bench/process/runningBench";
 import { readerHost } from "@/reader/readerHost";
 import { benchOfJob } from "@/core/bench/benchOfJob";
-import { benchRequestSchema } from "@/core/bench/benchSchema";
 import { readLineLog } from "@/core/links/bus/lineLog";
 import { resolve } from "@/core/plan/resolve";
+import { benchSpec } from "../../tests/fixtures/benchSpec";
 import { jobFromPattern } from "../../tests/fixtures/shipped";
 
 const document = jobFromPattern("three-phase-storage");
@@ -18,15 +18,7 @@ afterEach(async () => {
 });
 
 async function bench(): Promise<RunningBench> {
-  const own = await RunningBench.start({
-    id: "bench",
-    jobRevision: 1,
-    site: document.site,
-    request: benchRequestSchema.parse({ fitting: "planned" }),
-    noise: document.tests.noise,
-    limitW: undefined,
-    ...benchOfJob(document),
-  });
+  const own = await RunningBench.start(benchSpec(document, { noise: true }));
   open.push(() => own.close());
   return own;
 }
