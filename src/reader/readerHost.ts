@@ -10,6 +10,8 @@ import { targetProblem } from "@/core/live/target";
 import type { ResolvedPlan } from "@/core/plan/resolvedPlan";
 
 const IDLE_MS = 600_000;
+/** Of all jobs: each is a connection and a round of questions without end. */
+const MOST_LINKS = 60;
 const LOOK_EVERY_MS = 30_000;
 
 type Reader = LinkReader | MqttReader;
@@ -44,6 +46,9 @@ class ReaderHost {
     const to = way.kind === "serial" ? await plugged(way) : await resolved(way, plan);
     if ("message" in to) return to;
     const live = this.liveOf(jobId);
+    const count = [...this.jobs.values()].reduce((sum, { readers }) => sum + readers.size, 0);
+    if (count >= MOST_LINKS && !live.readers.has(link))
+      return { path: ["link"], message: `${MOST_LINKS} links are read already: disconnect one of them first` };
     await live.readers.get(link)?.stop();
     const changed = (state: LiveLink) => live.watchers.forEach((watch) => watch(state));
     const speeds = kits.flatMap(({ serial }) => (serial ? [serial] : []));
