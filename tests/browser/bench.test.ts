@@ -61,6 +61,8 @@ describe("Bench and live readings", () => {
       `/jobs/${job}/bench/${(await send<{ running: { bench: Bench } }>("GET", `/jobs/${job}/bench`)).running.bench.id}`,
     );
     await partShows(live, `Live: ${line.name}`, "not connected");
+    // What it said last stays, and says how old it is.
+    await partShows(live, `Live: ${meter!.name}`, "s ago");
     await page.bringToFront();
     await shows(page, "Start the bench");
   });

@@ -6,6 +6,7 @@ import { powerText } from "@/core/units";
 import { FlowWords } from "@/ui/live/FlowWords";
 import { SettingsOfDevice } from "@/ui/live/SettingsOfDevice";
 import { useSay } from "@/ui/parts/browser/useNumberStyle";
+import { useNow } from "@/ui/visit/useNow";
 
 const STATE: Readonly<Record<LiveDevice["state"], { Icon: LucideIcon; words: string; colour: string }>> = {
   waiting: { Icon: Hourglass, words: "not asked yet", colour: "text-info" },
@@ -14,6 +15,10 @@ const STATE: Readonly<Record<LiveDevice["state"], { Icon: LucideIcon; words: str
   refuses: { Icon: CircleAlert, words: "refuses", colour: "text-warning" },
   broken: { Icon: CircleAlert, words: "comes broken", colour: "text-warning" },
 };
+
+const LOOK_EVERY_MS = 1_000;
+const OLD_MS = 6_000;
+const MS_PER_S = 1_000;
 
 interface Props {
   readonly jobId: string;
@@ -38,9 +43,22 @@ export function LiveDeviceCard({ jobId, link, way, device }: Props) {
         </span>
       </div>
       {device.problem && <p className="text-sm">{device.problem}</p>}
+      <Age device={device} />
       <Measured device={device} />
       {way !== "mqtt" && <SettingsOfDevice jobId={jobId} link={link} device={device.device} />}
     </li>
+  );
+}
+
+/** How old its values are, once they are older than any line's round: then they are no longer what it says now. */
+function Age({ device }: { device: LiveDevice }) {
+  const now = useNow(LOOK_EVERY_MS);
+  const newestMs = Math.max(...device.values.map(({ atMs }) => atMs));
+  if (now === undefined || device.values.length === 0 || now - newestMs < OLD_MS) return null;
+  return (
+    <p role="status" className="text-sm font-semibold text-warning">
+      read {Math.round((now - newestMs) / MS_PER_S)} s ago
+    </p>
   );
 }
 
