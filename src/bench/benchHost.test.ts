@@ -47,6 +47,14 @@ describe("the benches of the app", () => {
     expect(benchHost().end(job)).toBe(false);
   });
 
+  it("are one a job, and one process, where two tabs start it at once", async () => {
+    const job = randomUUID();
+    jobs.push(job);
+    await Promise.all([benchHost().start(job, benchSpec(document)), benchHost().start(job, benchSpec(document))]);
+    await expect.poll(() => processes().length, { timeout: 10_000 }).toBe(1);
+    expect((await benchHost().status(job))?.cards.length).toBeGreaterThan(0);
+  });
+
   it("are gone, and say so, when their process is killed in the middle of a question", async () => {
     const job = await started();
     expect((await benchHost().status(job))?.cards.length).toBeGreaterThan(0);

@@ -58,6 +58,8 @@ class BenchHost {
       child.kill();
       return { kind: "failed", message: started.kind === "failed" ? started.message : "The bench did not start." };
     }
+    // Another tab may have started one meanwhile: a job has one, and no process is forgotten.
+    this.end(jobId);
     const hosted: Hosted = { jobId, child, bench: started.bench, askedAtMs: Date.now() };
     this.hosted.set(jobId, hosted);
     child.on("message", (message: FromBench) => "ask" in message && this.waiting.get(message.ask)?.(message));

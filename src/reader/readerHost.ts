@@ -49,7 +49,11 @@ class ReaderHost {
     const count = [...this.jobs.values()].reduce((sum, { readers }) => sum + readers.size, 0);
     if (count >= MOST_LINKS && !live.readers.has(link))
       return { path: ["link"], message: `${MOST_LINKS} links are read already: disconnect one of them first` };
-    await live.readers.get(link)?.stop();
+    // While one stops another tab may put its own there: none is forgotten.
+    for (let old = live.readers.get(link); old; old = live.readers.get(link)) {
+      live.readers.delete(link);
+      await old.stop();
+    }
     const changed = (state: LiveLink) => live.watchers.forEach((watch) => watch(state));
     const speeds = kits.flatMap(({ serial }) => (serial ? [serial] : []));
     const reader = to.kind === "mqtt" ? new MqttReader(line, to, changed) : new LinkReader(line, to, speeds, changed);
