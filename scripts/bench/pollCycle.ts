@@ -83,6 +83,7 @@ async function cyclesOf(lines: readonly SerialLine[], dead: number): Promise<rea
     limitW: undefined,
     lines,
     kinds: {},
+    limiter: undefined,
     can: [],
   };
   const bench = await RunningBench.start(spec);

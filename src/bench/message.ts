@@ -1,4 +1,5 @@
 import type { ReadableLine } from "@/core/live/readableLines";
+import type { BenchLimiter } from "@/core/bench/heldExport";
 import type { Bench, BenchChange, BenchRequest, BenchStatus } from "@/core/bench/benchSchema";
 import type { KitKind } from "@/core/kits/kitSchema";
 import type { Noise } from "@/core/flows/testSheetSchema";
@@ -15,6 +16,7 @@ export interface BenchSpec {
   readonly lines: readonly ReadableLine[];
   /** What each device is, by its id. */
   readonly kinds: Readonly<Record<string, KitKind>>;
+  readonly limiter: BenchLimiter | undefined;
   readonly can: readonly {
     readonly link: string;
     readonly frames: readonly { readonly id: number; readonly bytes: number; readonly perSecond: number }[];

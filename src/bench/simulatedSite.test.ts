@@ -2,7 +2,7 @@ import { describe, expect, it } from "vitest";
 import { SimulatedSite } from "@/bench/process/simulatedSite";
 import type { BenchRequest } from "@/core/bench/benchSchema";
 import { REGISTER_WORDS, type Register } from "@/core/kits/registerSchema";
-import { decodeRegister } from "@/core/kits/registerValue";
+import { decodeRegister, encodeRegister } from "@/core/kits/registerValue";
 import { benchSpec } from "../../tests/fixtures/benchSpec";
 import { jobFromPattern } from "../../tests/fixtures/shipped";
 
@@ -88,6 +88,41 @@ describe("a simulated site", () => {
     });
     expect(isTaken).toBe(false);
     expect([site.timeFactor, site.faults.length, read(register("power", 1))]).toEqual([1, 0, before]);
+  });
+
+  it("holds the export of a plan's limit, falls back without the meter, and takes a written limit", () => {
+    const limited = structuredClone(document);
+    limited.limit.powerW = 2000;
+    let nowMs = 0;
+    const site = new SimulatedSite(benchSpec(limited), () => nowMs);
+    const later = (seconds: number) => {
+      for (let at = 0; at < 4 * seconds; at++) {
+        nowMs += 250;
+        site.step();
+      }
+    };
+    const inverter = site.devices.find(({ unit }) => unit.registers.some(({ of }) => of === "limit"))!;
+    const madeW = () =>
+      site.value(
+        inverter,
+        inverter.unit.registers.find(({ of, input }) => of === "power" && input === undefined)!,
+      );
+    const sun = { node: inverter.unit.device, powerW: -5000, reactiveVar: 0 };
+    site.change({ state: { devices: [sun, { node: house, powerW: 600, reactiveVar: 0 }], runs: "held" } });
+    later(60);
+    expect(madeW()).toBeGreaterThan(2300);
+    expect(madeW()).toBeLessThanOrEqual(2600);
+    expect(site.state().devices).toContainEqual(sun);
+    const meter = site.devices.find(({ unit }) => unit.meter)!;
+    site.change({ faults: [{ kind: "device-dead", device: meter.unit.device }] });
+    later(120);
+    expect(madeW()).toBeCloseTo(0, 0);
+    site.change({ faults: [] });
+    const limit = inverter.unit.registers.find(({ of }) => of === "limit")!;
+    site.write(inverter, limit.address, encodeRegister(1000, limit));
+    later(60);
+    expect(madeW()).toBeLessThanOrEqual(1600);
+    expect(madeW()).toBeGreaterThan(1300);
   });
 
   it("hears a device at the address that it is set to, and nowhere else", () => {

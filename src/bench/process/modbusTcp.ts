@@ -28,7 +28,7 @@ class Refused extends Error {
 export async function modbusTcp(site: SimulatedSite, link: string, onPort?: number): Promise<ModbusServer> {
   const deviceAt = (unit: number) => {
     const device = site.deviceAt(link, unit);
-    if (!device || isSilent(site, device)) throw new Refused(TARGET_SILENT);
+    if (!device || site.isSilent(device)) throw new Refused(TARGET_SILENT);
     return device;
   };
   const read = (table: Register["table"]) => (address: number, count: number, unit: number) => {
@@ -66,11 +66,4 @@ export async function modbusTcp(site: SimulatedSite, link: string, onPort?: numb
       server.on("socketError", () => undefined);
     });
   return onPort === undefined ? freeServer(serve) : serve(onPort);
-}
-
-/** Whether a device says nothing at all. */
-export function isSilent(site: SimulatedSite, device: NonNullable<ReturnType<SimulatedSite["deviceAt"]>>): boolean {
-  return site
-    .faultsOf(device)
-    .some(({ kind }) => kind === "device-dead" || kind === "wrong-speed" || kind === "exchanged-pair");
 }

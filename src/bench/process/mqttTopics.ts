@@ -1,6 +1,5 @@
 import net from "node:net";
 import { Aedes } from "aedes";
-import { isSilent } from "@/bench/process/modbusTcp";
 import { listening } from "@/bench/process/loopback";
 import type { SimulatedSite } from "@/bench/process/simulatedSite";
 import { isMeasured } from "@/core/kits/registersOf";
@@ -34,7 +33,7 @@ export async function mqttTopics(site: SimulatedSite): Promise<MqttTopics> {
   );
   const publish = () => {
     for (const { device, register } of sent) {
-      if (isSilent(site, device)) continue;
+      if (site.isSilent(device)) continue;
       const payload = JSON.stringify({ value: site.value(device, register), unit: baseUnit(register) });
       const topic = topicOf(device.unit.device, register);
       broker.publish({ cmd: "publish", topic, payload, qos: 0, retain: true, dup: false }, () => undefined);

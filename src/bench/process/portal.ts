@@ -1,5 +1,4 @@
 import http from "node:http";
-import { isSilent } from "@/bench/process/modbusTcp";
 import { listening } from "@/bench/process/loopback";
 import type { SimulatedSite } from "@/bench/process/simulatedSite";
 
@@ -15,7 +14,7 @@ export async function portal(site: SimulatedSite): Promise<Portal> {
     const path = new URL(request.url ?? "/", "http://bench").pathname;
     const device = site.devices.find(({ unit }) => path === `/devices/${encodeURIComponent(unit.device)}`);
     if (path === "/data.json") return json(response, 200, { devices: site.devices.map((own) => dataOf(site, own)) });
-    if (device && isSilent(site, device)) return request.socket.destroy();
+    if (device && site.isSilent(device)) return request.socket.destroy();
     if (device) return page(response, device.unit.name, rows(dataOf(site, device).shows));
     if (path === "/") return page(response, "Devices of this site", links(site));
     return json(response, 404, { message: `There is nothing at ${path}.` });
@@ -32,7 +31,7 @@ export async function portal(site: SimulatedSite): Promise<Portal> {
 }
 
 function dataOf(site: SimulatedSite, device: SimulatedSite["devices"][number]) {
-  const isOnline = !isSilent(site, device);
+  const isOnline = !site.isSilent(device);
   return { device: device.unit.device, name: device.unit.name, isOnline, shows: isOnline ? site.shows(device) : [] };
 }
 

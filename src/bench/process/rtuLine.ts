@@ -1,5 +1,4 @@
 import net from "node:net";
-import { isSilent } from "@/bench/process/modbusTcp";
 import { listening } from "@/bench/process/loopback";
 import type { SimulatedSite } from "@/bench/process/simulatedSite";
 import type { ReadableLine } from "@/core/live/readableLines";
@@ -108,7 +107,7 @@ export class RtuLine {
     const gap = gapMs(serial);
     const asked = Math.max(performance.now(), this.freeAtMs) + request.length * character;
     const device = this.site.deviceAt(link, request[0]!);
-    if (!device || isSilent(this.site, device)) {
+    if (!device || this.site.isSilent(device)) {
       this.freeAtMs = asked + gap;
       await until(this.freeAtMs);
       return undefined;

@@ -1,4 +1,4 @@
-import { modbusTcp, isSilent, type ModbusServer } from "@/bench/process/modbusTcp";
+import { modbusTcp, type ModbusServer } from "@/bench/process/modbusTcp";
 import { canStream, type CanStream } from "@/bench/process/canStream";
 import { mqttTopics, type MqttTopics } from "@/bench/process/mqttTopics";
 import { portal, type Portal } from "@/bench/process/portal";
@@ -99,7 +99,7 @@ export class RunningBench {
       faults: [...this.site.faults],
       cards: this.site.devices.map((device) => {
         const faults = this.site.faultsOf(device).map(({ kind }) => kind);
-        const lamp = isSilent(this.site, device)
+        const lamp = this.site.isSilent(device)
           ? "silent"
           : faults.includes("wrong-address")
             ? "at another address"

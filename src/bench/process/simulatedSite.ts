@@ -15,6 +15,7 @@ import { REGISTER_WORDS, type Register } from "@/core/kits/registerSchema";
 import { seededNormal } from "@/core/random";
 import type { Site } from "@/core/site/planSchema";
 import type { BenchSpec } from "@/bench/message";
+import { FlowingPowers } from "@/bench/process/flowingPowers";
 
 const NOON_MIN = 720;
 const DAY_MIN = 1440;
@@ -23,6 +24,7 @@ const MS_PER_H = 3_600_000;
 /** Images are kept for as long as the longest lag that can be planted. */
 const LONGEST_LAG_MS = 600_000;
 const MOST_IMAGES = 4_000;
+const SILENT: readonly LineFault["kind"][] = ["device-dead", "wrong-speed", "exchanged-pair"];
 
 /** Words by table and address. */
 export type Image = ReadonlyMap<string, number>;
@@ -51,6 +53,7 @@ export class SimulatedSite {
   private minuteOfDay = NOON_MIN;
   private lastMs: number;
   private readonly normal: () => number;
+  private readonly flowing: FlowingPowers;
 
   constructor(
     private readonly spec: BenchSpec,
@@ -62,6 +65,7 @@ export class SimulatedSite {
     this.timeFactor = request.timeFactor;
     this.normal = seededNormal(request.seed);
     this.lastMs = nowMs();
+    this.flowing = new FlowingPowers(spec);
     this.devices = spec.lines.flatMap((line) =>
       line.units.map((unit) => ({
         unit,
@@ -99,6 +103,13 @@ export class SimulatedSite {
     const benchMs = (now - this.lastMs) * this.timeFactor;
     this.lastMs = now;
     this.minuteOfDay = (this.minuteOfDay + benchMs / MS_PER_MIN) % DAY_MIN;
+    this.flowing.step({
+      site: this.fitted,
+      asked: this.asked(),
+      lastsMs: benchMs,
+      isMeterHeard: !this.devices.some((own) => own.unit.meter === this.flowing.gridMeter && this.isSilent(own)),
+      limitW: this.writtenLimitW(),
+    });
     for (const device of this.devices) {
       const moment = this.moment(device);
       const shownW = totalW(device.unit, moment);
@@ -122,6 +133,11 @@ export class SimulatedSite {
       (fault): fault is LineFault =>
         isLineFault(fault) && ("link" in fault ? fault.link === device.line.link : fault.device === device.unit.device),
     );
+  }
+
+  /** Whether a device says nothing at all on its line. */
+  isSilent(device: DeviceOnBench): boolean {
+    return this.faultsOf(device).some(({ kind }) => SILENT.includes(kind));
   }
 
   /** Words of a device as it is asked for them; undefined where one of the addresses is not there. */
@@ -162,7 +178,7 @@ export class SimulatedSite {
 
   /** The time of day and what is on, for the panel. */
   state(): { readonly minuteOfDay: number; readonly devices: readonly DeviceState[] } {
-    return { minuteOfDay: this.minuteOfDay, devices: this.on() };
+    return { minuteOfDay: this.minuteOfDay, devices: this.asked() };
   }
 
   /** A value of a device in its base unit, as it would say it now. */
@@ -189,7 +205,7 @@ export class SimulatedSite {
     return wrong?.kind === "wrong-address" ? wrong.address : device.unit.unit;
   }
 
-  private on(): readonly DeviceState[] {
+  private asked(): readonly DeviceState[] {
     return this.runs === "day" ? dayState(this.spec.site, this.minuteOfDay) : this.held;
   }
 
@@ -200,7 +216,7 @@ export class SimulatedSite {
 
   private moment(device: DeviceOnBench): DeviceMoment {
     const site = this.withSettings(device);
-    const devices = this.on();
+    const devices = this.flowing.now(this.asked());
     const { powerW: ownPowerW = 0 } = devices.find(({ node }) => node === device.unit.device) ?? {};
     const readings = predict(site, "fitted", { devices: [...devices] }).inputs.filter(
       ({ meter }) => meter === device.unit.meter,
@@ -225,18 +241,15 @@ export class SimulatedSite {
     };
   }
 
+  private writtenLimitW(): number | undefined {
+    const device = this.devices.find(({ unit }) => unit.device === this.flowing.limitsAt);
+    return device && writtenValue(device, "limit");
+  }
+
   /** The site with what was typed into a device: its primaries and directions rule what it shows. */
-  private withSettings({ unit, written }: DeviceOnBench): Site {
+  private withSettings(device: DeviceOnBench): Site {
+    const { unit, written } = device;
     if (written.size === 0 || unit.meter === undefined) return this.fitted;
-    const typed = (of: Register["of"], input: number): number | undefined => {
-      const register = unit.registers.find((own) => own.of === of && own.input === input);
-      if (!register || !written.has(wordKey("holding", register.address))) return undefined;
-      const words = Array.from(
-        { length: REGISTER_WORDS[register.type] },
-        (_, at) => written.get(wordKey("holding", register.address + at)) ?? 0,
-      );
-      return decodeRegister(words, register);
-    };
     return {
       ...this.fitted,
       meters: this.fitted.meters.map((meter) =>
@@ -245,10 +258,10 @@ export class SimulatedSite {
           : {
               ...meter,
               inputs: meter.inputs.map((input) => {
-                const direction = typed("direction", input.n);
+                const direction = writtenValue(device, "direction", input.n);
                 return {
                   ...input,
-                  primaryA: typed("ratio", input.n) || input.primaryA,
+                  primaryA: writtenValue(device, "ratio", input.n) || input.primaryA,
                   invert: direction === undefined ? input.invert : direction === 1,
                 };
               }),
@@ -256,6 +269,17 @@ export class SimulatedSite {
       ),
     };
   }
+}
+
+/** A setting as somebody wrote it into a device; undefined where nobody did. */
+function writtenValue({ unit, written }: DeviceOnBench, of: Register["of"], input?: number): number | undefined {
+  const register = unit.registers.find((own) => own.of === of && own.input === input);
+  if (!register || !written.has(wordKey("holding", register.address))) return undefined;
+  const words = Array.from(
+    { length: REGISTER_WORDS[register.type] },
+    (_, at) => written.get(wordKey("holding", register.address + at)) ?? 0,
+  );
+  return decodeRegister(words, register);
 }
 
 /** What a device counts as its energy: its own power, or that of its only inputs. */

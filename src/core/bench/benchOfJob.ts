@@ -1,3 +1,5 @@
+import { benchLimiter } from "@/core/bench/benchLimiter";
+import type { BenchLimiter } from "@/core/bench/heldExport";
 import { readableLines, type ReadableLine } from "@/core/live/readableLines";
 import type { JobDocument } from "@/core/job/jobDocument";
 import type { Kit, KitKind } from "@/core/kits/kitSchema";
@@ -7,6 +9,8 @@ import { resolve } from "@/core/plan/resolve";
 export interface BenchOfJob {
   readonly lines: readonly ReadableLine[];
   readonly kinds: Readonly<Record<string, KitKind>>;
+  /** Who holds the export; undefined where nobody does. */
+  readonly limiter: BenchLimiter | undefined;
   readonly can: readonly { readonly link: string; readonly frames: NonNullable<Kit["can"]>["frames"] }[];
 }
 
@@ -24,6 +28,7 @@ export function benchOfJob(document: JobDocument): BenchOfJob {
     kinds: Object.fromEntries(
       lines.flatMap(({ units }) => units.map(({ device, kit }) => [device, kitOf(kit)?.kind ?? "meter"] as const)),
     ),
+    limiter: benchLimiter(plan),
     can: plan.links
       .filter(({ kind }) => kind === "can")
       .map(({ id, whole }) => ({

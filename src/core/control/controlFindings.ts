@@ -77,6 +77,7 @@ function settingFindings(plan: ResolvedPlan): readonly Finding[] {
       ),
       id: `limit-entry:${device}:${field}`,
     })),
+    fallbackFinding(limit),
     last?.verdict === "untested" &&
       last.eachPhase &&
       make(
@@ -123,6 +124,23 @@ function settingFindings(plan: ResolvedPlan): readonly Finding[] {
         ),
         "Lower the set-point or the delay, and test again",
       ),
+  );
+}
+
+/** The newest test without the meter that was done on the site, where it failed. */
+function fallbackFinding({ fallbackTests }: LimitSettings): Finding | false {
+  const last = fallbackTests.findLast(({ onBench }) => !onBench);
+  if (last?.verdict !== "late" && last?.verdict !== "stays") return false;
+  const took =
+    last.seconds === undefined || last.verdict === "stays"
+      ? said`Still ${Math.round(last.afterW)} W, where ${Math.round(last.fallbackW)} W are allowed.`
+      : said`It took ${figure(last.seconds.toFixed(0))} s, at the latest ${last.latestS} s were planned.`;
+  return limitFinding("The newest test without the meter")(
+    "fallback-failed",
+    "fix",
+    last.verdict === "late" ? "The fail-safe comes too late" : "The inverters go on without the meter",
+    took,
+    "Switch the fail-safe on in every inverter, check its time and its power, and test again",
   );
 }
 

@@ -36,8 +36,9 @@ const STEP_MS = 20;
 const OTHER_GAIN_PER_S = 0.3;
 const METER_SAMPLE_MS = 200;
 /** Usual delays of an inverter until the kit says otherwise. */
-const USUAL_RESPONSE = { deadTimeMs: 200, lagMs: 400, rampPctPerS: 50 } as const;
-const USUAL_FALLBACK = { timeS: 60, fallbackPct: 0 } as const;
+export const USUAL_RESPONSE = { deadTimeMs: 200, lagMs: 400, rampPctPerS: 50 } as const;
+/** What an inverter does without its meter until the kit says otherwise. */
+export const USUAL_FALLBACK = { timeS: 60, fallbackPct: 0 } as const;
 
 /** The scenarios that every limit is tried in. */
 export const SCENARIOS = [

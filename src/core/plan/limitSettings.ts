@@ -52,6 +52,23 @@ const proofSchema = z.object({
   ofPhases: z.array(phaseSchema).max(3).optional().describe("The phases that a limit on each has to be proved on"),
 });
 
+/** A test on site in which the meter was taken away, as it was timed and judged. */
+const fallbackTestSchema = z.object({
+  id: z.uuid().describe("Identifier"),
+  at: z.iso.datetime().describe("When"),
+  person: text().max(60).default("").describe("Who"),
+  onBench: z.boolean().optional().describe("Timed on a bench: it proves nothing of the site"),
+  plannedS: z.number().describe("Set: after so many seconds"),
+  latestS: z.number().describe("With its ramp, at the latest after so many seconds"),
+  seconds: z.number().min(0).max(36_000).optional().describe("It took so many seconds; left out where it never did"),
+  fallbackW: z.number().describe("What all inverters together may still make, W"),
+  beforeW: z.number().describe("What they made before, W"),
+  afterW: z.number().describe("What they made at the end, W"),
+  verdict: z
+    .enum(["falls-back", "late", "stays", "untested"])
+    .describe("Untested: they made no more before than the fallback lets through"),
+});
+
 /** What is allowed, W and s, how it is held, and the step tests that prove it. */
 export const limitSettingsSchema = z.object({
   powerW: z
@@ -87,6 +104,11 @@ export const limitSettingsSchema = z.object({
     .optional()
     .describe("Column names of the last import of readings"),
   proofs: z.array(proofSchema).max(40).default([]).describe("Step tests as they were recorded and judged"),
+  fallbackTests: z
+    .array(fallbackTestSchema)
+    .max(40)
+    .default([])
+    .describe("Tests of what happens without the meter, as they were timed and judged"),
 });
 
 /** What is said of the export limit beside the plan. */
@@ -97,3 +119,5 @@ export type OwnEvent = z.output<typeof ownEventSchema>;
 export type PhaseProof = z.output<typeof phaseProofSchema>;
 /** A step test as it was recorded and judged. */
 export type LimitProof = z.output<typeof proofSchema>;
+/** A test in which the meter was taken away, as it was timed and judged. */
+export type FallbackTest = z.output<typeof fallbackTestSchema>;

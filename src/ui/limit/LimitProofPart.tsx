@@ -5,6 +5,7 @@ import { Trash2 } from "lucide-react";
 import type { ExportLimiter } from "@/core/control/exportLimiter";
 import { stepTestRecipe } from "@/core/control/stepTest";
 import type { LimitProof } from "@/core/plan/limitSettings";
+import { FallbackTests } from "@/ui/limit/FallbackTests";
 import { NewProof } from "@/ui/limit/NewProof";
 import { ProofNumbers } from "@/ui/limit/ProofNumbers";
 import type { LimitDesk } from "@/ui/limit/useLimit";
@@ -39,6 +40,7 @@ export function LimitProofPart({ desk, limiter }: { desk: LimitDesk; limiter: Ex
         </p>
       </section>
       <NewProof desk={desk} />
+      <FallbackTests desk={desk} limiter={limiter} />
       <section aria-label="Proofs" className="space-y-3">
         <h3 className="font-bold">Proofs kept</h3>
         {limit.proofs.length === 0 && <p className="quiet">None yet.</p>}
