@@ -1,4 +1,6 @@
 import { describe, expect, it } from "vitest";
+import { besideDisplay } from "@/core/live/besideDisplay";
+import type { LiveLink } from "@/core/live/liveSchema";
 import { liveRecording, recordingGaps } from "@/core/live/liveRecording";
 import { mqttValue, topicFor } from "@/core/live/mqttValue";
 import { jobDocumentSchema } from "@/core/job/jobDocument";
@@ -264,4 +266,41 @@ describe("where Gormit reads", () => {
       for (const { units } of lines) expect(new Set(units.map(({ unit }) => unit)).size).toBe(units.length);
     },
   );
+});
+
+describe("a display and its bus, side by side", () => {
+  const at = { meter: "m1", input: 2 };
+  const noise = { absoluteW: 8, relative: 0.01 };
+  const link = (value: number, state: "connected" | "lost" = "connected"): LiveLink => ({
+    link: "bus",
+    way: { kind: "modbus-tcp", host: "127.0.0.1", port: 40_211 },
+    state,
+    devices: [
+      {
+        device: "meter",
+        name: "Grid meter",
+        unit: 21,
+        meter: "m1",
+        state: "answers",
+        asked: 9,
+        missed: 0,
+        values: [{ of: "power", input: 2, what: "Power", value, unit: "W", atMs: Date.parse("2026-05-04T10:00:30Z") }],
+      },
+    ],
+  });
+  const typed = (powerW: number, readAt = "2026-05-04T10:00:00Z") => ({ powerW, readAt });
+
+  it("shows the bus beside a step that is being read, and how far they differ", () => {
+    expect(besideDisplay([link(1010)], at, undefined, noise, true)).toEqual({ busW: 1010 });
+    expect(besideDisplay([link(1010)], at, typed(1020), noise, false)).toEqual({ busW: 1010 });
+    expect(besideDisplay([link(1010)], at, typed(1200), noise, false)).toEqual({ busW: 1010, differsW: 190 });
+    expect(besideDisplay([link(-1010)], at, typed(1010), noise, false)?.differsW).toBe(2020);
+  });
+
+  it("shows nothing beside a step of another moment, another input, or a line that is lost", () => {
+    expect(besideDisplay([link(1010)], at, undefined, noise, false)).toBeUndefined();
+    expect(besideDisplay([link(1010)], at, typed(1020, "2026-05-04T09:40:00Z"), noise, true)).toBeUndefined();
+    expect(besideDisplay([link(1010)], { ...at, input: 1 }, undefined, noise, true)).toBeUndefined();
+    expect(besideDisplay([link(1010, "lost")], at, undefined, noise, true)).toBeUndefined();
+  });
 });

@@ -10,6 +10,7 @@ import { powerText } from "@/core/units";
 import { FlowValue } from "@/ui/parts/show/FlowValue";
 import { inputTag } from "@/core/site/inputTag";
 import { PowerField } from "@/ui/parts/form/PowerField";
+import { BusBesideDisplay } from "@/ui/prove/BusBesideDisplay";
 import type { ProveDesk } from "@/ui/prove/useProve";
 import { Say } from "@/ui/parts/show/Say";
 import { useVerdict } from "@/ui/workspace/workspaceContext";
@@ -60,6 +61,7 @@ export function SeenCell({ prove, step, meter, input, expected, seen }: Props) {
         describedBy={shouldId}
         onPower={(powerW) => prove.read(step, { meter: meter.id, input: input.n }, powerW)}
       />
+      <BusBesideDisplay prove={prove} step={step} meter={meter} input={input} seen={isBefore ? undefined : seen} />
       {isBefore && <BeforeMark tag={tag} onHolds={() => prove.read(step, seen, seen.powerW)} />}
       {seenW !== undefined && !isBefore && (
         <p className={`mt-0.5 text-sm leading-snug ${isOutside ? "font-semibold text-warning" : ""}`}>
