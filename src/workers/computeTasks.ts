@@ -17,6 +17,8 @@ import { ethernet, ethernetRequestSchema } from "@/core/links/network/ethernet";
 import { radio, radioRequestSchema } from "@/core/links/air/radio";
 import { rs485 } from "@/core/links/bus/rs485";
 import { rs485RequestSchema } from "@/core/links/bus/rs485Schema";
+import { findBreak } from "@/core/online/findBreak";
+import { onlineRequestSchema } from "@/core/online/onlineSchema";
 import { plainText } from "@/core/sentence";
 import { problemsOf, type Problem } from "@/core/problem";
 import { scheduleInSlices } from "@/core/visit/schedule/schedule";
@@ -159,6 +161,11 @@ const COMPUTE_TASKS = {
         problems: [{ path: ["steps"], message: `${outcome.steps.join(" needs ")} needs ${outcome.steps[0]}` }],
       };
     },
+  ),
+  online: task(
+    onlineRequestSchema,
+    small,
+    atOnce((request) => ({ value: findBreak(request) })),
   ),
   visit: task(
     visitRequestSchema,

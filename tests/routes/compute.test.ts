@@ -2,6 +2,7 @@ import { readFileSync } from "node:fs";
 import { describe, expect, it } from "vitest";
 import { computeErrorSchema, diagnoseResponseSchema, predictResponseSchema } from "@/core/flows/computeResponses";
 import type { Fault } from "@/core/flows/faults";
+import { onlineResponseSchema } from "@/core/online/onlineSchema";
 import { houseSite, usualSheet } from "../fixtures/sites";
 import { fromTestRun } from "../setup/environment";
 
@@ -125,7 +126,7 @@ describe("bad input to the compute routes", () => {
     ).toEqual(["site.cts[1].plug", "site.meters[0].inputs[2].tap", "site.nodes[2].fedFrom"]);
   });
 
-  it.each(["predict", "diagnose", "balance", "ct", "rs485", "can", "radio", "ethernet"])(
+  it.each(["predict", "diagnose", "balance", "ct", "rs485", "can", "radio", "ethernet", "online"])(
     "refuses a body of ten megabytes at %s with 413",
     async (route) => {
       const { status, body } = await post(route, `{"padding":"${"x".repeat(10_000_000)}"}`);
@@ -133,6 +134,37 @@ describe("bad input to the compute routes", () => {
       expect(computeErrorSchema.parse(body).error.code).toBe("too-large");
     },
   );
+});
+
+describe("POST /api/v1/compute/online", () => {
+  it("names the rung, the cause, its cure and the next check", async () => {
+    const { status, body } = await post(
+      "online",
+      JSON.stringify({
+        way: "cable",
+        observed: [
+          { check: "address", outcome: "192.168.7.30" },
+          { check: "outside", outcome: "answers" },
+          { check: "name", outcome: "fails" },
+        ],
+      }),
+    );
+    expect(status).toBe(200);
+    const { rung, causes, nextChecks, verdict } = onlineResponseSchema.parse(body);
+    expect([rung, causes[0]!.id, verdict]).toEqual(["internet", "dns", "cause-found"]);
+    expect(causes[0]!.cure.length).toBeGreaterThan(0);
+    expect(nextChecks.length).toBeGreaterThan(0);
+  });
+
+  it("refuses an unknown check and an unknown outcome, each with its path", async () => {
+    const pathOf = async (observed: object) => {
+      const { status, body } = await post("online", JSON.stringify({ way: "wifi", observed: [observed] }));
+      expect(status).toBe(400);
+      return computeErrorSchema.parse(body).error.issues[0]!.path;
+    };
+    expect(await pathOf({ check: "weather", outcome: "fair" })).toBe("observed[0].check");
+    expect(await pathOf({ check: "gateway", outcome: "perhaps" })).toBe("observed[0].outcome");
+  });
 });
 
 describe("GET /api/v1/openapi.json", () => {
@@ -154,6 +186,7 @@ describe("GET /api/v1/openapi.json", () => {
       "diversion",
       "ethernet",
       "export-limit",
+      "online",
       "predict",
       "proof-plan",
       "radio",

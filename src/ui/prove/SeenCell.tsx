@@ -37,22 +37,7 @@ export function SeenCell({ prove, step, meter, input, expected, seen }: Props) {
     !isBefore && seenW !== undefined && expected !== undefined && Math.abs(seenW - expected.meanW) > expected.bandW;
   return (
     <div className="md:max-w-48">
-      {expected && (
-        <p id={shouldId} className="mb-0.5 text-sm leading-snug">
-          <span className="quiet block">
-            expected{" "}
-            <span className="reading">
-              ± <Say>{powerText(expected.bandW)}</Say>
-            </span>
-          </span>
-          <FlowValue
-            site={site}
-            run={run}
-            shownW={expected.meanW}
-            towardLoadW={readingTowardLoadW(input.positive, expected.meanW)}
-          />
-        </p>
-      )}
+      {expected && <Expected id={shouldId} site={site} run={run} input={input} expected={expected} />}
       <PowerField
         label={`Step ${step + 1}, measured at ${tag}`}
         powerW={seenW}
@@ -84,6 +69,28 @@ export function SeenCell({ prove, step, meter, input, expected, seen }: Props) {
         </p>
       )}
     </div>
+  );
+}
+
+interface ExpectedProps {
+  readonly id: string;
+  readonly site: ProveDesk["site"];
+  readonly run: string;
+  readonly input: MeterInput;
+  readonly expected: ExpectedReading;
+}
+
+function Expected({ id, site, run, input, expected: { meanW, bandW } }: ExpectedProps) {
+  return (
+    <p id={id} className="mb-0.5 text-sm leading-snug">
+      <span className="quiet block">
+        expected{" "}
+        <span className="reading">
+          ± <Say>{powerText(bandW)}</Say>
+        </span>
+      </span>
+      <FlowValue site={site} run={run} shownW={meanW} towardLoadW={readingTowardLoadW(input.positive, meanW)} />
+    </p>
   );
 }
 

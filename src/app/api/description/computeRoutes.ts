@@ -17,6 +17,7 @@ import { canRequestSchema, canResponseSchema } from "@/core/links/bus/can";
 import { ethernetRequestSchema, ethernetResponseSchema } from "@/core/links/network/ethernet";
 import { radioRequestSchema, radioResponseSchema } from "@/core/links/air/radio";
 import { rs485RequestSchema, rs485ResponseSchema } from "@/core/links/bus/rs485Schema";
+import { onlineRequestSchema, onlineResponseSchema } from "@/core/online/onlineSchema";
 import { scheduleRequestSchema, scheduleResponseSchema } from "@/core/visit/schedule/scheduleSchema";
 import { visitRequestSchema, visitResponseSchema } from "@/core/visit/computeVisit";
 import { ctRequestSchema, ctResponseSchema } from "@/core/sensing/computeCt";
@@ -237,6 +238,23 @@ export const COMPUTE_ROUTES: readonly ComputeRoute[] = [
     request: ethernetRequestSchema,
     response: ethernetResponseSchema,
     example: { endA: T568B, endB: T568B },
+  },
+  {
+    name: "online",
+    summary: "Where the chain from a device to its owner breaks: causes, what to look at next, or how long to wait.",
+    request: onlineRequestSchema,
+    response: onlineResponseSchema,
+    example: {
+      way: "wifi",
+      bandsGhz: [2.4],
+      lamps: [{ id: "orange-twice", rung: "joined", state: "bad" }],
+      changed: "router",
+      observed: [
+        { check: "lamp", outcome: "orange-twice" },
+        { check: "phone-sees-network", outcome: "yes" },
+        { check: "address", outcome: "169.254.7.20" },
+      ],
+    },
   },
   {
     name: "visit",

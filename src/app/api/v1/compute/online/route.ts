@@ -1,0 +1,3 @@
+import { computeRoute } from "@/app/api/computeRoute";
+
+export const POST = computeRoute("online");
