@@ -1,3 +1,4 @@
+import { chainFindings, chainState } from "@/core/chain/chainFindings";
 import { controlFindings, limitState } from "@/core/control/controlFindings";
 import type { Finding, FindingStage } from "@/core/findings";
 import type { Diagnosis, Verdict } from "@/core/flows/diagnose";
@@ -120,6 +121,14 @@ export const STAGES: readonly Stage[] = [
     from: ofControl,
     findings: controlOf("divert"),
     state: (_view, wrong) => toPutRight(wrong) ?? "surplus",
+  },
+  {
+    id: "online",
+    name: "Online",
+    key: "o",
+    from: ({ document: { site, kits, links, network, online } }) => [site, kits, links, network, online],
+    findings: ({ document }) => chainFindings(resolve(document), document.online),
+    state: ({ document }, wrong) => toPutRight(wrong) ?? chainState(resolve(document), document.online),
   },
   {
     id: "bench",

@@ -1,4 +1,5 @@
 import { z } from "zod";
+import { RUNG_IDS } from "@/core/online/rungs";
 import { text } from "@/core/text";
 
 const textSchema = text().trim().min(1).max(300);
@@ -14,10 +15,14 @@ export const lampSchema = z.strictObject({
   lamp: text().trim().min(1).max(40).describe("Which lamp"),
   colour: text().trim().min(1).max(20).describe("Its colour"),
   pattern: z
-    .enum(["off", "steady", "slow-blink", "fast-blink", "double-blink", "alternating"])
-    .describe("The site pattern that the plan was made from"),
+    .enum(["off", "steady", "slow-blink", "fast-blink", "double-blink", "counted-blink", "alternating"])
+    .describe("Its rhythm"),
   blinks: z.int().min(1).max(20).optional().describe("Blinks in a group, where they are counted"),
   means: textSchema.describe("What it means"),
+  rung: z
+    .enum(RUNG_IDS)
+    .optional()
+    .describe("The rung of the chain to the owner that it tells of: good is reached, bad is not"),
   says: lampWordSchema.optional().describe("Good, to be waited for, or bad; what is not named is unknown"),
   at: z
     .partialRecord(z.enum(LAMP_MOMENTS), lampWordSchema)

@@ -13,7 +13,7 @@ const SERIAL = /^\^GK[A-Z]\[0-9\]\{7\}\$$/;
 const LAMPS: Readonly<Record<string, readonly string[]>> = {
   green: ["steady", "fast-blink"],
   white: ["slow-blink"],
-  orange: ["double-blink", "steady"],
+  orange: ["double-blink", "steady", "counted-blink"],
   red: ["steady"],
   blue: ["alternating"],
 };

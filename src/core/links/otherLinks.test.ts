@@ -17,7 +17,7 @@ import { cyclesAtSpeeds, cyclesAtSpreading } from "@/core/links/bus/otherSetting
 import { pollOfLink } from "@/core/links/bus/pollOfLink";
 import { radio, radioRequestSchema } from "@/core/links/air/radio";
 import { readingAges } from "@/core/links/bus/readingAges";
-import { accessPointName, judgedDbm, wifiBudget } from "@/core/links/air/wifi";
+import { judgedDbm, wifiBudget } from "@/core/links/air/wifi";
 import { wallsLossDb, wallsSchema } from "@/core/plan/walls";
 import { wiringSchedule } from "@/core/links/wiring/wiringSchedule";
 import type { JobDocument } from "@/core/job/jobDocument";
@@ -404,7 +404,6 @@ describe("small parts of links", () => {
     expect(wallsLossDb(wallsSchema.parse({ brick: 2, floor: 1 }), 2.4)).toBe(27);
     expect(wifiBudget(2.4, 10, walls).rxDbm).toBeCloseTo(-58.2, 1);
     expect([judgedDbm(-67), judgedDbm(-71), judgedDbm(-76)]).toEqual(["good", "marginal", "too weak"]);
-    expect(accessPointName("kit-{serial:6}", "GKA1234567")).toBe("kit-234567");
   });
 
   it("put the causes of a silent battery in order by what was seen", () => {

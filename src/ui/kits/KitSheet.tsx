@@ -14,6 +14,7 @@ const PATTERN_WORDS: Readonly<Record<Kit["lamps"][number]["pattern"], string>> =
   "slow-blink": "blinks slowly",
   "fast-blink": "blinks fast",
   "double-blink": "blinks twice and pauses",
+  "counted-blink": "blinks in groups",
   alternating: "by turns",
 };
 

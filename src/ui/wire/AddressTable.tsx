@@ -4,7 +4,7 @@ import { z } from "zod";
 import { addressPlan, type NetworkDevice } from "@/core/links/network/addressPlan";
 import { changeMember } from "@/core/links/editLinks";
 import { networkSchema, type Network } from "@/core/plan/linkSchema";
-import { accessPointName } from "@/core/links/air/wifi";
+import { accessPointName } from "@/core/online/accessPointName";
 import type { PlanLink, KitDevice } from "@/core/plan/resolvedPlan";
 import { CheckField } from "@/ui/parts/form/CheckField";
 import { FindingLine } from "@/ui/parts/show/FindingLine";

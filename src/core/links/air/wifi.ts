@@ -37,14 +37,3 @@ export function wifiBudget(bandGhz: 2.4 | 5, distanceM: number, walls: Walls): W
 export function judgedDbm(rxDbm: number): WifiBudget["judgement"] {
   return rxDbm >= GOOD_DBM ? "good" : rxDbm >= MARGINAL_DBM ? "marginal" : "too weak";
 }
-
-/**
- * The name of a device's own access point from its serial number, to join this device and no other.
- *
- * @example accessPointName("kit-{serial:6}", "GKA1234567") // "kit-234567"
- */
-export function accessPointName(rule: string, serial: string): string {
-  return rule.replace(/\{serial(?::(\d+))?\}/g, (_all, digits?: string) =>
-    digits === undefined ? serial : serial.slice(-Number(digits)),
-  );
-}

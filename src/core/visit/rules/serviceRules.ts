@@ -1,4 +1,4 @@
-import { accessPointName } from "@/core/links/air/wifi";
+import { accessPointWords } from "@/core/online/accessPointName";
 import type { KitDevice } from "@/core/plan/resolvedPlan";
 import { inputTag } from "@/core/site/inputTag";
 import { arrowWords } from "@/core/site/arrowWords";
@@ -144,9 +144,7 @@ function networkLines({ plan: { network } }: VisitContext, { kit }: KitDevice) {
       ? [{ label: "Sign-in page", value: "the network asks for one; the device cannot answer it" }]
       : []),
     { label: "Old connection", value: "removed first, where the device keeps several" },
-    ...(point
-      ? [{ label: "Afterwards", value: `its own network ${accessPointName(point.name, "…serial")} is stopped` }]
-      : []),
+    ...(point ? [{ label: "Afterwards", value: `its own network (${accessPointWords(point.name)}) is stopped` }] : []),
   ];
 }
 

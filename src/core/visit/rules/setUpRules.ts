@@ -1,5 +1,5 @@
 import { unitsOf } from "@/core/links/check/linkFindings";
-import { accessPointName } from "@/core/links/air/wifi";
+import { accessPointName, accessPointWords } from "@/core/online/accessPointName";
 import type { KitDevice, PlanLink } from "@/core/plan/resolvedPlan";
 import { isSetUp, settingsOf, type SettingLine } from "@/core/visit/rules/settings";
 import { lampChoice } from "@/core/visit/rules/lampChoice";
@@ -208,7 +208,7 @@ function reachLines({ kit }: KitDevice): readonly SettingLine[] {
     ];
   const digits = /\{serial:(\d+)\}/.exec(point.name)?.[1];
   return [
-    { label: "Network name", value: accessPointName(point.name, UNREAD) },
+    { label: "Network name", value: accessPointName(point.name, UNREAD) ?? accessPointWords(point.name) },
     ...(digits ? [{ label: "Which", value: `the last ${digits} characters of its serial number` }] : []),
     { label: "Address", value: point.address },
     { label: "Passphrase", value: "on its plate or in the maker's manual; changed at the first visit where it can be" },
