@@ -14,6 +14,7 @@ const load = {
   prove: () => import("@/ui/prove/ProveStage").then(({ ProveStage }) => ProveStage),
   limit: () => import("@/ui/limit/LimitStage").then(({ LimitStage }) => LimitStage),
   divert: () => import("@/ui/divert/DivertStage").then(({ DivertStage }) => DivertStage),
+  online: () => import("@/ui/online/OnlineStage").then(({ OnlineStage }) => OnlineStage),
   bench: () => import("@/ui/bench/BenchStage").then(({ BenchStage }) => BenchStage),
 };
 const PlanStage = dynamic(load.plan);
@@ -23,6 +24,7 @@ const VisitStage = dynamic(load.visit);
 const ProveStage = dynamic(load.prove);
 const LimitStage = dynamic(load.limit);
 const DivertStage = dynamic(load.divert);
+const OnlineStage = dynamic(load.online);
 const BenchStage = dynamic(load.bench);
 
 /** The stage that the address names, at what its link leads to; another link to the same stage starts it anew. */
@@ -50,6 +52,8 @@ export function ShownStage() {
       return <LimitStage />;
     case "divert":
       return <DivertStage />;
+    case "online":
+      return <OnlineStage />;
     case "bench":
       return <BenchStage />;
     default:

@@ -1,0 +1,108 @@
+"use client";
+
+import { Download } from "lucide-react";
+import { beforeVisit, outboundSheet, type OutboundRow } from "@/core/chain/beforeVisit";
+import { resolve } from "@/core/plan/resolve";
+import { downloadText } from "@/ui/parts/browser/downloadText";
+import { useEditor, useJob } from "@/ui/workspace/workspaceContext";
+
+/** What the way online needs before anybody drives there, and what the customer's firewall must let out. */
+export function BeforeVisitPart() {
+  const { document } = useJob();
+  const editor = useEditor();
+  const plan = resolve(document);
+  const items = beforeVisit(plan);
+  const rows = outboundSheet(plan);
+  const packed = new Set(document.packed);
+  const tick = (id: string, isDone: boolean) =>
+    editor.edit((before) => ({
+      ...before,
+      packed: isDone ? [...before.packed, id] : before.packed.filter((own) => own !== id),
+    }));
+  return (
+    <div className="mx-auto grid max-w-6xl items-start gap-4 lg:grid-cols-2">
+      <section aria-label="To have and to ask" className="panel p-3">
+        <h3 className="text-lg font-bold">To have and to ask</h3>
+        {items.length === 0 && <p>Nothing: no device of this plan is seen from outside yet.</p>}
+        <ul className="space-y-1">
+          {items.map(({ id, text, why }) => (
+            <li key={id}>
+              <label className="press flex items-start gap-2 rounded p-1">
+                <input
+                  type="checkbox"
+                  className="checkbox mt-0.5"
+                  checked={packed.has(`online ${id}`)}
+                  onChange={(event) => tick(`online ${id}`, event.target.checked)}
+                />
+                <span>
+                  <b>{text}</b>
+                  <span className="quiet block text-sm">{why}</span>
+                </span>
+              </label>
+            </li>
+          ))}
+        </ul>
+      </section>
+      <OutboundSheet rows={rows} name={document.job.name} />
+    </div>
+  );
+}
+
+function OutboundSheet({ rows, name }: { rows: readonly OutboundRow[]; name: string }) {
+  return (
+    <section aria-label="Outbound ports" className="panel space-y-2 p-3">
+      <h3 className="text-lg font-bold">Outbound ports, for the customer’s firewall</h3>
+      {rows.length === 0 ? (
+        <p>No kit of this plan says what must get out; look into the manuals.</p>
+      ) : (
+        <>
+          <div className="overflow-x-auto" role="region" aria-label="Outbound ports, table" tabIndex={0}>
+            <table className="w-full text-left text-sm">
+              <thead>
+                <tr className="border-b border-base-300">
+                  {["Device", "To", "Port", "For"].map((head) => (
+                    <th key={head} scope="col" className="py-1 pr-3">
+                      {head}
+                    </th>
+                  ))}
+                </tr>
+              </thead>
+              <tbody>
+                {rows.map(({ device, to, port, protocol, why }) => (
+                  <tr key={`${device} ${to} ${port} ${protocol}`} className="border-b border-base-300">
+                    <th scope="row" className="py-1 pr-3 font-semibold">
+                      {device}
+                    </th>
+                    <td className="py-1 pr-3">{to}</td>
+                    <td className="reading py-1 pr-3">
+                      {port}/{protocol}
+                    </td>
+                    <td className="py-1">{why}</td>
+                  </tr>
+                ))}
+              </tbody>
+            </table>
+          </div>
+          <button
+            type="button"
+            className="btn press"
+            onClick={() => downloadText("ports.txt", sheetText(rows, name), "text/plain")}
+          >
+            <Download size={18} aria-hidden />
+            As a text to send
+          </button>
+        </>
+      )}
+    </section>
+  );
+}
+
+function sheetText(rows: readonly OutboundRow[], name: string): string {
+  return [
+    `Outbound connections for ${name}`,
+    "All of them begin inside; nothing has to be let in.",
+    "",
+    ...rows.map(({ device, to, port, protocol, why }) => `${device}: ${to}, port ${port}/${protocol} (${why})`),
+    "",
+  ].join("\n");
+}

@@ -1,0 +1,58 @@
+"use client";
+
+import { ClipboardList, KeyRound, Route } from "lucide-react";
+import { useState } from "react";
+import { BeforeVisitPart } from "@/ui/online/BeforeVisitPart";
+import { BreakPart } from "@/ui/online/BreakPart";
+import { DeviceLines } from "@/ui/online/DeviceLines";
+import { SetUpPart } from "@/ui/online/SetUpPart";
+import { useOnline } from "@/ui/online/useOnline";
+import { PartTabs, type PartList } from "@/ui/parts/show/PartTabs";
+import { usePart } from "@/ui/parts/show/usePart";
+
+type Part = "break" | "set-up" | "before";
+
+const PARTS: PartList<Part> = [
+  { id: "break", name: "Find the break", Icon: Route },
+  { id: "set-up", name: "Reach a device", Icon: KeyRound },
+  { id: "before", name: "Before the visit", Icon: ClipboardList },
+];
+
+/** Online: from each device to the owner's phone, where it breaks, and what is tried next. */
+export function OnlineStage() {
+  const desk = useOnline();
+  const [part, setPart] = usePart(PARTS);
+  const [chosen, setChosen] = useState<string | undefined>();
+  const chain = desk.chains.find(({ device }) => device.id === chosen) ?? desk.chains[0];
+  return (
+    <div className="flex h-full flex-col max-md:h-auto">
+      <h2 className="sr-only">Online</h2>
+      <PartTabs
+        prefix="online"
+        label="Parts of the way online"
+        parts={PARTS}
+        shown={part}
+        onShow={setPart}
+        className="flex min-h-0 flex-1 flex-col"
+        panelClassName="p-4 max-md:p-2"
+      >
+        {!chain ? (
+          <p className="mx-auto max-w-6xl">
+            Nothing in this plan is seen from outside. Add an inverter, a charger or a gateway under Plan.
+          </p>
+        ) : part === "before" ? (
+          <BeforeVisitPart />
+        ) : (
+          <div className="mx-auto grid max-w-7xl items-start gap-4 lg:grid-cols-[20rem_minmax(0,1fr)]">
+            <DeviceLines chains={desk.chains} chosen={chain.device.id} onChoose={setChosen} />
+            {part === "break" ? (
+              <BreakPart key={chain.device.id} desk={desk} chain={chain} />
+            ) : (
+              <SetUpPart key={chain.device.id} desk={desk} chain={chain} />
+            )}
+          </div>
+        )}
+      </PartTabs>
+    </div>
+  );
+}

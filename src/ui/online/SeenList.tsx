@@ -1,0 +1,65 @@
+"use client";
+
+import { RotateCcw, X } from "lucide-react";
+import type { Chain } from "@/core/chain/chainOf";
+import { lampPatterns, patternWords } from "@/core/chain/lampPatterns";
+import { checkOf } from "@/core/online/checks";
+import type { SeenOnline } from "@/core/online/onlineRecords";
+import { outcomeClass } from "@/core/online/onlineEvidence";
+import { capital } from "@/core/words";
+import type { OnlineDesk } from "@/ui/online/useOnline";
+import { useSay, useWhen } from "@/ui/parts/browser/useNumberStyle";
+
+/** What was seen, each with its time; what was wrong is taken out, and can be taken back by undo. */
+export function SeenList({ desk, chain }: { desk: OnlineDesk; chain: Chain }) {
+  const when = useWhen();
+  const say = useSay();
+  const { observed } = chain.record;
+  if (observed.length === 0) return <p className="quiet text-sm">Nothing was seen yet: tap what you see.</p>;
+  return (
+    <section aria-label="Seen" className="space-y-1">
+      <h3 className="flex items-center text-sm font-bold">
+        <span className="mr-auto">Seen</span>
+        <button type="button" className="btn btn-ghost press" onClick={() => desk.forget(chain.device.id)}>
+          <RotateCcw size={16} aria-hidden />
+          Begin anew
+        </button>
+      </h3>
+      <ul>
+        {observed.map((own, at) => (
+          <li key={`${own.check} ${at}`} className="flex items-center gap-2 border-b border-base-300 text-sm">
+            <span className="min-w-0 flex-1">
+              {say(capital(seenWords(own, chain)))}
+              <span className="quiet">
+                {" "}
+                {when(own.at, "minute")}
+                {own.byItself && ", by Gormit"}
+              </span>
+            </span>
+            <button type="button" className="btn btn-ghost press px-2" onClick={() => desk.unsee(chain.device.id, own)}>
+              <X size={18} aria-hidden />
+              <span className="sr-only">Take out: {seenWords(own, chain)}</span>
+            </button>
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}
+
+function seenWords({ check, outcome }: SeenOnline, { device, request }: Chain): string {
+  if (check === "lamp") {
+    const pattern = lampPatterns(device.kit).find(({ id }) => id === outcome);
+    return pattern
+      ? `${pattern.lamp.lamp} ${patternWords(pattern.lamp)}: ${pattern.lamp.means}`
+      : `${outcome}: the kit does not name it any more`;
+  }
+  const { typed, outcomes, unit } = checkOf(check);
+  const own = request ? outcomes[outcomeClass(check, outcome, request)] : undefined;
+  const words = own ?? checkOf(check).question;
+  return typed === "number" || (typed === "address" && outcome !== "duplicate")
+    ? `${words}: ${outcome} ${unit ?? ""}`.trim()
+    : check === "display" && outcome !== "dark"
+      ? `its display shows “${outcome}”`
+      : words;
+}
