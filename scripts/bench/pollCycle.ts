@@ -83,6 +83,8 @@ async function cyclesOf(lines: readonly SerialLine[], dead: number): Promise<rea
     limitW: undefined,
     lines,
     kinds: {},
+    online: [],
+    subnet: undefined,
     limiter: undefined,
     can: [],
   };

@@ -1,5 +1,6 @@
 import type { ReadableLine } from "@/core/live/readableLines";
 import type { BenchLimiter } from "@/core/bench/heldExport";
+import type { OnlineOnBench } from "@/core/bench/onlineOnBench";
 import type { Bench, BenchChange, BenchRequest, BenchStatus } from "@/core/bench/benchSchema";
 import type { KitKind } from "@/core/kits/kitSchema";
 import type { Noise } from "@/core/flows/testSheetSchema";
@@ -16,6 +17,8 @@ export interface BenchSpec {
   readonly lines: readonly ReadableLine[];
   /** What each device is, by its id. */
   readonly kinds: Readonly<Record<string, KitKind>>;
+  readonly online: readonly OnlineOnBench[];
+  readonly subnet: string | undefined;
   readonly limiter: BenchLimiter | undefined;
   readonly can: readonly {
     readonly link: string;

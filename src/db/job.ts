@@ -306,6 +306,8 @@ export async function restoreJob(id: string): Promise<boolean> {
 /** Put a job into the archive, or take it out of it. False when there is none. */
 export async function archiveJob(id: string, isArchived: boolean): Promise<boolean> {
   const since = isArchived ? "coalesce(archived_at, now())" : "null";
+  // What is done with needs no passphrase of its customer.
+  if (isArchived && isId(id)) await query("delete from passphrase where job_id = $1", [id]);
   return setShelf(id, `update job set archived_at = ${since} where id = $1 and deleted_at is null returning id`);
 }
 

@@ -11,11 +11,15 @@ const LAYERS: readonly { readonly layer: string; readonly may: string }[] = [
   { layer: "workers", may: "^src/(core|workers)/|node_modules/(comlink|zod|tarn)/|^(worker_threads|timers/promises)$" },
   {
     layer: "bench",
-    may: "^src/(core|bench)/|node_modules/(modbus-serial|aedes|mqtt|vitest)/|^(net|http|path|child_process)$",
+    may:
+      "^src/(core|bench)/|node_modules/(modbus-serial|aedes|mqtt|dns-packet|vitest)/|" +
+      "^(net|http|dgram|path|child_process)$",
   },
   {
     layer: "reader",
-    may: "^src/(core|reader)/|node_modules/(modbus-serial|mqtt|serialport)/|^(net|stream|dns/promises|fs/promises)$",
+    may:
+      "^src/(core|reader)/|node_modules/(modbus-serial|mqtt|serialport)/|" +
+      "^(net|http|stream|dns/promises|fs/promises)$",
   },
   { layer: "ui", may: "^src/(core|ui|workers)/|node_modules/(?!(pg|pino|node-pg-migrate)/)" },
 ];
@@ -35,7 +39,7 @@ const ROOMS: readonly { readonly room: string; readonly may: readonly string[] }
   { room: "control", may: ["site", "kits", "plan", "sensing", "links", "flows", "simulation"] },
   { room: "job", may: ["site", "kits", "plan", "sensing", "links", "flows", "simulation", "control", "online"] },
   { room: "live", may: ["site", "kits", "plan", "links", "flows", "control", "job"] },
-  { room: "bench", may: ["site", "kits", "plan", "flows", "simulation", "control", "live", "job"] },
+  { room: "bench", may: ["site", "kits", "plan", "flows", "simulation", "control", "live", "online", "chain", "job"] },
   {
     room: "visit",
     may: ["site", "kits", "plan", "sensing", "links", "flows", "simulation", "control", "online", "job"],

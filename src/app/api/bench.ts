@@ -25,10 +25,11 @@ export function benchProblemAnswer(
   asked: Parameters<typeof benchProblems>[0],
   under: readonly string[] = [],
 ): Response | undefined {
-  const { lines } = benchOfJob(document);
+  const { lines, online } = benchOfJob(document);
   const problems = benchProblems(asked, {
     site: document.site,
     links: lines.map(({ link }) => ({ id: link })),
+    onlineIds: online.map(({ device }) => device),
     deviceIds: lines.flatMap(({ units }) => units.map(({ device }) => device)),
   });
   if (problems.length > 0)

@@ -1,6 +1,7 @@
 import { modbusTcp, type ModbusServer } from "@/bench/process/modbusTcp";
 import { canStream, type CanStream } from "@/bench/process/canStream";
 import { mqttTopics, type MqttTopics } from "@/bench/process/mqttTopics";
+import { siteNetwork, type SiteNetwork } from "@/bench/process/siteNetwork";
 import { portal, type Portal } from "@/bench/process/portal";
 import { RtuLine } from "@/bench/process/rtuLine";
 import { SimulatedSite } from "@/bench/process/simulatedSite";
@@ -29,6 +30,7 @@ export class RunningBench {
     private readonly mqtt: MqttTopics,
     private readonly web: Portal,
     private readonly can: readonly CanStream[],
+    private readonly network: SiteNetwork,
   ) {
     this.steps = setInterval(() => site.step(), STEP_MS);
   }
@@ -37,7 +39,12 @@ export class RunningBench {
   async close(): Promise<void> {
     clearInterval(this.steps);
     for (const running of this.lines) if (!running.isBlocked) await block(running);
-    await Promise.all([this.mqtt.close(), this.web.close(), ...this.can.map((stream) => stream.close())]);
+    await Promise.all([
+      this.mqtt.close(),
+      this.web.close(),
+      this.network.close(),
+      ...this.can.map((stream) => stream.close()),
+    ]);
   }
 
   static async start(spec: BenchSpec): Promise<RunningBench> {
@@ -50,12 +57,14 @@ export class RunningBench {
       await mqttTopics(site),
       await portal(site),
       await Promise.all(spec.can.map(canStream)),
+      await siteNetwork(site.network),
     );
   }
 
   /** @returns Whether the faults can be fitted. */
   async change(change: BenchChange): Promise<boolean> {
     if (!this.site.change(change)) return false;
+    await this.network.follow();
     for (const running of this.lines) {
       const isBlocked = this.site.faults.some(
         (fault) => fault.kind === "blocked-port" && fault.link === running.line.link,
@@ -84,6 +93,7 @@ export class RunningBench {
       }),
       mqtt: { host: HOST, port: this.mqtt.port, topics: [...this.mqtt.topics] },
       portal: { url: this.web.url },
+      network: this.network.places,
       can: this.can.map(({ link, port }) => ({ link, host: HOST, port })),
     };
   }
@@ -97,6 +107,10 @@ export class RunningBench {
       runs: this.site.runs,
       devices: devices.map(({ node, powerW }) => ({ node, powerW })),
       faults: [...this.site.faults],
+      online: this.site.network.devices.map(({ device }) => {
+        const { name, rung, lamps, address = null } = this.site.network.look(device);
+        return { device, name, rung, lamps: [...lamps], address };
+      }),
       cards: this.site.devices.map((device) => {
         const faults = this.site.faultsOf(device).map(({ kind }) => kind);
         const lamp = this.site.isSilent(device)

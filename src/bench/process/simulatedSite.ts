@@ -16,6 +16,8 @@ import { seededNormal } from "@/core/random";
 import type { Site } from "@/core/site/planSchema";
 import type { BenchSpec } from "@/bench/message";
 import { FlowingPowers } from "@/bench/process/flowingPowers";
+import { SimulatedNetwork } from "@/bench/process/simulatedNetwork";
+import { isNetworkFault } from "@/core/bench/networkFault";
 
 const NOON_MIN = 720;
 const DAY_MIN = 1440;
@@ -54,6 +56,7 @@ export class SimulatedSite {
   private lastMs: number;
   private readonly normal: () => number;
   private readonly flowing: FlowingPowers;
+  readonly network: SimulatedNetwork;
 
   constructor(
     private readonly spec: BenchSpec,
@@ -66,6 +69,7 @@ export class SimulatedSite {
     this.normal = seededNormal(request.seed);
     this.lastMs = nowMs();
     this.flowing = new FlowingPowers(spec);
+    this.network = new SimulatedNetwork(spec, () => this.faults.filter(isNetworkFault), Date.now);
     this.devices = spec.lines.flatMap((line) =>
       line.units.map((unit) => ({
         unit,
@@ -103,6 +107,7 @@ export class SimulatedSite {
     const benchMs = (now - this.lastMs) * this.timeFactor;
     this.lastMs = now;
     this.minuteOfDay = (this.minuteOfDay + benchMs / MS_PER_MIN) % DAY_MIN;
+    this.network.step(benchMs);
     this.flowing.step({
       site: this.fitted,
       asked: this.asked(),

@@ -19,6 +19,7 @@ const [meter] = site.meters;
 const within = {
   site,
   links: lines.map(({ link }) => ({ id: link })),
+  onlineIds: ["seen"],
   deviceIds: lines.flatMap(({ units }) => units.map(({ device }) => device)),
 };
 

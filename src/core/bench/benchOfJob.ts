@@ -1,5 +1,6 @@
 import { benchLimiter } from "@/core/bench/benchLimiter";
 import type { BenchLimiter } from "@/core/bench/heldExport";
+import { onlineDevices, type OnlineOnBench } from "@/core/bench/onlineOnBench";
 import { readableLines, type ReadableLine } from "@/core/live/readableLines";
 import type { JobDocument } from "@/core/job/jobDocument";
 import type { Kit, KitKind } from "@/core/kits/kitSchema";
@@ -9,6 +10,10 @@ import { resolve } from "@/core/plan/resolve";
 export interface BenchOfJob {
   readonly lines: readonly ReadableLine[];
   readonly kinds: Readonly<Record<string, KitKind>>;
+  /** Who is to be seen by the owner. */
+  readonly online: readonly OnlineOnBench[];
+  /** The site's network as the plan has it: 192.168.7.0/24. */
+  readonly subnet: string | undefined;
   /** Who holds the export; undefined where nobody does. */
   readonly limiter: BenchLimiter | undefined;
   readonly can: readonly { readonly link: string; readonly frames: NonNullable<Kit["can"]>["frames"] }[];
@@ -28,6 +33,8 @@ export function benchOfJob(document: JobDocument): BenchOfJob {
     kinds: Object.fromEntries(
       lines.flatMap(({ units }) => units.map(({ device, kit }) => [device, kitOf(kit)?.kind ?? "meter"] as const)),
     ),
+    online: onlineDevices(plan),
+    subnet: plan.network.subnet,
     limiter: benchLimiter(plan),
     can: plan.links
       .filter(({ kind }) => kind === "can")

@@ -2,6 +2,8 @@ import { z } from "zod";
 import { faultSchema } from "@/core/flows/computeResponses";
 import { deviceProblems, siteStateShape } from "@/core/flows/stateSchema";
 import { kitSerialSchema } from "@/core/kits/portSchema";
+import { isNetworkFault, networkFaultSchema } from "@/core/bench/networkFault";
+import { RUNG_IDS } from "@/core/online/rungs";
 import { liveValueSchema } from "@/core/live/liveSchema";
 import { readableUnitSchema } from "@/core/live/readableUnit";
 import { idSchema } from "@/core/names";
@@ -41,7 +43,7 @@ const lineFaultSchema = z.discriminatedUnion("kind", [
   }),
 ]);
 
-const anyFaultSchema = z.union([faultSchema, lineFaultSchema]);
+const anyFaultSchema = z.union([faultSchema, lineFaultSchema, networkFaultSchema]);
 
 const timeFactorSchema = z.number().min(1).max(LARGEST_TIME_FACTOR).describe("How many times faster time goes");
 
@@ -83,6 +85,8 @@ export const benchAddressSchema = z.strictObject({
   units: z.array(readableUnitSchema),
 });
 
+const placeSchema = z.strictObject({ host: z.string(), port: z.int() });
+
 /** A running bench. */
 export const benchSchema = z.strictObject({
   id: z.string(),
@@ -90,6 +94,15 @@ export const benchSchema = z.strictObject({
   lines: z.array(benchAddressSchema),
   mqtt: z.strictObject({ host: z.string(), port: z.int(), topics: z.array(z.string()) }),
   portal: z.strictObject({ url: z.string() }),
+  network: z
+    .strictObject({
+      gateway: placeSchema.describe("The router"),
+      outside: z.strictObject({ url: z.string() }).describe("A page outside: what comes instead is a log-in page"),
+      names: placeSchema.describe("Its name server"),
+      service: placeSchema.describe("The port of the service, under whatever name"),
+      devices: z.array(z.strictObject({ device: z.string(), url: z.string().describe("Its own set-up page") })),
+    })
+    .describe("The site's network"),
   can: z.array(z.strictObject({ link: z.string(), host: z.string(), port: z.int() })),
 });
 
@@ -101,6 +114,15 @@ export const benchStatusSchema = z.strictObject({
   runs: z.enum(["held", "day"]),
   devices: z.array(z.strictObject({ node: z.string(), powerW: z.number() })),
   faults: z.array(anyFaultSchema),
+  online: z.array(
+    z.strictObject({
+      device: z.string(),
+      name: z.string(),
+      rung: z.enum(RUNG_IDS).nullable().describe("How far its chain to the owner has come"),
+      lamps: z.array(z.string()).describe("What its lamps show, in words"),
+      address: z.string().nullable(),
+    }),
+  ),
   cards: z.array(
     z.strictObject({
       device: z.string(),
@@ -128,6 +150,12 @@ export type BenchFault = z.output<typeof anyFaultSchema>;
 export type LineFault = z.output<typeof lineFaultSchema>;
 /** Something that is wrong with the CTs. */
 export type FittingFault = z.output<typeof faultSchema>;
+
+/** Whether a fault is of the CTs. */
+export function isFittingFault(fault: BenchFault): fault is FittingFault {
+  return !isLineFault(fault) && !isNetworkFault(fault);
+}
+
 /** A line of a bench as it is reached: host, port, devices. */
 export type BenchAddress = z.output<typeof benchAddressSchema>;
 /** A running bench with all its addresses. */
@@ -142,19 +170,29 @@ export function isLineFault(fault: BenchFault): fault is LineFault {
   return LINE_KINDS.some((kind) => kind === fault.kind);
 }
 
+/** What a bench has that a fault may be of. */
+export interface BenchParts {
+  readonly site: Site;
+  readonly links: readonly { readonly id: string }[];
+  /** Of devices that are read. */
+  readonly deviceIds: readonly string[];
+  /** Of devices that their owner sees. */
+  readonly onlineIds: readonly string[];
+}
+
 /**
  * What in a bench's faults or state does not fit the job: an unknown device, link, meter, input, tap or run, a phase
  * that a run lacks. Paths are relative to the request.
  */
 export function benchProblems(
   { faults = [], devices = [] }: { faults?: readonly BenchFault[]; devices?: Parameters<typeof deviceProblems>[0] },
-  { site, links, deviceIds }: { site: Site; links: readonly { id: string }[]; deviceIds: readonly string[] },
+  { site, links, deviceIds, onlineIds }: BenchParts,
 ): readonly Problem[] {
   const linkIds = links.map(({ id }) => id);
   return [
     ...deviceProblems(devices, site).map(({ path, message }) => ({ path: ["state", "devices", ...path], message })),
     ...faults.flatMap((fault, at) =>
-      faultProblems(fault, site, linkIds, deviceIds).map(({ path, message }) => ({
+      faultProblems(fault, site, linkIds, deviceIds, onlineIds).map(({ path, message }) => ({
         path: ["faults", at, ...path],
         message,
       })),
@@ -167,7 +205,9 @@ function faultProblems(
   site: Site,
   linkIds: readonly string[],
   deviceIds: readonly string[],
+  onlineIds: readonly string[],
 ): readonly Problem[] {
+  if (isNetworkFault(fault)) return "device" in fault ? unknown(onlineIds, fault.device, "device") : [];
   if (isLineFault(fault)) {
     if ("link" in fault) return unknown(linkIds, fault.link, "link");
     return unknown(deviceIds, fault.device, "device");

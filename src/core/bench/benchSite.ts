@@ -1,4 +1,4 @@
-import { isLineFault, type BenchFault, type BenchRequest, type FittingFault } from "@/core/bench/benchSchema";
+import { isFittingFault, type BenchFault, type BenchRequest, type FittingFault } from "@/core/bench/benchSchema";
 import { applyFault, inputCanExist, plannedFitting, siteWithFitting, type SiteFitting } from "@/core/flows/fitting";
 import type { Site } from "@/core/site/planSchema";
 
@@ -23,7 +23,7 @@ export function benchSite(
   fitting: BenchRequest["fitting"],
   faults: readonly BenchFault[],
 ): Site | undefined {
-  const planted = faults.filter((fault): fault is FittingFault => !isLineFault(fault));
+  const planted = faults.filter(isFittingFault);
   if (fitting === "fitted" && planted.length === 0) return site;
   const inOrder = planted.toSorted((a, b) => Number(MOVING.includes(b.kind)) - Number(MOVING.includes(a.kind)));
   const fitted = inOrder.reduce<SiteFitting>((before, fault) => applyFault(site, before, fault), plannedFitting(site));

@@ -29,8 +29,8 @@ const HIDDEN_WORDS: Readonly<Record<SetUp["hides"][number], string>> = {
 };
 
 /**
- * How one device is reached and set, act by act, from the kit: the right one by its serial number, what starts it, which
- * page, what its list leaves out, the old connection first, and its end.
+ * How one device is reached and set, act by act, from the kit: the right one by its serial number, what starts it,
+ * which page, what its list leaves out, the old connection first, and its end.
  *
  * For example: an access point that is started by hand: start it, mobile data off, join it by its name, open its page,
  * choose the network, type the passphrase, look what it confirms, stop it.

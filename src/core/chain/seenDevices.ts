@@ -82,9 +82,9 @@ function carriedWay(device: KitDevice): Omit<SeenDevice, "device"> | undefined {
   const others = device.links.flatMap((link) =>
     link.ends.flatMap(({ device: other }) => (other && other.id !== device.id ? [{ link, other }] : [])),
   );
-  const module = others.find(({ link, other }) => link.kind === "usb" && other.kit.kind === "dongle");
-  const moduleWay = module && ownWay(module.other);
-  if (module && moduleWay) return { way: moduleWay.way, link: moduleWay.link, through: module.other };
+  const slotted = others.find(({ link, other }) => link.kind === "usb" && other.kit.kind === "dongle");
+  const moduleWay = slotted && ownWay(slotted.other);
+  if (slotted && moduleWay) return { way: moduleWay.way, link: moduleWay.link, through: slotted.other };
   const line = others.find(({ link, other }) => link.kind === "power-line" && other.kit.kind === "gateway");
   if (line) return { way: "power-line", link: line.link, through: line.other };
   const carrier = others.find(

@@ -29,7 +29,8 @@ export function accessPointWords(rule: string): string {
 }
 
 /**
- * Whether an access point's name can be that of a device: by its serial where it is known, else by the rest of the rule.
+ * Whether an access point's name can be that of a device: by its serial where it is known, else by the rest of the
+ * rule.
  *
  * @example fitsAccessPoint("kit-{serial:6}", "kit-234567", "GKD1234567") // true
  */

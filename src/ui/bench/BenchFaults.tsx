@@ -3,8 +3,10 @@
 import { Plus } from "lucide-react";
 import { useState } from "react";
 import { isLineFault, type BenchFault, type BenchStatus, type LineFault } from "@/core/bench/benchSchema";
+import { isNetworkFault } from "@/core/bench/networkFault";
 import { candidateFaults } from "@/core/flows/faults";
 import { saidFault } from "@/core/flows/cure";
+import { networkFaults, networkFaultWords } from "@/ui/bench/networkFaultWords";
 import type { BenchDesk } from "@/ui/bench/useBench";
 import { useSaid } from "@/ui/parts/browser/useNumberStyle";
 import { RemoveButton } from "@/ui/parts/form/RemoveButton";
@@ -22,10 +24,15 @@ export function BenchFaults({ desk, bench }: { desk: BenchDesk; bench: BenchStat
   const [chosen, setChosen] = useState("0");
   const choices: readonly BenchFault[] = [
     ...lineFaults(bench),
+    ...networkFaults(bench),
     ...(candidateFaults(document.site).map(({ fault }) => structuredClone(fault)) as BenchFault[]),
   ];
   const words = (fault: BenchFault) =>
-    isLineFault(fault) ? lineFaultWords(fault, bench) : said(saidFault(document.site, fault));
+    isLineFault(fault)
+      ? lineFaultWords(fault, bench)
+      : isNetworkFault(fault)
+        ? networkFaultWords(fault, bench)
+        : said(saidFault(document.site, fault));
   const set = (faults: readonly BenchFault[]) => void desk.change({ faults: [...faults] });
   return (
     <section aria-label="Faults" className="panel space-y-3 p-4">

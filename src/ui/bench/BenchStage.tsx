@@ -6,6 +6,7 @@ import type { BenchRequest, BenchStatus } from "@/core/bench/benchSchema";
 import { candidateFaults } from "@/core/flows/faults";
 import { BenchCards } from "@/ui/bench/BenchCards";
 import { BenchFaults } from "@/ui/bench/BenchFaults";
+import { BenchOnline } from "@/ui/bench/BenchOnline";
 import { BenchPowers } from "@/ui/bench/BenchPowers";
 import { useBench, type BenchDesk } from "@/ui/bench/useBench";
 import { SelectField } from "@/ui/parts/form/SelectField";
@@ -100,6 +101,7 @@ function RunningBench({ desk, bench }: { desk: BenchDesk; bench: BenchStatus }) 
         <BenchPowers desk={desk} bench={bench} />
         <BenchCards bench={bench} />
         <BenchFaults desk={desk} bench={bench} />
+        <BenchOnline bench={bench} />
         <BenchAddresses bench={bench} />
       </div>
     </>
@@ -158,6 +160,9 @@ function BenchAddresses({ bench: { bench } }: { bench: BenchStatus }) {
     })),
     { what: "Gateway", how: "MQTT", where: `${bench.mqtt.host}:${bench.mqtt.port}` },
     { what: "Portal", how: "web page", where: bench.portal.url },
+    { what: "Router", how: "web page", where: `${bench.network.gateway.host}:${bench.network.gateway.port}` },
+    { what: "Names", how: "DNS", where: `${bench.network.names.host}:${bench.network.names.port}` },
+    ...bench.network.devices.map(({ device, url }) => ({ what: device, how: "its set-up page", where: url })),
     ...bench.can.map(({ link, host, port }) => ({ what: link, how: "CAN frames as text", where: `${host}:${port}` })),
   ];
   return (

@@ -4,12 +4,15 @@ import { ArrowRight, Check, Circle, CircleHelp } from "lucide-react";
 import type { Chain } from "@/core/chain/chainOf";
 import { RUNGS, rungHeight } from "@/core/online/rungs";
 
-/** The rungs in their order: proved, where it likely breaks, and what is open. */
+/** The rungs in their order: proved, where it likely breaks, and what is open; a phone has them in the line above. */
 export function LadderLine({ chain: { device, proved, answer, record } }: { chain: Chain }) {
   const height = rungHeight(proved);
   const breaks = record.observed.length > 0 && record.ownerSeesAt === undefined ? answer?.breaksAt : undefined;
   return (
-    <ol aria-label={`Rungs of ${device.name}`} className="flex flex-wrap items-center gap-x-1 gap-y-1 text-sm">
+    <ol
+      aria-label={`Rungs of ${device.name}`}
+      className="flex flex-wrap items-center gap-x-1 gap-y-1 text-sm max-md:hidden"
+    >
       {RUNGS.map(({ id, name }, at) => {
         const isBreak = at > height && id === breaks;
         return (

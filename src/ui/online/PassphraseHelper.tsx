@@ -56,8 +56,12 @@ export function PassphraseHelper({ kit }: { kit: Kit }) {
       />
       {isShown && passphrase !== "" && (
         <>
-          <Groups passphrase={passphrase} />
-          {name !== "" && <QrCode text={wifiCode({ name, passphrase, security: "wpa", isHidden })} name={name} />}
+          <div className="flex flex-wrap items-start gap-4">
+            <div className="min-w-0 flex-1 basis-72">
+              <Groups passphrase={passphrase} />
+            </div>
+            {name !== "" && <QrCode text={wifiCode({ name, passphrase, security: "wpa", isHidden })} name={name} />}
+          </div>
           {kit.online?.keys && <KeyPressTable passphrase={passphrase} keys={kit.online.keys} />}
           <Misreadings passphrase={passphrase} onTry={setPassphrase} />
         </>

@@ -1,4 +1,5 @@
 import { z } from "zod";
+import { ONLINE_ROUTES } from "@/app/api/description/onlineRoutes";
 import { BENCH_ROUTES } from "@/app/api/description/benchRoutes";
 import { COMPUTE_ROUTES } from "@/app/api/description/computeRoutes";
 import { JOB_ROUTES } from "@/app/api/description/jobRoutes";
@@ -40,6 +41,7 @@ export const ROUTES: readonly RouteDescription[] = [
   })),
   ...JOB_ROUTES,
   ...BENCH_ROUTES,
+  ...ONLINE_ROUTES,
   ...LIVE_ROUTES,
   ...PATTERN_ROUTES,
   ...KIT_ROUTES,

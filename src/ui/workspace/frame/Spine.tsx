@@ -9,6 +9,7 @@ import {
   Gauge,
   ListTodo,
   LocateFixed,
+  RadioTower,
   Split,
   type LucideIcon,
 } from "lucide-react";
@@ -36,6 +37,7 @@ const ICONS: Readonly<Partial<Record<FindingStage, LucideIcon>>> = {
   prove: ClipboardCheck,
   limit: Gauge,
   divert: Split,
+  online: RadioTower,
   bench: FlaskConical,
 };
 
@@ -59,7 +61,7 @@ export function Spine({ jobId, view, findings }: Props) {
             aria-current={here ? "page" : undefined}
             className={
               "press flex items-center gap-2 px-3 py-2 max-md:min-w-0 max-md:flex-1 max-md:flex-col " +
-              "max-md:justify-center max-md:gap-0 max-md:px-0.5 max-md:py-1 max-md:text-sm " +
+              "max-md:justify-center max-md:gap-0 max-md:px-0.5 max-md:py-1 max-md:text-xs " +
               (here ? HERE : "")
             }
           >

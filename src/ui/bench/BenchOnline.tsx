@@ -1,0 +1,34 @@
+"use client";
+
+import type { BenchStatus } from "@/core/bench/benchSchema";
+import { rungName } from "@/core/online/rungs";
+
+/** How far each device's chain to its owner has come on the bench, and what its lamps show. */
+export function BenchOnline({ bench: { online } }: { bench: BenchStatus }) {
+  if (online.length === 0) return null;
+  return (
+    <section aria-label="Online on the bench">
+      <h3 className="mb-1 text-lg font-bold">The way online</h3>
+      <ul className="grid gap-3 md:grid-cols-2">
+        {online.map(({ device, name, rung, lamps, address }) => (
+          <li key={device} className="space-y-1 rounded border border-base-300 p-3">
+            <h4 className="font-bold">{name}</h4>
+            <p className="text-sm">
+              {rung === null ? "without power" : `come to: ${rungName(rung).toLowerCase()}`}
+              {address !== null && (
+                <>
+                  , <span className="reading">{address}</span>
+                </>
+              )}
+            </p>
+            <ul className="text-sm">
+              {lamps.map((words) => (
+                <li key={words}>{words}</li>
+              ))}
+            </ul>
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}
