@@ -10,7 +10,7 @@ const AXE = createRequire(import.meta.url).resolve("axe-core/axe.min.js");
 /** A margin below what is last. */
 const MOST_EMPTY_PX = 150;
 /** The stages of a job; the others are pages of their own. */
-const OWN_PAGES: ReadonlySet<string> = new Set(["plan", "place", "wire", "visit", "prove", "limit", "divert", "bench"]);
+const OWN_PAGES: ReadonlySet<string> = new Set(["plan", "place", "wire", "visit", "prove", "limit", "divert", "online", "bench"]);
 
 describe("Everybody can use it", () => {
   let desk: Desk;
