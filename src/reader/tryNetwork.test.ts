@@ -1,6 +1,8 @@
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { RunningBench } from "@/bench/process/runningBench";
 import type { BenchFault } from "@/core/bench/benchSchema";
+import { BENCH_WIFI } from "@/core/bench/benchWifi";
+import { misreadings } from "@/core/online/passphrase/misreadings";
 import { chainOf } from "@/core/chain/chainOf";
 import { seenDevices } from "@/core/chain/seenDevices";
 import type { OneTry } from "@/core/chain/tried";
@@ -73,6 +75,37 @@ describe("what Gormit tries by itself, against the network of a bench", () => {
     expect(status().address === null || status().address!.startsWith("169.254.")).toBe(true);
     await bench.change({ faults: [{ kind: "no-power", device }] });
     expect(status().rung).toBeNull();
+    await bench.change({ faults: [] });
+  });
+
+  it("lets a device join by its set-up page with the passphrase of the label, and by no other", async () => {
+    await bench.change({ faults: [{ kind: "passphrase-wrong", device }] });
+    const { setUpUrl } = bench.bench().network.devices.find((own) => own.device === device)!;
+    const join = async (passphrase: string) => {
+      const body = new URLSearchParams({ name: BENCH_WIFI.name, passphrase });
+      return (await fetch(setUpUrl, { method: "POST", body })).text();
+    };
+    const [misread] = misreadings(BENCH_WIFI.passphrase);
+    expect(await join(misread!.passphrase)).toContain("The network refuses it.");
+    expect(bench.status().faults).toHaveLength(1);
+    const joined = await join(BENCH_WIFI.passphrase);
+    expect(joined).toContain("It joins.");
+    expect(joined).not.toContain(BENCH_WIFI.passphrase);
+    expect(bench.status().faults).toEqual([]);
+  });
+
+  it("registers a device in the account of the portal", async () => {
+    const { url } = bench.bench().portal;
+    const state = async () => {
+      const { devices } = (await (await fetch(`${url}/account.json`)).json()) as { devices: { state: string }[] };
+      return devices[0]!.state;
+    };
+    await bench.change({ faults: [{ kind: "not-registered", device }] });
+    expect(await state()).toBe("unknown-device");
+    await fetch(`${url}/account/${device}`, { method: "POST" });
+    expect(["online", "offline"]).toContain(await state());
+    await bench.change({ faults: [{ kind: "other-account", device }] });
+    expect(await state()).toBe("other-account");
     await bench.change({ faults: [] });
   });
 

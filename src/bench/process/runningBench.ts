@@ -57,7 +57,7 @@ export class RunningBench {
       await mqttTopics(site),
       await portal(site),
       await Promise.all(spec.can.map(canStream)),
-      await siteNetwork(site.network),
+      await siteNetwork(site.network, (kind, device) => site.cure(kind, device)),
     );
   }
 

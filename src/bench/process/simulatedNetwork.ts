@@ -54,6 +54,15 @@ export class SimulatedNetwork {
     );
   }
 
+  /** What the service says of a device. */
+  flagOf(device: string): "online" | "offline" | "unknown-device" | "other-account" {
+    const has = (kind: NetworkFault["kind"]) =>
+      this.faultsNow().some((fault) => fault.kind === kind && "device" in fault && fault.device === device);
+    if (has("not-registered")) return "unknown-device";
+    if (has("other-account")) return "other-account";
+    return rungHeight(this.look(device).rung) >= rungHeight("data-arrives") ? "online" : "offline";
+  }
+
   look(device: string): OnlineLook {
     const at = this.devices.findIndex((own) => own.device === device);
     const own = this.devices[at]!;

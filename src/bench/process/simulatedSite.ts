@@ -17,7 +17,7 @@ import type { Site } from "@/core/site/planSchema";
 import type { BenchSpec } from "@/bench/message";
 import { FlowingPowers } from "@/bench/process/flowingPowers";
 import { SimulatedNetwork } from "@/bench/process/simulatedNetwork";
-import { isNetworkFault } from "@/core/bench/networkFault";
+import { isNetworkFault, type NetworkFault } from "@/core/bench/networkFault";
 
 const NOON_MIN = 720;
 const DAY_MIN = 1440;
@@ -99,6 +99,13 @@ export class SimulatedSite {
     }
     this.step();
     return true;
+  }
+
+  /** Something that was wrong with a device is put right by whoever uses the bench. */
+  cure(kind: NetworkFault["kind"], device: string): void {
+    this.faults = this.faults.filter(
+      (fault) => !(isNetworkFault(fault) && fault.kind === kind && "device" in fault && fault.device === device),
+    );
   }
 
   /** Let time go on until now, and fill every register anew. */

@@ -3,11 +3,16 @@ import http from "node:http";
 import net from "node:net";
 import dnsPacket from "dns-packet";
 import { listening } from "@/bench/process/loopback";
+import { setUpPage } from "@/bench/process/setUpPage";
+import { page } from "@/bench/process/webPage";
+import { BENCH_WIFI } from "@/core/bench/benchWifi";
+import type { NetworkFault } from "@/core/bench/networkFault";
 import type { SimulatedNetwork } from "@/bench/process/simulatedNetwork";
 import type { Bench } from "@/core/bench/benchSchema";
 
 const HOST = "127.0.0.1";
 const TTL_S = 5;
+const LABEL = `On its label: ${BENCH_WIFI.name}, passphrase ${BENCH_WIFI.passphrase}`;
 
 /** The network of a bench as others reach it: a router, what is outside, names, the service, the devices' pages. */
 export interface SiteNetwork {
@@ -18,12 +23,26 @@ export interface SiteNetwork {
 }
 
 /** Real servers on loopback: whoever tries the network tries these, as they would the site's. */
-export async function siteNetwork(network: SimulatedNetwork): Promise<SiteNetwork> {
-  const gateway = await gate(() => http.createServer((_, response) => page(response, 200, "Router of this site")));
+export async function siteNetwork(
+  network: SimulatedNetwork,
+  cure: (kind: NetworkFault["kind"], device: string) => void,
+): Promise<SiteNetwork> {
+  const gateway = await gate(() =>
+    http.createServer((_, response) => page(response, 200, "Router of this site", [{ text: LABEL }])),
+  );
   const outside = await gate(() => http.createServer((request, response) => fromOutside(network, request, response)));
   const service = await gate(() => net.createServer((socket) => socket.on("error", () => undefined).end()));
   const devices = await Promise.all(
     network.devices.map(async ({ device }) => ({ device, server: await gate(() => pageOf(network, device)) })),
+  );
+  const setUps = await Promise.all(
+    network.devices.map(async ({ device }) => {
+      const joined = async () => {
+        cure("passphrase-wrong", device);
+        await follow();
+      };
+      return { device, server: await gate(() => setUpPage(network, device, joined)) };
+    }),
   );
   const names = await nameServer(network);
   const follow = async () => {
@@ -31,6 +50,7 @@ export async function siteNetwork(network: SimulatedNetwork): Promise<SiteNetwor
     await outside.open(!network.has("gateway-off") && !network.has("line-down"));
     await service.open(!network.has("gateway-off") && !network.has("line-down") && !network.has("service-blocked"));
     for (const { device, server } of devices) await server.open(network.isReached(device));
+    for (const { device, server } of setUps) await server.open(network.look(device).rung !== null);
   };
   await follow();
   return {
@@ -39,13 +59,19 @@ export async function siteNetwork(network: SimulatedNetwork): Promise<SiteNetwor
       outside: { url: `http://${HOST}:${outside.port}/` },
       names: { host: HOST, port: names.port },
       service: { host: HOST, port: service.port },
-      devices: devices.map(({ device, server }) => ({ device, url: `http://${HOST}:${server.port}/` })),
+      devices: devices.map(({ device, server }, at) => ({
+        device,
+        url: `http://${HOST}:${server.port}/`,
+        setUpUrl: `http://${HOST}:${setUps[at]!.server.port}/`,
+      })),
     },
     follow,
     close: async () => {
       names.close();
       await Promise.all(
-        [gateway, outside, service, ...devices.map(({ server }) => server)].map((own) => own.open(false)),
+        [gateway, outside, service, ...[...devices, ...setUps].map(({ server }) => server)].map((own) =>
+          own.open(false),
+        ),
       );
     },
   };
@@ -94,7 +120,10 @@ function pageOf(network: SimulatedNetwork, device: string): http.Server {
   return http.createServer((_, response) => {
     const { name, address, lamps, clockMs } = network.look(device);
     response.setHeader("date", new Date(clockMs).toUTCString());
-    page(response, 200, name, [`Address: ${address ?? "none"}`, ...lamps.map((words) => `Lamp: ${words}`)]);
+    page(response, 200, name, [
+      { text: `Address: ${address ?? "none"}` },
+      ...lamps.map((words) => ({ text: `Lamp: ${words}` })),
+    ]);
   });
 }
 
@@ -117,16 +146,4 @@ async function nameServer(network: SimulatedNetwork): Promise<{ readonly port: n
   });
   await new Promise<void>((bound) => socket.bind({ address: HOST, port: 0 }, () => bound()));
   return { port: socket.address().port, close: () => socket.close() };
-}
-
-function page(response: http.ServerResponse, status: number, title: string, lines: readonly string[] = []): void {
-  const list = lines.map((line) => `<li>${escaped(line)}</li>`).join("");
-  response.writeHead(status, { "content-type": "text/html; charset=utf-8" });
-  response.end(
-    `<!doctype html><html lang="en"><title>${escaped(title)}</title><h1>${escaped(title)}</h1><ul>${list}</ul>`,
-  );
-}
-
-function escaped(text: string): string {
-  return text.replace(/[&<>"]/g, (character) => `&#${character.charCodeAt(0)};`);
 }

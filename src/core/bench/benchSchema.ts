@@ -100,7 +100,13 @@ export const benchSchema = z.strictObject({
       outside: z.strictObject({ url: z.string() }).describe("A page outside: what comes instead is a log-in page"),
       names: placeSchema.describe("Its name server"),
       service: placeSchema.describe("The port of the service, under whatever name"),
-      devices: z.array(z.strictObject({ device: z.string(), url: z.string().describe("Its own set-up page") })),
+      devices: z.array(
+        z.strictObject({
+          device: z.string(),
+          url: z.string().describe("Its page in the site's network"),
+          setUpUrl: z.string().describe("The set-up page of its own access point"),
+        }),
+      ),
     })
     .describe("The site's network"),
   can: z.array(z.strictObject({ link: z.string(), host: z.string(), port: z.int() })),

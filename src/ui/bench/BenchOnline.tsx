@@ -1,5 +1,6 @@
 "use client";
 
+import { BENCH_WIFI } from "@/core/bench/benchWifi";
 import type { BenchStatus } from "@/core/bench/benchSchema";
 import { rungName } from "@/core/online/rungs";
 
@@ -9,6 +10,10 @@ export function BenchOnline({ bench: { online } }: { bench: BenchStatus }) {
   return (
     <section aria-label="Online on the bench">
       <h3 className="mb-1 text-lg font-bold">The way online</h3>
+      <p className="mb-2 text-sm">
+        Its router’s label: network <b>{BENCH_WIFI.name}</b>, passphrase{" "}
+        <b className="reading">{BENCH_WIFI.passphrase}</b>. A device whose passphrase is wrong joins by its set-up page.
+      </p>
       <ul className="grid gap-3 md:grid-cols-2">
         {online.map(({ device, name, rung, lamps, address }) => (
           <li key={device} className="space-y-1 rounded border border-base-300 p-3">

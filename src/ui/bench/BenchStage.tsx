@@ -162,7 +162,10 @@ function BenchAddresses({ bench: { bench } }: { bench: BenchStatus }) {
     { what: "Portal", how: "web page", where: bench.portal.url },
     { what: "Router", how: "web page", where: `${bench.network.gateway.host}:${bench.network.gateway.port}` },
     { what: "Names", how: "DNS", where: `${bench.network.names.host}:${bench.network.names.port}` },
-    ...bench.network.devices.map(({ device, url }) => ({ what: device, how: "its set-up page", where: url })),
+    ...bench.network.devices.flatMap(({ device, url, setUpUrl }) => [
+      { what: device, how: "its page in the network", where: url },
+      { what: device, how: "set-up page of its access point", where: setUpUrl },
+    ]),
     ...bench.can.map(({ link, host, port }) => ({ what: link, how: "CAN frames as text", where: `${host}:${port}` })),
   ];
   return (

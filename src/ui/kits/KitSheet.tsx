@@ -1,22 +1,16 @@
 "use client";
 
 import type { ReactNode } from "react";
+import { patternWords } from "@/core/chain/lampPatterns";
 import type { Kit } from "@/core/kits/kitSchema";
+import { SET_UP_BY } from "@/core/kits/onlineKitSchema";
+import { rungName } from "@/core/online/rungs";
+import { wayName } from "@/core/online/ways";
 import { kitSheet, sheetText } from "@/core/kits/kitSheet";
 import { registerWords } from "@/core/kits/registerWords";
 import { arrowWords } from "@/core/site/arrowWords";
 import { Say } from "@/ui/parts/show/Say";
 import { TerminalRow } from "@/ui/kits/TerminalRow";
-
-const PATTERN_WORDS: Readonly<Record<Kit["lamps"][number]["pattern"], string>> = {
-  off: "off",
-  steady: "steady",
-  "slow-blink": "blinks slowly",
-  "fast-blink": "blinks fast",
-  "double-blink": "blinks twice and pauses",
-  "counted-blink": "blinks in groups",
-  alternating: "by turns",
-};
 
 /** A kit as a data sheet: ratings, terminals as they are printed, CT inputs, bus and network, lamps, menu, times. */
 export function KitSheet({ kit }: { kit: Kit }) {
@@ -45,6 +39,7 @@ export function KitSheet({ kit }: { kit: Kit }) {
         <Registers kit={kit} />
         <CanFrames kit={kit} />
         <Lamps kit={kit} />
+        <SetUpWays kit={kit} />
         <Menu kit={kit} />
         <Rules kit={kit} />
       </div>
@@ -207,13 +202,45 @@ function Lamps({ kit: { lamps } }: { kit: Kit }) {
       <SheetTable
         label="Lamps"
         heads={["Lamp", "Shows", "Means", "What to do"]}
-        rows={lamps.map(({ lamp, colour, pattern, blinks, means, next, waitMin }) => [
-          lamp,
-          `${colour}, ${PATTERN_WORDS[pattern]}${blinks === undefined ? "" : `, ${blinks} times`}`,
-          means,
-          [next, waitMin === undefined ? undefined : `wait up to ${waitMin} min`].filter(Boolean).join("; "),
+        rows={lamps.map((own) => [
+          own.lamp,
+          patternWords(own),
+          own.rung === undefined ? own.means : `${own.means} (way online: ${rungName(own.rung).toLowerCase()})`,
+          [own.next, own.waitMin === undefined ? undefined : `wait up to ${own.waitMin} min`]
+            .filter(Boolean)
+            .join("; "),
         ])}
       />
+    </SheetPart>
+  );
+}
+
+function SetUpWays({ kit: { online } }: { kit: Kit }) {
+  if (!online) return null;
+  return (
+    <SheetPart title="How it is reached">
+      <SheetTable
+        label="How it is reached"
+        heads={["By", "Sets", "Begins and ends", "Its menu"]}
+        rows={online.setUp.map(({ by, sets, start, startsForMin, stop, logIn, menu }) => [
+          SET_UP_BY.find(({ id }) => id === by)!.name,
+          sets.map((way) => wayName(way)).join(", "),
+          [
+            start,
+            startsForMin === undefined ? undefined : `open for ${startsForMin} min`,
+            stop === undefined ? undefined : `ended by: ${stop}`,
+            logIn === undefined ? undefined : `log-in: ${logIn}`,
+          ]
+            .filter(Boolean)
+            .join("; "),
+          menu.join(" › "),
+        ])}
+      />
+      {online.warnings.map((warning) => (
+        <p key={warning} className="caution mt-2">
+          {warning}
+        </p>
+      ))}
     </SheetPart>
   );
 }
