@@ -144,8 +144,10 @@ describe("POST /api/v1/compute/online", () => {
         way: "cable",
         observed: [
           { check: "address", outcome: "192.168.7.30" },
+          { check: "gateway", outcome: "answers" },
           { check: "outside", outcome: "answers" },
           { check: "name", outcome: "fails" },
+          { check: "phone-internet", outcome: "no" },
         ],
       }),
     );

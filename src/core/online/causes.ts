@@ -389,7 +389,7 @@ export const CAUSES = {
     title: "It only needs longer",
     breaks: "data-arrives",
     ways: EVERY_WAY,
-    weight: 8,
+    weight: 10,
     after: { firmware: 2, device: 1.3 },
     reason: "Start, first contact, firmware and the first data take minutes each, and nothing shows it",
     cure: ["Wait, change nothing: every restart begins anew", "Do meanwhile what does not need it"],

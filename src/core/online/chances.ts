@@ -37,7 +37,7 @@ export const CHANCES: Readonly<Record<CommonCheckId, ChanceTable>> = {
     reason: "Work is mostly done by day",
   },
   "link-lamp": {
-    usual: { lit: 0.96, dark: 0.04 },
+    usual: { lit: 0.98, dark: 0.02 },
     with: {
       "cable-fault": { lit: 0.12, dark: 0.88 },
       "switch-port": { lit: 0.15, dark: 0.85 },
@@ -58,8 +58,12 @@ export const CHANCES: Readonly<Record<CommonCheckId, ChanceTable>> = {
     reason: "A phone hears further than a device; a hidden name is in no list",
   },
   "phone-band": {
-    usual: { "2.4": 0.5, "5": 0.5 },
-    with: { "band-not-heard": { "2.4": 0.03, "5": 0.97 } },
+    usual: { "2.4": 0.6, "5": 0.4 },
+    with: {
+      "band-not-heard": { "2.4": 0.03, "5": 0.97 },
+      // Where the phone hardly hears it, it is on the band that reaches further.
+      "out-of-reach": { "2.4": 0.28, "5": 0.03 },
+    },
     reason: "A phone takes either band; where it only finds 5 GHz, a 2.4 GHz device finds nothing",
   },
   "phone-joins": {
@@ -75,7 +79,7 @@ export const CHANCES: Readonly<Record<CommonCheckId, ChanceTable>> = {
     reason: "Half of the wrong passphrases are wrong on the note, half were mistyped into the device",
   },
   "phone-internet": {
-    usual: { yes: 0.95, no: 0.05 },
+    usual: { yes: 0.97, no: 0.03 },
     with: {
       "line-down": { yes: 0.03, no: 0.97 },
       "login-page": { yes: 0.25, no: 0.75 },
@@ -100,7 +104,7 @@ export const CHANCES: Readonly<Record<CommonCheckId, ChanceTable>> = {
     reason: "What stops all of them lies behind what they share",
   },
   address: {
-    usual: { none: 0.015, ok: 0.955, "other-subnet": 0.02, duplicate: 0.01 },
+    usual: { none: 0.01, ok: 0.976, "other-subnet": 0.01, duplicate: 0.004 },
     below: { rung: "joined", chances: { none: 0.88, ok: 0.08, "other-subnet": 0.02, duplicate: 0.02 } },
     with: {
       "no-dhcp": { none: 0.96, ok: 0.02, "other-subnet": 0.015, duplicate: 0.005 },
@@ -117,7 +121,7 @@ export const CHANCES: Readonly<Record<CommonCheckId, ChanceTable>> = {
     reason: "Without joining there is no address; 169.254 and 0.0.0.0 are none",
   },
   gateway: {
-    usual: { answers: 0.95, silent: 0.05 },
+    usual: { answers: 0.97, silent: 0.03 },
     below: { rung: "joined", chances: { answers: 0.6, silent: 0.4 } },
     with: {
       "no-dhcp": { answers: 0.4, silent: 0.6 },
@@ -131,7 +135,7 @@ export const CHANCES: Readonly<Record<CommonCheckId, ChanceTable>> = {
     reason: "Asked from the device's place it fails with the device; asked from a laptop beside it, it may answer",
   },
   outside: {
-    usual: { answers: 0.92, silent: 0.06, "login-page": 0.02 },
+    usual: { answers: 0.955, silent: 0.04, "login-page": 0.005 },
     below: { rung: "gateway", chances: { answers: 0.42, silent: 0.56, "login-page": 0.02 } },
     with: {
       "line-down": { answers: 0.02, silent: 0.95, "login-page": 0.03 },
@@ -149,7 +153,7 @@ export const CHANCES: Readonly<Record<CommonCheckId, ChanceTable>> = {
     reason: "Behind the gateway it is the line that answers or does not",
   },
   name: {
-    usual: { resolves: 0.96, fails: 0.04 },
+    usual: { resolves: 0.985, fails: 0.015 },
     below: { rung: "internet", chances: { resolves: 0.45, fails: 0.55 } },
     with: {
       dns: { resolves: 0.03, fails: 0.97 },
@@ -162,7 +166,7 @@ export const CHANCES: Readonly<Record<CommonCheckId, ChanceTable>> = {
     reason: "Without a line names mostly fail too; with a line it is the name server",
   },
   "service-port": {
-    usual: { open: 0.92, refused: 0.03, silent: 0.05 },
+    usual: { open: 0.96, refused: 0.015, silent: 0.025 },
     below: { rung: "name-and-clock", chances: { open: 0.42, refused: 0.03, silent: 0.55 } },
     with: {
       "outbound-blocked": { open: 0.02, refused: 0.4, silent: 0.58 },
@@ -175,7 +179,7 @@ export const CHANCES: Readonly<Record<CommonCheckId, ChanceTable>> = {
     reason: "A firewall refuses or swallows; a service that is down does either",
   },
   "service-flag": {
-    usual: { online: 0.02, offline: 0.89, "unknown-device": 0.06, "other-account": 0.01, "needs-firmware": 0.02 },
+    usual: { online: 0.02, offline: 0.92, "unknown-device": 0.045, "other-account": 0.005, "needs-firmware": 0.01 },
     with: {
       "not-registered": {
         online: 0.01,
@@ -245,8 +249,10 @@ export const CHANCES: Readonly<Record<CommonCheckId, ChanceTable>> = {
     reason: "Below about -78 dBm by Wi-Fi and -110 dBm in a mobile network connections fail",
   },
   sim: {
-    usual: { none: 0.01, found: 0.97, pin: 0.02 },
+    usual: { none: 0.005, found: 0.987, pin: 0.008 },
     with: {
+      "device-asleep": { none: 0.1, found: 0.05, pin: 0.01 },
+      "no-power": { none: 0.1, found: 0.05, pin: 0.01 },
       "sim-missing": { none: 0.96, found: 0.03, pin: 0.01 },
       "sim-pin": { none: 0.02, found: 0.04, pin: 0.94 },
       "module-not-seated": { none: 0.6, found: 0.38, pin: 0.02 },
@@ -256,6 +262,8 @@ export const CHANCES: Readonly<Record<CommonCheckId, ChanceTable>> = {
   registered: {
     usual: { home: 0.82, roaming: 0.12, denied: 0.02, searching: 0.04 },
     with: {
+      "device-asleep": { home: 0.03, roaming: 0.01, denied: 0.01, searching: 0.05 },
+      "no-power": { home: 0.03, roaming: 0.01, denied: 0.01, searching: 0.05 },
       "sim-not-active": { home: 0.03, roaming: 0.02, denied: 0.75, searching: 0.2 },
       "sim-missing": { home: 0.01, roaming: 0.01, denied: 0.23, searching: 0.75 },
       "sim-pin": { home: 0.01, roaming: 0.01, denied: 0.13, searching: 0.85 },
@@ -268,7 +276,7 @@ export const CHANCES: Readonly<Record<CommonCheckId, ChanceTable>> = {
     reason: "A network that hears the SIM says yes or no; one that is not heard is searched for",
   },
   "units-heard": {
-    usual: { all: 0.93, some: 0.05, none: 0.02 },
+    usual: { all: 0.95, some: 0.04, none: 0.01 },
     with: {
       "line-noise": { all: 0.03, some: 0.72, none: 0.25 },
       "wrong-circuit": { all: 0.02, some: 0.33, none: 0.65 },
@@ -283,7 +291,7 @@ export const CHANCES: Readonly<Record<CommonCheckId, ChanceTable>> = {
     reason: "Noise takes some of them, a wrong phase mostly all",
   },
   hub: {
-    usual: { heard: 0.96, lost: 0.04 },
+    usual: { heard: 0.98, lost: 0.02 },
     with: {
       "hub-lost": { heard: 0.03, lost: 0.97 },
       "out-of-reach": { heard: 0.4, lost: 0.6 },

@@ -15,6 +15,11 @@ export const IMPOSSIBLE: readonly Impossible[] = [
     why: "no network takes a device whose SIM is not there or not unlocked",
   },
   {
+    one: { check: "sim", outcomes: ["none", "pin"] },
+    other: { check: "outside", outcomes: ["answers"] },
+    why: "nothing outside is reached without a SIM that is unlocked",
+  },
+  {
     one: { check: "registered", outcomes: ["denied", "searching"] },
     other: { check: "outside", outcomes: ["answers"] },
     why: "nothing outside is reached without a mobile network",

@@ -37,7 +37,8 @@ export function rungProved(
   const proved: (Rung | false)[] = [
     shown("display", "text") && "powered",
     patterns.length > 0 && isLampBelieved && "powered",
-    shown("link-lamp", "lit") && "interface-up",
+    // A cable has nothing to join by: with its link it is in the network.
+    shown("link-lamp", "lit") && (way === "cable" ? "joined" : "interface-up"),
     shown("sim", "found") && "interface-up",
     way === "cellular" && shown("signal", "good") && "network-seen",
     shown("registered", "home", "roaming") && "joined",
@@ -55,7 +56,7 @@ export function rungProved(
     shown("display", "dark") && "powered",
     shown("link-lamp", "dark") && "interface-up",
     shown("sim", "none", "pin") && "interface-up",
-    shown("address", "none") && "address",
+    shown("address", "none") && "joined",
     shown("hub", "lost") && "joined",
     shown("clock", "wrong") && "name-and-clock",
     ...(isLampBelieved ? patterns.map(({ rung, state }) => state !== "good" && rung) : []),

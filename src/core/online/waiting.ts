@@ -1,15 +1,13 @@
 import { CAUSE_IDS } from "@/core/online/causes";
 import type { OnlineAnswer, OnlineRequest } from "@/core/online/onlineSchema";
 
-/** Likelier than everything else together: whoever looks now looks for nothing. */
-const WAIT_FROM = 0.5;
 /** Less than this is no waiting. */
 const LEAST_MIN = 0.5;
 
 /**
  * How much longer to wait, where that is worth more than the next check. Waiting is an act: it takes minutes, and with
- * the chance p that nothing else is wrong it cures. It is chosen where p is above a half, or where the bits that it
- * tells a minute (the entropy of p, and the cure with it) are more than those of the next check.
+ * the chance p that nothing else is wrong it cures. It is chosen where nothing else is as likely, or where the bits
+ * that it tells a minute (the entropy of p, and the cure with it) are more than those of the next check.
  *
  * For example: switched on 2 minutes ago, first contact after 10: 8 minutes.
  *
@@ -31,7 +29,7 @@ export function waiting(
   if (minutes < LEAST_MIN || chance <= 0) return null;
   const bitsAMinute = (entropyBits(chance) * (1 + chance)) / minutes;
   const checkBitsAMinute = best ? best.gainBits / best.minutes : 0;
-  if (chance < WAIT_FROM && bitsAMinute <= checkBitsAMinute) return null;
+  if (chance < Math.max(...shares) && bitsAMinute <= checkBitsAMinute) return null;
   return {
     minutes,
     why:
