@@ -5,7 +5,18 @@ import { plainText, type Sentence } from "@/core/sentence";
 const severitySchema = z.enum(["stop", "fix", "note"]);
 
 /** The stage whose work a finding belongs to, in the order of work. */
-const stageSchema = z.enum(["plan", "place", "wire", "visit", "prove", "limit", "divert", "online", "bench"]);
+const stageSchema = z.enum([
+  "plan",
+  "place",
+  "wire",
+  "visit",
+  "prove",
+  "limit",
+  "divert",
+  "online",
+  "handover",
+  "bench",
+]);
 
 /** What a finding is about, so that every screen can show it where it belongs. */
 const subjectSchema = z.discriminatedUnion("kind", [

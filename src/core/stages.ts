@@ -131,6 +131,14 @@ export const STAGES: readonly Stage[] = [
     state: ({ document }, wrong) => toPutRight(wrong) ?? chainState(resolve(document), document.online),
   },
   {
+    id: "handover",
+    name: "Hand over",
+    key: "h",
+    from: () => [],
+    findings: () => [],
+    state: () => "what is missing",
+  },
+  {
     id: "bench",
     name: "Bench",
     key: "b",

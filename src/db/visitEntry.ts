@@ -3,6 +3,7 @@ import { visitEntrySchema, type VisitEntry, type VisitEntryKind } from "@/core/v
 import type { PlanChange } from "@/core/visit/visitLog";
 import { sameJson } from "@/core/sameJson";
 import { query, transaction } from "@/db/client";
+import { chainEntries, lockLog } from "@/db/visitChain";
 import { markSummaryDue } from "@/db/summaryDue";
 
 const rowSchema = z.object({ body: visitEntrySchema });
@@ -68,6 +69,7 @@ export async function addVisitEntries(jobId: string, entries: readonly VisitEntr
       rows: [job],
     } = await client.query("select id from job where id = $1 and deleted_at is null for key share", [jobId]);
     if (!job) return { kind: "no-job" };
+    await lockLog(client, jobId);
     await client.query(
       `
       insert into visit_entry (id, job_id, at, person, kind, step, body, sequence) overriding system value
@@ -100,6 +102,7 @@ export async function addVisitEntries(jobId: string, entries: readonly VisitEntr
           : [{ id, why: "its line says something else" }];
       });
     if (taken.length > 0) throw new EntriesTaken(taken);
+    await chainEntries(client, jobId, ids);
     if (entries.some(({ kind }) => MOVES_A_STEP.has(kind))) await markSummaryDue(client, jobId);
     return { kind: "kept", ids };
   }).catch((error: unknown): AddOutcome => {

@@ -44,6 +44,10 @@ const ROOMS: readonly { readonly room: string; readonly may: readonly string[] }
     room: "visit",
     may: ["site", "kits", "plan", "sensing", "links", "flows", "simulation", "control", "online", "job"],
   },
+  {
+    room: "handover",
+    may: ["site", "kits", "plan", "online", "chain", "flows", "control", "live", "job", "visit"],
+  },
   { room: "patterns", may: ["site", "kits", "plan", "sensing", "links", "job", "edits"] },
   { room: "answers", may: ["job", "visit"] },
   { room: "edits", may: ["site", "kits", "plan", "sensing", "links", "flows", "job"] },

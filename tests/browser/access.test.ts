@@ -19,6 +19,7 @@ const OWN_PAGES: ReadonlySet<string> = new Set([
   "limit",
   "divert",
   "online",
+  "handover",
   "bench",
 ]);
 
@@ -44,6 +45,7 @@ describe("Everybody can use it", () => {
     "limit",
     "divert",
     "online",
+    "handover",
     "bench",
   ])(
     "axe finds nothing at any level on %s, in both looks and both sizes, and nothing goes beyond its page",

@@ -10,7 +10,7 @@ import { answersFor } from "../fixtures/shipped";
 import { fromTestRun } from "../setup/environment";
 import { Desk, allSent, PHONE, openPart, press, savedAt, shows, showsNot, type } from "./desk";
 
-const STAGES = ["plan", "place", "wire", "visit", "prove", "limit", "divert", "online"];
+const STAGES = ["plan", "place", "wire", "visit", "prove", "limit", "divert", "online", "handover"];
 const SAMPLES = { numRuns: 2, seed: 20_261_128 };
 
 describe("Safe ground", () => {

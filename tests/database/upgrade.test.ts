@@ -7,6 +7,7 @@ import { closeDatabase } from "@/db/client";
 import { maybeJob, saveJob } from "@/db/job";
 import { manyKits, saveKit } from "@/db/kit";
 import { maybePhoto } from "@/db/photo";
+import { checkedLog } from "@/db/visitChain";
 import { manyPlanChanges, manyVisitEntries } from "@/db/visitEntry";
 import { kitSchema } from "@/core/kits/kitSchema";
 import { readYaml } from "@/core/kits/readYaml";
@@ -89,6 +90,7 @@ describe("a database of the revision before", () => {
   it("has every job, upgraded as it is read, with its log, photos and what its revisions changed", async () => {
     expect((await maybeJob(jobId))?.document).toEqual(job);
     expect((await manyVisitEntries(jobId)).map(({ id }) => id)).toEqual([entryId]);
+    expect(await checkedLog(jobId)).toMatchObject({ lines: 1, broken: null });
     expect((await maybePhoto(jobId, photoId))?.bytes.toString()).toBe("x");
     expect(await manyPlanChanges(jobId)).toMatchObject([
       { revision: 2, parts: ["links"] },

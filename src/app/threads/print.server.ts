@@ -1,5 +1,12 @@
 import { parentPort } from "node:worker_threads";
-import { printLabels, printWiring, type LabelsAsked, type WiringAsked } from "@/app/threads/printTasks";
+import {
+  printLabels,
+  printReport,
+  printWiring,
+  type LabelsAsked,
+  type ReportAsked,
+  type WiringAsked,
+} from "@/app/threads/printTasks";
 import { serveTasks } from "@/workers/pool/serveTasks";
 
 // What is asked comes from `printThreads` alone, which is typed by the same functions.
@@ -7,5 +14,6 @@ if (parentPort) {
   serveTasks(parentPort, {
     labels: (input) => printLabels(input as LabelsAsked),
     wiring: (input) => printWiring(input as WiringAsked),
+    report: (input) => printReport(input as ReportAsked),
   });
 }

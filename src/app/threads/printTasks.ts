@@ -2,11 +2,21 @@ import { renderToBuffer, type DocumentProps } from "@react-pdf/renderer";
 import QRCode from "qrcode";
 import { createElement, type ReactElement } from "react";
 import { registerPdfFonts } from "@/app/threads/pdfFonts";
+import { createHash } from "node:crypto";
+import { buildReport } from "@/core/handover/report/buildReport";
 import type { JobDocument } from "@/core/job/jobDocument";
+import { sortFindings } from "@/core/job/openFindings";
+import { quickDiagnosis } from "@/core/jobSummary";
+import { hasReadings, rememberedFindings } from "@/core/stages";
+import type { VisitEntry } from "@/core/visit/visitEntry";
+import { visitLog, type PlanChange } from "@/core/visit/visitLog";
+import { visitSheet } from "@/core/visit/visitSheet";
+import { visitState } from "@/core/visit/visitState";
 import { resolve } from "@/core/plan/resolve";
 import { wholeWiring } from "@/core/links/wiring/meterWiring";
 import { labels } from "@/core/visit/labels";
 import { LabelSheetPdf, SHEET_FORMS } from "@/ui/print/LabelSheetPdf";
+import { ReportPdf } from "@/ui/print/ReportPdf";
 import { WiringPdf } from "@/ui/print/WiringPdf";
 
 export interface LabelsAsked {
@@ -22,8 +32,19 @@ export interface WiringAsked {
   readonly printed: string;
 }
 
+export interface ReportAsked {
+  readonly document: JobDocument;
+  readonly entries: readonly VisitEntry[];
+  readonly changes: readonly PlanChange[];
+  readonly logHead: string;
+  readonly printed: string;
+  readonly form: "short" | "full";
+  readonly paper: "a4" | "letter" | "data";
+}
+
 export type Printed =
-  { readonly kind: "pdf"; readonly bytes: Uint8Array } | { readonly kind: "nothing"; readonly message: string };
+  | { readonly kind: "pdf" | "json"; readonly bytes: Uint8Array }
+  | { readonly kind: "nothing"; readonly message: string };
 
 registerPdfFonts();
 
@@ -52,6 +73,29 @@ export async function printWiring({ document, printed: day }: WiringAsked): Prom
   if (groups.length === 0)
     return { kind: "nothing", message: "There is no core to terminate: the plan has no link and no meter." };
   return printed(createElement(WiringPdf, { job: job.name, groups, done: new Set(terminated), printed: day }));
+}
+
+/** The report of a job: as PDF, or its data; both carry the fingerprint of the data. */
+export async function printReport({
+  document,
+  entries,
+  changes,
+  paper,
+  form,
+  ...about
+}: ReportAsked): Promise<Printed> {
+  const sheet = visitSheet(document);
+  const visit = visitState(sheet, entries, document.visit.id);
+  const diagnosis = hasReadings(document) ? quickDiagnosis(document) : undefined;
+  const view = { document, sheet, visit, diagnosis };
+  const findings = sortFindings(rememberedFindings()(view), document.accepted);
+  const log = visitLog(entries, changes, document.accepted);
+  const report = buildReport({ ...view, findings, entries, log, ...about }, form);
+  const data = JSON.stringify(report);
+  const fingerprint = createHash("sha256").update(data).digest("hex");
+  if (paper === "data")
+    return { kind: "json", bytes: new TextEncoder().encode(JSON.stringify({ sha256: fingerprint, report })) };
+  return printed(createElement(ReportPdf, { report, fingerprint, paper: paper === "a4" ? "A4" : "LETTER" }));
 }
 
 async function printed(document: ReactElement<object>): Promise<Printed> {

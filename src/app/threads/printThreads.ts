@@ -1,7 +1,7 @@
 import { Worker } from "node:worker_threads";
 import { asking } from "@/app/api/asking";
 import { errorResponse, fromThread } from "@/app/api/respond";
-import type { LabelsAsked, Printed, WiringAsked } from "@/app/threads/printTasks";
+import type { LabelsAsked, Printed, ReportAsked, WiringAsked } from "@/app/threads/printTasks";
 import { threadPool, type ThreadPool } from "@/workers/pool/threadPool";
 import type { ThreadOutcome } from "@/workers/serverThreads";
 
@@ -15,7 +15,9 @@ const kept = globalThis as typeof globalThis & { gormitPrinting?: ThreadPool };
 export async function printResponse(
   request: Request,
   task:
-    { readonly name: "labels"; readonly input: LabelsAsked } | { readonly name: "wiring"; readonly input: WiringAsked },
+    | { readonly name: "labels"; readonly input: LabelsAsked }
+    | { readonly name: "wiring"; readonly input: WiringAsked }
+    | { readonly name: "report"; readonly input: ReportAsked },
 ): Promise<Response> {
   kept.gormitPrinting ??= threadPool(
     () => new Worker(new URL("./print.server.ts", import.meta.url), { resourceLimits: MEMORY }),
@@ -25,10 +27,11 @@ export async function printResponse(
   const outcome = fromThread((await kept.gormitPrinting.run(task, person, signal)) as ThreadOutcome<Printed>);
   if (outcome.kind === "refused") return outcome.response;
   if (outcome.value.kind === "nothing") return errorResponse("cannot-compute", outcome.value.message);
-  return new Response(Buffer.from(outcome.value.bytes), {
+  const { kind, bytes } = outcome.value;
+  return new Response(Buffer.from(bytes), {
     headers: {
-      "content-type": "application/pdf",
-      "content-disposition": `inline; filename="${task.name}.pdf"`,
+      "content-type": `application/${kind}`,
+      "content-disposition": `inline; filename="${task.name}.${kind}"`,
       "cache-control": "private, no-store",
     },
   });

@@ -1,3 +1,5 @@
+import { reportQuerySchema } from "@/app/api/reportQuery";
+import { reportSchema } from "@/core/handover/report/reportSchema";
 import { z } from "zod";
 import type { AnswerDescription, RouteDescription } from "@/app/api/description/routeDescription";
 import { jobPageSchema, keptEntriesSchema, keptPhotoSchema, visitLogSchema } from "@/core/answers/jobAnswers";
@@ -184,6 +186,31 @@ export const JOB_ROUTES: readonly RouteDescription[] = [
     summary: "The labels as a table.",
     answers: [csv("A line a label")],
     errors: [404],
+  },
+  {
+    method: "get",
+    path: "/jobs/{jobId}/report.pdf",
+    operationId: "reportPdf",
+    summary: "The report of a job: what is proved, by what, and what is missing; each page with its fingerprint.",
+    query: reportQuerySchema,
+    answers: [pdf("The report")],
+    errors: [400, 404, 422, 429],
+  },
+  {
+    method: "get",
+    path: "/jobs/{jobId}/report.json",
+    operationId: "reportData",
+    summary: "The same as data, with the SHA-256 of the report as it stands in it.",
+    query: reportQuerySchema,
+    answers: [
+      {
+        status: 200,
+        description: "The report",
+        type: "application/json",
+        schema: z.strictObject({ sha256: z.string(), report: reportSchema }),
+      },
+    ],
+    errors: [400, 404, 422, 429],
   },
   {
     method: "get",

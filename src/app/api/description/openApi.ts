@@ -1,4 +1,5 @@
 import { z } from "zod";
+import { LOG_ROUTES } from "@/app/api/description/logRoutes";
 import { ONLINE_ROUTES } from "@/app/api/description/onlineRoutes";
 import { BENCH_ROUTES } from "@/app/api/description/benchRoutes";
 import { COMPUTE_ROUTES } from "@/app/api/description/computeRoutes";
@@ -42,6 +43,7 @@ export const ROUTES: readonly RouteDescription[] = [
   ...JOB_ROUTES,
   ...BENCH_ROUTES,
   ...ONLINE_ROUTES,
+  ...LOG_ROUTES,
   ...LIVE_ROUTES,
   ...PATTERN_ROUTES,
   ...KIT_ROUTES,

@@ -15,6 +15,7 @@ const load = {
   limit: () => import("@/ui/limit/LimitStage").then(({ LimitStage }) => LimitStage),
   divert: () => import("@/ui/divert/DivertStage").then(({ DivertStage }) => DivertStage),
   online: () => import("@/ui/online/OnlineStage").then(({ OnlineStage }) => OnlineStage),
+  handover: () => import("@/ui/handover/HandoverStage").then(({ HandoverStage }) => HandoverStage),
   bench: () => import("@/ui/bench/BenchStage").then(({ BenchStage }) => BenchStage),
 };
 const PlanStage = dynamic(load.plan);
@@ -25,6 +26,7 @@ const ProveStage = dynamic(load.prove);
 const LimitStage = dynamic(load.limit);
 const DivertStage = dynamic(load.divert);
 const OnlineStage = dynamic(load.online);
+const HandoverStage = dynamic(load.handover);
 const BenchStage = dynamic(load.bench);
 
 /** The stage that the address names, at what its link leads to; another link to the same stage starts it anew. */
@@ -54,6 +56,8 @@ export function ShownStage() {
       return <DivertStage />;
     case "online":
       return <OnlineStage />;
+    case "handover":
+      return <HandoverStage />;
     case "bench":
       return <BenchStage />;
     default:

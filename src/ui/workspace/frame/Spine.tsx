@@ -7,6 +7,7 @@ import {
   DraftingCompass,
   FlaskConical,
   Gauge,
+  Handshake,
   ListTodo,
   LocateFixed,
   RadioTower,
@@ -38,6 +39,7 @@ const ICONS: Readonly<Partial<Record<FindingStage, LucideIcon>>> = {
   limit: Gauge,
   divert: Split,
   online: RadioTower,
+  handover: Handshake,
   bench: FlaskConical,
 };
 

@@ -1,0 +1,109 @@
+import { describe, expect, it } from "vitest";
+import { buildReport, type ReportGround } from "@/core/handover/report/buildReport";
+import { reportSchema, type ReportSection } from "@/core/handover/report/reportSchema";
+import { CHAIN_BEGIN } from "@/core/handover/logChain";
+import type { JobDocument } from "@/core/job/jobDocument";
+import { sortFindings } from "@/core/job/openFindings";
+import { quickDiagnosis } from "@/core/jobSummary";
+import { rememberedFindings } from "@/core/stages";
+import type { VisitEntry } from "@/core/visit/visitEntry";
+import { visitLog } from "@/core/visit/visitLog";
+import { visitSheet } from "@/core/visit/visitSheet";
+import { visitState } from "@/core/visit/visitState";
+import { demoDocument } from "../../../../tests/fixtures/demoDocument";
+import { jobFromPattern, shippedPatterns } from "../../../../tests/fixtures/shipped";
+
+function groundOf(document: JobDocument, entries: readonly VisitEntry[] = [], isJudged = false): ReportGround {
+  const sheet = visitSheet(document);
+  const visit = visitState(sheet, entries, document.visit.id);
+  const diagnosis = isJudged ? quickDiagnosis(document) : undefined;
+  const findings = sortFindings(rememberedFindings()({ document, sheet, visit, diagnosis }), document.accepted);
+  const log = visitLog(entries, [], document.accepted);
+  return { document, sheet, visit, diagnosis, findings, entries, log, logHead: CHAIN_BEGIN, printed: "2026-05-04" };
+}
+const textOf = (sections: readonly ReportSection[]) =>
+  sections
+    .flatMap(({ title, lines, tables }) => [
+      title,
+      ...lines,
+      ...tables.flatMap(({ heads, rows }) => [heads, ...rows].flat()),
+    ])
+    .join("\n");
+
+describe("the report of a job", () => {
+  it("is whole for every pattern: each row as wide as its heads, and each part named once", () => {
+    for (const { id } of shippedPatterns()) {
+      const report = reportSchema.parse(buildReport(groundOf(jobFromPattern(id)), "full"));
+      const ids = report.sections.map((section) => section.id);
+      expect(new Set(ids).size).toBe(ids.length);
+      for (const { tables } of report.sections)
+        for (const { heads, rows } of tables) for (const row of rows) expect(row).toHaveLength(heads.length);
+      expect(report.state).toMatch(/missing$/);
+    }
+  });
+
+  it("holds every reading, with what was expected and whether it was inside", () => {
+    const document = demoDocument("tollgate-cottage");
+    const { sections } = buildReport(groundOf(document, [], true), "full");
+    const readings = sections.find(({ id }) => id === "readings")!;
+    const rows = readings.tables.flatMap((own) => own.rows);
+    expect(rows).toHaveLength(document.tests.steps.reduce((sum, step) => sum + step.readings.length, 0));
+    expect(rows.length).toBeGreaterThan(3);
+    expect(rows.every(([, expected, , inside]) => expected!.includes("±") && /^(yes|no)$/.test(inside!))).toBe(true);
+    expect(readings.lines[0]).toContain("Verdict: faults-found");
+    expect(readings.lines[0]).toContain("%");
+  });
+
+  it("says what was accepted, and the serial that was read, and nothing of a passphrase", () => {
+    const document = demoDocument("larkspur-house");
+    const ground = groundOf(document);
+    const step = ground.sheet.steps.find(({ id }) => id.startsWith("serial:"))!;
+    const read: VisitEntry = {
+      id: "00000000-0000-4000-8000-000000000001",
+      at: "2026-05-04T10:00:00.000Z",
+      person: "Kim",
+      kind: "result",
+      step: step.id,
+      title: step.title,
+      content: "",
+      serial: "GKF1234567",
+      said: "GKF1234567",
+      outside: [],
+    };
+    const text = textOf(buildReport(groundOf(document, [read]), "full").sections);
+    expect(text).toContain("GKF1234567");
+    expect(text).toContain("Network there");
+    expect(text.toLowerCase()).not.toContain("passphrase:");
+  });
+
+  it("has, in its short form, what is proved and by what, and no log", () => {
+    const short = buildReport(groundOf(demoDocument("tollgate-cottage")), "short").sections.map(({ id }) => id);
+    expect(short).toEqual(["state", "site", "cts", "readings", "limit"]);
+  });
+
+  it("draws the last step tests, and tells those of a bench from those of the site", () => {
+    const document = jobFromPattern("three-phase-storage");
+    document.limit.powerW = 3000;
+    document.limit.proofs = [
+      {
+        id: "00000000-0000-4000-8000-000000000002",
+        at: "2026-05-04T10:00:00.000Z",
+        person: "Kim",
+        label: "Kettle off",
+        onBench: true,
+        limitW: 3000,
+        secondsAllowed: 5,
+        basis: "sum",
+        tS: [0, 1, 2],
+        exportW: [1000, 3400, 2900],
+        verdict: "holds",
+        maxExportW: 3400,
+        longestOverS: 1,
+        settledExportW: 2900,
+      },
+    ];
+    const limit = buildReport(groundOf(document), "short").sections.find(({ id }) => id === "limit")!;
+    expect(limit.courses[0]).toMatchObject({ values: [1000, 3400, 2900], mark: { value: 3000 } });
+    expect(textOf([limit])).toContain("on the bench: proves nothing");
+  });
+});

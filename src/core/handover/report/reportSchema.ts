@@ -1,0 +1,45 @@
+import { z } from "zod";
+
+/** A table of a report: heads, and rows of as many cells. */
+const tableSchema = z.strictObject({
+  title: z.string(),
+  heads: z.array(z.string()),
+  rows: z.array(z.array(z.string())),
+});
+
+/** A recorded course of a value, drawn as a line. */
+const courseSchema = z.strictObject({
+  title: z.string(),
+  unit: z.string(),
+  tS: z.array(z.number()),
+  values: z.array(z.number()),
+  mark: z.strictObject({ value: z.number(), words: z.string() }),
+});
+
+/** One part of a report. */
+export const reportSectionSchema = z.strictObject({
+  id: z.string(),
+  title: z.string(),
+  lines: z.array(z.string()),
+  tables: z.array(tableSchema),
+  courses: z.array(courseSchema),
+});
+
+/** A whole report, as the PDF, the page and a program have it. */
+export const reportSchema = z.strictObject({
+  job: z.string(),
+  place: z.string(),
+  printed: z.string().describe("When, as a date"),
+  state: z.string().describe("Done, or how much is missing"),
+  logHead: z.string().describe("The last hash of the log: it stands for all of it"),
+  sections: z.array(reportSectionSchema),
+});
+
+/** A whole report. */
+export type Report = z.output<typeof reportSchema>;
+/** One part of a report. */
+export type ReportSection = z.output<typeof reportSectionSchema>;
+/** A table of a report. */
+export type ReportTable = ReportSection["tables"][number];
+/** A recorded course, drawn as a line. */
+export type ReportCourse = ReportSection["courses"][number];

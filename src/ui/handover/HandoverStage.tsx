@@ -1,0 +1,117 @@
+"use client";
+
+import { ArrowRight, CircleAlert, CircleCheck, FileText, Handshake, type LucideIcon } from "lucide-react";
+import { useMemo } from "react";
+import { handoverItems, type HandoverItem } from "@/core/handover/handoverItems";
+import { STAGES } from "@/core/stages";
+import { LogCheck } from "@/ui/handover/LogCheck";
+import { useSay } from "@/ui/parts/browser/useNumberStyle";
+import { StageLink } from "@/ui/workspace/frame/stageMoves";
+import { useFindings, useJob, useVerdict, useVisitWork } from "@/ui/workspace/workspaceContext";
+
+const LOOKS: Readonly<
+  Record<HandoverItem["state"], { title: string; Icon: LucideIcon; colour: string; word: string }>
+> = {
+  missing: { title: "Missing, the worst first", Icon: CircleAlert, colour: "text-warning", word: "missing" },
+  accepted: { title: "Accepted, with its reason", Icon: Handshake, colour: "text-info", word: "accepted" },
+  proved: { title: "Proved", Icon: CircleCheck, colour: "text-success", word: "proved" },
+};
+
+const REPORTS = [
+  { query: "form=short&paper=a4", name: "Report, short, A4" },
+  { query: "form=full&paper=a4", name: "Report, full, A4" },
+  { query: "form=full&paper=letter", name: "Report, full, Letter" },
+];
+
+/** Hand over: what a finished site has, what is missing, and the way to fill it. Done is earned. */
+export function HandoverStage() {
+  const { id, document } = useJob();
+  const { sheet, state: visit } = useVisitWork();
+  const { diagnosis } = useVerdict();
+  const findings = useFindings();
+  const items = useMemo(
+    () => handoverItems({ document, sheet, visit, diagnosis, findings }),
+    [document, sheet, visit, diagnosis, findings],
+  );
+  const missing = items.filter(({ state }) => state === "missing").length;
+  return (
+    <div className="mx-auto max-w-6xl space-y-4 p-4">
+      <h2 className="sr-only">Hand over</h2>
+      <p role="status" className={`text-2xl font-bold ${missing === 0 ? "text-success" : ""}`}>
+        {missing === 0
+          ? "Done: everything is proved or accepted"
+          : missing === 1
+            ? "One thing is missing"
+            : `${missing} things are missing`}
+      </p>
+      <div className="flex flex-wrap gap-2">
+        {REPORTS.map(({ query, name }) => (
+          <a
+            key={query}
+            className="btn press"
+            href={`/api/v1/jobs/${id}/report.pdf?${query}`}
+            target="_blank"
+            rel="noreferrer"
+          >
+            <FileText size={18} aria-hidden />
+            {name}
+          </a>
+        ))}
+      </div>
+      <div className="grid items-start gap-4 lg:grid-cols-2">
+        <Items state="missing" items={items} />
+        <div className="space-y-4">
+          <Items state="accepted" items={items} />
+          <Items state="proved" items={items} />
+          <LogCheck />
+        </div>
+      </div>
+    </div>
+  );
+}
+
+function Items({ state, items }: { state: HandoverItem["state"]; items: readonly HandoverItem[] }) {
+  const { title } = LOOKS[state];
+  const own = items.filter((item) => item.state === state);
+  if (own.length === 0) return null;
+  return (
+    <section aria-label={title} className="min-w-0">
+      <h3 className="mb-1 text-lg font-bold">
+        {title} ({own.length})
+      </h3>
+      <ul className="space-y-2">
+        {own.map((item) => (
+          <li key={item.id}>
+            <ItemLine item={item} />
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}
+
+function ItemLine({ item: { state, what, why, stage, step } }: { item: HandoverItem }) {
+  const { id } = useJob();
+  const say = useSay();
+  const { Icon, colour, word } = LOOKS[state];
+  const name = STAGES.find((own) => own.id === stage)?.name ?? stage;
+  const href = `/jobs/${id}/${stage}${step === undefined ? "" : `?step=${encodeURIComponent(step)}`}`;
+  return (
+    <div className="panel flex flex-wrap items-start gap-2 p-2">
+      <Icon size={18} className={`mt-1 shrink-0 ${colour}`} aria-hidden />
+      <div className="min-w-0 flex-1 basis-56">
+        <p className="font-semibold">
+          <span className="sr-only">{word}: </span>
+          {say(what)}
+        </p>
+        <p className="quiet text-sm">{say(why)}</p>
+      </div>
+      {state !== "proved" && (
+        <StageLink className="btn press" href={href}>
+          {name}
+          <ArrowRight size={16} aria-hidden />
+        </StageLink>
+      )}
+    </div>
+  );
+}

@@ -1,0 +1,168 @@
+import { Document, G, Line, Link, Page, Path, StyleSheet, Svg, Text, View } from "@react-pdf/renderer";
+import type { Report, ReportCourse, ReportSection, ReportTable } from "@/core/handover/report/reportSchema";
+import { unbroken } from "@/core/units";
+import { PDF_FONTS } from "@/ui/print/LabelSheetPdf";
+
+const styles = StyleSheet.create({
+  page: {
+    fontFamily: [...PDF_FONTS],
+    fontSize: 9,
+    paddingTop: 40,
+    paddingBottom: 48,
+    paddingHorizontal: 40,
+    color: "#000000",
+  },
+  title: { fontSize: 20, fontWeight: 700 },
+  state: { fontSize: 13, fontWeight: 700, marginTop: 6, marginBottom: 6 },
+  heading: {
+    fontSize: 13,
+    fontWeight: 700,
+    marginTop: 16,
+    marginBottom: 4,
+    borderBottomWidth: 1,
+    borderColor: "#000000",
+  },
+  table: { fontWeight: 700, marginTop: 8, marginBottom: 2 },
+  line: { marginBottom: 3 },
+  content: { marginBottom: 2, color: "#000000", textDecoration: "none" },
+  row: { flexDirection: "row", borderTopWidth: 0.5, borderColor: "#999999", paddingVertical: 2 },
+  cell: { paddingRight: 6 },
+  foot: { position: "absolute", bottom: 20, left: 40, right: 40, fontSize: 7, color: "#444444" },
+});
+
+const CHART = { width: 500, height: 150, left: 50, bottom: 18 };
+
+interface Props {
+  readonly report: Report;
+  readonly fingerprint: string;
+  readonly paper: "A4" | "LETTER";
+}
+
+/** A report to print and to send: contents, its parts in order, page numbers, the fingerprint of its data on each. */
+export function ReportPdf({ report, fingerprint, paper }: Props) {
+  return (
+    <Document title={`Report of ${report.job}`} creator="Gormit" producer="Gormit" language="en">
+      <Page size={paper} style={styles.page} wrap>
+        <Text style={styles.title}>{report.job}</Text>
+        <Text>{[report.place, report.printed].filter(Boolean).join(", ")}</Text>
+        <Text style={styles.state}>
+          {report.state === "done" ? "Done: everything is proved or accepted" : report.state}
+        </Text>
+        {report.sections.map(({ id, title }, at) => (
+          <Link key={id} src={`#${id}`} style={styles.content}>
+            {at + 1}. {title}
+          </Link>
+        ))}
+        {report.sections.map((section, at) => (
+          <Section key={section.id} section={section} number={at + 1} />
+        ))}
+        <Text
+          fixed
+          style={styles.foot}
+          render={({ pageNumber, totalPages }) =>
+            `${report.job}, page ${pageNumber} of ${totalPages}. Data: sha256 ${fingerprint}. Log: ${report.logHead}`
+          }
+        />
+      </Page>
+    </Document>
+  );
+}
+
+function Section({ section, number }: { section: ReportSection; number: number }) {
+  return (
+    <View id={section.id}>
+      <Text style={styles.heading} minPresenceAhead={60}>
+        {number}. {section.title}
+      </Text>
+      {section.lines.map((line) => (
+        <Text key={line} style={styles.line}>
+          {unbroken(line)}
+        </Text>
+      ))}
+      {section.tables.map((table, at) => (
+        <Table key={at} table={table} />
+      ))}
+      {section.courses.map((course, at) => (
+        <Course key={at} course={course} />
+      ))}
+    </View>
+  );
+}
+
+function Table({ table: { title, heads, rows } }: { table: ReportTable }) {
+  const widths = columnWidths(heads, rows);
+  return (
+    <View>
+      {title !== "" && (
+        <Text style={styles.table} minPresenceAhead={40}>
+          {unbroken(title)}
+        </Text>
+      )}
+      <Row cells={heads} widths={widths} isHead />
+      {rows.map((row, at) => (
+        <Row key={at} cells={row} widths={widths} isHead={false} />
+      ))}
+    </View>
+  );
+}
+
+function Row({ cells, widths, isHead }: { cells: readonly string[]; widths: readonly number[]; isHead: boolean }) {
+  return (
+    <View style={styles.row} wrap={false}>
+      {cells.map((cell, at) => (
+        <Text key={at} style={[styles.cell, { width: `${widths[at]}%` }, isHead ? { fontWeight: 700 } : {}]}>
+          {unbroken(cell)}
+        </Text>
+      ))}
+    </View>
+  );
+}
+
+/** By what stands in them, none narrower than a tenth: long columns get more, and no word is cut. */
+function columnWidths(heads: readonly string[], rows: readonly (readonly string[])[]): readonly number[] {
+  const lengths = heads.map((head, at) =>
+    Math.min(60, Math.max(8, head.length, ...rows.map((row) => Math.min(60, row[at]?.length ?? 0)))),
+  );
+  const total = lengths.reduce((sum, own) => sum + own, 0);
+  return lengths.map((own) => (100 * own) / total);
+}
+
+/** A recorded course as a line, with the value that it is held to. */
+function Course({ course: { title, unit, tS, values, mark } }: { course: ReportCourse }) {
+  const most = Math.max(mark.value, ...values) * 1.1 || 1;
+  const least = Math.min(0, ...values);
+  const lastS = tS.at(-1) || 1;
+  const x = (t: number) => CHART.left + (t / lastS) * (CHART.width - CHART.left);
+  const y = (value: number) => (CHART.height - CHART.bottom) * (1 - (value - least) / (most - least));
+  const path = values
+    .map((value, at) => `${at === 0 ? "M" : "L"}${x(tS[at]!).toFixed(1)} ${y(value).toFixed(1)}`)
+    .join("");
+  return (
+    <View wrap={false}>
+      <Text style={styles.table}>{title}</Text>
+      <Svg width={CHART.width} height={CHART.height} viewBox={`0 0 ${CHART.width} ${CHART.height}`}>
+        <Line x1={CHART.left} y1={y(0)} x2={CHART.width} y2={y(0)} stroke="#000000" strokeWidth={0.5} />
+        <Line
+          x1={CHART.left}
+          y1={y(mark.value)}
+          x2={CHART.width}
+          y2={y(mark.value)}
+          stroke="#000000"
+          strokeDasharray="4 3"
+        />
+        <Path d={path} stroke="#000000" strokeWidth={1.2} fill="none" />
+        <G>
+          <Text x={CHART.left + 4} y={y(mark.value) - 3} style={{ fontSize: 7 }}>
+            {mark.words}
+          </Text>
+          <Text x={0} y={8} style={{ fontSize: 7 }}>
+            {`${Math.round(most)} ${unit}`}
+          </Text>
+          <Text x={CHART.width - 40} y={CHART.height - 4} style={{ fontSize: 7 }}>
+            {`${Math.round(lastS)} s`}
+          </Text>
+        </G>
+      </Svg>
+    </View>
+  );
+}

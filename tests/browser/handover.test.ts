@@ -1,0 +1,39 @@
+import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { jobFromPattern } from "../fixtures/shipped";
+import { Desk, partShows, PHONE, press, shows } from "./desk";
+
+describe("Hand over", () => {
+  let desk: Desk;
+  beforeAll(async () => {
+    desk = await Desk.open();
+  });
+  afterAll(async () => {
+    expect(desk.faults).toEqual([]);
+    await desk.close();
+  });
+
+  it("shows what is missing, worst first, and leads to the place that fills it, on a phone", async () => {
+    const job = await desk.imported(jobFromPattern("split-phase-backup", { name: "To hand over" }));
+    const page = await desk.tab(`/jobs/${job}/handover`, PHONE);
+    await shows(page, "things are missing");
+    await partShows(page, "Missing, the worst first", "Every reading is proved");
+    await partShows(page, "Missing, the worst first", "The owner sees Hybrid inverter");
+    const line = await page.waitForSelector('[aria-label="Missing, the worst first"] ::-p-text(Online)');
+    await line!.click();
+    await press(page, "The owner sees its data");
+    await shows(page, "The owner saw its data at");
+    await shows(page, "Saved");
+    await page.goto(`${desk.app}/jobs/${job}/handover`, { waitUntil: "networkidle2" });
+    await partShows(page, "Proved", "The owner sees Hybrid inverter");
+  });
+
+  it("checks the log, and gives the report as a PDF", async () => {
+    const job = await desk.demoJob("tollgate-cottage", "Checked");
+    const page = await desk.tab(`/jobs/${job}/handover`);
+    await press(page, "Check the log");
+    await partShows(page, "The log", "as it was written");
+    const href = await page.$eval("a ::-p-text(Report, full, A4)", (link) => link.closest("a")!.href);
+    const report = await fetch(href);
+    expect(report.headers.get("content-type")).toBe("application/pdf");
+  });
+});

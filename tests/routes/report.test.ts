@@ -1,0 +1,92 @@
+import { createHash } from "node:crypto";
+import { getDocument } from "pdfjs-dist/legacy/build/pdf.mjs";
+import { beforeAll, describe, expect, it } from "vitest";
+import { chainCheckSchema } from "@/core/handover/logChain";
+import { reportSchema } from "@/core/handover/report/reportSchema";
+import { demoDocument } from "../fixtures/demoDocument";
+import { fromTestRun } from "../setup/environment";
+
+const document = demoDocument("tollgate-cottage");
+
+describe("the report of a job", () => {
+  let job = "";
+  const at = (path: string) => `${fromTestRun("GORMIT_TEST_APP")}/api/v1/jobs${path}`;
+  beforeAll(async () => {
+    const response = await fetch(at("/import"), {
+      method: "POST",
+      headers: { "content-type": "application/json" },
+      body: JSON.stringify({ ...document, job: { ...document.job, name: "Report, Ω and ±" } }),
+    });
+    job = ((await response.json()) as { id: string }).id;
+    await fetch(at(`/${job}/visit`), {
+      method: "POST",
+      headers: { "content-type": "application/json" },
+      body: JSON.stringify({
+        entries: [
+          {
+            id: "7d5c3f8e-6f0b-4a52-9a57-6d0f1a2b3c4d",
+            at: "2026-05-06T10:00:00.000Z",
+            person: "Kim",
+            kind: "note",
+            text: "Cover of the board was cracked before",
+          },
+        ],
+      }),
+    });
+  });
+
+  it("is a PDF whose text holds every reading, every CT, the log, page numbers and its fingerprint", async () => {
+    const data = (await (await fetch(at(`/${job}/report.json`))).json()) as { sha256: string; report: unknown };
+    const report = reportSchema.parse(data.report);
+    expect(createHash("sha256").update(JSON.stringify(data.report)).digest("hex")).toBe(data.sha256);
+    const response = await fetch(at(`/${job}/report.pdf`));
+    expect(response.headers.get("content-type")).toBe("application/pdf");
+    const { text, pages, title } = await readPdf(new Uint8Array(await response.arrayBuffer()));
+    expect(title).toBe("Report of Report, Ω and ±");
+    expect(pages).toBeGreaterThan(1);
+    for (const { title: heading, tables } of report.sections) {
+      expect(text).toContain(flat(heading));
+      for (const { rows } of tables) for (const cell of rows.flat()) expect(text, cell).toContain(flat(cell));
+    }
+    expect(text).toContain(flat(`page 1 of ${pages}`));
+    expect(text).toContain(data.sha256);
+    expect(text).toContain(flat("Cover of the board was cracked before"));
+  });
+
+  it("is short where it is asked for so, on the paper that is asked for, and refuses another", async () => {
+    const short = await readPdf(new Uint8Array(await (await fetch(at(`/${job}/report.pdf?form=short`))).arrayBuffer()));
+    expect(short.pages).toBeLessThanOrEqual(4);
+    expect(short.text).not.toContain(flat("The log"));
+    const letter = await readPdf(
+      new Uint8Array(await (await fetch(at(`/${job}/report.pdf?form=short&paper=letter`))).arrayBuffer()),
+    );
+    expect([short.width, letter.width].map(Math.round)).toEqual([595, 612]);
+    expect((await fetch(at(`/${job}/report.pdf?paper=a3`))).status).toBe(400);
+  });
+
+  it("has the last hash of a log that is as it was written", async () => {
+    const check = chainCheckSchema.parse(await (await fetch(at(`/${job}/log/check`))).json());
+    expect(check).toMatchObject({ lines: 1, broken: null });
+    const { report } = (await (await fetch(at(`/${job}/report.json`))).json()) as { report: { logHead: string } };
+    expect(report.logHead).toBe(check.head);
+    const [line] = (await (await fetch(at(`/${job}/log.chain`))).text()).split("\n");
+    expect(line!.startsWith(`${check.head} {`)).toBe(true);
+  });
+});
+
+/** Without spaces: where a line breaks is the page's to say. */
+function flat(text: string): string {
+  return text.replace(/\s+/g, "");
+}
+
+async function readPdf(data: Uint8Array) {
+  const pdf = await getDocument({ data, useSystemFonts: false, verbosity: 0 }).promise;
+  const texts: string[] = [];
+  for (let number = 1; number <= pdf.numPages; number++) {
+    const { items } = await (await pdf.getPage(number)).getTextContent();
+    texts.push(items.map((item) => ("str" in item ? item.str : "")).join(""));
+  }
+  const { info } = (await pdf.getMetadata()) as { info: { Title?: string } };
+  const [, , width = 0] = (await pdf.getPage(1)).view;
+  return { text: flat(texts.join("")), pages: pdf.numPages, title: info.Title, width };
+}
