@@ -16,8 +16,8 @@ describe("Hand over", () => {
     const job = await desk.imported(jobFromPattern("split-phase-backup", { name: "To hand over" }));
     const page = await desk.tab(`/jobs/${job}/handover`, PHONE);
     await shows(page, "things are missing");
-    await partShows(page, "Missing, the worst first", "Every reading is proved");
-    await partShows(page, "Missing, the worst first", "The owner sees Hybrid inverter");
+    await partShows(page, "Missing, the worst first", "Not every reading is proved");
+    await partShows(page, "Missing, the worst first", "The owner does not see Hybrid inverter yet");
     const line = await page.waitForSelector('[aria-label="Missing, the worst first"] ::-p-text(Online)');
     await line!.click();
     await press(page, "The owner sees its data");
@@ -32,7 +32,7 @@ describe("Hand over", () => {
     const page = await desk.tab(`/jobs/${job}/handover`);
     await press(page, "Check the log");
     await partShows(page, "The log", "as it was written");
-    const href = await page.$eval("a ::-p-text(Report, full, A4)", (link) => link.closest("a")!.href);
+    const href = await page.$eval("a ::-p-text(Full, A4)", (link) => link.closest("a")!.href);
     const report = await fetch(href);
     expect(report.headers.get("content-type")).toBe("application/pdf");
   });

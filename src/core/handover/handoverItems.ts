@@ -117,7 +117,7 @@ function readingsItem({ document, diagnosis }: HandoverGround): HandoverItem {
   return {
     id: "readings",
     state: isProved ? "proved" : "missing",
-    what: "Every reading is proved",
+    what: isProved ? "Every reading is proved" : "Not every reading is proved",
     why,
     stage: "prove",
   };
@@ -132,7 +132,7 @@ function limitItems({ document: { limit } }: HandoverGround): readonly HandoverI
     {
       id: "limit",
       state: last?.verdict === "holds" ? "proved" : "missing",
-      what: `The export limit of ${limit.powerW} W is proved`,
+      what: `The export limit of ${limit.powerW} W is ${last?.verdict === "holds" ? "" : "not "}proved`,
       why: !last
         ? "no step test of this limit was recorded on site"
         : last.verdict === "untested" && unproven.length > 0
@@ -143,7 +143,10 @@ function limitItems({ document: { limit } }: HandoverGround): readonly HandoverI
     {
       id: "fallback",
       state: fallback?.verdict === "falls-back" ? "proved" : "missing",
-      what: "The inverters fall back without their meter",
+      what:
+        fallback?.verdict === "falls-back"
+          ? "The inverters fall back without their meter"
+          : "Not proved: the inverters fall back without their meter",
       why: fallback ? FALLBACK_VERDICTS[fallback.verdict] : "the meter was not taken away yet",
       stage: "limit",
     },
@@ -158,7 +161,7 @@ function onlineItems({ document }: HandoverGround): readonly HandoverItem[] {
       return {
         id: `online ${device.id}`,
         state: seenAt ? "proved" : "missing",
-        what: `The owner sees ${device.name}`,
+        what: seenAt ? `The owner sees ${device.name}` : `The owner does not see ${device.name} yet`,
         why: seenAt ? "their own phone showed its data" : "their own phone has not shown its data yet",
         stage: "online",
       };

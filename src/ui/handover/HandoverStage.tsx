@@ -18,9 +18,9 @@ const LOOKS: Readonly<
 };
 
 const REPORTS = [
-  { query: "form=short&paper=a4", name: "Report, short, A4" },
-  { query: "form=full&paper=a4", name: "Report, full, A4" },
-  { query: "form=full&paper=letter", name: "Report, full, Letter" },
+  { query: "form=short&paper=a4", name: "Short, A4" },
+  { query: "form=full&paper=a4", name: "Full, A4" },
+  { query: "form=full&paper=letter", name: "Full, Letter" },
 ];
 
 /** Hand over: what a finished site has, what is missing, and the way to fill it. Done is earned. */
@@ -44,12 +44,33 @@ export function HandoverStage() {
             ? "One thing is missing"
             : `${missing} things are missing`}
       </p>
+      <div className="grid items-start gap-4 lg:grid-cols-2">
+        <Items state="missing" items={items} />
+        <div className="space-y-4">
+          <Items state="accepted" items={items} />
+          <Items state="proved" items={items} />
+          <Reports jobId={id} />
+          <LogCheck />
+        </div>
+      </div>
+    </div>
+  );
+}
+
+/** The proof as a document. */
+function Reports({ jobId }: { jobId: string }) {
+  return (
+    <section aria-label="Report" className="panel space-y-2 p-3">
+      <h3 className="text-lg font-bold">Report</h3>
+      <p className="text-sm">
+        What is proved and by what, and what is missing. Each page has the fingerprint of its data.
+      </p>
       <div className="flex flex-wrap gap-2">
         {REPORTS.map(({ query, name }) => (
           <a
             key={query}
             className="btn press"
-            href={`/api/v1/jobs/${id}/report.pdf?${query}`}
+            href={`/api/v1/jobs/${jobId}/report.pdf?${query}`}
             target="_blank"
             rel="noreferrer"
           >
@@ -57,16 +78,11 @@ export function HandoverStage() {
             {name}
           </a>
         ))}
+        <a className="btn press" href={`/api/v1/jobs/${jobId}/report.json`} download>
+          Its data
+        </a>
       </div>
-      <div className="grid items-start gap-4 lg:grid-cols-2">
-        <Items state="missing" items={items} />
-        <div className="space-y-4">
-          <Items state="accepted" items={items} />
-          <Items state="proved" items={items} />
-          <LogCheck />
-        </div>
-      </div>
-    </div>
+    </section>
   );
 }
 

@@ -54,7 +54,11 @@ function CheckedLine({ check: { lines, head, broken } }: { check: ChainCheck }) 
       ) : (
         <p className="flex items-center gap-1 font-semibold text-success">
           <ShieldCheck size={18} aria-hidden />
-          {lines === 1 ? "One line, as it was written" : `${lines} lines, each as it was written`}
+          {lines === 0
+            ? "Nothing was written yet"
+            : lines === 1
+              ? "One line, as it was written"
+              : `${lines} lines, each as it was written`}
         </p>
       )}
       <p className="quiet break-all">

@@ -71,7 +71,7 @@ export function ReportPdf({ report, fingerprint, paper }: Props) {
 function Section({ section, number }: { section: ReportSection; number: number }) {
   return (
     <View id={section.id}>
-      <Text style={styles.heading} minPresenceAhead={60}>
+      <Text style={styles.heading} minPresenceAhead={110}>
         {number}. {section.title}
       </Text>
       {section.lines.map((line) => (

@@ -1,4 +1,5 @@
 import { handoverItems, handoverState, type HandoverGround } from "@/core/handover/handoverItems";
+import { momentText } from "@/core/handover/report/momentText";
 import { proofSections } from "@/core/handover/report/proofSections";
 import { section, table } from "@/core/handover/report/section";
 import { siteSections } from "@/core/handover/report/siteSections";
@@ -48,13 +49,13 @@ export function buildReport(ground: ReportGround, form: "short" | "full"): Repor
     ...siteSections(document, plan, entries),
     ...proofSections(document, plan, diagnosis),
     section("log", "The log", {
-      lines: [`Last hash: ${logHead}`],
+      lines: [log.length === 0 ? "Nothing was written yet." : `Last hash: ${logHead}`],
       tables: [
         table(
           "",
           ["When", "Who", "What", "Text"],
           log.map(({ at, person, kind, title, text }) => [
-            at,
+            momentText(at),
             person,
             LOG_WORDS[kind],
             [title, text].filter(Boolean).join(": "),

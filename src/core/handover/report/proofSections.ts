@@ -14,10 +14,20 @@ import { wayName } from "@/core/online/ways";
 import type { ResolvedPlan } from "@/core/plan/resolvedPlan";
 import { plainText } from "@/core/sentence";
 import type { Site } from "@/core/site/planSchema";
+import { momentText } from "@/core/handover/report/momentText";
+import { flowWord, readingTowardLoadW } from "@/core/site/flowWords";
 import { inputTag } from "@/core/site/inputTag";
 import { powerText, threeDigits } from "@/core/units";
 
-const MOST_OTHERS = 5;
+const MOST_OTHERS = 3;
+const LEAST_PERCENT = 0.1;
+const VERDICT_WORDS: Readonly<Record<Diagnosis["verdict"], string>> = {
+  "as-planned": "as planned",
+  "faults-found": "faults found",
+  ambiguous: "not certain yet",
+  "not-explained": "not explained",
+  "reading-doubtful": "a reading is doubtful",
+};
 
 /** Readings, limit, settings and way online of a report. For example: each step with expected, measured and verdict. */
 export function proofSections(
@@ -45,8 +55,8 @@ function readingsSection({ site, tests }: JobDocument, diagnosis: Diagnosis | un
         const isInside = own && Math.abs(powerW - own.meanW) <= own.bandW;
         return [
           inputTag(site, meter, input),
-          own ? `${powerText(own.meanW)} ± ${powerText(own.bandW)}` : "",
-          powerText(powerW),
+          own ? `${flowText(site, meter, input, own.meanW)} ± ${powerText(own.bandW)}` : "",
+          flowText(site, meter, input, powerW),
           own ? (isInside ? "yes" : "no") : "",
         ];
       }),
@@ -63,15 +73,29 @@ function readingsSection({ site, tests }: JobDocument, diagnosis: Diagnosis | un
 function verdictLines(site: Site, diagnosis: Diagnosis | undefined): readonly string[] {
   if (!diagnosis) return ["Not weighed here: this site takes longer to be judged than a report can wait."];
   const [best, ...others] = diagnosis.hypotheses;
-  const percent = (probability: number) => `${threeDigits(100 * probability)} %`;
   const said = (faults: readonly Fault[]) => plainText(saidFaults(site, faults));
   const next = others
     .slice(0, MOST_OTHERS)
     .map(({ faults, probability }) => `${said(faults)}: ${percent(probability)}`);
   return [
-    `Verdict: ${diagnosis.verdict}. Likeliest: ${best ? said(best.faults) : "none"}${best ? `, ${percent(best.probability)}` : ""}.`,
+    `Verdict: ${VERDICT_WORDS[diagnosis.verdict]}.`,
+    ...(best ? [`Likeliest: ${said(best.faults)}, ${percent(best.probability)}.`] : []),
     ...(next.length > 0 ? [`Other explanations: ${next.join("; ")}.`] : []),
   ];
+}
+
+/** Whoever reads it wants to know whether it counts, not how many zeros it has. */
+function percent(probability: number): string {
+  const value = 100 * probability;
+  return value < LEAST_PERCENT ? `less than ${LEAST_PERCENT} %` : `${threeDigits(value)} %`;
+}
+
+/** A power with its way as a word. */
+function flowText(site: Site, meter: string, n: number, powerW: number): string {
+  const input = site.meters.find(({ id }) => id === meter)?.inputs.find((own) => own.n === n);
+  const run = input?.measures[0]?.run;
+  if (!input || run === undefined) return powerText(powerW);
+  return `${powerText(powerW)} ${flowWord(site, run, readingTowardLoadW(input.positive, powerW))}`;
 }
 
 function limitSection({ limit }: JobDocument): ReportSection {
@@ -89,7 +113,7 @@ function limitSection({ limit }: JobDocument): ReportSection {
         ["Test", "When", "Who", "Verdict", "Largest", "Settled"],
         limit.proofs.map(({ label, at, person, verdict, maxExportW, settledExportW, onBench }) => [
           `${label}${onBench ? " (on the bench: proves nothing)" : ""}`,
-          at,
+          momentText(at),
           person,
           verdict,
           powerText(maxExportW),
@@ -100,7 +124,7 @@ function limitSection({ limit }: JobDocument): ReportSection {
         "Without the meter",
         ["When", "Who", "Verdict", "Took", "From", "To"],
         limit.fallbackTests.map(({ at, person, verdict, seconds, beforeW, afterW, onBench }) => [
-          `${at}${onBench ? " (on the bench: proves nothing)" : ""}`,
+          `${momentText(at)}${onBench ? " (on the bench: proves nothing)" : ""}`,
           person,
           verdict,
           seconds === undefined ? "" : `${threeDigits(seconds)} s`,
@@ -144,7 +168,7 @@ function onlineSection(document: JobDocument, plan: ResolvedPlan): ReportSection
       seen.way === undefined ? "no way" : wayName(seen.way),
       seen.through?.name ?? "",
       proved === null ? "nothing" : rungName(proved),
-      record.ownerSeesAt ?? "",
+      record.ownerSeesAt === undefined ? "" : momentText(record.ownerSeesAt),
     ];
   });
   return section("online", "Online", {

@@ -14,6 +14,7 @@ import {
   Split,
   type LucideIcon,
 } from "lucide-react";
+import { useEffect, useRef } from "react";
 import type { Finding, FindingStage } from "@/core/findings";
 import { STAGES, type JobView } from "@/core/stages";
 import { StageLink, useStage } from "@/ui/workspace/frame/stageMoves";
@@ -46,12 +47,20 @@ const ICONS: Readonly<Partial<Record<FindingStage, LucideIcon>>> = {
 /** The stages in the order of work, with the state of each; along the bottom on a phone. */
 export function Spine({ jobId, view, findings }: Props) {
   const shown = useStage();
+  const list = useRef<HTMLElement>(null);
+  // On a phone the stages are wider than the screen: the one that is shown is seen.
+  useEffect(() => {
+    void list.current?.querySelector("[aria-current=page]")?.scrollIntoView({ block: "nearest", inline: "center" });
+  }, [shown]);
   const wrong = (stage: FindingStage) =>
     findings.filter((finding) => finding.stage === stage && finding.severity !== "note").length;
   return (
     <nav
       aria-label="Stages"
-      className="border-base-300 bg-base-200 max-md:flex max-md:border-t md:w-36 md:border-r md:py-2"
+      className={
+        "border-base-300 bg-base-200 max-md:flex max-md:overflow-x-auto max-md:border-t md:w-36 md:border-r md:py-2"
+      }
+      ref={list}
     >
       {STAGES.map(({ id, name, state }) => {
         const Icon = ICONS[id] ?? CircleDot;
@@ -62,14 +71,14 @@ export function Spine({ jobId, view, findings }: Props) {
             href={`/jobs/${jobId}/${id}`}
             aria-current={here ? "page" : undefined}
             className={
-              "press flex items-center gap-2 px-3 py-2 max-md:min-w-0 max-md:flex-1 max-md:flex-col " +
+              "press flex items-center gap-2 px-3 py-2 max-md:flex-1 max-md:flex-col " +
               "max-md:justify-center max-md:gap-0 max-md:px-0.5 max-md:py-1 max-md:text-xs " +
               (here ? HERE : "")
             }
           >
             <Icon size={22} aria-hidden />
             <span className="leading-tight">
-              {name}
+              <span className="whitespace-nowrap">{name}</span>
               <span className="quiet block text-xs font-normal max-md:sr-only">{state(view, wrong(id))}</span>
             </span>
           </StageLink>
