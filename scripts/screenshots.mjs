@@ -125,53 +125,36 @@ const SHOTS = [
     then: ".apexcharts-series",
   },
   {
+    name: "online-break",
+    job: "Larkspur House",
+    stage: "online",
+    theme: "paper",
+    viewport: LAPTOP,
+    shows: '[aria-label="Possible causes"]',
+  },
+  {
+    name: "online-phone-dark",
+    job: "Larkspur House",
+    stage: "online",
+    theme: "plant-room",
+    viewport: PHONE,
+    shows: '[aria-label="Look at next"]',
+  },
+  {
+    name: "hand-over",
+    job: "Tollgate Cottage",
+    stage: "handover",
+    theme: "paper",
+    viewport: LAPTOP,
+    shows: '[aria-label="Missing, the worst first"]',
+  },
+  {
     name: "divert-day",
     job: "Tollgate Cottage",
     stage: "divert",
     theme: "paper",
     viewport: LAPTOP,
     shows: ".apexcharts-series",
-  },
-  {
-    name: "prove-doubtful-phone-dark",
-    job: "Fennel Court",
-    stage: "prove",
-    theme: "plant-room",
-    viewport: PHONE,
-    shows: '[aria-label="Verdict"][aria-busy="false"]',
-    before: async (/** @type {import("puppeteer-core").Page} */ page) => {
-      // A sign that was left out when it was written down.
-      await page.locator('[aria-label="Step 2, measured at A1"]').fill("-1905");
-      await page.waitForFunction(() => document.body.innerText.includes("odd: would be about"));
-      await page.evaluate(() => document.querySelector('[aria-label="Verdict"]')?.scrollIntoView());
-    },
-  },
-  {
-    name: "prove-plan",
-    job: "Larkspur House",
-    stage: "prove",
-    theme: "paper",
-    viewport: LAPTOP,
-    shows: '[aria-label="Verdict"][aria-busy="false"]',
-    before: (/** @type {import("puppeteer-core").Page} */ page) =>
-      openPart(page, "The shortest proof", '[aria-label="Shortest proof"]'),
-  },
-  {
-    name: "prove-log",
-    job: "Tollgate Cottage",
-    stage: "prove",
-    theme: "paper",
-    viewport: LAPTOP,
-    shows: '[aria-label="Verdict"][aria-busy="false"]',
-    before: async (/** @type {import("puppeteer-core").Page} */ page) => {
-      await openPart(page, "Proof from a log", "details[open] input[type=file]");
-      const file = path.join(folder, "day.csv");
-      await writeFile(file, dayLog());
-      const field = await page.$("details[open] input[type=file]");
-      await /** @type {import("puppeteer-core").ElementHandle<HTMLInputElement>} */ (field).uploadFile(file);
-      await page.waitForSelector('[aria-label="What the log says"] .apexcharts-svg');
-      await page.evaluate(() => document.querySelector('[aria-label="What the log says"]')?.scrollIntoView());
-    },
   },
 ];
 

@@ -148,7 +148,8 @@ function BenchClock({ desk, bench }: { desk: BenchDesk; bench: BenchStatus }) {
 }
 
 /** Where any other program can read it. */
-function BenchAddresses({ bench: { bench } }: { bench: BenchStatus }) {
+function BenchAddresses({ bench: { bench, online } }: { bench: BenchStatus }) {
+  const nameOf = (device: string) => online.find((own) => own.device === device)?.name ?? device;
   const rows = [
     ...bench.lines.map(({ name, protocol, host, port, serial }) => ({
       what: name,
@@ -163,8 +164,8 @@ function BenchAddresses({ bench: { bench } }: { bench: BenchStatus }) {
     { what: "Router", how: "web page", where: `${bench.network.gateway.host}:${bench.network.gateway.port}` },
     { what: "Names", how: "DNS", where: `${bench.network.names.host}:${bench.network.names.port}` },
     ...bench.network.devices.flatMap(({ device, url, setUpUrl }) => [
-      { what: device, how: "its page in the network", where: url },
-      { what: device, how: "set-up page of its access point", where: setUpUrl },
+      { what: nameOf(device), how: "its page in the network", where: url },
+      { what: nameOf(device), how: "set-up page of its access point", where: setUpUrl },
     ]),
     ...bench.can.map(({ link, host, port }) => ({ what: link, how: "CAN frames as text", where: `${host}:${port}` })),
   ];

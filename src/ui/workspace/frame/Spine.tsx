@@ -50,7 +50,10 @@ export function Spine({ jobId, view, findings }: Props) {
   const list = useRef<HTMLElement>(null);
   // On a phone the stages are wider than the screen: the one that is shown is seen.
   useEffect(() => {
-    void list.current?.querySelector("[aria-current=page]")?.scrollIntoView({ block: "nearest", inline: "center" });
+    const here = list.current?.querySelector<HTMLElement>("[aria-current=page]");
+    // By the list's own scroll: whatever else is scrolled by it would stay so.
+    if (here && list.current)
+      list.current.scrollLeft = here.offsetLeft - (list.current.clientWidth - here.offsetWidth) / 2;
   }, [shown]);
   const wrong = (stage: FindingStage) =>
     findings.filter((finding) => finding.stage === stage && finding.severity !== "note").length;
@@ -58,7 +61,7 @@ export function Spine({ jobId, view, findings }: Props) {
     <nav
       aria-label="Stages"
       className={
-        "border-base-300 bg-base-200 max-md:flex max-md:overflow-x-auto max-md:border-t md:w-36 md:border-r md:py-2"
+        "border-base-300 bg-base-200 max-md:flex max-md:relative max-md:overflow-x-auto max-md:border-t md:w-36 md:border-r md:py-2"
       }
       ref={list}
     >
@@ -72,7 +75,7 @@ export function Spine({ jobId, view, findings }: Props) {
             aria-current={here ? "page" : undefined}
             className={
               "press flex items-center gap-2 px-3 py-2 max-md:flex-1 max-md:flex-col " +
-              "max-md:justify-center max-md:gap-0 max-md:px-0.5 max-md:py-1 max-md:text-xs " +
+              "max-md:justify-center max-md:gap-0 max-md:min-w-fit max-md:px-1.5 max-md:py-1 max-md:text-xs " +
               (here ? HERE : "")
             }
           >
