@@ -63,15 +63,6 @@ const SHOTS = [
     shows: ".react-flow__edge",
   },
   {
-    name: "wire-cores-dark",
-    job: "Brindle Dairy",
-    stage: "wire",
-    theme: "plant-room",
-    viewport: LAPTOP,
-    shows: "#wire-wiring",
-    press: "#wire-wiring",
-  },
-  {
     name: "run-now-phone",
     job: "Larkspur House",
     stage: "visit?step=on-ac:hybrid",
@@ -147,6 +138,23 @@ const SHOTS = [
     theme: "paper",
     viewport: LAPTOP,
     shows: '[aria-label="Missing, the worst first"]',
+  },
+  {
+    name: "prove-log",
+    job: "Tollgate Cottage",
+    stage: "prove",
+    theme: "paper",
+    viewport: LAPTOP,
+    shows: '[aria-label="Verdict"][aria-busy="false"]',
+    before: async (/** @type {import("puppeteer-core").Page} */ page) => {
+      await openPart(page, "Proof from a log", "details[open] input[type=file]");
+      const file = path.join(folder, "day.csv");
+      await writeFile(file, dayLog());
+      const field = await page.$("details[open] input[type=file]");
+      await /** @type {import("puppeteer-core").ElementHandle<HTMLInputElement>} */ (field).uploadFile(file);
+      await page.waitForSelector('[aria-label="What the log says"] .apexcharts-svg');
+      await page.evaluate(() => document.querySelector('[aria-label="What the log says"]')?.scrollIntoView());
+    },
   },
   {
     name: "divert-day",
