@@ -12,6 +12,10 @@ import { expectedLog } from "@/core/flows/log/expectedLog";
 import { diagnoseLogRequestSchema } from "@/core/flows/log/logSchema";
 import { proofPlan, proofPlanRequestSchema } from "@/core/flows/proof/proofPlan";
 import { simulateSeen } from "@/core/flows/simulateSeen";
+import { createHash } from "node:crypto";
+import { CHAIN_BEGIN, checkChain, linkText } from "@/core/handover/logChain";
+import { findBreak } from "@/core/online/findBreak";
+import { onlineRequestSchema } from "@/core/online/onlineSchema";
 import { judgeCanLog } from "@/core/links/bus/candump";
 import { schedule, scheduleInSlices } from "@/core/visit/schedule/schedule";
 import { scheduleRequestSchema } from "@/core/visit/schedule/scheduleSchema";
@@ -35,7 +39,37 @@ async function main(): Promise<void> {
   control(base);
   proof(base, oneMeter.site);
   line(base);
+  online(base);
+  logChain(base);
   await pollCycles();
+}
+
+/** Where a chain breaks: every cause and pair weighed, the next checks by their bits. */
+function online(base: number): void {
+  const request = onlineRequestSchema.parse({
+    way: "wifi",
+    lamps: [{ id: "orange-twice", rung: "joined", state: "bad" }],
+    changed: "router",
+    observed: [
+      { check: "lamp", outcome: "orange-twice" },
+      { check: "phone-sees-network", outcome: "yes" },
+      { check: "phone-joins", outcome: "yes" },
+      { check: "address", outcome: "169.254.7.20" },
+    ],
+  });
+  timed("online, four things seen", base, () => findBreak(request));
+}
+
+/** The chain of a log of 5000 lines, checked from the first to the last. */
+function logChain(base: number): void {
+  const sha256 = (text: string) => createHash("sha256").update(text).digest("hex");
+  let head = CHAIN_BEGIN;
+  const lines = Array.from({ length: 5_000 }, (_, at) => {
+    const text = JSON.stringify({ at, kind: "note", text: "as it was found ".repeat(8) });
+    head = sha256(linkText(head, text));
+    return { text, hash: head };
+  });
+  timed("log of 5000 lines checked", base, () => checkChain(lines, sha256));
 }
 
 interface Case {

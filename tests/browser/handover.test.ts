@@ -1,6 +1,6 @@
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { jobFromPattern } from "../fixtures/shipped";
-import { Desk, partShows, PHONE, press, shows } from "./desk";
+import { Desk, partShows, PHONE, press, shows, showsNot } from "./desk";
 
 describe("Hand over", () => {
   let desk: Desk;
@@ -25,6 +25,24 @@ describe("Hand over", () => {
     await shows(page, "Saved");
     await page.goto(`${desk.app}/jobs/${job}/handover`, { waitUntil: "networkidle2" });
     await partShows(page, "Proved", "The owner sees Hybrid inverter");
+  });
+
+  it("gives the owner a page by a private link that opens on a phone without an account, and ends it", async () => {
+    const job = await desk.demoJob("tollgate-cottage", "For the owner");
+    const page = await desk.tab(`/jobs/${job}/handover`);
+    await press(page, "Make the owner’s link");
+    const link = await page.waitForSelector('[aria-label="The owner’s page"] a');
+    const address = new URL(await link!.evaluate((own) => own.getAttribute("href")!));
+    const owner = await desk.tab(address.pathname, PHONE);
+    await shows(owner, "A hot tank takes nothing");
+    await shows(owner, "a plus is importing");
+    expect(await owner.evaluate(() => document.body.innerText)).not.toContain("For the owner");
+    expect(await owner.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
+    await page.bringToFront();
+    await (await page.waitForSelector("button ::-p-text(End the link)"))!.click();
+    await showsNot(page, "End the link");
+    expect((await fetch(address)).status).toBe(404);
+    expect((await fetch(new URL("/owner/nonsense", address))).status).toBe(404);
   });
 
   it("checks the log, and gives the report as a PDF", async () => {

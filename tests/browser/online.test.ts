@@ -56,6 +56,7 @@ describe("Online, in the hand", () => {
   it.each([
     ["login-page", "The network wants a log-in on a page"],
     ["names-fail", "Names are not resolved"],
+    ["service-blocked", "A firewall keeps it from getting out"],
   ] as const)("finds what was planted on the bench by trying it: %s", async (kind, title) => {
     const { job, end } = await planted(`Planted ${kind}`, [{ kind }]);
     const page = await phoneAt(job);

@@ -1,4 +1,5 @@
 import { describe, expect, it } from "vitest";
+import { changedByVisit } from "@/core/chain/changedByVisit";
 import { chainFindings, chainState } from "@/core/chain/chainFindings";
 import { chainOf, worstFirst } from "@/core/chain/chainOf";
 import { lampPatterns, patternWords } from "@/core/chain/lampPatterns";
@@ -73,6 +74,15 @@ describe("the chain of a device", () => {
     const early = of(record).answer!.causes.find((cause) => cause.id === "wait-longer")!.probability;
     const late = of(record, now + 3_600_000).answer!.causes.find((cause) => cause.id === "wait-longer");
     expect(early).toBeGreaterThan(2 * (late?.probability ?? 0));
+  });
+
+  it("begins with what changed by what the visit is for, until somebody says otherwise", () => {
+    expect(changedByVisit({ kind: "service", reason: "router-changed" })).toBe("router");
+    expect(changedByVisit({ kind: "exchange" })).toBe("device");
+    expect(changedByVisit({ kind: "service", reason: "not-online" })).toBeUndefined();
+    expect(chainOf(device!, plan, [], now, "router").request!.changed).toBe("router");
+    const said = { id, observed: [], changed: "nothing" as const };
+    expect(chainOf(device!, plan, [said], now, "router").request!.changed).toBe("nothing");
   });
 
   it("leaves out what the kit does not know any more", () => {

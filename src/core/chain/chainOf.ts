@@ -4,6 +4,7 @@ import { findBreak } from "@/core/online/findBreak";
 import type { OnlineRecord } from "@/core/online/onlineRecords";
 import { onlineRequestSchema, outcomeProblem, type OnlineAnswer, type OnlineRequest } from "@/core/online/onlineSchema";
 import { rungHeight, RUNGS, type Rung } from "@/core/online/rungs";
+import type { Changed } from "@/core/online/ways";
 import type { ResolvedPlan } from "@/core/plan/resolvedPlan";
 
 /** Where the chain of one device stands. */
@@ -30,15 +31,18 @@ const USUAL_DATA_MIN = 20;
  * For example: nothing seen yet: no rung is proved, the first missing is "powered".
  *
  * @param nowMs What was noted as a number of minutes goes on with the time.
+ * @param changedByVisit What changed by what the visit is for, where nobody said otherwise of the device.
  */
 export function chainOf(
   seen: SeenDevice,
   { network }: Pick<ResolvedPlan, "network">,
   records: readonly OnlineRecord[],
   nowMs: number,
+  changedByVisit?: Changed,
 ): Chain {
   const record = records.find(({ id }) => id === seen.device.id) ?? { id: seen.device.id, observed: [] };
   const { kit } = seen.device;
+  const changed = record.changed ?? changedByVisit;
   const waits = {
     contactMin: kit.online?.contactMin ?? USUAL_CONTACT_MIN,
     firmwareMin: kit.online?.firmwareMin ?? USUAL_FIRMWARE_MIN,
@@ -50,7 +54,7 @@ export function chainOf(
       way: seen.way,
       bandsGhz: kit.network?.bandsGhz ?? [],
       lamps,
-      ...(record.changed === undefined ? {} : { changed: record.changed }),
+      ...(changed === undefined ? {} : { changed }),
       ...(network.subnet === undefined ? {} : { subnet: network.subnet }),
       ...(kit.network?.accessPoint && isWhole(kit.network.accessPoint.address)
         ? { accessPoint: kit.network.accessPoint.address }

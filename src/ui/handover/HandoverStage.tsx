@@ -4,6 +4,7 @@ import { ArrowRight, CircleAlert, CircleCheck, FileText, Handshake, type LucideI
 import { useMemo } from "react";
 import { handoverItems, type HandoverItem } from "@/core/handover/handoverItems";
 import { STAGES } from "@/core/stages";
+import { OwnerLinkPart } from "@/ui/handover/OwnerLinkPart";
 import { LogCheck } from "@/ui/handover/LogCheck";
 import { useSay } from "@/ui/parts/browser/useNumberStyle";
 import { StageLink } from "@/ui/workspace/frame/stageMoves";
@@ -50,6 +51,7 @@ export function HandoverStage() {
           <Items state="accepted" items={items} />
           <Items state="proved" items={items} />
           <Reports jobId={id} />
+          <OwnerLinkPart />
           <LogCheck />
         </div>
       </div>

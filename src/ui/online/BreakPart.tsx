@@ -41,7 +41,7 @@ export function BreakPart({ desk, chain }: { desk: OnlineDesk; chain: Chain }) {
         <div className="w-60">
           <SelectField
             label="What changed lately"
-            value={record.changed ?? ""}
+            value={chain.request?.changed ?? ""}
             options={[
               { value: "", label: "Not known" },
               ...CHANGES.map(({ id: value, name: label }) => ({ value, label })),

@@ -1,8 +1,9 @@
 "use client";
 
-import { Eye, EyeOff } from "lucide-react";
+import { Eye, EyeOff, Router } from "lucide-react";
 import { useState } from "react";
 import type { Kit } from "@/core/kits/kitSchema";
+import { accessPointName } from "@/core/online/accessPointName";
 import { misreadings } from "@/core/online/passphrase/misreadings";
 import { passphraseDoubt, WPA_RULE } from "@/core/online/passphrase/passphraseProblem";
 import { spelled } from "@/core/online/passphrase/spelled";
@@ -17,16 +18,24 @@ import { useJob } from "@/ui/workspace/workspaceContext";
  * A passphrase typed once: in groups, spelled, as a code that the phone joins by, as presses of keys; after a failure
  * what it may be instead. It lives in this page alone, unless somebody keeps it.
  */
-export function PassphraseHelper({ kit }: { kit: Kit }) {
+export function PassphraseHelper({ kit, serial }: { kit: Kit; serial: string | undefined }) {
   const { document } = useJob();
   const [name, setName] = useState("");
   const [passphrase, setPassphrase] = useState("");
   const [isShown, setIsShown] = useState(false);
   const [isHidden, setIsHidden] = useState(document.network.hiddenName);
+  const rule = kit.network?.accessPoint?.name;
+  const accessPoint = rule !== undefined && serial !== undefined ? accessPointName(rule, serial) : undefined;
   const doubt = passphraseDoubt(passphrase, kit.online?.passphrase ?? WPA_RULE);
   return (
     <section aria-label="Passphrase helper" className="panel space-y-3 p-3">
       <h3 className="text-lg font-bold">Passphrase helper</h3>
+      {accessPoint !== undefined && (
+        <button type="button" className="btn press" onClick={() => setName(accessPoint)}>
+          <Router size={18} aria-hidden />
+          For its own access point, {accessPoint}
+        </button>
+      )}
       <div className="grid gap-3 text-sm sm:grid-cols-2">
         <label>
           <span className="mb-0.5 block font-semibold">Network name</span>

@@ -6,14 +6,14 @@ import { useMemo } from "react";
 const QUIET_MODULES = 4;
 
 /** A code that a phone's camera joins by, drawn dark on white in both themes, or no camera reads it. */
-export function QrCode({ text, name }: { text: string; name: string }) {
+export function QrCode({ text, name, caption }: { text: string; name: string; caption?: string }) {
   const { size, path } = useMemo(() => drawn(text), [text]);
   const side = size + 2 * QUIET_MODULES;
   return (
     <figure className="w-56">
       <svg
         role="img"
-        aria-label={`Code to join ${name}`}
+        aria-label={caption === undefined ? `Code to join ${name}` : `Code of ${name}`}
         viewBox={`${-QUIET_MODULES} ${-QUIET_MODULES} ${side} ${side}`}
         shapeRendering="crispEdges"
         className="w-full rounded"
@@ -21,7 +21,7 @@ export function QrCode({ text, name }: { text: string; name: string }) {
         <rect x={-QUIET_MODULES} y={-QUIET_MODULES} width={side} height={side} fill="#ffffff" />
         <path d={path} fill="#000000" />
       </svg>
-      <figcaption className="quiet text-sm">The phone’s camera joins {name} by this</figcaption>
+      <figcaption className="quiet text-sm">{caption ?? `The phone’s camera joins ${name} by this`}</figcaption>
     </figure>
   );
 }

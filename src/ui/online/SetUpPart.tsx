@@ -18,6 +18,7 @@ export function SetUpPart({ desk, chain }: { desk: OnlineDesk; chain: Chain }) {
   const ways = target.kit.online?.setUp ?? [];
   const [at, setAt] = useState(0);
   const setUp = ways[at] ?? ways[0];
+  const serial = useSerialOf(target.id);
   if (!setUp)
     return (
       <section aria-label={`Reach ${device.name}`} className="min-w-0 space-y-3">
@@ -25,7 +26,7 @@ export function SetUpPart({ desk, chain }: { desk: OnlineDesk; chain: Chain }) {
           The kit of {device.name} does not say how it is reached: its manual does. Add it to the kit under Kits,
           “online”.
         </p>
-        <PassphraseHelper kit={target.kit} />
+        <PassphraseHelper kit={target.kit} serial={serial} />
       </section>
     );
   return (
@@ -43,7 +44,7 @@ export function SetUpPart({ desk, chain }: { desk: OnlineDesk; chain: Chain }) {
       </div>
       <ReachList key={at} desk={desk} chain={chain} target={target} setUp={setUp} />
       {target.kit.network?.accessPoint && <NameCheck target={target} />}
-      <PassphraseHelper kit={target.kit} />
+      <PassphraseHelper kit={target.kit} serial={serial} />
     </section>
   );
 }

@@ -1,6 +1,7 @@
 "use client";
 
 import { useMemo } from "react";
+import { changedByVisit } from "@/core/chain/changedByVisit";
 import { chainOf, worstFirst, type Chain } from "@/core/chain/chainOf";
 import { seenDevices } from "@/core/chain/seenDevices";
 import type { OnlineRecord, SeenOnline } from "@/core/online/onlineRecords";
@@ -38,7 +39,11 @@ export function useOnline(): OnlineDesk {
   const writer = useVisitWriter(visit, person, document.visit.id);
   const chains = useMemo(() => {
     const plan = resolve(document);
-    return worstFirst(seenDevices(plan).map((device) => chainOf(device, plan, document.online, nowMs ?? 0)));
+    return worstFirst(
+      seenDevices(plan).map((device) =>
+        chainOf(device, plan, document.online, nowMs ?? 0, changedByVisit(document.visit)),
+      ),
+    );
   }, [document, nowMs]);
   const change = (device: string, changed: (record: OnlineRecord) => OnlineRecord, field?: string) =>
     editor.edit((before) => {

@@ -1,8 +1,33 @@
 import type { RouteDescription } from "@/app/api/description/routeDescription";
 import { chainCheckSchema } from "@/core/handover/logChain";
+import { ownerLinkSchema } from "@/core/handover/ownerLinkSchema";
 
-/** The routes by which a log is checked. */
+/** The routes by which a log is checked, and an owner gets their page. */
 export const LOG_ROUTES: readonly RouteDescription[] = [
+  {
+    method: "get",
+    path: "/jobs/{jobId}/owner-link",
+    operationId: "hasOwnerLink",
+    summary: "Whether the owner has a private link to their page, and since when.",
+    answers: [{ status: 200, description: "Since when", type: "application/json", schema: ownerLinkSchema }],
+    errors: [404],
+  },
+  {
+    method: "post",
+    path: "/jobs/{jobId}/owner-link",
+    operationId: "makeOwnerLink",
+    summary: "A new private link, told once, in place of the one before, which ends.",
+    answers: [{ status: 201, description: "The link", type: "application/json", schema: ownerLinkSchema }],
+    errors: [404],
+  },
+  {
+    method: "delete",
+    path: "/jobs/{jobId}/owner-link",
+    operationId: "endOwnerLink",
+    summary: "End the owner's link.",
+    answers: [{ status: 204, description: "Done" }],
+    errors: [404],
+  },
   {
     method: "get",
     path: "/jobs/{jobId}/log/check",

@@ -119,7 +119,7 @@ export const SET_UP_RULES: readonly VisitRule[] = [
               about: device.id,
               why: "First data can take its time: look again later",
               activeMin: 3,
-              waitMin: FIRST_DATA_MIN,
+              waitMin: device.kit.online?.firstDataMin ?? FIRST_DATA_MIN,
               waiting: { what: "first-data", label: `First data of ${device.name}` },
               source: PRACTICE,
               content: ports.map(({ port, protocol, why }) => ({
