@@ -45,6 +45,26 @@ describe("Hand over", () => {
     expect((await fetch(new URL("/owner/nonsense", address))).status).toBe(404);
   });
 
+  it("keeps deadlines with how many days are left, and refuses one without a day", async () => {
+    const job = await desk.demoJob("tollgate-cottage", "With a deadline");
+    const page = await desk.tab(`/jobs/${job}/handover`, PHONE);
+    await page.type("::-p-aria(What is due)", "Notice to the grid operator");
+    await press(page, "Add a deadline");
+    await partShows(page, "Deadlines", "a date is written");
+    await page.$eval('input[type="date"]', (field) => {
+      const set = Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, "value")!.set!;
+      set.call(field, "2020-01-31");
+      field.dispatchEvent(new Event("input", { bubbles: true }));
+    });
+    await press(page, "Add a deadline");
+    await partShows(page, "Deadlines", "days late");
+    await press(page, "Done");
+    await partShows(page, "Deadlines", "done");
+    await shows(page, "Saved");
+    await page.reload({ waitUntil: "networkidle2" });
+    await partShows(page, "Deadlines", "Notice to the grid operator");
+  });
+
   it("checks the log, and gives the report as a PDF", async () => {
     const job = await desk.demoJob("tollgate-cottage", "Checked");
     const page = await desk.tab(`/jobs/${job}/handover`);

@@ -1,4 +1,5 @@
 import { createHash } from "node:crypto";
+import ICAL from "ical.js";
 import { getDocument } from "pdfjs-dist/legacy/build/pdf.mjs";
 import { beforeAll, describe, expect, it } from "vitest";
 import { chainCheckSchema } from "@/core/handover/logChain";
@@ -62,6 +63,32 @@ describe("the report of a job", () => {
     );
     expect([short.width, letter.width].map(Math.round)).toEqual([595, 612]);
     expect((await fetch(at(`/${job}/report.pdf?paper=a3`))).status).toBe(400);
+  });
+
+  it("gives its deadlines as a calendar that a standard parser reads, each with its reminder", async () => {
+    const saved = (await (await fetch(at(`/${job}`))).json()) as { revision: number; document: typeof document };
+    const due = { id: "0d5c3f8e-6f0b-4a52-9a57-6d0f1a2b3c4d", what: "Register the inverter", on: "2026-12-24" };
+    const deadlines = [
+      { ...due, remindDays: 7, lost: "two years of warranty" },
+      { ...due, id: "1d5c3f8e-6f0b-4a52-9a57-6d0f1a2b3c4d", remindDays: 7, lost: "", doneOn: "2026-11-20" },
+    ];
+    const put = await fetch(at(`/${job}`), {
+      method: "PUT",
+      headers: { "content-type": "application/json" },
+      body: JSON.stringify({ revision: saved.revision, document: { ...saved.document, deadlines } }),
+    });
+    expect(put.status).toBe(200);
+    const response = await fetch(at(`/${job}/deadlines.ics`));
+    expect(response.headers.get("content-type")).toContain("text/calendar");
+    const calendar = new ICAL.Component(ICAL.parse(await response.text()) as unknown[]);
+    const events = calendar.getAllSubcomponents("vevent");
+    expect(events).toHaveLength(1);
+    const event = new ICAL.Event(events[0]!);
+    expect(event.summary).toContain("Register the inverter");
+    expect(event.description).toContain("two years of warranty");
+    expect(event.startDate.toString()).toBe("2026-12-24");
+    const trigger = events[0]!.getFirstSubcomponent("valarm")!.getFirstPropertyValue("trigger");
+    expect(String(trigger)).toBe("-P7D");
   });
 
   it("has the last hash of a log that is as it was written", async () => {

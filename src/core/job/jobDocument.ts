@@ -3,6 +3,7 @@ import { refineWith, type Problem } from "@/core/problem";
 import { shownValueSchema } from "@/core/flows/balance";
 import { testSheetProblems, testSheetShape } from "@/core/flows/testSheetSchema";
 import { kitSchema } from "@/core/kits/kitSchema";
+import { deadlinesSchema } from "@/core/job/deadline";
 import { onlineRecordsSchema } from "@/core/online/onlineRecords";
 import { busReadingsSchema, linkProblems, linksSchema, networkSchema } from "@/core/plan/linkSchema";
 import { divertSettingsSchema } from "@/core/plan/divertSettings";
@@ -91,6 +92,7 @@ export const jobDocumentSchema = z
     limit: limitSettingsSchema.default(() => limitSettingsSchema.parse({})).describe("The export limit"),
     divert: divertSettingsSchema.default(() => divertSettingsSchema.parse({})).describe("The surplus"),
     online: onlineRecordsSchema.default([]).describe("What was seen of each device's way to its owner"),
+    deadlines: deadlinesSchema.default([]).describe("What is due by which day"),
     accepted: z.array(acceptedSchema).max(500).default([]).describe("Findings that stand with a reason"),
     readBacks: z.array(readBackSchema).max(300).default([]).describe("What devices said of themselves, read back"),
     packed: z.array(text().min(1).max(200)).max(500).default([]).describe("Materials and tools that are packed"),

@@ -13,6 +13,8 @@ const FOUND_FROM = 0.7;
 const LEAST_SHOWN = 0.01;
 const MOST_CAUSES = 8;
 const PAIR_SHOWN_FROM = 0.05;
+/** Two at once that are less likely do not excuse what one alone cannot explain. */
+const PAIR_COUNTS_FROM = 1e-3;
 /** What fits less well than this with every cause is explained by none. */
 const LEAST_FIT = 0.03;
 /** What speaks for a cause: so much likelier with it than on the whole; against it: so much less likely. */
@@ -124,7 +126,10 @@ function contradictionOf(
     return told([twice, other], bothWords(twice, other, "one of the two is from another moment"));
   }
   if (evidence.length < 2 || hypotheses.some(({ fit }) => fit >= LEAST_FIT)) return undefined;
-  const pair = leastTogether(evidence, hypotheses);
+  const pair = leastTogether(
+    evidence,
+    hypotheses.filter(({ causes, probability }) => causes.length === 1 || probability > PAIR_COUNTS_FROM),
+  );
   return told(pair, bothWords(pair[0], pair[1], "nothing that is known to happen shows both"));
 }
 

@@ -5,6 +5,7 @@ import { useMemo } from "react";
 import { handoverItems, type HandoverItem } from "@/core/handover/handoverItems";
 import { STAGES } from "@/core/stages";
 import { OwnerLinkPart } from "@/ui/handover/OwnerLinkPart";
+import { DeadlinesPart } from "@/ui/handover/DeadlinesPart";
 import { LogCheck } from "@/ui/handover/LogCheck";
 import { useSay } from "@/ui/parts/browser/useNumberStyle";
 import { StageLink } from "@/ui/workspace/frame/stageMoves";
@@ -52,6 +53,7 @@ export function HandoverStage() {
           <Items state="proved" items={items} />
           <Reports jobId={id} />
           <OwnerLinkPart />
+          <DeadlinesPart />
           <LogCheck />
         </div>
       </div>

@@ -2,7 +2,7 @@ import type { RouteDescription } from "@/app/api/description/routeDescription";
 import { chainCheckSchema } from "@/core/handover/logChain";
 import { ownerLinkSchema } from "@/core/handover/ownerLinkSchema";
 
-/** The routes by which a log is checked, and an owner gets their page. */
+/** The routes by which a log is checked, an owner gets their page, and deadlines a calendar. */
 export const LOG_ROUTES: readonly RouteDescription[] = [
   {
     method: "get",
@@ -26,6 +26,14 @@ export const LOG_ROUTES: readonly RouteDescription[] = [
     operationId: "endOwnerLink",
     summary: "End the owner's link.",
     answers: [{ status: 204, description: "Done" }],
+    errors: [404],
+  },
+  {
+    method: "get",
+    path: "/jobs/{jobId}/deadlines.ics",
+    operationId: "deadlinesCalendar",
+    summary: "The open deadlines of a job as a calendar file, each with its reminder.",
+    answers: [{ status: 200, description: "The calendar", type: "text/calendar" }],
     errors: [404],
   },
   {

@@ -12,7 +12,14 @@ export interface BodyDescription {
 export interface AnswerDescription {
   readonly status: 200 | 201 | 204 | 304;
   readonly description: string;
-  readonly type?: "application/json" | "application/yaml" | "text/csv" | "text/plain" | "application/pdf" | "image/*";
+  readonly type?:
+    | "application/json"
+    | "application/yaml"
+    | "text/csv"
+    | "text/plain"
+    | "text/calendar"
+    | "application/pdf"
+    | "image/*";
   readonly schema?: string | z.ZodType;
 }
 

@@ -1,0 +1,55 @@
+import { z } from "zod";
+import { text } from "@/core/text";
+
+const MOST_DAYS = 365;
+const MS_A_DAY = 86_400_000;
+
+/** What somebody must have done by a day: a registration, a notice, the end of the installer's own access. */
+export const deadlineSchema = z.object({
+  id: z.uuid().describe("Identifier"),
+  what: text().trim().min(1, "say what is due").max(120, "at most 120 characters").describe("What is due"),
+  on: z.iso.date("a date is written 2026-11-25").describe("The last day"),
+  remindDays: z.int().min(0).max(MOST_DAYS).default(7).describe("Reminded so many days before"),
+  lost: text().trim().max(200, "at most 200 characters").default("").describe("What is lost when it is late"),
+  doneOn: z.iso.date().optional().describe("Done on"),
+});
+
+/** The deadlines of a job. */
+export const deadlinesSchema = z.array(deadlineSchema).max(60);
+
+/** What is due by a day. */
+export type Deadline = z.output<typeof deadlineSchema>;
+
+/** How a deadline stands. */
+export interface DueDeadline extends Deadline {
+  /** Until its day; below 0 where it is over. */
+  readonly daysLeft: number;
+  readonly state: "done" | "late" | "soon" | "later";
+}
+
+/**
+ * Deadlines by how near they are, those that are open first.
+ *
+ * For example: due on the 25th with a reminder of 7 days, on the 20th: 5 days left, soon.
+ *
+ * @param today As a date, 2026-11-20.
+ */
+export function dueDeadlines(deadlines: readonly Deadline[], today: string): readonly DueDeadline[] {
+  return deadlines
+    .map((own): DueDeadline => {
+      const daysLeft = Math.round((Date.parse(own.on) - Date.parse(today)) / MS_A_DAY);
+      const state = own.doneOn ? "done" : daysLeft < 0 ? "late" : daysLeft <= own.remindDays ? "soon" : "later";
+      return { ...own, daysLeft, state };
+    })
+    .toSorted((a, b) => Number(a.state === "done") - Number(b.state === "done") || a.daysLeft - b.daysLeft);
+}
+
+/**
+ * How much time is left, in words.
+ *
+ * @example daysLeftText(-2) // "2 days late"
+ */
+export function daysLeftText(daysLeft: number): string {
+  const days = Math.abs(daysLeft) === 1 ? "1 day" : `${Math.abs(daysLeft)} days`;
+  return daysLeft < 0 ? `${days} late` : daysLeft === 0 ? "today" : `in ${days}`;
+}

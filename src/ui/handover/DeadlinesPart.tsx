@@ -1,0 +1,122 @@
+"use client";
+
+import { zodResolver } from "@hookform/resolvers/zod";
+import { CalendarPlus, Check, Download } from "lucide-react";
+import { useForm } from "react-hook-form";
+import type { z } from "zod";
+import { daysLeftText, deadlineSchema, dueDeadlines, type Deadline, type DueDeadline } from "@/core/job/deadline";
+import { useWhen } from "@/ui/parts/browser/useNumberStyle";
+import { RemoveButton } from "@/ui/parts/form/RemoveButton";
+import { useNow } from "@/ui/visit/useNow";
+import { useEditor, useJob } from "@/ui/workspace/workspaceContext";
+
+const LOOK_EVERY_MS = 60_000;
+const typedSchema = deadlineSchema.pick({ what: true, on: true, lost: true });
+type Typed = z.output<typeof typedSchema>;
+
+const COLOURS: Readonly<Record<DueDeadline["state"], string>> = {
+  late: "font-semibold text-error",
+  soon: "font-semibold text-warning",
+  later: "",
+  done: "text-success",
+};
+
+/** What is due by when, with what is lost when it is late; as a calendar file too. */
+export function DeadlinesPart() {
+  const { id, document } = useJob();
+  const editor = useEditor();
+  const now = useNow(LOOK_EVERY_MS);
+  const today = new Date(now ?? 0).toISOString().slice(0, 10);
+  const set = (change: (before: readonly Deadline[]) => Deadline[]) =>
+    editor.edit((before) => ({ ...before, deadlines: change(before.deadlines) }));
+  const put = (own: Deadline, change: Partial<Deadline>) =>
+    set((before) => before.map((one) => (one.id === own.id ? { ...one, ...change } : one)));
+  return (
+    <section aria-label="Deadlines" className="panel space-y-2 p-3">
+      <h3 className="text-lg font-bold">Deadlines</h3>
+      <ul className="space-y-1">
+        {dueDeadlines(document.deadlines, today).map((own) => (
+          <DeadlineLine
+            key={own.id}
+            due={own}
+            onDone={() => put(own, { doneOn: own.doneOn ? undefined : today })}
+            onRemove={() => set((before) => before.filter((one) => one.id !== own.id))}
+          />
+        ))}
+      </ul>
+      <DeadlineForm
+        onAdd={(typed) => set((before) => [...before, deadlineSchema.parse({ id: crypto.randomUUID(), ...typed })])}
+      />
+      {document.deadlines.length > 0 && (
+        <a className="btn press" href={`/api/v1/jobs/${id}/deadlines.ics`} download>
+          <Download size={18} aria-hidden />
+          As a calendar file
+        </a>
+      )}
+    </section>
+  );
+}
+
+interface LineProps {
+  readonly due: DueDeadline;
+  readonly onDone: () => void;
+  readonly onRemove: () => void;
+}
+
+function DeadlineLine({ due: { what, on, lost, state, daysLeft, doneOn }, onDone, onRemove }: LineProps) {
+  const when = useWhen();
+  return (
+    <li className="flex flex-wrap items-center gap-2 border-b border-base-300 py-1 text-sm">
+      <span className="min-w-0 flex-1 basis-48">
+        <b>{what}</b>
+        <span className={`block ${COLOURS[state]}`}>
+          {when(on, "day")}, {doneOn ? `done ${when(doneOn, "day")}` : daysLeftText(daysLeft)}
+        </span>
+        {lost && !doneOn && <span className="quiet block">When it is late: {lost}</span>}
+      </span>
+      <button type="button" className="btn press" aria-pressed={doneOn !== undefined} onClick={onDone}>
+        <Check size={18} aria-hidden />
+        {doneOn ? "Not done" : "Done"}
+      </button>
+      <RemoveButton label={`Remove: ${what}`} onRemove={onRemove} />
+    </li>
+  );
+}
+
+function DeadlineForm({ onAdd }: { onAdd: (typed: Typed) => void }) {
+  const { register, handleSubmit, reset, formState } = useForm<z.input<typeof typedSchema>, unknown, Typed>({
+    resolver: zodResolver(typedSchema),
+    defaultValues: { what: "", on: "", lost: "" },
+  });
+  const { what, on, lost } = formState.errors;
+  const problems = [what, on, lost].flatMap((own) => own?.message ?? []);
+  const submit = handleSubmit((typed) => {
+    onAdd(typed);
+    reset();
+  });
+  return (
+    <form className="grid gap-2 text-sm sm:grid-cols-2" noValidate onSubmit={(event) => void submit(event)}>
+      <label>
+        <span className="mb-0.5 block font-semibold">What is due</span>
+        <input className="field" aria-invalid={what !== undefined} {...register("what")} />
+      </label>
+      <label>
+        <span className="mb-0.5 block font-semibold">Last day</span>
+        <input type="date" className="field" aria-invalid={on !== undefined} {...register("on")} />
+      </label>
+      <label className="sm:col-span-2">
+        <span className="mb-0.5 block font-semibold">What is lost when it is late (optional)</span>
+        <input className="field" aria-invalid={lost !== undefined} {...register("lost")} />
+      </label>
+      {problems.length > 0 && (
+        <p role="alert" className="font-semibold text-error sm:col-span-2">
+          {problems.join("; ")}
+        </p>
+      )}
+      <button type="submit" className="btn press w-fit">
+        <CalendarPlus size={18} aria-hidden />
+        Add a deadline
+      </button>
+    </form>
+  );
+}
