@@ -61,7 +61,8 @@ export function Spine({ jobId, view, findings }: Props) {
     <nav
       aria-label="Stages"
       className={
-        "border-base-300 bg-base-200 max-md:flex max-md:relative max-md:overflow-x-auto max-md:border-t md:w-36 md:border-r md:py-2"
+        "border-base-300 bg-base-200 max-md:relative max-md:flex max-md:overflow-x-auto max-md:border-t " +
+        "md:w-36 md:border-r md:py-2"
       }
       ref={list}
     >
