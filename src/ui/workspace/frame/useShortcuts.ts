@@ -22,7 +22,10 @@ export function useShortcuts(editor: JobEditor, jobId: string, { onPalette, onSh
   useHotkeys("?", onShortcuts, { ...NOT_IN_TEXT, useKey: true });
   useHotkeys(
     GO_TO,
-    (_event, { keys }) => {
+    (event, { keys }) => {
+      // Of two keys after each other the library asks nobody whether they are meant for a field: a name that begins
+      // with “gr” is no way to Run.
+      if (isTyping(event)) return;
       const stage = STAGES.find(({ key }) => keys?.includes(key));
       if (stage) goToStage(`/jobs/${jobId}/${stage.id}`);
     },
