@@ -83,11 +83,11 @@ describe("the passphrase helper", () => {
         if (told.kind !== "presses") throw new Error("every character is in the ring");
         let at = 0;
         let total = 0;
-        const entered = told.keys.map(({ direction, presses, total: soFar }) => {
+        const entered = told.keys.map(({ direction, presses, total: untilHere }) => {
           expect(presses).toBeLessThanOrEqual(RING.length / 2);
           at = (at + (direction === "down" ? -presses : presses) + RING.length) % RING.length;
           total += presses + 1;
-          expect(soFar).toBe(total);
+          expect(untilHere).toBe(total);
           const character = RING[at]!;
           if (startsAt === "first") at = 0;
           return character;
