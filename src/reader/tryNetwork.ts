@@ -10,6 +10,7 @@ const TIMEOUT_MS = 3_000;
 /** RFC 6585: a log-in page stands in between. */
 const LOG_IN_NEEDED = 511;
 const NO_CONTENT = 204;
+const WEB_PORT = 80;
 
 /** What came of a connection. */
 type Reached = "open" | "refused" | "silent";
@@ -96,7 +97,7 @@ async function tryOutside(
   const url = new URL(outside);
   if (!serviceAt && (address === undefined || isPrivate(address))) return undefined;
   const started = performance.now();
-  const answer = await head(url);
+  const answer = await head(url, serviceAt ? undefined : address);
   const ms = performance.now() - started;
   const what = `Page outside at ${url.host}`;
   if (!answer) return { what, said: "nothing comes", ms, seen: { check: "outside", outcome: "silent" } };
@@ -159,9 +160,11 @@ interface Head {
   readonly date: string | undefined;
 }
 
-function head(url: URL): Promise<Head | undefined> {
+/** @param at The address that was looked at: a name that leads elsewhere a moment later is not followed there. */
+function head(url: URL, at = url.hostname): Promise<Head | undefined> {
   return new Promise((resolve) => {
-    const request = http.get(url, { timeout: TIMEOUT_MS, agent: false }, (response) => {
+    const asked = { host: at, port: url.port || WEB_PORT, path: url.pathname, headers: { host: url.host } };
+    const request = http.get({ ...asked, timeout: TIMEOUT_MS, agent: false }, (response) => {
       response.resume();
       const { location, date } = response.headers;
       resolve({ status: response.statusCode ?? 0, location, date });

@@ -22,6 +22,7 @@ describe("how a kit says that it comes online", () => {
     expect(wrongAt({ setUp: [] })).toBe("online.setUp");
     expect(wrongAt({ setUp: [{ by: "telepathy", sets: ["wifi"] }] })).toBe("online.setUp.0.by");
     expect(wrongAt({ setUp: [{ by: "hub", sets: [] }] })).toBe("online.setUp.0.sets");
+    expect(wrongAt({ service: "a b:80/" })).toBe("online.service");
     expect(wrongAt({ contactMin: -1 })).toBe("online.contactMin");
     expect(wrongAt({ keys: { order: "abc" } })).toBe("online.keys.order");
     expect(wrongAt({ sim: { size: "huge", takesPin: true } })).toBe("online.sim.size");

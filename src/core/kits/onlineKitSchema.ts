@@ -46,7 +46,12 @@ export const kitOnlineSchema = z.strictObject({
   firmwareMin: minutesSchema.optional().describe("A download of firmware, min"),
   firstDataMin: minutesSchema.optional().describe("From registration to the first data in the service, min"),
   firmwareByPhone: z.boolean().default(false).describe("Firmware is put into the phone before the visit"),
-  service: text().trim().max(120).optional().describe("Name of the service that it reports to, as it is resolved"),
+  service: text()
+    .trim()
+    .max(120)
+    .regex(/^[a-z0-9]([a-z0-9.-]*[a-z0-9])?$/i, "a name as it is resolved: data.kits.example")
+    .optional()
+    .describe("Name of the service that it reports to, as it is resolved"),
   keys: z
     .strictObject({
       order: text().min(10).max(120).describe("The characters of its up key, in their order"),

@@ -144,7 +144,7 @@ const CASES: readonly Case[] = [
     ask: {
       way: "cable",
       changed: "router",
-      subnet: "192.168.15.0/24",
+      subnet: "192.168.8.0/24",
       observed: seen({ "link-lamp": "lit", address: "192.168.7.33", gateway: "silent", "others-online": "yes" }),
     },
   },
