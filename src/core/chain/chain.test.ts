@@ -4,6 +4,7 @@ import { chainFindings, chainState } from "@/core/chain/chainFindings";
 import { chainOf, worstFirst } from "@/core/chain/chainOf";
 import { lampPatterns, patternWords } from "@/core/chain/lampPatterns";
 import { seenDevices } from "@/core/chain/seenDevices";
+import { seenWords } from "@/core/chain/seenWords";
 import type { OnlineRecord } from "@/core/online/onlineRecords";
 import { RUNG_IDS } from "@/core/online/rungs";
 import { plainText } from "@/core/sentence";
@@ -56,6 +57,18 @@ describe("the chain of a device", () => {
   const [device] = seenDevices(plan);
   const id = device!.device.id;
   const of = (record: OnlineRecord, at = now) => chainOf(device!, plan, [record], at);
+
+  it("says what was seen in words, with the value and its unit where one was typed", () => {
+    const chain = of(seen([], id));
+    const words = (check: "signal" | "clock" | "address" | "display" | "phone-joins", outcome: string | number) =>
+      seenWords({ check, outcome }, chain);
+    expect(words("signal", -67.5)).toBe("the signal is good: -67.5 dBm");
+    expect(words("clock", 148.2)).toBe("its clock is some minutes off: 148.2 s");
+    expect(words("address", "169.254.7.20")).toBe("it has no address from the router: 169.254.7.20");
+    expect(words("display", "E 14")).toBe("its display shows “E 14”");
+    expect(words("phone-joins", "no")).toBe("the phone does not join with the same passphrase");
+    expect(seenWords({ check: "lamp", outcome: "of another kit" }, chain)).toContain("does not name it any more");
+  });
 
   it("is proved as far as something shows it, and names what is missing", () => {
     const record = seen([{ check: "phone-sees-network", outcome: "yes" }], id);

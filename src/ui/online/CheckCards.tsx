@@ -3,6 +3,7 @@
 import { useState } from "react";
 import type { Chain } from "@/core/chain/chainOf";
 import { lampPatterns, patternWords } from "@/core/chain/lampPatterns";
+import { seenWords } from "@/core/chain/seenWords";
 import { checkOf, COMMON_CHECK_IDS, type CheckId, type CommonCheckId } from "@/core/online/checks";
 import type { Observed, OnlineAnswer } from "@/core/online/onlineSchema";
 import { capital } from "@/core/words";
@@ -55,9 +56,9 @@ export function CheckCards({ desk, chain, answer: { nextChecks } }: Props) {
   );
 }
 
-function seeIt(desk: OnlineDesk, { device }: Chain, seen: Observed): void {
-  desk.see(device.id, [seen]);
-  desk.log(`${device.name}, seen: ${questionOf(seen.check)} ${seen.outcome}`);
+function seeIt(desk: OnlineDesk, chain: Chain, seen: Observed): void {
+  desk.see(chain.device.id, [seen]);
+  desk.log(`${chain.device.name}, seen: ${seenWords(seen, chain)}`);
 }
 
 function questionOf(check: CheckId): string {
@@ -111,7 +112,7 @@ function Outcomes({ check, onSeen }: { check: CommonCheckId; onSeen: CardProps["
   return (
     <div className="grid gap-2 sm:grid-cols-2">
       {Object.entries(outcomes).map(([outcome, words]) => (
-        <button key={outcome} type="button" className="btn press h-auto py-2 text-left" onClick={() => see(outcome)}>
+        <button key={outcome} type="button" className="btn press h-auto justify-start py-2 text-left" onClick={() => see(outcome)}>
           {capital(words)}
         </button>
       ))}

@@ -2,10 +2,7 @@
 
 import { RotateCcw, X } from "lucide-react";
 import type { Chain } from "@/core/chain/chainOf";
-import { lampPatterns, patternWords } from "@/core/chain/lampPatterns";
-import { checkOf } from "@/core/online/checks";
-import type { SeenOnline } from "@/core/online/onlineRecords";
-import { outcomeClass } from "@/core/online/onlineEvidence";
+import { seenWords } from "@/core/chain/seenWords";
 import { capital } from "@/core/words";
 import type { OnlineDesk } from "@/ui/online/useOnline";
 import { useSay, useWhen } from "@/ui/parts/browser/useNumberStyle";
@@ -45,21 +42,4 @@ export function SeenList({ desk, chain }: { desk: OnlineDesk; chain: Chain }) {
       </ul>
     </section>
   );
-}
-
-function seenWords({ check, outcome }: SeenOnline, { device, request }: Chain): string {
-  if (check === "lamp") {
-    const pattern = lampPatterns(device.kit).find(({ id }) => id === outcome);
-    return pattern
-      ? `${pattern.lamp.lamp} ${patternWords(pattern.lamp)}: ${pattern.lamp.means}`
-      : `${outcome}: the kit does not name it any more`;
-  }
-  const { typed, outcomes, unit } = checkOf(check);
-  const own = request ? outcomes[outcomeClass(check, outcome, request)] : undefined;
-  const words = own ?? checkOf(check).question;
-  return typed === "number" || (typed === "address" && outcome !== "duplicate")
-    ? `${words}: ${outcome} ${unit ?? ""}`.trim()
-    : check === "display" && outcome !== "dark"
-      ? `its display shows “${outcome}”`
-      : words;
 }
