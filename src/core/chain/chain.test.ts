@@ -3,7 +3,7 @@ import { changedByVisit } from "@/core/chain/changedByVisit";
 import { chainFindings, chainState } from "@/core/chain/chainFindings";
 import { chainOf, worstFirst } from "@/core/chain/chainOf";
 import { lampPatterns, patternWords } from "@/core/chain/lampPatterns";
-import { seenDevices } from "@/core/chain/seenDevices";
+import { devicesWithoutKit, seenDevices } from "@/core/chain/seenDevices";
 import { seenWords } from "@/core/chain/seenWords";
 import type { OnlineRecord } from "@/core/online/onlineRecords";
 import { RUNG_IDS } from "@/core/online/rungs";
@@ -37,6 +37,16 @@ describe("the devices that an owner must see", () => {
     expect(told("two-ct-add-on")).toEqual([["pv-single-3k6", undefined, undefined]]);
     const [finding] = chainFindings(planOf("two-ct-add-on"), []);
     expect(finding).toMatchObject({ code: "no-way-online", severity: "note", stage: "online" });
+  });
+
+  it("are named where their kit was not said, since their way depends on it", () => {
+    const document = jobFromPattern("split-phase-backup");
+    const nodes = document.site.nodes.map(({ kit, ...node }) =>
+      node.kind === "hybrid-inverter" ? node : { ...node, kit },
+    );
+    const plan = resolve({ ...document, site: { ...document.site, nodes } });
+    expect(devicesWithoutKit(plan).map(({ name }) => name)).toEqual(["Hybrid inverter"]);
+    expect(devicesWithoutKit(planOf("split-phase-backup"))).toEqual([]);
   });
 
   it("have a chain in every pattern, and nothing is wrong while nothing was seen", () => {

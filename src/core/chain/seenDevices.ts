@@ -1,6 +1,6 @@
 import type { KitKind } from "@/core/kits/kitSchema";
 import type { OnlineWay } from "@/core/online/ways";
-import type { KitDevice, PlanLink, ResolvedPlan } from "@/core/plan/resolvedPlan";
+import type { Device, KitDevice, PlanLink, ResolvedPlan } from "@/core/plan/resolvedPlan";
 
 /** A device that its owner must see, by which way, and what it is seen through. */
 export interface SeenDevice {
@@ -62,6 +62,16 @@ export function seenDevices(plan: ResolvedPlan): readonly SeenDevice[] {
       if (carried) return [{ device, ...carried }];
       return canBeOnline(device) ? [{ device, way: undefined, link: undefined, through: undefined }] : [];
     });
+}
+
+/**
+ * The devices that an owner would look at, but of which nobody said which kit they are: how they come online is not
+ * known.
+ *
+ * For example: of a plan with a hybrid inverter without a kit: that inverter.
+ */
+export function devicesWithoutKit({ nodes }: ResolvedPlan): readonly Device[] {
+  return nodes.filter(({ kit, node }) => !kit && SEEN.some((kind) => kind === node?.kind));
 }
 
 function ownWay(device: KitDevice): { readonly way: OnlineWay; readonly link: PlanLink } | undefined {

@@ -112,7 +112,12 @@ function Outcomes({ check, onSeen }: { check: CommonCheckId; onSeen: CardProps["
   return (
     <div className="grid gap-2 sm:grid-cols-2">
       {Object.entries(outcomes).map(([outcome, words]) => (
-        <button key={outcome} type="button" className="btn press h-auto justify-start py-2 text-left" onClick={() => see(outcome)}>
+        <button
+          key={outcome}
+          type="button"
+          className="btn press h-auto justify-start py-2 text-left"
+          onClick={() => see(outcome)}
+        >
           {capital(words)}
         </button>
       ))}

@@ -2,6 +2,7 @@
 
 import { ClipboardList, KeyRound, Route } from "lucide-react";
 import { useState } from "react";
+import { joined } from "@/core/words";
 import { BeforeVisitPart } from "@/ui/online/BeforeVisitPart";
 import { BreakPart } from "@/ui/online/BreakPart";
 import { DeviceLines } from "@/ui/online/DeviceLines";
@@ -9,6 +10,8 @@ import { SetUpPart } from "@/ui/online/SetUpPart";
 import { useOnline } from "@/ui/online/useOnline";
 import { PartTabs, type PartList } from "@/ui/parts/show/PartTabs";
 import { usePart } from "@/ui/parts/show/usePart";
+import { StageLink } from "@/ui/workspace/frame/stageMoves";
+import { useJob } from "@/ui/workspace/workspaceContext";
 
 type Part = "break" | "set-up" | "before";
 
@@ -37,9 +40,7 @@ export function OnlineStage() {
         panelClassName="p-4 max-md:p-2"
       >
         {!chain ? (
-          <p className="mx-auto max-w-6xl">
-            Nothing in this plan is seen from outside. Add an inverter, a charger or a gateway under Plan.
-          </p>
+          <NothingSeen kitless={desk.kitless} />
         ) : part === "before" ? (
           <BeforeVisitPart />
         ) : (
@@ -54,5 +55,26 @@ export function OnlineStage() {
         )}
       </PartTabs>
     </div>
+  );
+}
+
+function NothingSeen({ kitless }: { kitless: readonly string[] }) {
+  const { id } = useJob();
+  const plan = (
+    <StageLink className="link" href={`/jobs/${id}/plan`}>
+      Plan
+    </StageLink>
+  );
+  return (
+    <p className="mx-auto max-w-6xl">
+      {kitless.length > 0 ? (
+        <>
+          How {joined(kitless)} {kitless.length === 1 ? "comes" : "come"} online depends on the kit. Choose it under{" "}
+          {plan}.
+        </>
+      ) : (
+        <>Nothing in this plan is seen from outside. Add an inverter, a charger or a gateway under {plan}.</>
+      )}
+    </p>
   );
 }

@@ -3,7 +3,7 @@
 import { useMemo } from "react";
 import { changedByVisit } from "@/core/chain/changedByVisit";
 import { chainOf, worstFirst, type Chain } from "@/core/chain/chainOf";
-import { seenDevices } from "@/core/chain/seenDevices";
+import { devicesWithoutKit, seenDevices } from "@/core/chain/seenDevices";
 import type { OnlineRecord, SeenOnline } from "@/core/online/onlineRecords";
 import type { Observed } from "@/core/online/onlineSchema";
 import { resolve } from "@/core/plan/resolve";
@@ -17,6 +17,8 @@ const LOOK_EVERY_MS = 30_000;
 /** The chains of the open job's devices, and what can be noted of each. */
 export interface OnlineDesk {
   readonly chains: readonly Chain[];
+  /** Names of devices whose way is not known, because nobody said which kit they are. */
+  readonly kitless: readonly string[];
   /** Milliseconds since 1970; undefined until the page runs. */
   readonly nowMs: number | undefined;
   /** Who is at work, for the log; empty until somebody said. */
@@ -37,13 +39,16 @@ export function useOnline(): OnlineDesk {
   const visit = useVisitWork();
   const { person } = usePerson();
   const writer = useVisitWriter(visit, person, document.visit.id);
-  const chains = useMemo(() => {
+  const { chains, kitless } = useMemo(() => {
     const plan = resolve(document);
-    return worstFirst(
-      seenDevices(plan).map((device) =>
-        chainOf(device, plan, document.online, nowMs ?? 0, changedByVisit(document.visit)),
+    return {
+      chains: worstFirst(
+        seenDevices(plan).map((device) =>
+          chainOf(device, plan, document.online, nowMs ?? 0, changedByVisit(document.visit)),
+        ),
       ),
-    );
+      kitless: devicesWithoutKit(plan).map(({ name }) => name),
+    };
   }, [document, nowMs]);
   const change = (device: string, changed: (record: OnlineRecord) => OnlineRecord, field?: string) =>
     editor.edit((before) => {
@@ -56,6 +61,7 @@ export function useOnline(): OnlineDesk {
     }, field);
   return {
     chains,
+    kitless,
     nowMs,
     person,
     see: (device, observed, byItself) => {
