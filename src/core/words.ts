@@ -39,3 +39,8 @@ export function distinctNames(
 export function joined(parts: readonly string[]): string {
   return parts.length < 2 ? parts.join("") : `${parts.slice(0, -1).join(", ")} and ${parts.at(-1)}`;
 }
+
+/** @example counted(3, "line", "lines") // "3 lines" */
+export function counted(count: number, one: string, many: string): string {
+  return `${count} ${count === 1 ? one : many}`;
+}

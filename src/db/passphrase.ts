@@ -1,6 +1,6 @@
 import { z } from "zod";
 import { wifiSecretSchema, type WifiSecret } from "@/core/online/passphrase/wifiSecret";
-import { query } from "@/db/client";
+import { query, type Queryable } from "@/db/client";
 import { seal, unseal } from "@/db/sealed";
 
 const rowSchema = z.object({ sealed: z.instanceof(Buffer), kept_at: z.date() });
@@ -30,6 +30,11 @@ export async function maybePassphrase(jobId: string): Promise<WifiSecret | undef
 /** @returns Whether there was one. */
 export async function forgetPassphrase(jobId: string): Promise<boolean> {
   return (await query("delete from passphrase where job_id = $1 returning job_id", [jobId])).length > 0;
+}
+
+/** Forget it with whatever else a transaction does: what is handed over needs no passphrase of its customer. */
+export async function forgetPassphraseIn(client: Queryable, jobId: string): Promise<void> {
+  await client.query("delete from passphrase where job_id = $1", [jobId]);
 }
 
 async function maybeRow(jobId: string): Promise<z.output<typeof rowSchema> | undefined> {

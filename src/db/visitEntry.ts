@@ -2,7 +2,7 @@ import { z } from "zod";
 import { visitEntrySchema, type VisitEntry, type VisitEntryKind } from "@/core/visit/visitEntry";
 import type { PlanChange } from "@/core/visit/visitLog";
 import { sameJson } from "@/core/sameJson";
-import { query, transaction } from "@/db/client";
+import { query, transaction, type Queryable } from "@/db/client";
 import { chainEntries, lockLog } from "@/db/visitChain";
 import { markSummaryDue } from "@/db/summaryDue";
 
@@ -55,6 +55,26 @@ export type AddOutcome =
 export async function addVisitEntries(jobId: string, entries: readonly VisitEntry[]): Promise<AddOutcome> {
   const twice = entries.find((entry, at) => entries.findIndex(({ id }) => id === entry.id) < at);
   if (twice) return { kind: "taken", taken: [{ id: twice.id, why: "its line says something else" }] };
+  const ids = entries.map(({ id }) => id);
+  return transaction(`log ${jobId}`, async (client): Promise<AddOutcome> => {
+    const {
+      rows: [job],
+    } = await client.query("select id from job where id = $1 and deleted_at is null for key share", [jobId]);
+    if (!job) return { kind: "no-job" };
+    await writeEntries(client, jobId, entries);
+    return { kind: "kept", ids };
+  }).catch((error: unknown): AddOutcome => {
+    // Thrown, so that nothing of the send stays.
+    if (error instanceof EntriesTaken) return { kind: "taken", taken: error.taken };
+    throw error;
+  });
+}
+
+/**
+ * Write entries within a transaction that holds its job, chained in the order in which they are given. Throws where an
+ * id stands for something else, so that nothing of the transaction stays.
+ */
+export async function writeEntries(client: Queryable, jobId: string, entries: readonly VisitEntry[]): Promise<void> {
   const rows = entries.map((entry) => ({
     id: entry.id,
     at: entry.at,
@@ -64,52 +84,41 @@ export async function addVisitEntries(jobId: string, entries: readonly VisitEntr
     body: entry,
   }));
   const ids = entries.map(({ id }) => id);
-  return transaction(`log ${jobId}`, async (client): Promise<AddOutcome> => {
-    const {
-      rows: [job],
-    } = await client.query("select id from job where id = $1 and deleted_at is null for key share", [jobId]);
-    if (!job) return { kind: "no-job" };
-    await lockLog(client, jobId);
-    await client.query(
-      `
-      insert into visit_entry (id, job_id, at, person, kind, step, body, sequence) overriding system value
-      select id, $1, at, person, kind, step, body, sequence from (
-        select sent.*, nextval(pg_get_serial_sequence('visit_entry', 'sequence')) as sequence
-        from (
-          select * from rows from (
-            jsonb_to_recordset($2::jsonb)
-              as (id uuid, at timestamptz, person text, kind text, step text, body jsonb)
-          ) with ordinality order by ordinality
-        ) sent
-      ) numbered order by id
-      on conflict (id) do nothing`,
-      [jobId, JSON.stringify(rows)],
-    );
-    const { rows: there } = await client.query("select id, job_id, body from visit_entry where id = any($1::uuid[])", [
-      ids,
-    ]);
-    const taken = there
-      .map((row) => takenRowSchema.parse(row))
-      .flatMap(({ id, job_id, body }): TakenEntry[] => {
-        if (job_id !== jobId) return [{ id, why: "it is of another job's log" }];
-        const kept = visitEntrySchema.safeParse(body);
-        return kept.success &&
-          sameJson(
-            kept.data,
-            entries.find((entry) => entry.id === id),
-          )
-          ? []
-          : [{ id, why: "its line says something else" }];
-      });
-    if (taken.length > 0) throw new EntriesTaken(taken);
-    await chainEntries(client, jobId, ids);
-    if (entries.some(({ kind }) => MOVES_A_STEP.has(kind))) await markSummaryDue(client, jobId);
-    return { kind: "kept", ids };
-  }).catch((error: unknown): AddOutcome => {
-    // Thrown, so that nothing of the send stays.
-    if (error instanceof EntriesTaken) return { kind: "taken", taken: error.taken };
-    throw error;
-  });
+  await lockLog(client, jobId);
+  await client.query(
+    `
+    insert into visit_entry (id, job_id, at, person, kind, step, body, sequence) overriding system value
+    select id, $1, at, person, kind, step, body, sequence from (
+      select sent.*, nextval(pg_get_serial_sequence('visit_entry', 'sequence')) as sequence
+      from (
+        select * from rows from (
+          jsonb_to_recordset($2::jsonb)
+            as (id uuid, at timestamptz, person text, kind text, step text, body jsonb)
+        ) with ordinality order by ordinality
+      ) sent
+    ) numbered order by id
+    on conflict (id) do nothing`,
+    [jobId, JSON.stringify(rows)],
+  );
+  const { rows: there } = await client.query("select id, job_id, body from visit_entry where id = any($1::uuid[])", [
+    ids,
+  ]);
+  const taken = there
+    .map((row) => takenRowSchema.parse(row))
+    .flatMap(({ id, job_id, body }): TakenEntry[] => {
+      if (job_id !== jobId) return [{ id, why: "it is of another job's log" }];
+      const kept = visitEntrySchema.safeParse(body);
+      return kept.success &&
+        sameJson(
+          kept.data,
+          entries.find((entry) => entry.id === id),
+        )
+        ? []
+        : [{ id, why: "its line says something else" }];
+    });
+  if (taken.length > 0) throw new EntriesTaken(taken);
+  await chainEntries(client, jobId, ids);
+  if (entries.some(({ kind }) => MOVES_A_STEP.has(kind))) await markSummaryDue(client, jobId);
 }
 
 /** Which saved revisions of a job changed which parts of it, oldest first; the first one made it. */

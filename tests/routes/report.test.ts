@@ -1,10 +1,10 @@
 import { createHash } from "node:crypto";
 import ICAL from "ical.js";
-import { getDocument } from "pdfjs-dist/legacy/build/pdf.mjs";
 import { beforeAll, describe, expect, it } from "vitest";
 import { chainCheckSchema } from "@/core/handover/logChain";
 import { reportSchema } from "@/core/handover/report/reportSchema";
 import { demoDocument } from "../fixtures/demoDocument";
+import { flat, readPdf } from "../fixtures/readPdf";
 import { fromTestRun } from "../setup/environment";
 
 const document = demoDocument("tollgate-cottage");
@@ -100,20 +100,3 @@ describe("the report of a job", () => {
     expect(line!.startsWith(`${check.head} {`)).toBe(true);
   });
 });
-
-/** Without spaces: where a line breaks is the page's to say. */
-function flat(text: string): string {
-  return text.replace(/\s+/g, "");
-}
-
-async function readPdf(data: Uint8Array) {
-  const pdf = await getDocument({ data, useSystemFonts: false, verbosity: 0 }).promise;
-  const texts: string[] = [];
-  for (let number = 1; number <= pdf.numPages; number++) {
-    const { items } = await (await pdf.getPage(number)).getTextContent();
-    texts.push(items.map((item) => ("str" in item ? item.str : "")).join(""));
-  }
-  const { info } = (await pdf.getMetadata()) as { info: { Title?: string } };
-  const [, , width = 0] = (await pdf.getPage(1)).view;
-  return { text: flat(texts.join("")), pages: pdf.numPages, title: info.Title, width };
-}

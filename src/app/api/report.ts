@@ -1,7 +1,9 @@
 import { reportQuerySchema } from "@/app/api/reportQuery";
-import { errorResponse } from "@/app/api/respond";
+import { errorResponse, type Parsed } from "@/app/api/respond";
 import { today } from "@/app/library/dateOf";
-import { printResponse } from "@/app/threads/printThreads";
+import type { ReportAsked } from "@/app/threads/printTasks";
+import { printedBytes, printResponse } from "@/app/threads/printThreads";
+import { reportAnswerSchema, type ReportAnswer } from "@/core/handover/report/reportSchema";
 import { problemsOf } from "@/core/problem";
 import type { Job } from "@/db/job";
 import { checkedLog } from "@/db/visitChain";
@@ -13,14 +15,23 @@ export async function reportResponse(request: Request, job: Job, as: "pdf" | "da
   if (!query.success)
     return errorResponse("invalid", "The report cannot be made so.", problemsOf(query.error).problems);
   const { form, paper } = query.data;
-  const [entries, changes, { head }] = await Promise.all([
-    manyVisitEntries(job.id),
-    manyPlanChanges(job.id),
-    checkedLog(job.id),
-  ]);
-  const { document } = job;
   return printResponse(request, {
     name: "report",
-    input: { document, entries, changes, logHead: head, printed: today(), form, paper: as === "data" ? as : paper },
+    input: { ...(await groundOf(job)), form, paper: as === "data" ? as : paper },
   });
+}
+
+/** The whole report of a job as it would be now, with the fingerprint of its data. */
+export async function currentReport(request: Request, job: Job): Promise<Parsed<ReportAnswer>> {
+  const printed = await printedBytes(request, {
+    name: "report",
+    input: { ...(await groundOf(job)), form: "full", paper: "data" },
+  });
+  if (printed.kind === "refused") return printed;
+  return { kind: "ok", value: reportAnswerSchema.parse(JSON.parse(Buffer.from(printed.value.bytes).toString("utf8"))) };
+}
+
+async function groundOf({ id, document }: Job): Promise<Omit<ReportAsked, "form" | "paper">> {
+  const [entries, changes, { head }] = await Promise.all([manyVisitEntries(id), manyPlanChanges(id), checkedLog(id)]);
+  return { document, entries, changes, logHead: head, printed: today() };
 }

@@ -1,8 +1,10 @@
 import { parentPort } from "node:worker_threads";
 import {
+  printHandedOver,
   printLabels,
   printReport,
   printWiring,
+  type HandedOverAsked,
   type LabelsAsked,
   type ReportAsked,
   type WiringAsked,
@@ -14,6 +16,7 @@ if (parentPort) {
   serveTasks(parentPort, {
     labels: (input) => printLabels(input as LabelsAsked),
     wiring: (input) => printWiring(input as WiringAsked),
+    "handed-over": (input) => printHandedOver(input as HandedOverAsked),
     report: (input) => printReport(input as ReportAsked),
   });
 }

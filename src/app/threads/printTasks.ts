@@ -4,6 +4,8 @@ import { createElement, type ReactElement } from "react";
 import { registerPdfFonts } from "@/app/threads/pdfFonts";
 import { createHash } from "node:crypto";
 import { buildReport } from "@/core/handover/report/buildReport";
+import { reportSchema } from "@/core/handover/report/reportSchema";
+import type { Signature } from "@/core/handover/version/signature";
 import type { JobDocument } from "@/core/job/jobDocument";
 import { sortFindings } from "@/core/job/openFindings";
 import { quickDiagnosis } from "@/core/jobSummary";
@@ -40,6 +42,14 @@ export interface ReportAsked {
   readonly printed: string;
   readonly form: "short" | "full";
   readonly paper: "a4" | "letter" | "data";
+}
+
+export interface HandedOverAsked {
+  readonly report: string;
+  readonly fingerprint: string;
+  readonly number: number;
+  readonly signatures: readonly Signature[];
+  readonly paper: "a4" | "letter";
 }
 
 export type Printed =
@@ -96,6 +106,17 @@ export async function printReport({
   if (paper === "data")
     return { kind: "json", bytes: new TextEncoder().encode(JSON.stringify({ sha256: fingerprint, report })) };
   return printed(createElement(ReportPdf, { report, fingerprint, paper: paper === "a4" ? "A4" : "LETTER" }));
+}
+
+/** A hand over as it was: its report word for word, with the signatures under it. */
+export async function printHandedOver({ report, paper, ...about }: HandedOverAsked): Promise<Printed> {
+  return printed(
+    createElement(ReportPdf, {
+      ...about,
+      report: reportSchema.parse(JSON.parse(report)),
+      paper: paper === "a4" ? "A4" : "LETTER",
+    }),
+  );
 }
 
 async function printed(document: ReactElement<object>): Promise<Printed> {

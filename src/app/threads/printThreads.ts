@@ -1,7 +1,7 @@
 import { Worker } from "node:worker_threads";
 import { asking } from "@/app/api/asking";
-import { errorResponse, fromThread } from "@/app/api/respond";
-import type { LabelsAsked, Printed, ReportAsked, WiringAsked } from "@/app/threads/printTasks";
+import { errorResponse, fromThread, type Parsed } from "@/app/api/respond";
+import type { HandedOverAsked, LabelsAsked, Printed, ReportAsked, WiringAsked } from "@/app/threads/printTasks";
 import { threadPool, type ThreadPool } from "@/workers/pool/threadPool";
 import type { ThreadOutcome } from "@/workers/serverThreads";
 
@@ -11,23 +11,19 @@ const MEMORY = { maxOldGenerationSizeMb: 640, maxYoungGenerationSizeMb: 64 };
 // Next.js loads modules anew on every change while developing; the thread must outlive that.
 const kept = globalThis as typeof globalThis & { gormitPrinting?: ThreadPool };
 
+/** Something to print. */
+type PrintTask =
+  | { readonly name: "labels"; readonly input: LabelsAsked }
+  | { readonly name: "wiring"; readonly input: WiringAsked }
+  | { readonly name: "report"; readonly input: ReportAsked }
+  | { readonly name: "handed-over"; readonly input: HandedOverAsked };
+type PrintedBytes = Extract<Printed, { bytes: Uint8Array }>;
+
 /** Print in a thread, and show the browser the PDF. */
-export async function printResponse(
-  request: Request,
-  task:
-    | { readonly name: "labels"; readonly input: LabelsAsked }
-    | { readonly name: "wiring"; readonly input: WiringAsked }
-    | { readonly name: "report"; readonly input: ReportAsked },
-): Promise<Response> {
-  kept.gormitPrinting ??= threadPool(
-    () => new Worker(new URL("./print.server.ts", import.meta.url), { resourceLimits: MEMORY }),
-    LIMITS,
-  );
-  const { person, signal } = asking(request);
-  const outcome = fromThread((await kept.gormitPrinting.run(task, person, signal)) as ThreadOutcome<Printed>);
-  if (outcome.kind === "refused") return outcome.response;
-  if (outcome.value.kind === "nothing") return errorResponse("cannot-compute", outcome.value.message);
-  const { kind, bytes } = outcome.value;
+export async function printResponse(request: Request, task: PrintTask): Promise<Response> {
+  const printed = await printedBytes(request, task);
+  if (printed.kind === "refused") return printed.response;
+  const { kind, bytes } = printed.value;
   return new Response(Buffer.from(bytes), {
     headers: {
       "content-type": `application/${kind}`,
@@ -35,4 +31,18 @@ export async function printResponse(
       "cache-control": "private, no-store",
     },
   });
+}
+
+/** Print in a thread; refused where too much is going on, or there is nothing to print. */
+export async function printedBytes(request: Request, task: PrintTask): Promise<Parsed<PrintedBytes>> {
+  kept.gormitPrinting ??= threadPool(
+    () => new Worker(new URL("./print.server.ts", import.meta.url), { resourceLimits: MEMORY }),
+    LIMITS,
+  );
+  const { person, signal } = asking(request);
+  const outcome = fromThread((await kept.gormitPrinting.run(task, person, signal)) as ThreadOutcome<Printed>);
+  if (outcome.kind === "refused") return outcome;
+  if (outcome.value.kind === "nothing")
+    return { kind: "refused", response: errorResponse("cannot-compute", outcome.value.message) };
+  return { kind: "ok", value: outcome.value };
 }

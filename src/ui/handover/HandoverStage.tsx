@@ -4,6 +4,7 @@ import { ArrowRight, CircleAlert, CircleCheck, FileText, Handshake, type LucideI
 import { useMemo } from "react";
 import { handoverItems, type HandoverItem } from "@/core/handover/handoverItems";
 import { STAGES } from "@/core/stages";
+import { HandoverVersions } from "@/ui/handover/HandoverVersions";
 import { OwnerLinkPart } from "@/ui/handover/OwnerLinkPart";
 import { DeadlinesPart } from "@/ui/handover/DeadlinesPart";
 import { LogCheck } from "@/ui/handover/LogCheck";
@@ -51,6 +52,7 @@ export function HandoverStage() {
         <div className="space-y-4">
           <Items state="accepted" items={items} />
           <Items state="proved" items={items} />
+          <HandoverVersions />
           <Reports jobId={id} />
           <OwnerLinkPart />
           <DeadlinesPart />

@@ -1,5 +1,6 @@
 import { Document, G, Line, Link, Page, Path, StyleSheet, Svg, Text, View } from "@react-pdf/renderer";
 import type { Report, ReportCourse, ReportSection, ReportTable } from "@/core/handover/report/reportSchema";
+import { SIGNATURE_BOX, SIGNER_WORDS, strokePath, type Signature } from "@/core/handover/version/signature";
 import { unbroken } from "@/core/units";
 import { PDF_FONTS } from "@/ui/print/LabelSheetPdf";
 
@@ -27,6 +28,7 @@ const styles = StyleSheet.create({
   content: { marginBottom: 2, color: "#000000", textDecoration: "none" },
   row: { flexDirection: "row", borderTopWidth: 0.5, borderColor: "#999999", paddingVertical: 2 },
   cell: { paddingRight: 6 },
+  signed: { marginTop: 16, borderBottomWidth: 1, borderColor: "#000000", width: 260 },
   foot: { position: "absolute", bottom: 20, left: 40, right: 40, fontSize: 7, color: "#444444" },
 });
 
@@ -36,14 +38,18 @@ interface Props {
   readonly report: Report;
   readonly fingerprint: string;
   readonly paper: "A4" | "LETTER";
+  /** Of a hand over: which one it is, and who signed. */
+  readonly number?: number;
+  readonly signatures?: readonly Signature[];
 }
 
 /** A report to print and to send: contents, its parts in order, page numbers, the fingerprint of its data on each. */
-export function ReportPdf({ report, fingerprint, paper }: Props) {
+export function ReportPdf({ report, fingerprint, paper, number, signatures = [] }: Props) {
   return (
     <Document title={`Report of ${report.job}`} creator="Gormit" producer="Gormit" language="en">
       <Page size={paper} style={styles.page} wrap>
         <Text style={styles.title}>{report.job}</Text>
+        {number !== undefined && <Text>Hand over, version {number}</Text>}
         <Text>{[report.place, report.printed].filter(Boolean).join(", ")}</Text>
         <Text style={styles.state}>
           {report.state === "done" ? "Done: everything is proved or accepted" : report.state}
@@ -56,6 +62,9 @@ export function ReportPdf({ report, fingerprint, paper }: Props) {
         {report.sections.map((section, at) => (
           <Section key={section.id} section={section} number={at + 1} />
         ))}
+        {signatures.map((signature) => (
+          <Signed key={signature.role} signature={signature} />
+        ))}
         <Text
           fixed
           style={styles.foot}
@@ -65,6 +74,23 @@ export function ReportPdf({ report, fingerprint, paper }: Props) {
         />
       </Page>
     </Document>
+  );
+}
+
+/** A signature as it was drawn, with for whom and by whom. */
+function Signed({ signature: { role, name, strokes } }: { signature: Signature }) {
+  const { width, height } = SIGNATURE_BOX;
+  return (
+    <View wrap={false} style={styles.signed}>
+      <Text style={styles.table}>
+        {SIGNER_WORDS[role]}: {name}
+      </Text>
+      <Svg width={width / 4} height={height / 4} viewBox={`0 0 ${width} ${height}`}>
+        {strokes.map((stroke, at) => (
+          <Path key={at} d={strokePath(stroke)} stroke="#000000" strokeWidth={6} fill="none" strokeLinecap="round" />
+        ))}
+      </Svg>
+    </View>
   );
 }
 

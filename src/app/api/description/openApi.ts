@@ -1,4 +1,5 @@
 import { z } from "zod";
+import { HANDOVER_ROUTES } from "@/app/api/description/handoverRoutes";
 import { LOG_ROUTES } from "@/app/api/description/logRoutes";
 import { ONLINE_ROUTES } from "@/app/api/description/onlineRoutes";
 import { BENCH_ROUTES } from "@/app/api/description/benchRoutes";
@@ -44,6 +45,7 @@ export const ROUTES: readonly RouteDescription[] = [
   ...BENCH_ROUTES,
   ...ONLINE_ROUTES,
   ...LOG_ROUTES,
+  ...HANDOVER_ROUTES,
   ...LIVE_ROUTES,
   ...PATTERN_ROUTES,
   ...KIT_ROUTES,

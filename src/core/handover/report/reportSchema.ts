@@ -35,6 +35,14 @@ export const reportSchema = z.strictObject({
   sections: z.array(reportSectionSchema),
 });
 
+/** A report with the fingerprint of its data. */
+export const reportAnswerSchema = z.strictObject({
+  sha256: z.string().describe("SHA-256 of the report as it stands here, without spaces between its parts"),
+  report: reportSchema,
+});
+
+/** A report with its fingerprint. */
+export type ReportAnswer = z.output<typeof reportAnswerSchema>;
 /** A whole report. */
 export type Report = z.output<typeof reportSchema>;
 /** One part of a report. */

@@ -1,0 +1,219 @@
+"use client";
+
+import { FileText, History, Stamp } from "lucide-react";
+import { useState } from "react";
+import type { Handovers, HandoverVersion } from "@/core/handover/version/handoverVersion";
+import { signatureSchema, type Signature } from "@/core/handover/version/signature";
+import { personSchema } from "@/core/visit/visitEntry";
+import { capital, counted } from "@/core/words";
+import { SignatureBox } from "@/ui/handover/SignatureBox";
+import { SignatureDrawing } from "@/ui/handover/SignatureDrawing";
+import { useHandovers } from "@/ui/handover/useHandovers";
+import { useSay, useWhen } from "@/ui/parts/browser/useNumberStyle";
+import { usePerson } from "@/ui/parts/browser/usePerson";
+import { useJob } from "@/ui/workspace/workspaceContext";
+
+/** The hand overs of this site, each as it was, what has changed since, and the signing of another one. */
+export function HandoverVersions() {
+  const { handovers, problem, make } = useHandovers();
+  const [newest] = handovers?.versions ?? [];
+  const [isSigning, setIsSigning] = useState(false);
+  return (
+    <section aria-label="Hand overs" className="panel space-y-3 p-3">
+      <h3 className="text-lg font-bold">{newest ? "Handed over" : "Hand it over"}</h3>
+      {handovers && newest && <Changed handovers={handovers} />}
+      <ol className="space-y-2">
+        {handovers?.versions.map((version) => (
+          <VersionLine key={version.id} version={version} />
+        ))}
+      </ol>
+      {handovers && !isSigning && (
+        <button type="button" className="btn btn-primary press" onClick={() => setIsSigning(true)}>
+          <Stamp size={18} aria-hidden />
+          {newest ? `Hand over again, as version ${newest.number + 1}` : "Hand over and sign"}
+        </button>
+      )}
+      {handovers && isSigning && (
+        <SignForm
+          handovers={handovers}
+          onCancel={() => setIsSigning(false)}
+          onMake={async (person, signatures) => {
+            if (await make(person, handovers.current.sha256, signatures)) setIsSigning(false);
+          }}
+        />
+      )}
+      {problem !== undefined && (
+        <p role="alert" className="text-sm font-semibold text-error">
+          {problem}
+        </p>
+      )}
+    </section>
+  );
+}
+
+function VersionLine({ version: { number, at, person, state, sha256, signatures } }: { version: HandoverVersion }) {
+  const { id } = useJob();
+  const when = useWhen();
+  const path = `/api/v1/jobs/${id}/handovers/${number}/report.pdf`;
+  return (
+    <li className="rounded border border-base-300 p-2">
+      <p className="font-semibold">
+        Version {number}, {when(at, "full")}: {state}
+      </p>
+      <p className="quiet text-sm">
+        Handed over by {person}. Its data: sha256 <span className="reading break-all">{sha256.slice(0, 16)}…</span>
+      </p>
+      <div className="mt-1 flex flex-wrap items-end gap-2">
+        {signatures.map((signature) => (
+          <SignatureDrawing key={signature.role} signature={signature} />
+        ))}
+        {(["a4", "letter"] as const).map((paper) => (
+          <a key={paper} className="btn press" href={`${path}?paper=${paper}`} target="_blank" rel="noreferrer">
+            <FileText size={18} aria-hidden />
+            {paper === "a4" ? "As it was, A4" : "As it was, Letter"}
+          </a>
+        ))}
+      </div>
+    </li>
+  );
+}
+
+/** What the report says now that the newest hand over did not; nothing where it says the same. */
+function Changed({ handovers: { versions, current } }: { handovers: Handovers }) {
+  const say = useSay();
+  const [newest] = versions;
+  const { changed, newLogLines } = current;
+  if (!newest) return null;
+  const lines = newLogLines === 0 ? "" : `${counted(newLogLines, "new line", "new lines")} in the log`;
+  if (changed.length === 0)
+    return (
+      <p className="text-sm">
+        Nothing has changed since version {newest.number}
+        {lines && `, but for ${lines}`}.
+      </p>
+    );
+  return (
+    <div role="status" className="rounded border-2 border-warning p-2 text-sm">
+      <p className="flex items-center gap-1 font-bold">
+        <History size={18} aria-hidden />
+        Changed since version {newest.number}: hand over again{lines && `; ${lines}`}
+      </p>
+      {changed.map(({ section, title, added, gone }) => (
+        <details key={section}>
+          <summary className="press flex cursor-pointer items-center font-semibold">
+            {title}: {counted(Math.max(added.length, gone.length), "line", "lines")}
+          </summary>
+          <ul className="pl-4">
+            {gone.map((line) => (
+              <li key={`gone ${line}`}>
+                <b>Was:</b> {say(line)}
+              </li>
+            ))}
+            {added.map((line) => (
+              <li key={`added ${line}`}>
+                <b>Now:</b> {say(line)}
+              </li>
+            ))}
+          </ul>
+        </details>
+      ))}
+    </div>
+  );
+}
+
+interface SignProps {
+  readonly handovers: Handovers;
+  readonly onCancel: () => void;
+  readonly onMake: (person: string, signatures: readonly Signature[]) => Promise<void>;
+}
+
+type Typed = Readonly<Record<Signature["role"], Pick<Signature, "name" | "strokes">>>;
+const ROLES = signatureSchema.shape.role.options;
+
+function SignForm({ handovers: { current }, onCancel, onMake }: SignProps) {
+  const { person, setPerson } = usePerson();
+  const { status } = useJob();
+  const [typed, setTyped] = useState<Typed>({
+    technician: { name: person, strokes: [] },
+    owner: { name: "", strokes: [] },
+  });
+  const [isAsked, setIsAsked] = useState(false);
+  const [isBusy, setIsBusy] = useState(false);
+  const set = (role: Signature["role"], change: Partial<Typed[Signature["role"]]>) =>
+    setTyped((before) => ({ ...before, [role]: { ...before[role], ...change } }));
+  const who = personSchema.safeParse(person);
+  const isSaved = status.kind === "saved";
+  const problems = ROLES.map((role) => problemOf(role, typed[role]));
+  const submit = async () => {
+    setIsAsked(true);
+    if (!who.success || problems.some((own) => own !== undefined)) return;
+    setIsBusy(true);
+    await onMake(who.data, signed(typed));
+    setIsBusy(false);
+  };
+  return (
+    <form
+      className="space-y-3 rounded border-2 border-base-content/40 p-3"
+      noValidate
+      onSubmit={(event) => {
+        event.preventDefault();
+        void submit();
+      }}
+    >
+      <p>
+        <b>{capital(current.state === "done" ? "everything is proved or accepted" : current.state)}.</b> The report is
+        kept as it is now; what is missing stands in it. A passphrase that was kept for this job is forgotten.
+      </p>
+      <label className="block text-sm">
+        <span className="mb-0.5 block font-semibold">Who hands over</span>
+        <input
+          name="hands-over"
+          className="field"
+          autoComplete="off"
+          value={person}
+          aria-invalid={isAsked && !who.success}
+          onChange={(event) => setPerson(event.target.value)}
+        />
+      </label>
+      <div className="grid gap-4 sm:grid-cols-2">
+        {ROLES.map((role, at) => (
+          <SignatureBox
+            key={role}
+            role={role}
+            {...typed[role]}
+            problem={isAsked ? problems[at] : undefined}
+            onName={(name) => set(role, { name })}
+            onStrokes={(strokes) => set(role, { strokes })}
+          />
+        ))}
+      </div>
+      <p role={isAsked && !who.success ? "alert" : undefined} className="text-sm font-semibold text-error">
+        {isAsked && !who.success && who.error.issues[0]?.message}
+      </p>
+      {!isSaved && <p className="text-sm font-semibold">Not sent yet: it can be handed over once all is saved.</p>}
+      <div className="flex flex-wrap gap-2">
+        <button type="submit" className="btn btn-primary press" disabled={!isSaved || isBusy}>
+          <Stamp size={18} aria-hidden />
+          Hand over
+        </button>
+        <button type="button" className="btn press" onClick={onCancel}>
+          Cancel
+        </button>
+      </div>
+    </form>
+  );
+}
+
+/** A name alone is no signature; a box that was signed needs a name. */
+function problemOf(role: Signature["role"], { name, strokes }: Typed[Signature["role"]]): string | undefined {
+  if (strokes.length === 0) return undefined;
+  const parsed = signatureSchema.safeParse({ role, name, strokes });
+  return parsed.success ? undefined : parsed.error.issues[0]?.message;
+}
+
+function signed(typed: Typed): readonly Signature[] {
+  return ROLES.flatMap((role) => {
+    const parsed = signatureSchema.safeParse({ role, ...typed[role] });
+    return parsed.success ? [parsed.data] : [];
+  });
+}
