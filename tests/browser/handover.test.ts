@@ -1,4 +1,5 @@
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import type { JobDocument } from "@/core/job/jobDocument";
 import { jobFromPattern } from "../fixtures/shipped";
 import { Desk, partShows, PHONE, press, shows, showsNot } from "./desk";
 
@@ -43,6 +44,63 @@ describe("Hand over", () => {
     await showsNot(page, "End the link");
     expect((await fetch(address)).status).toBe(404);
     expect((await fetch(new URL("/owner/nonsense", address))).status).toBe(404);
+  });
+
+  it("is handed over with a finger on a phone, and says by the next change what is not as it was signed", async () => {
+    const job = await desk.demoJob("tollgate-cottage", "Signed on a phone");
+    const page = await desk.tab(`/jobs/${job}/handover`, PHONE);
+    await press(page, "Hand over and sign");
+    await press(page, "Hand over");
+    await partShows(page, "Hand overs", "say who works");
+    await page.type('input[name="hands-over"]', "Kim");
+    const box = await page.waitForSelector('canvas[aria-label="Signs here: Owner"]');
+    await box!.scrollIntoView();
+    const { x, y } = (await box!.boundingBox())!;
+    await page.touchscreen.touchStart(x + 20, y + 20);
+    for (const at of [40, 60, 80, 100]) await page.touchscreen.touchMove(x + at, y + 10 + (at % 40));
+    await page.touchscreen.touchEnd();
+    await press(page, "Hand over");
+    await partShows(page, "Hand overs", "say who signs");
+    await page.type('input[name="signer-owner"]', "Robin");
+    await press(page, "Hand over");
+    await partShows(page, "Hand overs", "Nothing has changed since version 1");
+    await page.waitForSelector('svg[aria-label="Signature of Robin"] path');
+    const { revision, document } = (await (await fetch(`${desk.app}/api/v1/jobs/${job}`)).json()) as {
+      revision: number;
+      document: JobDocument;
+    };
+    const cts = document.site.cts.map((ct) => ({ ...ct, turns: 2 }));
+    await fetch(`${desk.app}/api/v1/jobs/${job}`, {
+      method: "PUT",
+      headers: { "content-type": "application/json" },
+      body: JSON.stringify({ revision, document: { ...document, site: { ...document.site, cts } } }),
+    });
+    await page.reload({ waitUntil: "networkidle2" });
+    await partShows(page, "Hand overs", "Changed since version 1: hand over again");
+    await partShows(page, "Hand overs", "CTs as fitted");
+    const log = await (await fetch(`${desk.app}/api/v1/jobs/${job}/log.json`)).text();
+    expect(log).toContain("Handed over, version 1");
+    expect(log).toContain("signed by Robin");
+  });
+
+  it("is opened again by what is wrong, and holds what is read now against what was handed over", async () => {
+    const job = await desk.demoJob("fennel-court", "Back after a year");
+    const page = await desk.tab(`/jobs/${job}/handover`);
+    await page.evaluate(() => localStorage.setItem("gormit-person", JSON.stringify("Kim")));
+    await page.reload({ waitUntil: "networkidle2" });
+    await press(page, "Hand over and sign");
+    await press(page, "Hand over");
+    await partShows(page, "Hand overs", "Nothing has changed since version 1");
+    await press(page, "A reading looks wrong");
+    await partShows(page, "Verdict", "Nothing read yet");
+    await partShows(page, "Then and now", "switch the same again");
+    const box = await page.waitForSelector("[data-step] input[inputmode]");
+    await box!.type("2,47 kW");
+    await box!.press("Tab");
+    await partShows(page, "Then and now", "Now");
+    await shows(page, "Saved");
+    await page.goto(`${desk.app}/jobs/${job}/handover`, { waitUntil: "networkidle2" });
+    await partShows(page, "Hand overs", "Changed since version 1");
   });
 
   it("keeps deadlines with how many days are left, and refuses one without a day", async () => {

@@ -8,6 +8,8 @@ import { HandoverVersions } from "@/ui/handover/HandoverVersions";
 import { OwnerLinkPart } from "@/ui/handover/OwnerLinkPart";
 import { DeadlinesPart } from "@/ui/handover/DeadlinesPart";
 import { LogCheck } from "@/ui/handover/LogCheck";
+import { ServicePart } from "@/ui/handover/ServicePart";
+import { useHandovers } from "@/ui/handover/useHandovers";
 import { useSay } from "@/ui/parts/browser/useNumberStyle";
 import { StageLink } from "@/ui/workspace/frame/stageMoves";
 import { useFindings, useJob, useVerdict, useVisitWork } from "@/ui/workspace/workspaceContext";
@@ -36,6 +38,7 @@ export function HandoverStage() {
     () => handoverItems({ document, sheet, visit, diagnosis, findings }),
     [document, sheet, visit, diagnosis, findings],
   );
+  const desk = useHandovers();
   const missing = items.filter(({ state }) => state === "missing").length;
   return (
     <div className="mx-auto max-w-6xl space-y-4 p-4">
@@ -52,11 +55,12 @@ export function HandoverStage() {
         <div className="space-y-4">
           <Items state="accepted" items={items} />
           <Items state="proved" items={items} />
-          <HandoverVersions />
+          <HandoverVersions desk={desk} />
           <Reports jobId={id} />
           <OwnerLinkPart />
           <DeadlinesPart />
           <LogCheck />
+          <ServicePart isKept={(desk.handovers?.versions.length ?? 0) > 0} />
         </div>
       </div>
     </div>

@@ -8,14 +8,13 @@ import { personSchema } from "@/core/visit/visitEntry";
 import { capital, counted } from "@/core/words";
 import { SignatureBox } from "@/ui/handover/SignatureBox";
 import { SignatureDrawing } from "@/ui/handover/SignatureDrawing";
-import { useHandovers } from "@/ui/handover/useHandovers";
+import type { HandoverDesk } from "@/ui/handover/useHandovers";
 import { useSay, useWhen } from "@/ui/parts/browser/useNumberStyle";
 import { usePerson } from "@/ui/parts/browser/usePerson";
 import { useJob } from "@/ui/workspace/workspaceContext";
 
 /** The hand overs of this site, each as it was, what has changed since, and the signing of another one. */
-export function HandoverVersions() {
-  const { handovers, problem, make } = useHandovers();
+export function HandoverVersions({ desk: { handovers, problem, make } }: { desk: HandoverDesk }) {
   const [newest] = handovers?.versions ?? [];
   const [isSigning, setIsSigning] = useState(false);
   return (
@@ -172,7 +171,11 @@ function SignForm({ handovers: { current }, onCancel, onMake }: SignProps) {
           autoComplete="off"
           value={person}
           aria-invalid={isAsked && !who.success}
-          onChange={(event) => setPerson(event.target.value)}
+          onChange={({ target: { value } }) => {
+            setPerson(value);
+            // Who hands over is who signs for it, unless another name was typed there.
+            if (typed.technician.name === person) set("technician", { name: value });
+          }}
         />
       </label>
       <div className="grid gap-4 sm:grid-cols-2">

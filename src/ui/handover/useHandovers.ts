@@ -7,8 +7,16 @@ import { callApi, UNREACHABLE } from "@/ui/parts/server/apiClient";
 import { useRepeatableId } from "@/ui/parts/server/useRepeatableId";
 import { useJob } from "@/ui/workspace/workspaceContext";
 
-/** The hand overs of the open job, and the making of another one. */
-export function useHandovers() {
+/** The hand overs of the open job as the server has them, and the making of another one. */
+export interface HandoverDesk {
+  readonly handovers: Handovers | undefined;
+  readonly problem: string | undefined;
+  /** @returns Whether it was made. */
+  readonly make: (person: string, sha256: string, signatures: readonly Signature[]) => Promise<boolean>;
+}
+
+/** Binds the hand overs of the open job to the page. */
+export function useHandovers(): HandoverDesk {
   const { id, revision } = useJob();
   const path = `/api/v1/jobs/${id}/handovers`;
   const [handovers, setHandovers] = useState<Handovers | undefined>();
@@ -32,7 +40,7 @@ export function useHandovers() {
     // With each saved revision the report may say something else.
     void call("GET");
   }, [call, revision]);
-  const make = async (person: string, sha256: string, signatures: readonly Signature[]): Promise<boolean> => {
+  const make: HandoverDesk["make"] = async (person, sha256, signatures) => {
     const asked = { person, sha256, signatures };
     const isMade = await call("POST", JSON.stringify({ id: idFor(JSON.stringify(asked)), ...asked }));
     // What was looked at is not what there is any more: what changed is shown, and can be signed next.

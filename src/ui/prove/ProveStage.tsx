@@ -8,6 +8,7 @@ import { LogProof } from "@/ui/prove/LogProof";
 import { ProofPart } from "@/ui/prove/ProofPart";
 import { TestGrid } from "@/ui/prove/TestGrid";
 import { VerdictPanel } from "@/ui/prove/VerdictPanel";
+import { ThenAndNowPart } from "@/ui/handover/ThenAndNowPart";
 import { LiveProof } from "@/ui/live/LiveProof";
 import { useNewest } from "@/ui/parts/form/useNewest";
 import { useProve } from "@/ui/prove/useProve";
@@ -29,6 +30,7 @@ export function ProveStage({ step }: { step?: string | undefined }) {
       <VerdictPanel prove={prove} />
       <LiveProof prove={prove} />
       <TestGrid prove={prove} />
+      <ThenAndNowPart />
       <Explanations prove={prove} />
       <ProofPart prove={prove} />
       <LogProof prove={prove} />

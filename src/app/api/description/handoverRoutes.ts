@@ -1,6 +1,6 @@
 import { reportQuerySchema } from "@/app/api/reportQuery";
 import type { RouteDescription } from "@/app/api/description/routeDescription";
-import { handoverAskedSchema, handoversSchema } from "@/core/handover/version/handoverVersion";
+import { handoverAnswerSchema, handoverAskedSchema, handoversSchema } from "@/core/handover/version/handoverVersion";
 
 /** The routes by which a job is handed over, and read as it was then. */
 export const HANDOVER_ROUTES: readonly RouteDescription[] = [
@@ -20,6 +20,14 @@ export const HANDOVER_ROUTES: readonly RouteDescription[] = [
     body: { type: "application/json", schema: handoverAskedSchema },
     answers: [{ status: 201, description: "All of them", type: "application/json", schema: handoversSchema }],
     errors: [400, 404, 409, 413, 415, 429, 507],
+  },
+  {
+    method: "get",
+    path: "/jobs/{jobId}/handovers/{number}",
+    operationId: "getHandover",
+    summary: "A hand over as it was, by its number or `newest`: its report, and the plan with its readings.",
+    answers: [{ status: 200, description: "All of it", type: "application/json", schema: handoverAnswerSchema }],
+    errors: [404],
   },
   {
     method: "get",

@@ -15,7 +15,7 @@ import type { ResolvedPlan } from "@/core/plan/resolvedPlan";
 import { plainText } from "@/core/sentence";
 import type { Site } from "@/core/site/planSchema";
 import { momentText } from "@/core/handover/report/momentText";
-import { flowWord, readingTowardLoadW } from "@/core/site/flowWords";
+import { inputFlowText } from "@/core/site/inputFlowText";
 import { inputTag } from "@/core/site/inputTag";
 import { powerText, threeDigits } from "@/core/units";
 
@@ -55,8 +55,8 @@ function readingsSection({ site, tests }: JobDocument, diagnosis: Diagnosis | un
         const isInside = own && Math.abs(powerW - own.meanW) <= own.bandW;
         return [
           inputTag(site, meter, input),
-          own ? `${flowText(site, meter, input, own.meanW)} ± ${powerText(own.bandW)}` : "",
-          flowText(site, meter, input, powerW),
+          own ? `${inputFlowText(site, meter, input, own.meanW)} ± ${powerText(own.bandW)}` : "",
+          inputFlowText(site, meter, input, powerW),
           own ? (isInside ? "yes" : "no") : "",
         ];
       }),
@@ -88,14 +88,6 @@ function verdictLines(site: Site, diagnosis: Diagnosis | undefined): readonly st
 function percent(probability: number): string {
   const value = 100 * probability;
   return value < LEAST_PERCENT ? `less than ${LEAST_PERCENT} %` : `${threeDigits(value)} %`;
-}
-
-/** A power with its way as a word. */
-function flowText(site: Site, meter: string, n: number, powerW: number): string {
-  const input = site.meters.find(({ id }) => id === meter)?.inputs.find((own) => own.n === n);
-  const run = input?.measures[0]?.run;
-  if (!input || run === undefined) return powerText(powerW);
-  return `${powerText(powerW)} ${flowWord(site, run, readingTowardLoadW(input.positive, powerW))}`;
 }
 
 function limitSection({ limit }: JobDocument): ReportSection {

@@ -1,4 +1,6 @@
 import { z } from "zod";
+import { reportSchema } from "@/core/handover/report/reportSchema";
+import { storedJobSchema } from "@/core/job/storedJob";
 import { signatureSchema } from "@/core/handover/version/signature";
 import { personSchema } from "@/core/visit/visitEntry";
 
@@ -33,6 +35,9 @@ export const handoversSchema = z.strictObject({
     newLogLines: z.int().describe("Lines of the log since the newest hand over"),
   }),
 });
+
+/** A hand over with what was handed over. */
+export const handoverAnswerSchema = handoverVersionSchema.extend({ document: storedJobSchema, report: reportSchema });
 
 /** A hand over to be made. */
 export const handoverAskedSchema = z.strictObject({

@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { personSchema } from "@/core/visit/visitEntry";
+import { text } from "@/core/text";
 
 /** The box that is signed in, in its own units: it is drawn at any size. */
 export const SIGNATURE_BOX = { width: 1000, height: 300 };
@@ -20,7 +20,7 @@ const strokesSchema = z
 /** Who signs, and what was drawn. */
 export const signatureSchema = z.strictObject({
   role: z.enum(["technician", "owner"]).describe("For whom it is signed"),
-  name: personSchema.describe("Who signed"),
+  name: text().trim().min(1, "say who signs").max(60, "at most 60 characters").describe("Who signed"),
   strokes: strokesSchema.describe("Each stroke as points in a box of 1000 by 300"),
 });
 

@@ -1,0 +1,36 @@
+"use client";
+
+import { Wrench } from "lucide-react";
+import { beginService, WRONGS, type Wrong } from "@/core/handover/service/wrongs";
+import { goToStage } from "@/ui/workspace/frame/stageMoves";
+import { useEditor, useJob } from "@/ui/workspace/workspaceContext";
+
+/** Back at a site: what is wrong begins the visit for just that, at the place where it begins. */
+export function ServicePart({ isKept }: { isKept: boolean }) {
+  const { id } = useJob();
+  const editor = useEditor();
+  const begin = (wrong: Wrong) => {
+    const begun = { id: crypto.randomUUID(), at: new Date().toISOString(), isKept };
+    editor.edit((before) => beginService(before, wrong, begun));
+    goToStage(`/jobs/${id}/${wrong.stage}`);
+  };
+  return (
+    <section aria-label="Back at this site" className="panel space-y-2 p-3">
+      <h3 className="text-lg font-bold">Back at this site: what is wrong?</h3>
+      <p className="text-sm">
+        Begins a visit for just that. Everything until now stays in the log
+        {isKept
+          ? ", and what was read stands in its hand over, beside what you read now."
+          : ". Hand over first, so that what was read until now can be compared."}
+      </p>
+      <div className="grid gap-2 sm:grid-cols-2">
+        {WRONGS.map((wrong) => (
+          <button key={wrong.id} type="button" className="btn press justify-start" onClick={() => begin(wrong)}>
+            <Wrench size={18} aria-hidden />
+            {wrong.name}
+          </button>
+        ))}
+      </div>
+    </section>
+  );
+}

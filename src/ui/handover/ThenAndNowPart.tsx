@@ -1,0 +1,81 @@
+"use client";
+
+import { useEffect, useMemo, useState } from "react";
+import type { z } from "zod";
+import { THEN_WORDS, thenAndNow, type ThenAndNow } from "@/core/handover/service/thenAndNow";
+import { handoverAnswerSchema } from "@/core/handover/version/handoverVersion";
+import { inputFlowText } from "@/core/site/inputFlowText";
+import type { Site } from "@/core/site/planSchema";
+import { useSay, useWhen } from "@/ui/parts/browser/useNumberStyle";
+import { callApi } from "@/ui/parts/server/apiClient";
+import { useJob } from "@/ui/workspace/workspaceContext";
+
+type HandedOver = z.output<typeof handoverAnswerSchema>;
+
+/** On a later visit: what is read now beside what was read at the hand over, with what is not as it was. */
+export function ThenAndNowPart() {
+  const { document } = useJob();
+  const when = useWhen();
+  const then = useNewestHandover(document.visit.earlier.length > 0);
+  const rows = useMemo(() => (then ? thenAndNow(then.document, document) : []), [then, document]);
+  if (!then) return null;
+  return (
+    <section aria-label="Then and now" className="panel space-y-2 p-3">
+      <h3 className="text-lg font-bold">Then and now</h3>
+      <p className="text-sm">
+        Then: version {then.number}, handed over {when(then.at, "day")}. Powers differ from day to day, so each is held
+        against what was expected on its day.
+      </p>
+      {rows.length === 0 ? (
+        <p className="font-semibold">Nothing was read yet in a step that was read then: switch the same again.</p>
+      ) : (
+        <ul className="divide-y divide-base-300">
+          {rows.map((row) => (
+            <RowLine
+              key={`${row.step} ${row.tag}`}
+              row={row}
+              sites={{ then: then.document.site, now: document.site }}
+            />
+          ))}
+        </ul>
+      )}
+    </section>
+  );
+}
+
+function RowLine({ row, sites }: { row: ThenAndNow; sites: { readonly then: Site; readonly now: Site } }) {
+  const say = useSay();
+  const text = (site: Site, powerW: number) => say(inputFlowText(site, row.meter, row.input, powerW));
+  const isRight = row.kind === "as-then" || row.kind === "right-now";
+  return (
+    <li className="grid gap-x-3 py-2 text-sm sm:grid-cols-[minmax(0,1fr)_minmax(0,1fr)_minmax(0,1fr)]">
+      <p>
+        <b>{row.tag}</b>, {row.step}
+        <span className={`block font-semibold ${isRight ? "text-success" : "text-warning"}`}>
+          {THEN_WORDS[row.kind]}
+        </span>
+      </p>
+      <p>
+        <b>Then</b> {text(sites.then, row.thenW)}
+        <span className="quiet block">expected {text(sites.then, row.thenExpectedW)}</span>
+      </p>
+      <p>
+        <b>Now</b> {text(sites.now, row.nowW)}
+        <span className="quiet block">expected {text(sites.now, row.nowExpectedW)}</span>
+      </p>
+    </li>
+  );
+}
+
+/** The newest hand over of the open job; undefined without a connection, or where none is. */
+function useNewestHandover(isAsked: boolean): HandedOver | undefined {
+  const { id } = useJob();
+  const [found, setFound] = useState<HandedOver | undefined>();
+  useEffect(() => {
+    if (!isAsked) return;
+    void callApi("GET", `/api/v1/jobs/${id}/handovers/newest`, handoverAnswerSchema)
+      .then((answer) => answer.kind === "ok" && setFound(answer.value))
+      .catch(() => undefined);
+  }, [id, isAsked]);
+  return found;
+}
