@@ -2,8 +2,10 @@ import { z } from "zod";
 import { countFindings, type Finding, type FindingStage } from "@/core/findings";
 import { diagnose, type Diagnosis } from "@/core/flows/diagnose";
 import { diagnosisCostMs } from "@/core/flows/diagnosisCost";
+import { isAllSeen } from "@/core/flows/editSheet";
 import { freshSheet, staleStep } from "@/core/flows/staleReadings";
 import type { TestStep } from "@/core/flows/testSheetSchema";
+import { isBeforeCopy } from "@/core/job/copyMark";
 import type { JobDocument } from "@/core/job/jobDocument";
 import { inputTag } from "@/core/site/inputTag";
 import { joined } from "@/core/words";
@@ -20,6 +22,7 @@ const SUMMARY_BUDGET_MS = 1_000;
 
 const MOST_NEXT_CHARACTERS = 300;
 const UNJUDGED = "Open Prove: this site takes longer to be judged than a list can wait for";
+const READ_HERE = "Read every meter on the site: what was read here was simulated, or is from before the copy";
 const PLANNING: readonly FindingStage[] = ["plan", "place", "wire"];
 const BEFORE_PROVING: readonly FindingStage[] = [...PLANNING, "visit"];
 
@@ -74,7 +77,7 @@ function wholeSummary(document: JobDocument, entries: readonly VisitEntry[], jud
   const { open } = sortFindings(rememberedFindings()(view), document.accepted);
   return {
     supply: supplyText(document.site.supply),
-    state: jobState(open, diagnosis, isRead),
+    state: jobState(document, open, diagnosis),
     findings: { ...countFindings(open) },
     next: plainText(nextThing(view, open, isRead && !diagnosis ? UNJUDGED : undefined).said),
   };
@@ -138,7 +141,13 @@ export function nextThing(
         return prove(`Read every meter: ${first.label}`, first);
       const step = diagnosis && !hasBegun ? undefined : nextStep(sheet, visit);
       if (step) return { said: step.title, stage: "visit", subject: { kind: "step", step: step.id } };
-      return prove(diagnosis ? "Every reading is proved" : "Prove the flows: take the first readings");
+      return prove(
+        diagnosis
+          ? isReadHere(document)
+            ? "Every reading is proved"
+            : READ_HERE
+          : "Prove the flows: take the first readings",
+      );
     }
   }
 }
@@ -163,11 +172,19 @@ export function supplyText(supply: JobDocument["site"]["supply"]): string {
   return `${names[supply.system]}, ${volts} ${supply.frequencyHz} Hz`;
 }
 
-function jobState(open: readonly Finding[], diagnosis: Diagnosis | undefined, hasReadings: boolean): JobState {
+function jobState(document: JobDocument, open: readonly Finding[], diagnosis: Diagnosis | undefined): JobState {
   if (diagnosis?.verdict === "faults-found") return "faults-found";
-  if (diagnosis?.verdict === "as-planned") return "proved";
-  if (diagnosis || hasReadings) return "proving";
+  if (diagnosis?.verdict === "as-planned" && isReadHere(document)) return "proved";
+  if (diagnosis || hasReadings(document)) return "proving";
   return open.some(({ stage, severity }) => PLANNING.includes(stage) && severity !== "note") ? "placing" : "to-prove";
+}
+
+/** What was computed, or read before the job was copied, proves nothing of this site. */
+function isReadHere(document: JobDocument): boolean {
+  return (
+    isAllSeen(document.tests) &&
+    document.tests.steps.every(({ readings }) => readings.every(({ readAt }) => !isBeforeCopy(document, readAt)))
+  );
 }
 
 /** The diagnosis with as many faults at once as the budget allows; undefined where not even single faults do. */

@@ -1,6 +1,6 @@
 import { parentPort } from "node:worker_threads";
 import { computeAnswer, type ComputeName } from "@/workers/computeTasks";
-import { readImport, readKit, readSave, summarised, type LoggedJob } from "@/workers/jobTasks";
+import { readImport, readKit, readSave, summarised, type ImportedFile, type LoggedJob } from "@/workers/jobTasks";
 import { serveTasks, type ThreadWork } from "@/workers/pool/serveTasks";
 
 /** The tasks of a thread. Their inputs come from `serverThreads` alone, which is typed by the same functions. */
@@ -10,7 +10,7 @@ const TASKS: Readonly<Record<string, ThreadWork>> = {
     return computeAnswer(name, body);
   },
   save: async (input) => readSave(input as Uint8Array),
-  import: async (input) => readImport(input as Uint8Array),
+  import: async (input) => readImport(input as ImportedFile),
   kit: async (input) => readKit(input as Uint8Array),
   summary: async (input) => {
     const { document, entries } = input as LoggedJob;

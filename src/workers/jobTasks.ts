@@ -1,4 +1,5 @@
 import { z } from "zod";
+import { markedCopy } from "@/core/job/copyMark";
 import { importJob } from "@/core/job/importJob";
 import type { JobDocument } from "@/core/job/jobDocument";
 import { jobSummary, quickDiagnosis, type JobSummary } from "@/core/jobSummary";
@@ -27,6 +28,12 @@ export interface ReadyJob {
 export interface LoggedJob {
   readonly document: JobDocument;
   readonly entries: readonly VisitEntry[];
+}
+
+/** A job file, with when it came in. */
+export interface ImportedFile {
+  readonly body: Uint8Array;
+  readonly at: string;
 }
 
 export type SaveReading =
@@ -69,11 +76,11 @@ export function readSave(body: Uint8Array): SaveReading {
   return { kind: "ready", revision, person, job: summarised(document) };
 }
 
-/** A job file: read, checked and summed up. */
-export function readImport(body: Uint8Array): ImportReading {
+/** A job file: read, checked, marked as a copy that is made now, and summed up. */
+export function readImport({ body, at }: ImportedFile): ImportReading {
   const outcome = importJob(new TextDecoder().decode(body));
   if (outcome.kind === "bad-file") return { kind: "bad-file", problems: outcome.problems.slice(0, MOST_PROBLEMS) };
-  return { kind: "ready", job: summarised(outcome.document), questions: outcome.questions };
+  return { kind: "ready", job: summarised(markedCopy(outcome.document, "file", at)), questions: outcome.questions };
 }
 
 /** A kit file, read and checked. */

@@ -1,6 +1,6 @@
 import { Worker } from "node:worker_threads";
 import type { ComputeAnswer, ComputeName } from "@/workers/computeTasks";
-import type { ImportReading, KitReading, LoggedJob, ReadyJob, SaveReading } from "@/workers/jobTasks";
+import type { ImportedFile, ImportReading, KitReading, LoggedJob, ReadyJob, SaveReading } from "@/workers/jobTasks";
 import { threadPool, type PoolAnswer, type ThreadPool } from "@/workers/pool/threadPool";
 
 /** Heavy computing: as many threads as a small machine has cores. */
@@ -34,8 +34,8 @@ export function saveRead(body: Uint8Array, asking: Asking): Promise<ThreadOutcom
   return outcome(reading(), "save", body, asking);
 }
 
-export function importRead(body: Uint8Array, asking: Asking): Promise<ThreadOutcome<ImportReading>> {
-  return outcome(reading(), "import", body, asking);
+export function importRead(file: ImportedFile, asking: Asking): Promise<ThreadOutcome<ImportReading>> {
+  return outcome(reading(), "import", file, asking);
 }
 
 export function kitRead(body: Uint8Array, asking: Asking): Promise<ThreadOutcome<KitReading>> {

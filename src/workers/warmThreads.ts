@@ -17,7 +17,7 @@ export async function warmThreads(): Promise<void> {
   for (let round = 0; round < ROUNDS; round++) {
     // A thread that fails here is for the first request to tell: the start itself goes on.
     await Promise.allSettled([
-      importRead(file, asking),
+      importRead({ body: file, at: new Date().toISOString() }, asking),
       computed("diagnose", sheet, asking),
       computed("predict", sheet, asking),
     ]);

@@ -1,5 +1,6 @@
 import { describe, expect, it } from "vitest";
 import { handoverItems, handoverState, type HandoverGround } from "@/core/handover/handoverItems";
+import { markedCopy } from "@/core/job/copyMark";
 import type { JobDocument } from "@/core/job/jobDocument";
 import { sortFindings } from "@/core/job/openFindings";
 import { quickDiagnosis } from "@/core/jobSummary";
@@ -7,6 +8,7 @@ import { rememberedFindings } from "@/core/stages";
 import { visitSheet } from "@/core/visit/visitSheet";
 import type { VisitEntry } from "@/core/visit/visitEntry";
 import { contentMark, visitState } from "@/core/visit/visitState";
+import { provedJob } from "../../../tests/fixtures/provedJob";
 import { jobFromPattern, shippedPatterns } from "../../../tests/fixtures/shipped";
 
 const AT = "2026-05-04T10:00:00.000Z";
@@ -138,5 +140,16 @@ describe("the hand over", () => {
     const ids = idsOf(groundOf(document, [stopped]), "missing");
     expect(ids.indexOf(`step ${stopped.step}`)).toBeGreaterThanOrEqual(0);
     expect(ids.indexOf(`step ${stopped.step}`)).toBeLessThan(ids.indexOf("steps"));
+  });
+
+  it("does not take for proved what was read, tested or seen before the job was copied", () => {
+    const proved = provedJob(AT);
+    const [device] = proved.online;
+    const seen = { ...proved, online: device ? [{ ...device, ownerSeesAt: AT }] : [] };
+    const before = idsOf(groundOf(seen, [], true), "proved");
+    expect(before).toContain("readings");
+    const copy = markedCopy(seen, "file", "2026-06-01T00:00:00.000Z");
+    const after = idsOf(groundOf(copy, [], true), "proved");
+    expect(after.filter((id) => id === "readings" || id.startsWith("online"))).toEqual([]);
   });
 });

@@ -3,6 +3,7 @@ import { standingProof, unprovenPhases } from "@/core/control/stepTest";
 import type { Finding, FindingStage } from "@/core/findings";
 import type { Diagnosis, Verdict } from "@/core/flows/diagnose";
 import { freshSheet } from "@/core/flows/staleReadings";
+import { isBeforeCopy } from "@/core/job/copyMark";
 import type { JobDocument } from "@/core/job/jobDocument";
 import type { SortedFindings } from "@/core/job/openFindings";
 import { resolve } from "@/core/plan/resolve";
@@ -104,16 +105,19 @@ function readingsItem({ document, diagnosis }: HandoverGround): HandoverItem {
   const { steps } = freshSheet(document.site, document.tests);
   const read = steps.filter(({ readings }) => readings.length > 0);
   const simulated = read.filter(({ source }) => source === "simulated");
+  const copied = read.flatMap(({ readings }) => readings).filter(({ readAt }) => isBeforeCopy(document, readAt));
   const count = read.reduce((sum, { readings }) => sum + readings.length, 0);
-  const isProved = diagnosis?.verdict === "as-planned" && read.length > 0 && simulated.length === 0;
+  const isProved = diagnosis?.verdict === "as-planned" && read.length > 0 && simulated.length + copied.length === 0;
   const why =
     read.length === 0
       ? WITHOUT_PROOF
       : simulated.length > 0
         ? `${simulated.length} of ${read.length} steps are simulated: they prove nothing of the site`
-        : diagnosis
-          ? `${VERDICTS[diagnosis.verdict]}; ${count} readings in ${read.length} steps`
-          : "the readings are being weighed";
+        : copied.length > 0 && diagnosis?.verdict === "as-planned"
+          ? `${copied.length} of ${count} readings are from before this copy was made: read again what is here`
+          : diagnosis
+            ? `${VERDICTS[diagnosis.verdict]}; ${count} readings in ${read.length} steps`
+            : "the readings are being weighed";
   return {
     id: "readings",
     state: isProved ? "proved" : "missing",
@@ -123,10 +127,12 @@ function readingsItem({ document, diagnosis }: HandoverGround): HandoverItem {
   };
 }
 
-function limitItems({ document: { limit } }: HandoverGround): readonly HandoverItem[] {
+function limitItems({ document }: HandoverGround): readonly HandoverItem[] {
+  const { limit } = document;
   if (limit.powerW === undefined) return [];
-  const last = standingProof(limit);
-  const fallback = limit.fallbackTests.findLast(({ onBench }) => !onBench);
+  const isOfHere = ({ at }: { readonly at: string }) => !isBeforeCopy(document, at);
+  const last = standingProof({ ...limit, proofs: limit.proofs.filter(isOfHere) });
+  const fallback = limit.fallbackTests.findLast((test) => !test.onBench && isOfHere(test));
   const unproven = last ? unprovenPhases(last) : [];
   return [
     {
@@ -157,7 +163,8 @@ function onlineItems({ document }: HandoverGround): readonly HandoverItem[] {
   return seenDevices(resolve(document))
     .filter(({ way }) => way !== undefined)
     .map(({ device }) => {
-      const seenAt = document.online.find(({ id }) => id === device.id)?.ownerSeesAt;
+      const recorded = document.online.find(({ id }) => id === device.id)?.ownerSeesAt;
+      const seenAt = isBeforeCopy(document, recorded) ? undefined : recorded;
       return {
         id: `online ${device.id}`,
         state: seenAt ? "proved" : "missing",

@@ -24,7 +24,7 @@ export function importJob(text: string): ImportOutcome {
       problems: [{ path: [], message: `this is not JSON: ${error instanceof Error ? error.message : "unreadable"}` }],
     };
   }
-  const { document, questions } = upgradeJob(raw);
+  const { document, questions } = upgradeJob(withoutRemark(raw));
   const parsed = jobDocumentSchema.safeParse(document);
   if (!parsed.success) {
     return {
@@ -39,6 +39,13 @@ export function importJob(text: string): ImportOutcome {
   return unknown.length > 0
     ? { kind: "bad-file", problems: unknown }
     : { kind: "job", document: parsed.data, questions };
+}
+
+/** An export says what it leaves out; that is no part of the job. */
+function withoutRemark(raw: unknown): unknown {
+  if (!isRecord(raw) || !Array.isArray(raw.leavesOut)) return raw;
+  const { leavesOut: _, ...job } = raw;
+  return job;
 }
 
 /** Fields of the file that parsing dropped. */

@@ -3,6 +3,7 @@ import { refineWith, type Problem } from "@/core/problem";
 import { shownValueSchema } from "@/core/flows/balance";
 import { testSheetProblems, testSheetShape } from "@/core/flows/testSheetSchema";
 import { kitSchema } from "@/core/kits/kitSchema";
+import { copiedSchema } from "@/core/job/copiedSchema";
 import { deadlinesSchema } from "@/core/job/deadline";
 import { onlineRecordsSchema } from "@/core/online/onlineRecords";
 import { busReadingsSchema, linkProblems, linksSchema, networkSchema } from "@/core/plan/linkSchema";
@@ -95,6 +96,7 @@ export const jobDocumentSchema = z
     deadlines: deadlinesSchema.default([]).describe("What is due by which day"),
     accepted: z.array(acceptedSchema).max(500).default([]).describe("Findings that stand with a reason"),
     readBacks: z.array(readBackSchema).max(300).default([]).describe("What devices said of themselves, read back"),
+    copied: copiedSchema.optional().describe("That it is a copy, and what it lacks"),
     packed: z.array(text().min(1).max(200)).max(500).default([]).describe("Materials and tools that are packed"),
   })
   .superRefine(

@@ -3,6 +3,7 @@
 import { ArrowRight, CircleAlert, CircleCheck, FileText, Handshake, type LucideIcon } from "lucide-react";
 import { useMemo } from "react";
 import { handoverItems, type HandoverItem } from "@/core/handover/handoverItems";
+import { copyWords } from "@/core/job/copyMark";
 import { STAGES } from "@/core/stages";
 import { HandoverVersions } from "@/ui/handover/HandoverVersions";
 import { OwnerLinkPart } from "@/ui/handover/OwnerLinkPart";
@@ -39,6 +40,8 @@ export function HandoverStage() {
     [document, sheet, visit, diagnosis, findings],
   );
   const desk = useHandovers();
+  const say = useSay();
+  const copy = copyWords(document);
   const missing = items.filter(({ state }) => state === "missing").length;
   return (
     <div className="mx-auto max-w-6xl space-y-4 p-4">
@@ -50,6 +53,7 @@ export function HandoverStage() {
             ? "One thing is missing"
             : `${missing} things are missing`}
       </p>
+      {copy && <p className="caution">{say(copy)}</p>}
       <div className="grid items-start gap-4 lg:grid-cols-2">
         <Items state="missing" items={items} />
         <div className="space-y-4">

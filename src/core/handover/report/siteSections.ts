@@ -1,5 +1,6 @@
 import { section, table } from "@/core/handover/report/section";
 import type { ReportSection } from "@/core/handover/report/reportSchema";
+import { copyWords } from "@/core/job/copyMark";
 import type { JobDocument } from "@/core/job/jobDocument";
 import { LINK_WORDS } from "@/core/plan/linkSchema";
 import type { ResolvedPlan } from "@/core/plan/resolvedPlan";
@@ -17,17 +18,20 @@ const SYSTEMS = {
 
 /** Site, devices, CTs and links of a report, as they are fitted. For example: a CT's row has its tag, run and ratio. */
 export function siteSections(
-  { job, site }: JobDocument,
+  document: JobDocument,
   plan: ResolvedPlan,
   entries: readonly VisitEntry[],
 ): readonly ReportSection[] {
+  const { job, site } = document;
   const { supply } = site;
+  const copy = copyWords(document);
   const fuse = supply.mainFuseA === undefined ? "" : `, main fuse ${supply.mainFuseA} A`;
   return [
     section("site", "Site and supply", {
       lines: [
         `${job.name}${job.place ? `, ${job.place}` : ""}`,
         `${SYSTEMS[supply.system]}, ${supply.voltageV} V, ${supply.frequencyHz} Hz${fuse}`,
+        ...(copy ? [copy] : []),
         ...(job.notes ? [job.notes] : []),
       ],
     }),

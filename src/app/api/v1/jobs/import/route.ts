@@ -10,7 +10,7 @@ export function POST(request: Request): Promise<Response> {
     const body = await readJsonBytes(request, MAX_JOB_BYTES);
     if (body.kind === "refused") return body.response;
     const from = body.value.toString("utf8");
-    const read = fromThread(await importRead(body.value, asking(request)));
+    const read = fromThread(await importRead({ body: body.value, at: new Date().toISOString() }, asking(request)));
     if (read.kind === "refused") return read.response;
     if (read.value.kind === "bad-file")
       return errorResponse("invalid", "Nothing was imported: the file has problems.", read.value.problems);

@@ -1,0 +1,44 @@
+import type { z } from "zod";
+import type { copiedSchema } from "@/core/job/copiedSchema";
+import { momentText } from "@/core/handover/report/momentText";
+import type { JobDocument } from "@/core/job/jobDocument";
+import { joined } from "@/core/words";
+
+/** What a job's file leaves out, and a copy therefore has not. A bundle of a hand over has it all but the last. */
+export const LEFT_OUT = ["log", "photographs", "hand overs", "passphrase"] as const;
+
+/**
+ * A job that is marked as a copy: what was read, tested and seen before it was made is of the first one, and proves
+ * nothing here.
+ *
+ * For example: of a file that was imported on the 2nd, a reading of the 1st proves nothing.
+ *
+ * @param at when it is made, ISO 8601
+ */
+export function markedCopy(document: JobDocument, how: z.output<typeof copiedSchema>["how"], at: string): JobDocument {
+  return { ...document, copied: { at, how, without: [...LEFT_OUT] } };
+}
+
+/**
+ * Whether something was recorded before a job was copied; what has no time was, since whatever is recorded now has one.
+ *
+ * For example: of a job that is no copy never.
+ *
+ * @param at when it was recorded, ISO 8601
+ */
+export function isBeforeCopy({ copied }: Pick<JobDocument, "copied">, at: string | undefined): boolean {
+  return copied !== undefined && (at === undefined || Date.parse(at) < Date.parse(copied.at));
+}
+
+/**
+ * What a copy is, in words; undefined of a job that is none.
+ *
+ * For example: "A copy, made 2026-11-02 09:10 UTC from a file, without its log, photographs, hand overs and passphrase:
+ * what was read, tested or seen before proves nothing here."
+ */
+export function copyWords({ copied }: Pick<JobDocument, "copied">): string | undefined {
+  if (!copied) return undefined;
+  const from = copied.how === "file" ? "from a file" : "of another job";
+  const without = copied.without.length > 0 ? `, without its ${joined(copied.without)}` : "";
+  return `A copy, made ${momentText(copied.at)} ${from}${without}: what was read, tested or seen before proves nothing here.`;
+}
