@@ -1,5 +1,6 @@
 import { randomUUID } from "node:crypto";
 import { z } from "zod";
+import type { KeptVersion } from "@/core/handover/bundle/keptVersion";
 import type { HandoverVersion } from "@/core/handover/version/handoverVersion";
 import { signatureSchema, type Signature } from "@/core/handover/version/signature";
 import type { JobDocument } from "@/core/job/jobDocument";
@@ -77,13 +78,7 @@ export async function makeHandover({ id: jobId, revision, document }: Job, made:
     const { rows: known } = await client.query("select job_id, report from handover where id = $1", [made.id]);
     if (known[0]) return z.object({ job_id: z.string() }).parse(known[0]).job_id === jobId;
     const number = await insertVersion(client, { jobId, revision, document, made });
-    for (const { role, name, strokes } of made.signatures)
-      await client.query("insert into handover_signature (handover_id, role, name, strokes) values ($1, $2, $3, $4)", [
-        made.id,
-        role,
-        name,
-        JSON.stringify(strokes),
-      ]);
+    await insertSignatures(client, made.id, made.signatures);
     await writeEntries(client, jobId, [
       {
         id: randomUUID(),
@@ -97,6 +92,40 @@ export async function makeHandover({ id: jobId, revision, document }: Job, made:
     await forgetPassphraseIn(client, jobId);
     return true;
   });
+}
+
+/** Keep a hand over of a job that is brought in whole, as it was: its number, its time, its report word for word. */
+export async function bringHandoverIn(
+  client: Queryable,
+  jobId: string,
+  { report, ...kept }: KeptVersion & { readonly report: string },
+): Promise<void> {
+  await client.query(
+    `insert into handover (id, job_id, number, made_at, person, state, revision, document, report, sha256)
+     values ($1, $2, $3, $4, $5, $6, $7, $8, $9, sha256(convert_to($9, 'UTF8')))`,
+    [
+      kept.id,
+      jobId,
+      kept.number,
+      kept.at,
+      kept.person,
+      kept.state,
+      kept.revision,
+      JSON.stringify(kept.document),
+      report,
+    ],
+  );
+  await insertSignatures(client, kept.id, kept.signatures);
+}
+
+async function insertSignatures(client: Queryable, id: string, signatures: readonly Signature[]): Promise<void> {
+  for (const { role, name, strokes } of signatures)
+    await client.query("insert into handover_signature (handover_id, role, name, strokes) values ($1, $2, $3, $4)", [
+      id,
+      role,
+      name,
+      JSON.stringify(strokes),
+    ]);
 }
 
 async function insertVersion(

@@ -218,35 +218,39 @@ export async function manyNamesLike(start: string): Promise<readonly string[]> {
  * Keep a new job at revision 1. The same request under the same id, sent again after a lost answer, finds its job; with
  * a demo key nothing is done when that demo was loaded before.
  */
-export async function createJob(
+export async function createJob(written: WrittenJob, origin: JobOrigin = {}): Promise<CreateOutcome> {
+  return transaction(`job ${origin.id ?? randomUUID()}`, (client) => createJobIn(client, written, origin));
+}
+
+/** The same within a transaction that keeps more with it. */
+export async function createJobIn(
+  client: Queryable,
   { name, text, summary }: WrittenJob,
-  { id, request, demoKey }: JobOrigin = {},
+  { id, request, demoKey }: JobOrigin,
 ): Promise<CreateOutcome> {
   const madeFrom = request === undefined ? null : createHash("sha256").update(request).digest();
-  return transaction(`job ${id ?? randomUUID()}`, async (client): Promise<CreateOutcome> => {
-    const {
-      rows: [row],
-    } = await client.query(
-      `
-      insert into job (id, name, document, summary, demo_key, made_from)
-      values (coalesce($1, gen_random_uuid()), $2, $3, $4, $5, $6)
-      on conflict do nothing returning ${JOB_COLUMNS}`,
-      [id ?? null, name, text, summary, demoKey ?? null, madeFrom],
-    );
-    if (row) {
-      const job = jobRowSchema.parse(row);
-      await client.query("insert into job_revision (job_id, revision, document) values ($1, 1, $2)", [job.id, text]);
-      return { kind: "created", job };
-    }
-    const {
-      rows: [known],
-    } = await client.query(
-      `
-      select ${JOB_COLUMNS} from job where deleted_at is null and (demo_key = $1 or (id = $2 and made_from = $3))`,
-      [demoKey ?? null, id ?? null, madeFrom],
-    );
-    return known ? { kind: "there-already", job: jobRowSchema.parse(known) } : { kind: "taken" };
-  });
+  const {
+    rows: [row],
+  } = await client.query(
+    `
+    insert into job (id, name, document, summary, demo_key, made_from)
+    values (coalesce($1, gen_random_uuid()), $2, $3, $4, $5, $6)
+    on conflict do nothing returning ${JOB_COLUMNS}`,
+    [id ?? null, name, text, summary, demoKey ?? null, madeFrom],
+  );
+  if (row) {
+    const job = jobRowSchema.parse(row);
+    await client.query("insert into job_revision (job_id, revision, document) values ($1, 1, $2)", [job.id, text]);
+    return { kind: "created", job };
+  }
+  const {
+    rows: [known],
+  } = await client.query(
+    `
+    select ${JOB_COLUMNS} from job where deleted_at is null and (demo_key = $1 or (id = $2 and made_from = $3))`,
+    [demoKey ?? null, id ?? null, madeFrom],
+  );
+  return known ? { kind: "there-already", job: jobRowSchema.parse(known) } : { kind: "taken" };
 }
 
 /**

@@ -1,6 +1,6 @@
 import { createHash } from "node:crypto";
 import { z } from "zod";
-import { query, transaction } from "@/db/client";
+import { query, transaction, type Queryable } from "@/db/client";
 
 const MB = 1024 * 1024;
 /** Of one job, and of all jobs in a day: what a person takes on site is far below. */
@@ -8,6 +8,7 @@ const MOST_OF_A_JOB = { count: 400, bytes: 1_500 * MB };
 const MOST_OF_A_DAY_BYTES = 4_000 * MB;
 
 const rowSchema = z.object({ type: z.string(), bytes: z.instanceof(Buffer) });
+const markRowSchema = z.object({ id: z.uuid(), type: z.string(), size: z.int(), sha256: z.string() });
 const usedSchema = z.object({ count: z.coerce.number(), bytes: z.coerce.number(), today: z.coerce.number() });
 
 export type Photo = z.output<typeof rowSchema>;
@@ -84,4 +85,35 @@ export async function maybePhoto(jobId: string, id: string): Promise<Photo | und
     [id, jobId],
   );
   return row && rowSchema.parse(row);
+}
+
+/** A photo of a job without its bytes: how large it is, and its SHA-256 in hexadecimal. */
+export interface PhotoMark {
+  readonly id: string;
+  readonly type: string;
+  readonly size: number;
+  readonly sha256: string;
+}
+
+/** The photos of a job in the order in which they came. */
+export async function manyPhotoMarks(jobId: string): Promise<readonly PhotoMark[]> {
+  const rows = await query(
+    `select id, type, octet_length(bytes) as size, encode(sha256, 'hex') as sha256 from photo
+     where job_id = $1 order by received_at, id`,
+    [jobId],
+  );
+  return rows.map((row) => markRowSchema.parse(row));
+}
+
+/** Keep a photo of a job that is brought in whole, as it was kept before. */
+export async function bringPhotoIn(
+  client: Queryable,
+  jobId: string,
+  id: string,
+  { type, bytes }: Photo,
+): Promise<void> {
+  await client.query(
+    "insert into photo (id, job_id, type, bytes, sha256, sent_sha256) values ($1, $2, $3, $4, sha256($4), sha256($4))",
+    [id, jobId, type, bytes],
+  );
 }

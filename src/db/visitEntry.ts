@@ -22,6 +22,16 @@ export async function manyVisitEntries(jobId: string): Promise<readonly VisitEnt
   );
 }
 
+/** Which of these ids stand for a line, a photograph or a hand over of any job already. */
+export async function manyTakenIds(ids: readonly string[]): Promise<readonly string[]> {
+  const rows = await query<{ id: string }>(
+    `select id from visit_entry where id = any($1::uuid[]) union select id from photo where id = any($1::uuid[])
+     union select id from handover where id = any($1::uuid[])`,
+    [ids],
+  );
+  return rows.map(({ id }) => id);
+}
+
 /** What changes with every entry and every saved revision of a job; undefined when there is no such job. */
 export async function maybeVisitMark(jobId: string): Promise<string | undefined> {
   const [row] = await query(

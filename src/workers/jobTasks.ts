@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { markedCopy } from "@/core/job/copyMark";
+import { markedBrought, markedCopy } from "@/core/job/copyMark";
 import { importJob } from "@/core/job/importJob";
 import type { JobDocument } from "@/core/job/jobDocument";
 import { jobSummary, quickDiagnosis, type JobSummary } from "@/core/jobSummary";
@@ -34,6 +34,8 @@ export interface LoggedJob {
 export interface ImportedFile {
   readonly body: Uint8Array;
   readonly at: string;
+  /** Of a bundle: the log that came with it. */
+  readonly entries?: readonly VisitEntry[];
 }
 
 export type SaveReading =
@@ -76,11 +78,12 @@ export function readSave(body: Uint8Array): SaveReading {
   return { kind: "ready", revision, person, job: summarised(document) };
 }
 
-/** A job file: read, checked, marked as a copy that is made now, and summed up. */
-export function readImport({ body, at }: ImportedFile): ImportReading {
+/** A job file: read, checked, marked as a copy that is made now or as brought in with its log, and summed up. */
+export function readImport({ body, at, entries }: ImportedFile): ImportReading {
   const outcome = importJob(new TextDecoder().decode(body));
   if (outcome.kind === "bad-file") return { kind: "bad-file", problems: outcome.problems.slice(0, MOST_PROBLEMS) };
-  return { kind: "ready", job: summarised(markedCopy(outcome.document, "file", at)), questions: outcome.questions };
+  const document = entries ? markedBrought(outcome.document, at) : markedCopy(outcome.document, "file", at);
+  return { kind: "ready", job: summarised(document, entries), questions: outcome.questions };
 }
 
 /** A kit file, read and checked. */

@@ -7,10 +7,12 @@ import sharp from "sharp";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { z } from "zod";
 import { openApi, ROUTES } from "@/app/api/description/openApi";
+import { handoversSchema } from "@/core/handover/version/handoverVersion";
 import { jobDocumentSchema } from "@/core/job/jobDocument";
 import { computeErrorSchema } from "@/core/flows/computeResponses";
 import { readableLines } from "@/core/live/readableLines";
 import { resolve } from "@/core/plan/resolve";
+import { bundleFiles, zipped } from "../fixtures/bundleFiles";
 import { answersFor, jobFromPattern, kitText } from "../fixtures/shipped";
 import { fromTestRun } from "../setup/environment";
 
@@ -27,7 +29,12 @@ const document = jobFromPattern("three-phase-storage", { name: "Described" });
 const entry = { id: randomUUID(), at: "2026-11-28T08:00:00.000Z", person: "Kim", kind: "note", text: "described" };
 /** What each route is called with, where its description has no example that fits; by its operation. */
 const bodies: Record<string, unknown> = {};
-const params: Record<string, string> = { photoId: randomUUID(), kitId: "described-meter", patternId: "two-ct-add-on" };
+const params: Record<string, string> = {
+  photoId: randomUUID(),
+  kitId: "described-meter",
+  patternId: "two-ct-add-on",
+  number: "newest",
+};
 /** Asked last, since nothing is left after them; and the way back right behind. */
 const LAST = ["archiveJob", "unarchiveJob", "deleteKit", "restoreKit", "deleteJob", "restoreJob"];
 
@@ -63,9 +70,16 @@ beforeAll(async () => {
       armed: "ratio/1",
     },
     listenToLink: { way: { kind: "rtu-over-tcp", host: "127.0.0.1", port: meter.port }, seconds: 1 },
+    importBundle: new Uint8Array(await zipped(bundleFiles([]))),
     addKit: kitText("meter-three-5a").replace("id: meter-three-5a", `id: ${params.kitId}`),
   });
 });
+
+async function seenHandover(): Promise<object> {
+  const answer = await fetch(`${fromTestRun("GORMIT_TEST_APP")}/api/v1/jobs/${params.jobId}/handovers`);
+  const { current } = handoversSchema.parse(await answer.json());
+  return { id: randomUUID(), person: "Kim", sha256: current.sha256 };
+}
 
 describe("the description of the routes", () => {
   it("has every method of every route that there is, and no other", () => {
@@ -104,6 +118,8 @@ describe("every route, called as its description says", () => {
     (a, b) => LAST.indexOf(a.operationId) - LAST.indexOf(b.operationId) || order(a) - order(b),
   );
   it.each(inTurn.map((route) => [route.operationId, route] as const))("%s", async (operationId, route) => {
+    // What is handed over is the report as it is by then.
+    if (operationId === "handOver") bodies.handOver = await seenHandover();
     const sent = bodies[operationId] ?? route.body?.example;
     const isText = route.body?.type !== "application/json";
     const response = await fetch(

@@ -15,11 +15,14 @@ interface ErrorAnswer {
 const tollgate = readFileSync(new URL("../../demo/tollgate-cottage.json", import.meta.url), "utf8");
 
 describe("the job routes", () => {
-  it("export what was imported, word for word", async () => {
+  it("export what was imported, word for word, marked as a copy, and say what is left out", async () => {
     const { body } = await call<JobAnswer>("POST", "/import", tollgate);
     const response = await fetch(`${address()}/${body.id}/export`);
     expect(response.headers.get("content-disposition")).toContain("tollgate-cottage.gormit-job.json");
-    expect(jobDocumentSchema.parse(await response.json())).toEqual(jobDocumentSchema.parse(JSON.parse(tollgate)));
+    const { leavesOut, copied, ...exported } = (await response.json()) as { leavesOut: string[]; copied: object };
+    expect(leavesOut).toEqual(["log", "photographs", "hand overs", "passphrase"]);
+    expect(copied).toMatchObject({ how: "file", without: leavesOut });
+    expect(jobDocumentSchema.parse(exported)).toEqual(jobDocumentSchema.parse(JSON.parse(tollgate)));
   });
 
   it("import nothing of a bad file and list all that is wrong with it", async () => {

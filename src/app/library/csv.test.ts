@@ -44,7 +44,7 @@ describe("csvResponse", () => {
       { a: 'say "hi"', b: 3 },
       { a: "two\nlines", b: -1.5 },
     ];
-    const response = csvResponse("x", rows, ["a", "b"]);
+    const response = csvResponse("x", { rows, columns: ["a", "b"] });
     const body = (await response.text()).replace(/^\uFEFF/, "");
     expect(body.split("\r\n")[0]).toBe('"a","b"');
     expect(Papa.parse(body.trimEnd(), { header: true }).data).toEqual([

@@ -11,6 +11,12 @@ const FORMULA = /(?:^|[,;\t\r\n|])[\s"'\u00A0]*[=+\-@\t\r＝＋－＠−]/u;
 /** A plain number is none, whatever its sign. */
 const NUMBER = /^[-+]?\d+(?:[.,]\d+)?$/;
 
+/** Rows of a table with its columns in order. */
+export interface CsvTable {
+  readonly columns: readonly string[];
+  readonly rows: readonly Readonly<Record<string, string | number>>[];
+}
+
 /**
  * A cell as text that no spreadsheet computes.
  *
@@ -25,14 +31,15 @@ export function safeCell(value: string | number): string | number {
     : value;
 }
 
-/** Rows as a CSV download: comma, every cell quoted, a byte-order mark so that spreadsheets read it as UTF-8. */
-export function csvResponse(
-  name: string,
-  rows: readonly Readonly<Record<string, string | number>>[],
-  columns: readonly string[],
-): Response {
+/** A table as CSV: comma, every cell quoted, a byte-order mark so that spreadsheets read it as UTF-8. */
+export function csvText({ rows, columns }: CsvTable): string {
   const safe = rows.map((row) => Object.fromEntries(Object.entries(row).map(([key, value]) => [key, safeCell(value)])));
-  return new Response(`\uFEFF${Papa.unparse(safe, { columns: [...columns], quotes: true })}\r\n`, {
+  return `\uFEFF${Papa.unparse(safe, { columns: [...columns], quotes: true })}\r\n`;
+}
+
+/** A table as a CSV download. */
+export function csvResponse(name: string, table: CsvTable): Response {
+  return new Response(csvText(table), {
     headers: {
       ...PRIVATE,
       "content-type": "text/csv; charset=utf-8",

@@ -47,7 +47,8 @@ export interface ReportAsked {
 export interface HandedOverAsked {
   readonly report: string;
   readonly fingerprint: string;
-  readonly number: number;
+  /** Of a hand over; none of a report of now. */
+  readonly number?: number;
   readonly signatures: readonly Signature[];
   readonly paper: "a4" | "letter";
 }

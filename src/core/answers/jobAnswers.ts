@@ -14,6 +14,15 @@ export const jobAnswerSchema = z.object({
 export const savedJobSchema = jobAnswerSchema.omit({ document: true });
 /** A new job, or the one that the same request made before. */
 export const madeJobSchema = z.object({ id: z.uuid() });
+/** A job that was brought in from a bundle, with what came with it. */
+export const broughtJobSchema = jobAnswerSchema.extend({
+  brought: z.object({
+    entries: z.int().describe("Lines of the log"),
+    photographs: z.int(),
+    handovers: z.int(),
+    isRenumbered: z.boolean().describe("Its lines have ids of their own, since the first job stands here too"),
+  }),
+});
 /** What is there by now, where a save came too late. */
 export const jobConflictSchema = z.object({ current: jobAnswerSchema });
 /** One page of the list of jobs. */

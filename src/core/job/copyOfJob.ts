@@ -25,18 +25,27 @@ export function nameWithoutCopy(name: string): string {
 }
 
 /**
- * A file name for a job that every system takes.
+ * The beginning of a file name for a job that every system takes.
  *
- * For example: jobFileName of "Tollgate Cottage" is "tollgate-cottage.gormit-job.json"
+ * For example: fileStem of "Tollgate Cottage" is "tollgate-cottage"
  */
-export function jobFileName(document: JobDocument): string {
+export function fileStem(document: JobDocument): string {
   const plain = document.job.name
     .normalize("NFKD")
     .replace(/\p{M}/gu, "")
     .replace(/[^A-Za-z0-9]+/g, "-")
     .replace(/^-+|-+$/g, "")
     .toLowerCase();
-  return `${plain || "job"}.gormit-job.json`;
+  return plain || "job";
+}
+
+/**
+ * A file name for a job.
+ *
+ * For example: jobFileName of "Tollgate Cottage" is "tollgate-cottage.gormit-job.json"
+ */
+export function jobFileName(document: JobDocument): string {
+  return `${fileStem(document)}.gormit-job.json`;
 }
 
 function withoutSuffix(name: string): string {

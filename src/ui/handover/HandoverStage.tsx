@@ -1,6 +1,6 @@
 "use client";
 
-import { ArrowRight, CircleAlert, CircleCheck, FileText, Handshake, type LucideIcon } from "lucide-react";
+import { ArrowRight, CircleAlert, CircleCheck, FileText, Handshake, Package, type LucideIcon } from "lucide-react";
 import { useMemo } from "react";
 import { handoverItems, type HandoverItem } from "@/core/handover/handoverItems";
 import { copyWords } from "@/core/job/copyMark";
@@ -77,7 +77,8 @@ function Reports({ jobId }: { jobId: string }) {
     <section aria-label="Report" className="panel space-y-2 p-3">
       <h3 className="text-lg font-bold">Report</h3>
       <p className="text-sm">
-        What is proved and by what, and what is missing. Each page has the fingerprint of its data.
+        What is proved and by what, and what is missing. Each page has the fingerprint of its data. The bundle is a zip
+        with report, job, log, photographs and tables: it can be checked by anyone, and brought in again under Jobs.
       </p>
       <div className="flex flex-wrap gap-2">
         {REPORTS.map(({ query, name }) => (
@@ -94,6 +95,10 @@ function Reports({ jobId }: { jobId: string }) {
         ))}
         <a className="btn press" href={`/api/v1/jobs/${jobId}/report.json`} download>
           Its data
+        </a>
+        <a className="btn press" href={`/api/v1/jobs/${jobId}/handover.zip`} download>
+          <Package size={18} aria-hidden />
+          Everything as a bundle
         </a>
       </div>
     </section>

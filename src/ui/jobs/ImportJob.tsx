@@ -3,11 +3,13 @@
 import { useRouter } from "next/navigation";
 import { useState } from "react";
 import { madeJobSchema } from "@/core/answers/jobAnswers";
-import { callApi, UNREACHABLE, type ApiProblem } from "@/ui/parts/server/apiClient";
+import { callApi, sendApi, UNREACHABLE, type ApiProblem } from "@/ui/parts/server/apiClient";
 import { ProblemList } from "@/ui/parts/show/ProblemList";
 import { useRepeatableId } from "@/ui/parts/server/useRepeatableId";
 
-/** Bring in a gormit-job file: all of it, or a list of everything that is wrong with it. */
+const BUNDLE_TIMEOUT_MS = 10 * 60_000;
+
+/** Bring in a job file or a bundle: all of it, or a list of everything that is wrong with it. */
 export function ImportJob({ onClose }: { onClose: () => void }) {
   const router = useRouter();
   const [problem, setProblem] = useState<ApiProblem | undefined>();
@@ -18,10 +20,7 @@ export function ImportJob({ onClose }: { onClose: () => void }) {
     if (!file) return;
     setBusy(true);
     setProblem(undefined);
-    const answer = await file
-      .text()
-      .then((text) => callApi("POST", `/api/v1/jobs/import?id=${idFor(text)}`, madeJobSchema, text))
-      .catch(() => undefined);
+    const answer = await (isBundle(file) ? bringBundle(file, idFor) : bringJob(file, idFor)).catch(() => undefined);
     setBusy(false);
     if (answer?.kind === "ok") {
       done();
@@ -32,10 +31,10 @@ export function ImportJob({ onClose }: { onClose: () => void }) {
   return (
     <section className="panel space-y-3 p-4" aria-label="Import a job">
       <label className="block">
-        <span className="mb-1 block font-semibold">A gormit-job file (JSON)</span>
+        <span className="mb-1 block font-semibold">A job file (JSON), or a bundle of a hand over (zip)</span>
         <input
           type="file"
-          accept=".json,application/json"
+          accept=".json,application/json,.zip,application/zip"
           className="file-input w-full max-w-md"
           disabled={busy}
           onChange={(event) => {
@@ -53,4 +52,22 @@ export function ImportJob({ onClose }: { onClose: () => void }) {
       </button>
     </section>
   );
+}
+
+type IdFor = (request: string) => string;
+
+function isBundle({ name, type }: File): boolean {
+  return type === "application/zip" || name.toLowerCase().endsWith(".zip");
+}
+
+async function bringJob(file: File, idFor: IdFor) {
+  const text = await file.text();
+  return callApi("POST", `/api/v1/jobs/import?id=${idFor(text)}`, madeJobSchema, text);
+}
+
+/** Sent as it lies on the disk: a bundle may be larger than what fits into a page's memory. */
+async function bringBundle(file: File, idFor: IdFor) {
+  const id = idFor(`${file.name} ${file.size} ${file.lastModified}`);
+  const path = `/api/v1/jobs/import-bundle?id=${id}`;
+  return sendApi("POST", path, madeJobSchema, file, "application/zip", BUNDLE_TIMEOUT_MS);
 }

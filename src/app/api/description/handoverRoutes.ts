@@ -1,5 +1,7 @@
+import { z } from "zod";
 import { reportQuerySchema } from "@/app/api/reportQuery";
 import type { RouteDescription } from "@/app/api/description/routeDescription";
+import { broughtJobSchema } from "@/core/answers/jobAnswers";
 import { handoverAnswerSchema, handoverAskedSchema, handoversSchema } from "@/core/handover/version/handoverVersion";
 
 /** The routes by which a job is handed over, and read as it was then. */
@@ -26,7 +28,14 @@ export const HANDOVER_ROUTES: readonly RouteDescription[] = [
     path: "/jobs/{jobId}/handovers/{number}",
     operationId: "getHandover",
     summary: "A hand over as it was, by its number or `newest`: its report, and the plan with its readings.",
-    answers: [{ status: 200, description: "All of it", type: "application/json", schema: handoverAnswerSchema }],
+    answers: [
+      {
+        status: 200,
+        description: "All of it",
+        type: "application/json",
+        schema: handoverAnswerSchema.extend({ document: z.unknown().describe("As JobDocument") }),
+      },
+    ],
     errors: [404],
   },
   {
@@ -37,5 +46,31 @@ export const HANDOVER_ROUTES: readonly RouteDescription[] = [
     query: reportQuerySchema.pick({ paper: true }),
     answers: [{ status: 200, description: "The report", type: "application/pdf" }],
     errors: [400, 404, 429],
+  },
+  {
+    method: "get",
+    path: "/jobs/{jobId}/handover.zip",
+    operationId: "getBundle",
+    summary: "Everything of a job as one zip: report, job, log, photographs, hand overs, tables, with fingerprints.",
+    answers: [{ status: 200, description: "The bundle", type: "application/zip" }],
+    errors: [404, 429],
+  },
+  {
+    method: "post",
+    path: "/jobs/import-bundle",
+    operationId: "importBundle",
+    summary: "Bring in a bundle whole, or nothing: what is not as it was made is named by its path.",
+    query: z.object({ id: z.uuid().optional().describe("An id for the new job, chosen by whoever asks") }),
+    body: { type: "application/zip" },
+    answers: [
+      {
+        status: 201,
+        description: "The job, and what came with it",
+        type: "application/json",
+        // The job is described once, as the component that it is.
+        schema: broughtJobSchema.extend({ document: z.unknown().describe("As JobDocument") }),
+      },
+    ],
+    errors: [400, 409, 413, 415, 429, 507],
   },
 ];

@@ -181,6 +181,14 @@ export const JOB_ROUTES: readonly RouteDescription[] = [
   },
   {
     method: "get",
+    path: "/jobs/{jobId}/readings.csv",
+    operationId: "readingsCsv",
+    summary: "Every reading of the test sheet as a table.",
+    answers: [csv("A line a reading")],
+    errors: [404],
+  },
+  {
+    method: "get",
     path: "/jobs/{jobId}/labels.csv",
     operationId: "labelsCsv",
     summary: "The labels as a table.",

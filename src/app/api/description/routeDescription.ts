@@ -2,7 +2,7 @@ import type { z } from "zod";
 
 /** What a client sends: a body of one type, with an example that the route takes. */
 export interface BodyDescription {
-  readonly type: "application/json" | "application/yaml" | "image/*";
+  readonly type: "application/json" | "application/yaml" | "application/zip" | "image/*";
   /** A component by its name, or a schema of its own. */
   readonly schema?: string | z.ZodType;
   readonly example?: unknown;
@@ -19,6 +19,7 @@ export interface AnswerDescription {
     | "text/plain"
     | "text/calendar"
     | "application/pdf"
+    | "application/zip"
     | "image/*";
   readonly schema?: string | z.ZodType;
 }

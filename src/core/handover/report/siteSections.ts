@@ -4,6 +4,7 @@ import { copyWords } from "@/core/job/copyMark";
 import type { JobDocument } from "@/core/job/jobDocument";
 import { LINK_WORDS } from "@/core/plan/linkSchema";
 import type { ResolvedPlan } from "@/core/plan/resolvedPlan";
+import { PROGRAM_VERSION } from "@/core/programVersion";
 import { arrowWords } from "@/core/site/arrowWords";
 import { inputTag } from "@/core/site/inputTag";
 import { nodeName } from "@/core/site/tree";
@@ -31,6 +32,7 @@ export function siteSections(
       lines: [
         `${job.name}${job.place ? `, ${job.place}` : ""}`,
         `${SYSTEMS[supply.system]}, ${supply.voltageV} V, ${supply.frequencyHz} Hz${fuse}`,
+        `Made by Gormit ${PROGRAM_VERSION}`,
         ...(copy ? [copy] : []),
         ...(job.notes ? [job.notes] : []),
       ],

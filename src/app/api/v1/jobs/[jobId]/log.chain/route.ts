@@ -1,3 +1,4 @@
+import { chainText } from "@/app/api/bundle";
 import { PRIVATE } from "@/app/api/respond";
 import { withJob, type JobContext } from "@/app/api/v1/jobs/withJob";
 import { manyChainedLines } from "@/db/visitChain";
@@ -5,8 +6,7 @@ import { manyChainedLines } from "@/db/visitChain";
 /** The log as it was hashed: a line each, its hash, a space, its text. `npm run check-log` checks such a file. */
 export function GET(_: Request, context: JobContext): Promise<Response> {
   return withJob(context, async ({ id }) => {
-    const lines = (await manyChainedLines(id)).map(({ text, hash }) => `${hash ?? "-"} ${text}\n`);
-    return new Response(lines.join(""), {
+    return new Response(chainText(await manyChainedLines(id)), {
       headers: {
         ...PRIVATE,
         "content-type": "text/plain; charset=utf-8",
