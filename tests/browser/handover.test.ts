@@ -50,7 +50,7 @@ describe("Hand over", () => {
     const job = await desk.demoJob("tollgate-cottage", "Signed on a phone");
     const page = await desk.tab(`/jobs/${job}/handover`, PHONE);
     await press(page, "Hand over and sign");
-    await press(page, "Hand over");
+    await press(page, "Hand over now");
     await partShows(page, "Hand overs", "say who works");
     await page.type('input[name="hands-over"]', "Kim");
     const box = await page.waitForSelector('canvas[aria-label="Signs here: Owner"]');
@@ -59,10 +59,10 @@ describe("Hand over", () => {
     await page.touchscreen.touchStart(x + 20, y + 20);
     for (const at of [40, 60, 80, 100]) await page.touchscreen.touchMove(x + at, y + 10 + (at % 40));
     await page.touchscreen.touchEnd();
-    await press(page, "Hand over");
+    await press(page, "Hand over now");
     await partShows(page, "Hand overs", "say who signs");
     await page.type('input[name="signer-owner"]', "Robin");
-    await press(page, "Hand over");
+    await press(page, "Hand over now");
     await partShows(page, "Hand overs", "Nothing has changed since version 1");
     await page.waitForSelector('svg[aria-label="Signature of Robin"] path');
     const { revision, document } = (await (await fetch(`${desk.app}/api/v1/jobs/${job}`)).json()) as {
@@ -89,7 +89,7 @@ describe("Hand over", () => {
     await page.evaluate(() => localStorage.setItem("gormit-person", JSON.stringify("Kim")));
     await page.reload({ waitUntil: "networkidle2" });
     await press(page, "Hand over and sign");
-    await press(page, "Hand over");
+    await press(page, "Hand over now");
     await partShows(page, "Hand overs", "Nothing has changed since version 1");
     await press(page, "A reading looks wrong");
     await partShows(page, "Verdict", "Nothing read yet");

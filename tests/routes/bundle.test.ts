@@ -169,7 +169,7 @@ describe("the bundle of a job", () => {
     expect(await count()).toBe(before);
   });
 
-  it("is refused by name where it is a bomb, leads outside, is of a wrong type or cut off; nothing is kept", async () => {
+  it("is refused by name where it is a bomb, leads outside, is of a wrong type or cut off, and not kept", async () => {
     const before = await count();
     const refused = async (bad: Buffer, word: RegExp) => {
       const response = await bring(bad);

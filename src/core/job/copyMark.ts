@@ -1,6 +1,6 @@
 import type { z } from "zod";
 import type { copiedSchema } from "@/core/job/copiedSchema";
-import { momentText } from "@/core/handover/report/momentText";
+import { momentText } from "@/core/momentText";
 import type { JobDocument } from "@/core/job/jobDocument";
 import { joined } from "@/core/words";
 
@@ -56,5 +56,6 @@ export function copyWords({ copied }: Pick<JobDocument, "copied">): string | und
     return `Brought in ${momentText(copied.at)} from a bundle, with its log, photographs and hand overs.`;
   const from = copied.how === "file" ? "from a file" : "of another job";
   const without = copied.without.length > 0 ? `, without its ${joined(copied.without)}` : "";
-  return `A copy, made ${momentText(copied.at)} ${from}${without}: what was read, tested or seen before proves nothing here.`;
+  const at = momentText(copied.at);
+  return `A copy, made ${at} ${from}${without}: what was read, tested or seen before proves nothing here.`;
 }

@@ -129,27 +129,9 @@ interface SignProps {
 type Typed = Readonly<Record<Signature["role"], Pick<Signature, "name" | "strokes">>>;
 const ROLES = signatureSchema.shape.role.options;
 
-function SignForm({ handovers: { current }, onCancel, onMake }: SignProps) {
-  const { person, setPerson } = usePerson();
-  const { status } = useJob();
-  const [typed, setTyped] = useState<Typed>({
-    technician: { name: person, strokes: [] },
-    owner: { name: "", strokes: [] },
-  });
-  const [isAsked, setIsAsked] = useState(false);
-  const [isBusy, setIsBusy] = useState(false);
-  const set = (role: Signature["role"], change: Partial<Typed[Signature["role"]]>) =>
-    setTyped((before) => ({ ...before, [role]: { ...before[role], ...change } }));
-  const who = personSchema.safeParse(person);
-  const isSaved = status.kind === "saved";
-  const problems = ROLES.map((role) => problemOf(role, typed[role]));
-  const submit = async () => {
-    setIsAsked(true);
-    if (!who.success || problems.some((own) => own !== undefined)) return;
-    setIsBusy(true);
-    await onMake(who.data, signed(typed));
-    setIsBusy(false);
-  };
+function SignForm(props: SignProps) {
+  const { current } = props.handovers;
+  const { person, typed, problems, whoProblem, isSaved, isBusy, changePerson, set, submit } = useSigning(props);
   return (
     <form
       className="space-y-3 rounded border-2 border-base-content/40 p-3"
@@ -170,13 +152,12 @@ function SignForm({ handovers: { current }, onCancel, onMake }: SignProps) {
           className="field"
           autoComplete="off"
           value={person}
-          aria-invalid={isAsked && !who.success}
-          onChange={({ target: { value } }) => {
-            setPerson(value);
-            // Who hands over is who signs for it, unless another name was typed there.
-            if (typed.technician.name === person) set("technician", { name: value });
-          }}
+          aria-invalid={whoProblem !== undefined}
+          onChange={({ target }) => changePerson(target.value)}
         />
+        <span role={whoProblem ? "alert" : undefined} className="block font-semibold text-error">
+          {whoProblem}
+        </span>
       </label>
       <div className="grid gap-4 sm:grid-cols-2">
         {ROLES.map((role, at) => (
@@ -184,27 +165,61 @@ function SignForm({ handovers: { current }, onCancel, onMake }: SignProps) {
             key={role}
             role={role}
             {...typed[role]}
-            problem={isAsked ? problems[at] : undefined}
+            problem={problems[at]}
             onName={(name) => set(role, { name })}
             onStrokes={(strokes) => set(role, { strokes })}
           />
         ))}
       </div>
-      <p role={isAsked && !who.success ? "alert" : undefined} className="text-sm font-semibold text-error">
-        {isAsked && !who.success && who.error.issues[0]?.message}
-      </p>
       {!isSaved && <p className="text-sm font-semibold">Not sent yet: it can be handed over once all is saved.</p>}
       <div className="flex flex-wrap gap-2">
         <button type="submit" className="btn btn-primary press" disabled={!isSaved || isBusy}>
           <Stamp size={18} aria-hidden />
-          Hand over
+          Hand over now
         </button>
-        <button type="button" className="btn press" onClick={onCancel}>
+        <button type="button" className="btn press" onClick={props.onCancel}>
           Cancel
         </button>
       </div>
     </form>
   );
+}
+
+/** What is typed and signed; what is wrong with it is said once somebody hands over. */
+function useSigning({ onMake }: SignProps) {
+  const { person, setPerson } = usePerson();
+  const { status } = useJob();
+  const [typed, setTyped] = useState<Typed>({
+    technician: { name: person, strokes: [] },
+    owner: { name: "", strokes: [] },
+  });
+  const [isAsked, setIsAsked] = useState(false);
+  const [isBusy, setIsBusy] = useState(false);
+  const set = (role: Signature["role"], change: Partial<Typed[Signature["role"]]>) =>
+    setTyped((before) => ({ ...before, [role]: { ...before[role], ...change } }));
+  const who = personSchema.safeParse(person);
+  const found = ROLES.map((role) => problemOf(role, typed[role]));
+  return {
+    person,
+    typed,
+    isBusy,
+    isSaved: status.kind === "saved",
+    whoProblem: isAsked ? who.error?.issues[0]?.message : undefined,
+    problems: isAsked ? found : [],
+    set,
+    changePerson: (name: string) => {
+      setPerson(name);
+      // Who hands over is who signs for it, unless another name was typed there.
+      if (typed.technician.name === person) set("technician", { name });
+    },
+    submit: async () => {
+      setIsAsked(true);
+      if (!who.success || found.some((own) => own !== undefined)) return;
+      setIsBusy(true);
+      await onMake(who.data, signed(typed));
+      setIsBusy(false);
+    },
+  };
 }
 
 /** A name alone is no signature; a box that was signed needs a name. */

@@ -43,7 +43,7 @@ export function KeptPassphrase({ name, passphrase, onKept }: Props) {
       </div>
       <p className="quiet">
         {keptAt
-          ? "Kept encrypted on the server. It stands in no log, export or report, and goes when the job is handed over or archived."
+          ? "Kept encrypted on the server. It stands in no log, export or report, and goes at hand over or archive."
           : "It lives in this page alone and is gone with it, unless you keep it."}
       </p>
       {problem && (

@@ -69,11 +69,11 @@ function NothingSeen({ kitless }: { kitless: readonly string[] }) {
     <p className="mx-auto max-w-6xl">
       {kitless.length > 0 ? (
         <>
-          How {joined(kitless)} {kitless.length === 1 ? "comes" : "come"} online depends on the kit. Choose it under{" "}
+          How {joined(kitless)} {kitless.length > 1 ? "come" : "comes"} online depends on the kit: choose it under{" "}
           {plan}.
         </>
       ) : (
-        <>Nothing in this plan is seen from outside. Add an inverter, a charger or a gateway under {plan}.</>
+        <>Nothing in this plan is seen from outside: add an inverter, a charger or a gateway under {plan}.</>
       )}
     </p>
   );

@@ -4,7 +4,7 @@ import { ZipFile } from "yazl";
 import { MANIFEST_PATH, SUMS_PATH, bundlePart } from "@/core/handover/bundle/bundleParts";
 import { manifestSchema, sumsText, type BundleFile, type BundleManifest } from "@/core/handover/bundle/manifest";
 
-/** A file of a bundle that is at hand, or one that is fetched when its turn comes, with its fingerprint known before. */
+/** A file of a bundle that is at hand, or one that is fetched in its turn, with its fingerprint known before. */
 export type NewBundleFile =
   { readonly path: string; readonly bytes: Buffer } | (BundleFile & { readonly fetch: () => Promise<Buffer> });
 

@@ -11,9 +11,13 @@ export interface BundlePart {
 
 /** The list of fingerprints that standard tools check: `sha256sum -c SHA256SUMS`. */
 export const SUMS_PATH = "SHA256SUMS";
+/** What is in the bundle, each file with its fingerprint. */
 export const MANIFEST_PATH = "manifest.json";
+/** The job as its file has it. */
 export const JOB_PATH = "job.gormit-job.json";
+/** The log line by line, each with its hash. */
 export const LOG_PATH = "log.chain";
+/** The report as data: its SHA-256 is the fingerprint on its pages. */
 export const REPORT_PATH = "report.json";
 
 /** Files of a bundle: a photograph a file, a hand over three; all others once. */

@@ -1,5 +1,5 @@
 import { handoverItems, handoverState, type HandoverGround } from "@/core/handover/handoverItems";
-import { momentText } from "@/core/handover/report/momentText";
+import { momentText } from "@/core/momentText";
 import { proofSections } from "@/core/handover/report/proofSections";
 import { section, table } from "@/core/handover/report/section";
 import { siteSections } from "@/core/handover/report/siteSections";

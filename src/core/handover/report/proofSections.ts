@@ -14,7 +14,7 @@ import { wayName } from "@/core/online/ways";
 import type { ResolvedPlan } from "@/core/plan/resolvedPlan";
 import { plainText } from "@/core/sentence";
 import type { Site } from "@/core/site/planSchema";
-import { momentText } from "@/core/handover/report/momentText";
+import { momentText } from "@/core/momentText";
 import { inputFlowText } from "@/core/site/inputFlowText";
 import { inputTag } from "@/core/site/inputTag";
 import { powerText, threeDigits } from "@/core/units";

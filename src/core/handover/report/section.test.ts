@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { momentText } from "@/core/handover/report/momentText";
+import { momentText } from "@/core/momentText";
 import { section, table } from "@/core/handover/report/section";
 
 describe("a part of a report", () => {

@@ -16,7 +16,7 @@ const LOG = "log";
  * What a report says now that it did not say when it was handed over. The log is left out: it grows with every line,
  * that of the hand over too.
  *
- * For example: of a CT that was turned since, the part "CTs as fitted" has its new row as added and the old one as gone.
+ * For example: of a CT that was turned since, the part "CTs as fitted" has its new row as added, the old one as gone.
  */
 export function reportChanges(then: Report, now: Report): readonly ReportChange[] {
   const ids = new Set([...now.sections, ...then.sections].map(({ id }) => id));
