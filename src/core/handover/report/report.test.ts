@@ -107,4 +107,14 @@ describe("the report of a job", () => {
     expect(limit.courses[0]).toMatchObject({ values: [1000, 3400, 2900], mark: { value: 3000 } });
     expect(textOf([limit])).toContain("on the bench: proves nothing");
   });
+
+  it("says of a CT how many turns go through it", () => {
+    const document = jobFromPattern("split-phase-backup");
+    const turned = {
+      ...document,
+      site: { ...document.site, cts: document.site.cts.map((ct) => ({ ...ct, turns: 3 })) },
+    };
+    expect(textOf(buildReport(groundOf(turned), "full").sections)).toContain(", 3 turns, typed ");
+    expect(textOf(buildReport(groundOf(document), "full").sections)).not.toContain("turns");
+  });
 });

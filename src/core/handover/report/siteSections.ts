@@ -62,11 +62,12 @@ function ctRows({ site, inputs }: ResolvedPlan): readonly (string | undefined)[]
     if (!clamp) return [tag, meter.name, "no CT", `${input.primaryA} A`, "", ""];
     const round = clamp.around.map(({ run, conductor }) => `${conductor} of ${nodeName(site, run)}`);
     const { value, unit } = clamp.secondary;
+    const turns = clamp.turns > 1 ? `, ${clamp.turns} turns` : "";
     return [
       tag,
       meter.name,
       round.join(", ") || "nothing",
-      `${clamp.primaryA} A : ${value} ${unit}, typed ${input.primaryA} A`,
+      `${clamp.primaryA} A : ${value} ${unit}${turns}, typed ${input.primaryA} A`,
       arrowWords(clamp.arrow),
       clamp.leads,
     ];
