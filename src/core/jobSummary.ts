@@ -6,6 +6,7 @@ import { isAllSeen } from "@/core/flows/editSheet";
 import { freshSheet, staleStep } from "@/core/flows/staleReadings";
 import type { TestStep } from "@/core/flows/testSheetSchema";
 import { isBeforeCopy } from "@/core/job/copyMark";
+import { jobDeadlineSchema, jobDeadlines } from "@/core/handover/jobDeadlines";
 import type { JobDocument } from "@/core/job/jobDocument";
 import { inputTag } from "@/core/site/inputTag";
 import { joined } from "@/core/words";
@@ -32,6 +33,7 @@ export const jobSummarySchema = z.object({
   state: z.enum(["placing", "to-prove", "proving", "faults-found", "proved"]),
   findings: z.object({ stop: z.int(), fix: z.int(), note: z.int() }),
   next: z.string(),
+  deadlines: z.array(jobDeadlineSchema).default([]),
 });
 
 /** One line about a job. */
@@ -65,6 +67,7 @@ export function jobSummary(
       state: "placing",
       findings: { stop: 0, fix: 0, note: 0 },
       next: cutText(`Open the job: its summary could not be made (${reason})`, MOST_NEXT_CHARACTERS),
+      deadlines: [],
     };
   }
 }
@@ -80,6 +83,7 @@ function wholeSummary(document: JobDocument, entries: readonly VisitEntry[], jud
     state: jobState(document, open, diagnosis),
     findings: { ...countFindings(open) },
     next: plainText(nextThing(view, open, isRead && !diagnosis ? UNJUDGED : undefined).said),
+    deadlines: [...jobDeadlines(document)],
   };
 }
 

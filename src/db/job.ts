@@ -139,6 +139,7 @@ const UNREADABLE: JobSummary = {
   state: "placing",
   findings: { stop: 0, fix: 0, note: 0 },
   next: "Open it to see what cannot be read",
+  deadlines: [],
 };
 
 /**

@@ -1,17 +1,14 @@
-import { createHash, randomBytes } from "node:crypto";
 import { z } from "zod";
 import { query } from "@/db/client";
-
-const TOKEN_BYTES = 24;
-const TOKEN = /^[A-Za-z0-9_-]{32}$/;
+import { maybeTokenHash, newToken } from "@/db/privateToken";
 
 /** A new private link of a job, in place of the one before: what is told here is kept nowhere. */
 export async function makeOwnerLink(jobId: string): Promise<string> {
-  const token = randomBytes(TOKEN_BYTES).toString("base64url");
+  const token = newToken();
   await query(
     `insert into owner_link (token_hash, job_id) values ($1, $2)
      on conflict (job_id) do update set token_hash = excluded.token_hash, made_at = now()`,
-    [hashOf(token), jobId],
+    [maybeTokenHash(token), jobId],
   );
   return token;
 }
@@ -24,10 +21,11 @@ export async function maybeOwnerLinkTime(jobId: string): Promise<Date | undefine
 
 /** The job that a link is of; undefined where the link was ended, or never was one. */
 export async function maybeJobOfOwner(token: string): Promise<string | undefined> {
-  if (!TOKEN.test(token)) return undefined;
+  const hash = maybeTokenHash(token);
+  if (!hash) return undefined;
   const [row] = await query(
     "select l.job_id from owner_link l join job j on j.id = l.job_id where l.token_hash = $1 and j.deleted_at is null",
-    [hashOf(token)],
+    [hash],
   );
   return row && z.object({ job_id: z.uuid() }).parse(row).job_id;
 }
@@ -35,8 +33,4 @@ export async function maybeJobOfOwner(token: string): Promise<string | undefined
 /** End the link of a job. */
 export async function endOwnerLink(jobId: string): Promise<void> {
   await query("delete from owner_link where job_id = $1", [jobId]);
-}
-
-function hashOf(token: string): Buffer {
-  return createHash("sha256").update(token).digest();
 }

@@ -1,7 +1,8 @@
+import type { Page } from "puppeteer-core";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import type { JobDocument } from "@/core/job/jobDocument";
 import { jobFromPattern } from "../fixtures/shipped";
-import { Desk, partShows, PHONE, press, shows, showsNot } from "./desk";
+import { Desk, openPart, partShows, PHONE, press, shows, showsNot } from "./desk";
 
 describe("Hand over", () => {
   let desk: Desk;
@@ -30,7 +31,7 @@ describe("Hand over", () => {
 
   it("gives the owner a page by a private link that opens on a phone without an account, and ends it", async () => {
     const job = await desk.demoJob("tollgate-cottage", "For the owner");
-    const page = await desk.tab(`/jobs/${job}/handover`);
+    const page = await desk.tab(`/jobs/${job}/handover?part=transfer`);
     await press(page, "Make the owner’s link");
     const link = await page.waitForSelector('[aria-label="The owner’s page"] a');
     const address = new URL(await link!.evaluate((own) => own.getAttribute("href")!));
@@ -108,6 +109,7 @@ describe("Hand over", () => {
     const page = await desk.tab(`/jobs/${job}/handover`, PHONE);
     // The findings are there, and the page stands.
     await partShows(page, "Missing, the worst first", "the readings show a fault");
+    await openPart(page, "Deadlines");
     const field = await page.waitForSelector('input[name="what"]');
     await field!.type("Notice to the grid operator");
     await field!.press("Enter");
@@ -127,6 +129,44 @@ describe("Hand over", () => {
     await partShows(page, "Deadlines", "Notice to the grid operator");
   });
 
+  it("registers on a phone: the day, what was sent and confirmed, and what is due over all jobs", async () => {
+    const job = await desk.imported(jobFromPattern("split-phase-backup", { name: "To be registered" }));
+    const page = await desk.tab(`/jobs/${job}/handover?part=register`, PHONE);
+    await partShows(page, "Grid operator", "Still needs");
+    await day(page, "Installed on", "2020-01-02");
+    await partShows(page, "Grid operator", "lost when it is late");
+    await shows(page, "Saved");
+    await page.goto(`${desk.app}/jobs`, { waitUntil: "networkidle2" });
+    await (await page.waitForSelector("a ::-p-text(late)"))!.click();
+    await shows(page, "To be registered");
+    await shows(page, "days late");
+    await press(page, "Make the calendar’s link");
+    const address = await page.waitForSelector('[aria-label="Calendar"] a');
+    const calendar = await fetch(await address!.evaluate((link) => (link as HTMLAnchorElement).href));
+    expect(await calendar.text()).toContain("BEGIN:VEVENT");
+    await (await page.waitForSelector("a ::-p-text(Notice of connection)"))!.click();
+    await day(page, "Sent on", "2020-01-10", "Grid operator");
+    await partShows(page, "Grid operator", "Sent, not confirmed yet");
+    await day(page, "Confirmed on", "2020-01-20", "Grid operator");
+    await partShows(page, "Grid operator", "Confirmed");
+    await openPart(page, "Proof");
+    await partShows(page, "Proved", "Notice of connection");
+  });
+
+  it("leads to the owner stage by stage, and names what keeps the two accounts apart", async () => {
+    const job = await desk.imported(jobFromPattern("split-phase-backup", { name: "Into other hands" }));
+    const page = await desk.tab(`/jobs/${job}/handover?part=transfer`);
+    await partShows(page, "Stages of the transfer", "Next: site made");
+    await day(page, "Site made on", "2026-11-02");
+    await partShows(page, "Stages of the transfer", "Next: devices in it");
+    await page.type("::-p-aria(Country of your account)", "Northland");
+    await page.type("::-p-aria(Country of the owner’s account)", "Southland");
+    await partShows(page, "Stages of the transfer", "The accounts are of two countries");
+    await shows(page, "Saved");
+    await page.reload({ waitUntil: "networkidle2" });
+    await partShows(page, "Stages of the transfer", "The accounts are of two countries");
+  });
+
   it("checks the log, and gives the report as a PDF", async () => {
     const job = await desk.demoJob("tollgate-cottage", "Checked");
     const page = await desk.tab(`/jobs/${job}/handover`);
@@ -137,3 +177,14 @@ describe("Hand over", () => {
     expect(report.headers.get("content-type")).toBe("application/pdf");
   });
 });
+
+/** Say a day in a field of the page, or of one of its parts. */
+async function day(page: Page, label: string, value: string, part?: string): Promise<void> {
+  const within = part === undefined ? "" : `[aria-label="${part}"] `;
+  const field = await page.waitForSelector(`${within}::-p-aria([name="${label}"])`);
+  await field!.evaluate((own, date) => {
+    const set = Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, "value")!.set!;
+    set.call(own, date);
+    own.dispatchEvent(new Event("input", { bubbles: true }));
+  }, value);
+}

@@ -3,10 +3,11 @@ import { errorResponse, type Parsed } from "@/app/api/respond";
 import { today } from "@/app/library/dateOf";
 import type { ReportAsked } from "@/app/threads/printTasks";
 import { printedBytes, printResponse } from "@/app/threads/printThreads";
+import { gridNotice } from "@/core/handover/notice";
 import { reportAnswerSchema, type ReportAnswer } from "@/core/handover/report/reportSchema";
 import { problemsOf } from "@/core/problem";
 import type { Job } from "@/db/job";
-import { checkedLog } from "@/db/visitChain";
+import { checkedLog, sha256Hex } from "@/db/visitChain";
 import { manyPlanChanges, manyVisitEntries } from "@/db/visitEntry";
 
 /** The report of a job, as PDF or as data. */
@@ -31,7 +32,18 @@ export async function currentReport(request: Request, job: Job): Promise<Parsed<
   return { kind: "ok", value: reportAnswerSchema.parse(JSON.parse(Buffer.from(printed.value.bytes).toString("utf8"))) };
 }
 
+/** The notice to the grid operator as PDF. */
+export async function noticeResponse(request: Request, job: Job, paper: "a4" | "letter"): Promise<Response> {
+  const { entries, logHead, today: day } = await groundOf(job);
+  const report = JSON.stringify(gridNotice(job.document, entries, { today: day, logHead }));
+  const title = `Notice to the grid operator, ${job.document.job.name}`;
+  return printResponse(request, {
+    name: "handed-over",
+    input: { title, report, fingerprint: sha256Hex(report), signatures: [], paper },
+  });
+}
+
 async function groundOf({ id, document }: Job): Promise<Omit<ReportAsked, "form" | "paper">> {
   const [entries, changes, { head }] = await Promise.all([manyVisitEntries(id), manyPlanChanges(id), checkedLog(id)]);
-  return { document, entries, changes, logHead: head, printed: today() };
+  return { document, entries, changes, logHead: head, today: today() };
 }

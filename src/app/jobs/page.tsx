@@ -1,6 +1,8 @@
 import type { Metadata } from "next";
 import { connection } from "next/server";
+import { today } from "@/app/library/dateOf";
 import { listedJobs } from "@/app/jobs/listedJobs";
+import { manyDeadlines } from "@/db/deadline";
 import { jobSearchSchema } from "@/db/job";
 import { JobsPage } from "@/ui/jobs/JobsPage";
 
@@ -15,5 +17,6 @@ export default async function Page({ searchParams }: Props) {
   await connection();
   const asked = jobSearchSchema.safeParse(await searchParams);
   const search = asked.success ? asked.data : jobSearchSchema.parse({});
-  return <JobsPage found={await listedJobs(search)} search={search} />;
+  const [found, deadlines] = [await listedJobs(search), await manyDeadlines()];
+  return <JobsPage found={found} search={search} deadlines={deadlines} today={today()} />;
 }

@@ -39,12 +39,14 @@ export interface ReportAsked {
   readonly entries: readonly VisitEntry[];
   readonly changes: readonly PlanChange[];
   readonly logHead: string;
-  readonly printed: string;
+  readonly today: string;
   readonly form: "short" | "full";
   readonly paper: "a4" | "letter" | "data";
 }
 
 export interface HandedOverAsked {
+  /** Where it is no report. */
+  readonly title?: string;
   readonly report: string;
   readonly fingerprint: string;
   /** Of a hand over; none of a report of now. */

@@ -18,18 +18,26 @@ function groundOf(document: JobDocument, entries: readonly VisitEntry[] = [], is
   const visit = visitState(sheet, entries, document.visit.id);
   const diagnosis = isJudged ? quickDiagnosis(document) : undefined;
   const findings = rememberedFindings()({ document, sheet, visit, diagnosis });
-  return { document, sheet, visit, diagnosis, findings: sortFindings(findings, document.accepted) };
+  return {
+    document,
+    sheet,
+    visit,
+    diagnosis,
+    findings: sortFindings(findings, document.accepted),
+    entries,
+    today: "2026-05-05",
+  };
 }
 const idsOf = (ground: HandoverGround, state: string) =>
   handoverItems(ground)
     .filter((item) => item.state === state)
     .map(({ id }) => id);
-let entries = 0;
+let made = 0;
 const ofStep = (ground: HandoverGround, at: number) => {
   const step = ground.sheet.steps[at]!;
-  entries++;
+  made++;
   return {
-    id: `00000000-0000-4000-8000-${String(entries).padStart(12, "0")}`,
+    id: `00000000-0000-4000-8000-${String(made).padStart(12, "0")}`,
     at: AT,
     person: "Kim",
     visit: ground.document.visit.id,

@@ -4,10 +4,14 @@ import type { Finding, FindingStage } from "@/core/findings";
 import type { Diagnosis, Verdict } from "@/core/flows/diagnose";
 import { freshSheet } from "@/core/flows/staleReadings";
 import { isBeforeCopy } from "@/core/job/copyMark";
+import { jobDeadlines } from "@/core/handover/jobDeadlines";
+import { NEED_WORDS, registrationsOf } from "@/core/handover/registration/registrationsDue";
+import { daysLeftText, dueDeadlines } from "@/core/job/deadline";
 import type { JobDocument } from "@/core/job/jobDocument";
 import type { SortedFindings } from "@/core/job/openFindings";
 import { resolve } from "@/core/plan/resolve";
 import { plainText } from "@/core/sentence";
+import type { VisitEntry } from "@/core/visit/visitEntry";
 import type { VisitSheet } from "@/core/visit/visitSheet";
 import { isOver, stateOf, type VisitState } from "@/core/visit/visitState";
 import { joined } from "@/core/words";
@@ -19,9 +23,11 @@ export interface HandoverItem {
   readonly what: string;
   readonly why: string;
   /** Where it is filled. */
-  readonly stage: FindingStage;
+  readonly stage: FindingStage | "handover";
   /** A step of the visit, where it is one. */
   readonly step?: string;
+  /** The part of the stage that fills it. */
+  readonly part?: string;
 }
 
 /** What a hand over is told from. */
@@ -31,6 +37,10 @@ export interface HandoverGround {
   readonly visit: VisitState;
   readonly diagnosis: Diagnosis | undefined;
   readonly findings: SortedFindings;
+  /** The log, in the order of its arrival. */
+  readonly entries: readonly VisitEntry[];
+  /** As a date, 2026-11-20. */
+  readonly today: string;
 }
 
 const MOST_NAMED = 3;
@@ -72,6 +82,8 @@ export function handoverItems(ground: HandoverGround): readonly HandoverItem[] {
     readingsItem(ground),
     ...limitItems(ground),
     ...onlineItems(ground),
+    ...lateItems(ground),
+    ...registrationItems(ground),
     ...openSteps(ground),
     ...acceptedItems(ground),
   ];
@@ -173,6 +185,43 @@ function onlineItems({ document }: HandoverGround): readonly HandoverItem[] {
         stage: "online",
       };
     });
+}
+
+/** What was due and is not done; a registration is told of by itself. */
+function lateItems({ document, today }: HandoverGround): readonly HandoverItem[] {
+  return dueDeadlines(jobDeadlines(document), today)
+    .filter(({ state, from }) => state === "late" && from !== "registration")
+    .map(({ id, what, daysLeft, lost, from }) => ({
+      id: `deadline ${id}`,
+      state: "missing",
+      what,
+      why: [daysLeftText(daysLeft), lost === "" ? "" : `lost when it is late: ${lost}`].filter(Boolean).join("; "),
+      stage: "handover",
+      part: from === "transfer" ? "transfer" : "deadlines",
+    }));
+}
+
+function registrationItems({ document, entries, today }: HandoverGround): readonly HandoverItem[] {
+  const due = registrationsOf(document, entries);
+  return due.map(({ id, device, kit, status, dueOn, missing, problem }) => {
+    const late = dueOn !== undefined && dueOn < today && status === "open" ? `; was due on ${dueOn}` : "";
+    const needs = missing.length > 0 ? `it still needs ${joined(missing.map((need) => NEED_WORDS[need]))}` : "";
+    const by = dueOn === undefined ? "" : ` until ${dueOn}`;
+    const open = problem ?? (needs || `everything for it is there: send it${by}`);
+    return {
+      id: `registration ${id}`,
+      state: status === "confirmed" ? "proved" : "missing",
+      what: `${kit.what}: ${device.name}`,
+      why:
+        status === "confirmed"
+          ? "registered, and confirmed"
+          : status === "sent"
+            ? "sent; its confirmation is not there yet"
+            : `${open}${late}`,
+      stage: "handover",
+      part: "register",
+    };
+  });
 }
 
 function stoppedSteps({ sheet, visit }: HandoverGround): readonly HandoverItem[] {

@@ -20,12 +20,15 @@ export const deadlinesSchema = z.array(deadlineSchema).max(60);
 /** What is due by a day. */
 export type Deadline = z.output<typeof deadlineSchema>;
 
+/** What of a deadline says how it stands. */
+export type DeadlineDay = Pick<Deadline, "on" | "remindDays" | "doneOn">;
+
 /** How a deadline stands. */
-export interface DueDeadline extends Deadline {
+export type DueDeadline<D extends DeadlineDay = Deadline> = D & {
   /** Until its day; below 0 where it is over. */
   readonly daysLeft: number;
   readonly state: "done" | "late" | "soon" | "later";
-}
+};
 
 /**
  * Deadlines by how near they are, those that are open first.
@@ -34,9 +37,9 @@ export interface DueDeadline extends Deadline {
  *
  * @param today As a date, 2026-11-20.
  */
-export function dueDeadlines(deadlines: readonly Deadline[], today: string): readonly DueDeadline[] {
+export function dueDeadlines<D extends DeadlineDay>(deadlines: readonly D[], today: string): readonly DueDeadline<D>[] {
   return deadlines
-    .map((own): DueDeadline => {
+    .map((own): DueDeadline<D> => {
       const daysLeft = Math.round((Date.parse(own.on) - Date.parse(today)) / MS_A_DAY);
       const state = own.doneOn ? "done" : daysLeft < 0 ? "late" : daysLeft <= own.remindDays ? "soon" : "later";
       return { ...own, daysLeft, state };
@@ -52,4 +55,13 @@ export function dueDeadlines(deadlines: readonly Deadline[], today: string): rea
 export function daysLeftText(daysLeft: number): string {
   const days = Math.abs(daysLeft) === 1 ? "1 day" : `${Math.abs(daysLeft)} days`;
   return daysLeft < 0 ? `${days} late` : daysLeft === 0 ? "today" : `in ${days}`;
+}
+
+/**
+ * So many days after a day.
+ *
+ * @example dayAfter("2026-12-24", 14) // "2027-01-07"
+ */
+export function dayAfter(date: string, days: number): string {
+  return new Date(Date.parse(date) + days * MS_A_DAY).toISOString().slice(0, 10);
 }

@@ -5,6 +5,8 @@ import { testSheetProblems, testSheetShape } from "@/core/flows/testSheetSchema"
 import { kitSchema } from "@/core/kits/kitSchema";
 import { copiedSchema } from "@/core/job/copiedSchema";
 import { deadlinesSchema } from "@/core/job/deadline";
+import { registrationSchema } from "@/core/plan/registrationRecord";
+import { transferSchema } from "@/core/plan/transferRecord";
 import { onlineRecordsSchema } from "@/core/online/onlineRecords";
 import { busReadingsSchema, linkProblems, linksSchema, networkSchema } from "@/core/plan/linkSchema";
 import { divertSettingsSchema } from "@/core/plan/divertSettings";
@@ -94,6 +96,10 @@ export const jobDocumentSchema = z
     divert: divertSettingsSchema.default(() => divertSettingsSchema.parse({})).describe("The surplus"),
     online: onlineRecordsSchema.default([]).describe("What was seen of each device's way to its owner"),
     deadlines: deadlinesSchema.default([]).describe("What is due by which day"),
+    registration: registrationSchema
+      .default(() => registrationSchema.parse({}))
+      .describe("What is registered of the site"),
+    transfer: transferSchema.default(() => transferSchema.parse({})).describe("How the site goes over to its owner"),
     accepted: z.array(acceptedSchema).max(500).default([]).describe("Findings that stand with a reason"),
     readBacks: z.array(readBackSchema).max(300).default([]).describe("What devices said of themselves, read back"),
     copied: copiedSchema.optional().describe("That it is a copy, and what it lacks"),

@@ -10,6 +10,7 @@ import {
   timersSchema,
   topologyRuleSchema,
 } from "@/core/kits/behaviourSchema";
+import { kitRegistrationsSchema } from "@/core/kits/registrationKitSchema";
 import { kitOnlineSchema } from "@/core/kits/onlineKitSchema";
 import { menuSchema } from "@/core/kits/menuSchema";
 import { practiceSchema } from "@/core/kits/practiceSchema";
@@ -111,6 +112,7 @@ export const kitSchema = z
     can: canSchema.optional().describe("Its CAN port"),
     network: kitNetworkSchema.optional().describe("The network, or what it can do in one"),
     online: kitOnlineSchema.optional().describe("How it comes online, and how it is reached to be set up"),
+    registrations: kitRegistrationsSchema.default([]).describe("What is registered of it, by whom, and until when"),
     radio: radioSchema.optional().describe("Its sub-GHz radio, or the settings of a radio link"),
     lamps: z.array(lampSchema).max(60).default([]).describe("Its lamps"),
     bypass: z

@@ -2,17 +2,24 @@
 
 import { zodResolver } from "@hookform/resolvers/zod";
 import { CalendarPlus, Check, Download } from "lucide-react";
+import Link from "next/link";
 import { useForm } from "react-hook-form";
 import type { z } from "zod";
+import { jobDeadlines, type JobDeadline } from "@/core/handover/jobDeadlines";
 import { daysLeftText, deadlineSchema, dueDeadlines, type Deadline, type DueDeadline } from "@/core/job/deadline";
 import { useWhen } from "@/ui/parts/browser/useNumberStyle";
 import { RemoveButton } from "@/ui/parts/form/RemoveButton";
-import { useNow } from "@/ui/visit/useNow";
+import { useToday } from "@/ui/handover/useToday";
+import { StageLink } from "@/ui/workspace/frame/stageMoves";
 import { useEditor, useJob } from "@/ui/workspace/workspaceContext";
 
-const LOOK_EVERY_MS = 60_000;
 const typedSchema = deadlineSchema.pick({ what: true, on: true, lost: true });
 type Typed = z.output<typeof typedSchema>;
+
+const FILLED: Readonly<Record<Exclude<JobDeadline["from"], "typed">, { part: string; name: string }>> = {
+  registration: { part: "register", name: "Registration" },
+  transfer: { part: "transfer", name: "Transfer" },
+};
 
 const COLOURS: Readonly<Record<DueDeadline["state"], string>> = {
   late: "font-semibold text-error",
@@ -25,17 +32,18 @@ const COLOURS: Readonly<Record<DueDeadline["state"], string>> = {
 export function DeadlinesPart() {
   const { id, document } = useJob();
   const editor = useEditor();
-  const now = useNow(LOOK_EVERY_MS);
-  const today = new Date(now ?? 0).toISOString().slice(0, 10);
+  const today = useToday();
   const set = (change: (before: readonly Deadline[]) => Deadline[]) =>
     editor.edit((before) => ({ ...before, deadlines: change(before.deadlines) }));
-  const put = (own: Deadline, change: Partial<Deadline>) =>
+  const put = (own: JobDeadline, change: Partial<Deadline>) =>
     set((before) => before.map((one) => (one.id === own.id ? { ...one, ...change } : one)));
+  // Until it is known which day it is, nothing can be said of how near one is.
+  const due = today === "" ? [] : dueDeadlines(jobDeadlines(document), today);
   return (
-    <section aria-label="Deadlines" className="panel space-y-2 p-3">
+    <section aria-label="Deadlines" className="panel mx-auto max-w-3xl space-y-2 p-3">
       <h3 className="text-lg font-bold">Deadlines</h3>
       <ul className="space-y-1">
-        {dueDeadlines(document.deadlines, today).map((own) => (
+        {due.map((own) => (
           <DeadlineLine
             key={own.id}
             due={own}
@@ -47,23 +55,31 @@ export function DeadlinesPart() {
       <DeadlineForm
         onAdd={(typed) => set((before) => [...before, deadlineSchema.parse({ id: crypto.randomUUID(), ...typed })])}
       />
-      {document.deadlines.length > 0 && (
+      {due.length > 0 && (
         <a className="btn press" href={`/api/v1/jobs/${id}/deadlines.ics`} download>
           <Download size={18} aria-hidden />
           As a calendar file
         </a>
       )}
+      <p className="quiet text-sm">
+        The deadlines of all jobs stand under{" "}
+        <Link className="link" href="/deadlines">
+          Deadlines
+        </Link>
+        .
+      </p>
     </section>
   );
 }
 
 interface LineProps {
-  readonly due: DueDeadline;
+  readonly due: DueDeadline<JobDeadline>;
   readonly onDone: () => void;
   readonly onRemove: () => void;
 }
 
-function DeadlineLine({ due: { what, on, lost, state, daysLeft, doneOn }, onDone, onRemove }: LineProps) {
+function DeadlineLine({ due: { what, on, lost, state, daysLeft, doneOn, from }, onDone, onRemove }: LineProps) {
+  const { id } = useJob();
   const when = useWhen();
   return (
     <li className="flex flex-wrap items-center gap-2 border-b border-base-300 py-1 text-sm">
@@ -74,11 +90,19 @@ function DeadlineLine({ due: { what, on, lost, state, daysLeft, doneOn }, onDone
         </span>
         {lost && !doneOn && <span className="quiet block">When it is late: {lost}</span>}
       </span>
-      <button type="button" className="btn press" aria-pressed={doneOn !== undefined} onClick={onDone}>
-        <Check size={18} aria-hidden />
-        {doneOn ? "Not done" : "Done"}
-      </button>
-      <RemoveButton label={`Remove: ${what}`} onRemove={onRemove} />
+      {from === "typed" ? (
+        <>
+          <button type="button" className="btn press" aria-pressed={doneOn !== undefined} onClick={onDone}>
+            <Check size={18} aria-hidden />
+            {doneOn ? "Not done" : "Done"}
+          </button>
+          <RemoveButton label={`Remove: ${what}`} onRemove={onRemove} />
+        </>
+      ) : (
+        <StageLink className="btn press" href={`/jobs/${id}/handover?part=${FILLED[from].part}`}>
+          {FILLED[from].name}
+        </StageLink>
+      )}
     </li>
   );
 }

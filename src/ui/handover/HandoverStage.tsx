@@ -1,16 +1,30 @@
 "use client";
 
-import { ArrowRight, CircleAlert, CircleCheck, FileText, Handshake, Package, type LucideIcon } from "lucide-react";
+import {
+  ArrowRight,
+  CalendarClock,
+  CircleAlert,
+  CircleCheck,
+  ClipboardPen,
+  FileText,
+  Handshake,
+  Package,
+  type LucideIcon,
+} from "lucide-react";
 import { useMemo } from "react";
 import { handoverItems, type HandoverItem } from "@/core/handover/handoverItems";
 import { copyWords } from "@/core/job/copyMark";
 import { STAGES } from "@/core/stages";
 import { HandoverVersions } from "@/ui/handover/HandoverVersions";
-import { OwnerLinkPart } from "@/ui/handover/OwnerLinkPart";
+import { RegistrationPart } from "@/ui/handover/RegistrationPart";
+import { TransferPart } from "@/ui/handover/TransferPart";
+import { useToday } from "@/ui/handover/useToday";
 import { DeadlinesPart } from "@/ui/handover/DeadlinesPart";
 import { LogCheck } from "@/ui/handover/LogCheck";
 import { ServicePart } from "@/ui/handover/ServicePart";
 import { useHandovers } from "@/ui/handover/useHandovers";
+import { PartTabs, type PartList } from "@/ui/parts/show/PartTabs";
+import { usePart } from "@/ui/parts/show/usePart";
 import { useSay } from "@/ui/parts/browser/useNumberStyle";
 import { StageLink } from "@/ui/workspace/frame/stageMoves";
 import { useFindings, useJob, useVerdict, useVisitWork } from "@/ui/workspace/workspaceContext";
@@ -23,29 +37,63 @@ const LOOKS: Readonly<
   proved: { title: "Proved", Icon: CircleCheck, colour: "text-success", word: "proved" },
 };
 
+type Part = "proof" | "register" | "transfer" | "deadlines";
+
+const PARTS: PartList<Part> = [
+  { id: "proof", name: "Proof", Icon: CircleCheck },
+  { id: "register", name: "Registration", Icon: ClipboardPen },
+  { id: "transfer", name: "Transfer", Icon: Handshake },
+  { id: "deadlines", name: "Deadlines", Icon: CalendarClock },
+];
+
 const REPORTS = [
   { query: "form=short&paper=a4", name: "Short, A4" },
   { query: "form=full&paper=a4", name: "Full, A4" },
   { query: "form=full&paper=letter", name: "Full, Letter" },
 ];
 
-/** Hand over: what a finished site has, what is missing, and the way to fill it. Done is earned. */
+/** Hand over: what a finished site has and lacks, the papers, what is registered, and how it becomes the owner's. */
 export function HandoverStage() {
+  const [part, setPart] = usePart(PARTS);
+  return (
+    <div className="flex h-full flex-col max-md:h-auto">
+      <h2 className="sr-only">Hand over</h2>
+      <PartTabs
+        prefix="handover"
+        label="Parts of the hand over"
+        parts={PARTS}
+        shown={part}
+        onShow={setPart}
+        className="flex min-h-0 flex-1 flex-col"
+        panelClassName="p-4 max-md:p-2"
+      >
+        {part === "proof" && <ProofPart />}
+        {part === "register" && <RegistrationPart />}
+        {part === "transfer" && <TransferPart />}
+        {part === "deadlines" && <DeadlinesPart />}
+      </PartTabs>
+    </div>
+  );
+}
+
+/** What is proved, what is missing, and the hand overs. Done is earned. */
+function ProofPart() {
   const { id, document } = useJob();
-  const { sheet, state: visit } = useVisitWork();
+  const { sheet, state: visit, log } = useVisitWork();
   const { diagnosis } = useVerdict();
   const findings = useFindings();
+  const today = useToday();
+  const { entries } = log;
   const items = useMemo(
-    () => handoverItems({ document, sheet, visit, diagnosis, findings }),
-    [document, sheet, visit, diagnosis, findings],
+    () => handoverItems({ document, sheet, visit, diagnosis, findings, entries, today }),
+    [document, sheet, visit, diagnosis, findings, entries, today],
   );
   const desk = useHandovers();
   const say = useSay();
   const copy = copyWords(document);
   const missing = items.filter(({ state }) => state === "missing").length;
   return (
-    <div className="mx-auto max-w-6xl space-y-4 p-4">
-      <h2 className="sr-only">Hand over</h2>
+    <div className="mx-auto max-w-6xl space-y-4">
       <p role="status" className={`text-2xl font-bold ${missing === 0 ? "text-success" : ""}`}>
         {missing === 0
           ? "Done: everything is proved or accepted"
@@ -57,12 +105,10 @@ export function HandoverStage() {
       <div className="grid items-start gap-4 lg:grid-cols-2">
         <Items state="missing" items={items} />
         <div className="space-y-4">
+          <HandoverVersions desk={desk} />
           <Items state="accepted" items={items} />
           <Items state="proved" items={items} />
-          <HandoverVersions desk={desk} />
           <Reports jobId={id} />
-          <OwnerLinkPart />
-          <DeadlinesPart />
           <LogCheck />
           <ServicePart isKept={(desk.handovers?.versions.length ?? 0) > 0} />
         </div>
@@ -125,12 +171,13 @@ function Items({ state, items }: { state: HandoverItem["state"]; items: readonly
   );
 }
 
-function ItemLine({ item: { state, what, why, stage, step } }: { item: HandoverItem }) {
+function ItemLine({ item: { state, what, why, stage, step, part } }: { item: HandoverItem }) {
   const { id } = useJob();
   const say = useSay();
   const { Icon, colour, word } = LOOKS[state];
   const name = STAGES.find((own) => own.id === stage)?.name ?? stage;
-  const href = `/jobs/${id}/${stage}${step === undefined ? "" : `?step=${encodeURIComponent(step)}`}`;
+  const query = step === undefined ? (part === undefined ? "" : `?part=${part}`) : `?step=${encodeURIComponent(step)}`;
+  const place = PARTS.find((own) => own.id === part)?.name ?? name;
   return (
     <div className="panel flex flex-wrap items-start gap-2 p-2">
       <Icon size={18} className={`mt-1 shrink-0 ${colour}`} aria-hidden />
@@ -142,8 +189,8 @@ function ItemLine({ item: { state, what, why, stage, step } }: { item: HandoverI
         <p className="quiet text-sm">{say(why)}</p>
       </div>
       {state !== "proved" && (
-        <StageLink className="btn press" href={href}>
-          {name}
+        <StageLink className="btn press" href={`/jobs/${id}/${stage}${query}`}>
+          {place}
           <ArrowRight size={16} aria-hidden />
         </StageLink>
       )}

@@ -1,18 +1,16 @@
 "use client";
 
 import { Link2Off, QrCode as QrIcon } from "lucide-react";
-import { useEffect, useState } from "react";
-import { z } from "zod";
-import { ownerLinkSchema, type OwnerLink } from "@/core/handover/ownerLinkSchema";
 import { QrCode } from "@/ui/online/QrCode";
 import { useWhen } from "@/ui/parts/browser/useNumberStyle";
-import { callApi, UNREACHABLE } from "@/ui/parts/server/apiClient";
+import { usePrivateLink } from "@/ui/parts/server/usePrivateLink";
 import { useJob } from "@/ui/workspace/workspaceContext";
 
 /** The owner's page by a private link, which can be ended. */
 export function OwnerLinkPart() {
   const when = useWhen();
-  const { link, problem, make, end } = useOwnerLink();
+  const { id } = useJob();
+  const { link, problem, make, end } = usePrivateLink(`/api/v1/jobs/${id}/owner-link`);
   const address = link?.path === undefined ? undefined : `${window.location.origin}${link.path}`;
   return (
     <section aria-label="The owner’s page" className="panel space-y-2 p-3">
@@ -51,27 +49,4 @@ export function OwnerLinkPart() {
       )}
     </section>
   );
-}
-
-function useOwnerLink() {
-  const { id } = useJob();
-  const path = `/api/v1/jobs/${id}/owner-link`;
-  const [link, setLink] = useState<OwnerLink | undefined>();
-  const [problem, setProblem] = useState<string | undefined>();
-  useEffect(() => {
-    // Without a connection there is nothing to say of it.
-    void callApi("GET", path, ownerLinkSchema)
-      .then((answer) => answer.kind === "ok" && setLink(answer.value))
-      .catch(() => undefined);
-  }, [path]);
-  const call = async (method: "POST" | "DELETE") => {
-    try {
-      const answer = await callApi(method, path, method === "POST" ? ownerLinkSchema : z.undefined());
-      setProblem(answer.kind === "failed" ? answer.problem.message : undefined);
-      if (answer.kind === "ok") setLink(answer.value ?? { madeAt: null });
-    } catch {
-      setProblem(UNREACHABLE.message);
-    }
-  };
-  return { link, problem, make: () => call("POST"), end: () => call("DELETE") };
 }

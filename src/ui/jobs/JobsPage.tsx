@@ -4,6 +4,7 @@ import { z } from "zod";
 import {
   Archive,
   ArchiveRestore,
+  CalendarClock,
   CircleHelp,
   Copy,
   Download,
@@ -18,6 +19,9 @@ import {
 import Link from "next/link";
 import { useRouter } from "next/navigation";
 import { useState } from "react";
+import { reminderLine, type ListedDeadline } from "@/core/handover/allDeadlines";
+import { daysLeftText, dueDeadlines } from "@/core/job/deadline";
+import { useToday } from "@/ui/handover/useToday";
 import { ImportJob } from "@/ui/jobs/ImportJob";
 import { TakeAlong } from "@/ui/jobs/TakeAlong";
 import { NewJobForm } from "@/ui/jobs/NewJobForm";
@@ -31,10 +35,13 @@ import { ThemeSwitch } from "@/ui/parts/browser/ThemeSwitch";
 interface Props {
   readonly found: ShownJobs;
   readonly search: ShownSearch;
+  readonly deadlines: readonly ListedDeadline[];
+  /** The server's day. */
+  readonly today: string;
 }
 
 /** All jobs, and everything that can be done with one as a whole. */
-export function JobsPage({ found, search }: Props) {
+export function JobsPage({ found, search, deadlines, today }: Props) {
   const router = useRouter();
   const [open, setOpen] = useState<"new" | "import" | undefined>();
   const { problem, gone, duplicate, put, undo } = useJobMoves();
@@ -45,6 +52,7 @@ export function JobsPage({ found, search }: Props) {
     <div className="mx-auto max-w-7xl p-4 sm:p-6">
       <JobsHeader open={open} setOpen={setOpen} />
       <main className="mt-4 space-y-4">
+        <Reminder deadlines={deadlines} today={today} />
         {open === "new" && <NewJobForm onClose={() => setOpen(undefined)} />}
         {open === "import" && <ImportJob onClose={() => setOpen(undefined)} />}
         {problem && <ProblemList problem={problem} />}
@@ -109,6 +117,29 @@ function useJobMoves() {
   };
 }
 
+/** What is late or near in any job; nothing where all have time. */
+function Reminder({ deadlines, today }: Pick<Props, "deadlines" | "today">) {
+  const due = dueDeadlines(deadlines, useToday(today));
+  const line = reminderLine(due.map(({ state }) => state));
+  if (line === undefined) return null;
+  const [first] = due;
+  return (
+    <Link
+      role="status"
+      className="panel press flex flex-wrap items-center gap-2 border-2 !border-warning p-3"
+      href="/deadlines"
+    >
+      <CalendarClock size={20} className="text-warning" aria-hidden />
+      <b>{line}</b>
+      {first && (
+        <span className="quiet">
+          first: {first.what}, {first.job}, {daysLeftText(first.daysLeft)}
+        </span>
+      )}
+    </Link>
+  );
+}
+
 function JobsHeader({
   open,
   setOpen,
@@ -148,6 +179,10 @@ function JobsHeader({
         <Upload size={18} aria-hidden />
         Import
       </button>
+      <Link className="btn press" href="/deadlines">
+        <CalendarClock size={18} aria-hidden />
+        Deadlines
+      </Link>
       <Link className="btn press" href="/kits">
         <Library size={18} aria-hidden />
         Kits

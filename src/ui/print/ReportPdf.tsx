@@ -35,6 +35,8 @@ const styles = StyleSheet.create({
 const CHART = { width: 500, height: 150, left: 50, bottom: 18 };
 
 interface Props {
+  /** Where it is no report. */
+  readonly title?: string;
   readonly report: Report;
   readonly fingerprint: string;
   readonly paper: "A4" | "LETTER";
@@ -44,11 +46,11 @@ interface Props {
 }
 
 /** A report to print and to send: contents, its parts in order, page numbers, the fingerprint of its data on each. */
-export function ReportPdf({ report, fingerprint, paper, number, signatures = [] }: Props) {
+export function ReportPdf({ title, report, fingerprint, paper, number, signatures = [] }: Props) {
   return (
-    <Document title={`Report of ${report.job}`} creator="Gormit" producer="Gormit" language="en">
+    <Document title={title ?? `Report of ${report.job}`} creator="Gormit" producer="Gormit" language="en">
       <Page size={paper} style={styles.page} wrap>
-        <Text style={styles.title}>{report.job}</Text>
+        <Text style={styles.title}>{title ?? report.job}</Text>
         {number !== undefined && <Text>Hand over, version {number}</Text>}
         <Text>{[report.place, report.printed].filter(Boolean).join(", ")}</Text>
         <Text style={styles.state}>

@@ -2,6 +2,9 @@ import { z } from "zod";
 import { reportQuerySchema } from "@/app/api/reportQuery";
 import type { RouteDescription } from "@/app/api/description/routeDescription";
 import { broughtJobSchema } from "@/core/answers/jobAnswers";
+import { allDeadlinesSchema } from "@/core/handover/allDeadlines";
+import { privateLinkSchema } from "@/core/handover/privateLink";
+import { serialsTwiceSchema } from "@/core/handover/registration/serialTwice";
 import { handoverAnswerSchema, handoverAskedSchema, handoversSchema } from "@/core/handover/version/handoverVersion";
 
 /** The routes by which a job is handed over, and read as it was then. */
@@ -72,5 +75,63 @@ export const HANDOVER_ROUTES: readonly RouteDescription[] = [
       },
     ],
     errors: [400, 409, 413, 415, 429, 507],
+  },
+  {
+    method: "get",
+    path: "/jobs/{jobId}/notice.pdf",
+    operationId: "printNotice",
+    summary: "The notice to the grid operator, filled with the values of the job.",
+    query: reportQuerySchema.pick({ paper: true }),
+    answers: [{ status: 200, description: "The notice", type: "application/pdf" }],
+    errors: [400, 404, 429],
+  },
+  {
+    method: "get",
+    path: "/jobs/{jobId}/registrations.csv",
+    operationId: "registrationsCsv",
+    summary: "The registrations of a job as a table, all or those that go to one receiver.",
+    query: z.object({ receiver: z.string().optional().describe("A kit for its maker, `operator`, `owner-account`") }),
+    answers: [{ status: 200, description: "A line a registration", type: "text/csv" }],
+    errors: [400, 404],
+  },
+  {
+    method: "get",
+    path: "/jobs/{jobId}/serials-twice",
+    operationId: "serialsTwice",
+    summary: "Serial numbers of a job that were recorded for another device too, of this job or another one.",
+    answers: [{ status: 200, description: "Those", type: "application/json", schema: serialsTwiceSchema }],
+    errors: [404],
+  },
+  {
+    method: "get",
+    path: "/deadlines",
+    operationId: "listDeadlines",
+    summary: "The open deadlines of all jobs, the nearest first.",
+    answers: [{ status: 200, description: "All of them", type: "application/json", schema: allDeadlinesSchema }],
+    errors: [],
+  },
+  {
+    method: "get",
+    path: "/calendar-link",
+    operationId: "hasCalendarLink",
+    summary: "Whether the calendar of all deadlines has a private link, and since when.",
+    answers: [{ status: 200, description: "Since when", type: "application/json", schema: privateLinkSchema }],
+    errors: [],
+  },
+  {
+    method: "post",
+    path: "/calendar-link",
+    operationId: "makeCalendarLink",
+    summary: "A new private link of the calendar, told once, in place of the one before, which ends.",
+    answers: [{ status: 201, description: "The link", type: "application/json", schema: privateLinkSchema }],
+    errors: [],
+  },
+  {
+    method: "delete",
+    path: "/calendar-link",
+    operationId: "endCalendarLink",
+    summary: "End the calendar's link.",
+    answers: [{ status: 204, description: "Done" }],
+    errors: [],
   },
 ];

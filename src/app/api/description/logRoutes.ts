@@ -1,6 +1,6 @@
 import type { RouteDescription } from "@/app/api/description/routeDescription";
 import { chainCheckSchema } from "@/core/handover/logChain";
-import { ownerLinkSchema } from "@/core/handover/ownerLinkSchema";
+import { privateLinkSchema } from "@/core/handover/privateLink";
 
 /** The routes by which a log is checked, an owner gets their page, and deadlines a calendar. */
 export const LOG_ROUTES: readonly RouteDescription[] = [
@@ -9,7 +9,7 @@ export const LOG_ROUTES: readonly RouteDescription[] = [
     path: "/jobs/{jobId}/owner-link",
     operationId: "hasOwnerLink",
     summary: "Whether the owner has a private link to their page, and since when.",
-    answers: [{ status: 200, description: "Since when", type: "application/json", schema: ownerLinkSchema }],
+    answers: [{ status: 200, description: "Since when", type: "application/json", schema: privateLinkSchema }],
     errors: [404],
   },
   {
@@ -17,7 +17,7 @@ export const LOG_ROUTES: readonly RouteDescription[] = [
     path: "/jobs/{jobId}/owner-link",
     operationId: "makeOwnerLink",
     summary: "A new private link, told once, in place of the one before, which ends.",
-    answers: [{ status: 201, description: "The link", type: "application/json", schema: ownerLinkSchema }],
+    answers: [{ status: 201, description: "The link", type: "application/json", schema: privateLinkSchema }],
     errors: [404],
   },
   {

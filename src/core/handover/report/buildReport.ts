@@ -5,17 +5,13 @@ import { section, table } from "@/core/handover/report/section";
 import { siteSections } from "@/core/handover/report/siteSections";
 import type { Report, ReportSection } from "@/core/handover/report/reportSchema";
 import { resolve } from "@/core/plan/resolve";
-import type { VisitEntry } from "@/core/visit/visitEntry";
 import { LOG_WORDS, type LogLine } from "@/core/visit/visitLog";
 
 /** What a report is made of. */
 export interface ReportGround extends HandoverGround {
-  readonly entries: readonly VisitEntry[];
   readonly log: readonly LogLine[];
   /** The last hash of the log's chain. */
   readonly logHead: string;
-  /** The day that it is printed. */
-  readonly printed: string;
 }
 
 const CAUTION =
@@ -32,7 +28,7 @@ const SHORT: readonly string[] = ["state", "site", "cts", "readings", "limit"];
  * @param form Short: what is proved and by what; full: everything.
  */
 export function buildReport(ground: ReportGround, form: "short" | "full"): Report {
-  const { document, diagnosis, entries, log, logHead, printed } = ground;
+  const { document, diagnosis, entries, log, logHead, today: printed } = ground;
   const plan = resolve(document);
   const items = handoverItems(ground);
   const sections: readonly ReportSection[] = [

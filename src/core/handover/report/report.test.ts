@@ -19,7 +19,7 @@ function groundOf(document: JobDocument, entries: readonly VisitEntry[] = [], is
   const diagnosis = isJudged ? quickDiagnosis(document) : undefined;
   const findings = sortFindings(rememberedFindings()({ document, sheet, visit, diagnosis }), document.accepted);
   const log = visitLog(entries, [], document.accepted);
-  return { document, sheet, visit, diagnosis, findings, entries, log, logHead: CHAIN_BEGIN, printed: "2026-05-04" };
+  return { document, sheet, visit, diagnosis, findings, entries, log, logHead: CHAIN_BEGIN, today: "2026-05-04" };
 }
 const textOf = (sections: readonly ReportSection[]) =>
   sections

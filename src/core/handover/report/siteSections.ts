@@ -1,3 +1,4 @@
+import { serialOf } from "@/core/handover/registration/registrationsDue";
 import { section, table } from "@/core/handover/report/section";
 import type { ReportSection } from "@/core/handover/report/reportSchema";
 import { copyWords } from "@/core/job/copyMark";
@@ -7,15 +8,10 @@ import type { ResolvedPlan } from "@/core/plan/resolvedPlan";
 import { PROGRAM_VERSION } from "@/core/programVersion";
 import { arrowWords } from "@/core/site/arrowWords";
 import { inputTag } from "@/core/site/inputTag";
+import { supplyWords } from "@/core/site/supplyWords";
 import { nodeName } from "@/core/site/tree";
 import type { VisitEntry } from "@/core/visit/visitEntry";
 import { fixedText } from "@/core/units";
-
-const SYSTEMS = {
-  "single-phase": "Single phase",
-  "split-phase": "Split phase",
-  "three-phase": "Three phase",
-} as const;
 
 /** Site, devices, CTs and links of a report, as they are fitted. For example: a CT's row has its tag, run and ratio. */
 export function siteSections(
@@ -24,14 +20,12 @@ export function siteSections(
   entries: readonly VisitEntry[],
 ): readonly ReportSection[] {
   const { job, site } = document;
-  const { supply } = site;
   const copy = copyWords(document);
-  const fuse = supply.mainFuseA === undefined ? "" : `, main fuse ${supply.mainFuseA} A`;
   return [
     section("site", "Site and supply", {
       lines: [
         `${job.name}${job.place ? `, ${job.place}` : ""}`,
-        `${SYSTEMS[supply.system]}, ${supply.voltageV} V, ${supply.frequencyHz} Hz${fuse}`,
+        supplyWords(site.supply),
         `Made by Gormit ${PROGRAM_VERSION}`,
         ...(copy ? [copy] : []),
         ...(job.notes ? [job.notes] : []),
@@ -51,8 +45,7 @@ export function siteSections(
 
 function deviceRows(plan: ResolvedPlan, entries: readonly VisitEntry[]): readonly (string | undefined)[][] {
   return plan.joinable.map(({ id, name, kit, place }) => {
-    const read = entries.findLast((entry) => entry.kind === "result" && entry.step === `serial:${id}`);
-    return [name, kit.name, place?.name, read?.kind === "result" ? read.serial : undefined];
+    return [name, kit.name, place?.name, serialOf(entries, id)];
   });
 }
 

@@ -1,18 +1,18 @@
 import { answerBy } from "@/app/api/respond";
 import { withJob, type JobContext } from "@/app/api/v1/jobs/withJob";
-import { ownerLinkSchema } from "@/core/handover/ownerLinkSchema";
+import { privateLinkSchema } from "@/core/handover/privateLink";
 import { endOwnerLink, makeOwnerLink, maybeOwnerLinkTime } from "@/db/ownerLink";
 
 /** Whether the owner has a link, and since when. */
 export function GET(_: Request, context: JobContext): Promise<Response> {
-  return withJob(context, async ({ id }) => answerBy(ownerLinkSchema, { madeAt: await madeAt(id) }));
+  return withJob(context, async ({ id }) => answerBy(privateLinkSchema, { madeAt: await madeAt(id) }));
 }
 
 /** A new link, in place of the one before, which ends. */
 export function POST(_: Request, context: JobContext): Promise<Response> {
   return withJob(context, async ({ id }) => {
     const path = `/owner/${await makeOwnerLink(id)}`;
-    return answerBy(ownerLinkSchema, { madeAt: await madeAt(id), path }, { status: 201 });
+    return answerBy(privateLinkSchema, { madeAt: await madeAt(id), path }, { status: 201 });
   });
 }
 

@@ -1,0 +1,123 @@
+"use client";
+
+import { CircleAlert, CircleCheck, CircleDashed } from "lucide-react";
+import { transferStages, type TransferStage } from "@/core/handover/transfer/transferStages";
+import { transferSchema, type TransferRecord } from "@/core/plan/transferRecord";
+import { OwnerLinkPart } from "@/ui/handover/OwnerLinkPart";
+import { useToday } from "@/ui/handover/useToday";
+import { DateField } from "@/ui/parts/form/DateField";
+import { NumberField } from "@/ui/parts/form/NumberField";
+import { TextField } from "@/ui/parts/form/TextField";
+import { useSay } from "@/ui/parts/browser/useNumberStyle";
+import { useEditor, useJob } from "@/ui/workspace/workspaceContext";
+
+const MOST_DAYS = 90;
+const { ownerContact, countryHere, countryOwner, dataRegion, dataRegionOwner } = transferSchema.shape;
+const ACCOUNTS = [
+  { field: "countryHere", label: "Country of your account", schema: countryHere.unwrap() },
+  { field: "countryOwner", label: "Country of the owner’s account", schema: countryOwner.unwrap() },
+  { field: "dataRegion", label: "Region of the data", schema: dataRegion.unwrap() },
+  { field: "dataRegionOwner", label: "Region of the owner’s account", schema: dataRegionOwner.unwrap() },
+] as const;
+const DATES = [
+  { field: "siteMadeOn", label: "Site made on" },
+  { field: "devicesInOn", label: "Devices in it on" },
+  { field: "invitedOn", label: "Owner invited on" },
+  { field: "acceptedOn", label: "Owner accepted on" },
+  { field: "accessUntil", label: "Your access until" },
+  { field: "accessEndedOn", label: "Your access ended on" },
+] as const;
+
+/** How the site goes over to its owner, stage by stage, and the page that they get. */
+export function TransferPart() {
+  return (
+    <div className="mx-auto grid max-w-6xl items-start gap-4 lg:grid-cols-2">
+      <Stages />
+      <div className="space-y-4">
+        <TransferForm />
+        <OwnerLinkPart />
+      </div>
+    </div>
+  );
+}
+
+function Stages() {
+  const { document } = useJob();
+  const stages = transferStages(document, useToday());
+  const next = stages.find(({ isDone }) => !isDone);
+  return (
+    <section aria-label="Stages of the transfer" className="panel p-3">
+      <h3 className="mb-1 text-lg font-bold">
+        {next ? `Next: ${next.name.toLowerCase()}` : "The site is the owner’s"}
+      </h3>
+      <ol className="space-y-2">
+        {stages.map((stage) => (
+          <StageLine key={stage.id} stage={stage} isNext={stage === next} />
+        ))}
+      </ol>
+    </section>
+  );
+}
+
+function StageLine({ stage: { name, isDone, says, problem }, isNext }: { stage: TransferStage; isNext: boolean }) {
+  const say = useSay();
+  const [Icon, colour, word] = problem
+    ? [CircleAlert, "text-error", "wrong"]
+    : isDone
+      ? [CircleCheck, "text-success", "done"]
+      : [CircleDashed, "text-info", isNext ? "next" : "later"];
+  return (
+    <li className={`flex items-start gap-2 rounded p-2 ${isNext ? "border-2 border-primary" : ""}`}>
+      <Icon size={18} className={`mt-0.5 shrink-0 ${colour}`} aria-hidden />
+      <div className="min-w-0">
+        <p className="font-semibold">
+          {name} <span className={`text-sm ${colour}`}>{word}</span>
+        </p>
+        <p className="quiet text-sm">{say(says)}</p>
+        {problem && <p className="text-sm font-semibold text-error">{say(problem)}</p>}
+      </div>
+    </li>
+  );
+}
+
+function TransferForm() {
+  const { document } = useJob();
+  const editor = useEditor();
+  const { transfer } = document;
+  const set = (change: Partial<TransferRecord>) =>
+    editor.edit((before) => ({ ...before, transfer: { ...before.transfer, ...change } }));
+  return (
+    <section aria-label="What is known of the transfer" className="panel space-y-3 p-3">
+      <h3 className="text-lg font-bold">What is known of it</h3>
+      <TextField
+        label="Where the owner is invited"
+        value={transfer.ownerContact}
+        schema={ownerContact.unwrap()}
+        onValue={(contact) => set({ ownerContact: contact })}
+      />
+      <div className="grid gap-2 sm:grid-cols-2">
+        {ACCOUNTS.map(({ field, label, schema }) => (
+          <TextField
+            key={field}
+            label={label}
+            value={transfer[field]}
+            schema={schema}
+            onValue={(value) => set({ [field]: value })}
+          />
+        ))}
+        {DATES.map(({ field, label }) => (
+          <DateField key={field} label={label} value={transfer[field]} onValue={(value) => set({ [field]: value })} />
+        ))}
+        <NumberField
+          label="The invitation lapses after"
+          unit="days"
+          whole
+          least={1}
+          most={MOST_DAYS}
+          value={transfer.invitationDays}
+          onValue={(days) => days !== undefined && set({ invitationDays: days })}
+        />
+      </div>
+    </section>
+  );
+}

@@ -1,0 +1,114 @@
+"use client";
+
+import { ArrowLeft, CalendarPlus, Link2Off } from "lucide-react";
+import Link from "next/link";
+import type { ListedDeadline } from "@/core/handover/allDeadlines";
+import { daysLeftText, dueDeadlines, type DueDeadline } from "@/core/job/deadline";
+import { useToday } from "@/ui/handover/useToday";
+import { useWhen } from "@/ui/parts/browser/useNumberStyle";
+import { usePrivateLink } from "@/ui/parts/server/usePrivateLink";
+
+const COLOURS: Readonly<Record<DueDeadline["state"], string>> = {
+  late: "text-error",
+  soon: "text-warning",
+  later: "",
+  done: "text-success",
+};
+const PARTS: Readonly<Record<ListedDeadline["from"], string>> = {
+  typed: "deadlines",
+  registration: "register",
+  transfer: "transfer",
+};
+
+/** What is due in all jobs, the nearest first, and the calendar of it. */
+export function DeadlinesPage({ deadlines, today }: { deadlines: readonly ListedDeadline[]; today: string }) {
+  const due = dueDeadlines(deadlines, useToday(today));
+  return (
+    <div className="mx-auto max-w-4xl p-4 sm:p-6">
+      <header className="flex flex-wrap items-center gap-3">
+        <Link className="btn btn-ghost press" href="/jobs">
+          <ArrowLeft size={18} aria-hidden />
+          Jobs
+        </Link>
+        <h1 className="text-3xl font-bold">Deadlines</h1>
+      </header>
+      <main className="mt-4 space-y-4">
+        {due.length === 0 ? (
+          <p className="panel p-4">
+            Nothing is due. Deadlines come from the registrations and the transfer of each job, and can be typed there,
+            under Hand over.
+          </p>
+        ) : (
+          <ul className="panel divide-y divide-base-300">
+            {due.map((own) => (
+              <li key={`${own.jobId} ${own.id}`}>
+                <DeadlineLink due={own} />
+              </li>
+            ))}
+          </ul>
+        )}
+        <CalendarPart />
+      </main>
+    </div>
+  );
+}
+
+function DeadlineLink({
+  due: { what, on, lost, state, daysLeft, job, jobId, from },
+}: {
+  due: DueDeadline<ListedDeadline>;
+}) {
+  const when = useWhen();
+  return (
+    <Link className="press flex flex-wrap gap-x-3 p-3" href={`/jobs/${jobId}/handover?part=${PARTS[from]}`}>
+      <span className="min-w-0 flex-1 basis-64">
+        <b>{what}</b>
+        <span className="quiet block text-sm">{job}</span>
+        {lost !== "" && <span className="quiet block text-sm">When it is late: {lost}</span>}
+      </span>
+      <span className={`font-semibold ${COLOURS[state]}`}>
+        {when(on, "day")}, {daysLeftText(daysLeft)}
+      </span>
+    </Link>
+  );
+}
+
+/** A link that a calendar program asks again and again; told once. */
+function CalendarPart() {
+  const when = useWhen();
+  const { link, problem, make, end } = usePrivateLink("/api/v1/calendar-link");
+  const address = link?.path === undefined ? undefined : `${window.location.origin}${link.path}`;
+  return (
+    <section aria-label="Calendar" className="panel space-y-2 p-3">
+      <h2 className="text-lg font-bold">In your calendar</h2>
+      <p className="text-sm">
+        A private link for the calendar program that you have: it asks again by itself, and reminds you before each.
+      </p>
+      {address !== undefined && (
+        <p className="text-sm">
+          <a className="link break-all" href={address}>
+            {address}
+          </a>
+          <span className="quiet block">Told once: whoever has it reads what is due in every job.</span>
+        </p>
+      )}
+      <div className="flex flex-wrap gap-2">
+        <button type="button" className="btn press" onClick={() => void make()}>
+          <CalendarPlus size={18} aria-hidden />
+          {link?.madeAt ? "Make a new link, the old one ends" : "Make the calendar’s link"}
+        </button>
+        {link?.madeAt && (
+          <button type="button" className="btn btn-ghost press" onClick={() => void end()}>
+            <Link2Off size={18} aria-hidden />
+            End the link of {when(link.madeAt, "minute")}
+          </button>
+        )}
+      </div>
+      {problem !== undefined && (
+        <p role="alert" className="text-sm font-semibold text-error">
+          {problem}
+        </p>
+      )}
+    </section>
+  );
+}
