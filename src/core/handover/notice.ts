@@ -15,7 +15,7 @@ import { powerText } from "@/core/units";
 /** What can feed the grid. */
 const GENERATING: readonly KitKind[] = ["pv-inverter", "battery-inverter", "hybrid-inverter"];
 const RULES =
-  "What must be told, by when and on which form is for the operator and the local rules to say; their form comes first.";
+  "What must be told, by when and on which form, is for the operator and the local rules to say; their form is first.";
 
 /**
  * The notice to the grid operator, filled with the values of a job: supply, what can feed the grid with its capacity
@@ -95,11 +95,11 @@ function plantSection(
 
 function limitSection({ limit }: JobDocument): Report["sections"][number] {
   if (limit.powerW === undefined) return section("limit", "Export limit", { lines: ["No limit is set."] });
+  const basis = limit.basis === "sum" ? "on the sum of the phases" : "on each phase";
   const onSite = limit.proofs.filter(({ onBench }) => !onBench);
   return section("limit", "Export limit", {
     lines: [
-      `${limit.powerW} W ${limit.basis === "sum" ? "on the sum of the phases" : "on each phase"}, above it for at most ` +
-        `${limit.secondsAllowed} s.`,
+      `${limit.powerW} W ${basis}, above it for at most ${limit.secondsAllowed} s.`,
       ...(limit.rule === "" ? [] : [`Rule: ${limit.rule}.`]),
     ],
     tables: [

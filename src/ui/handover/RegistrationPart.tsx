@@ -91,9 +91,7 @@ function ReceiverPart({ receiver, twice }: { receiver: Receiver; twice: readonly
 
 function RegistrationLine({ due, twice }: { due: DueRegistration; twice: readonly SerialTwice[] }) {
   const when = useWhen();
-  const { kit, device, serial, state, status, dueOn, missing, problem } = due;
-  const set = useStateOf(due.id);
-  const asks = kit.needs.filter((need) => need === "consent" || need === "owner-contact");
+  const { kit, device, serial, status, dueOn, missing, problem } = due;
   return (
     <li className="space-y-1 border-t border-base-300 pt-2 text-sm">
       <p className="text-base font-semibold">
@@ -116,39 +114,44 @@ function RegistrationLine({ due, twice }: { due: DueRegistration; twice: readonl
         </p>
       ))}
       {missing.length > 0 && <p>Still needs {joined(missing.map((need) => NEED_WORDS[need]))}.</p>}
-      <div className="flex flex-wrap items-end gap-x-4 gap-y-2">
-        {asks.map((need) => (
-          <CheckField
-            key={need}
-            checked={state.has.includes(need)}
-            onCheck={(isThere) =>
-              set((before) => ({
-                ...before,
-                has: isThere ? [...before.has, need] : before.has.filter((own) => own !== need),
-              }))
-            }
-          >
-            {capital(NEED_WORDS[need])} is there
-          </CheckField>
-        ))}
-        <DateField
-          label="Sent on"
-          value={state.sentOn}
-          onValue={(sentOn) => set((before) => ({ ...before, sentOn }))}
-        />
-        <DateField
-          label="Confirmed on"
-          value={state.confirmedOn}
-          onValue={(confirmedOn) => set((before) => ({ ...before, confirmedOn }))}
-        />
-        <TextField
-          label="Reference"
-          value={state.reference}
-          schema={referenceSchema}
-          onValue={(reference) => set((before) => ({ ...before, reference }))}
-        />
-      </div>
+      <RegistrationFields due={due} />
     </li>
+  );
+}
+
+/** What somebody gave, when it was sent and confirmed, and under which reference. */
+function RegistrationFields({ due: { id, kit, state } }: { due: DueRegistration }) {
+  const set = useStateOf(id);
+  const asks = kit.needs.filter((need) => need === "consent" || need === "owner-contact");
+  return (
+    <div className="flex flex-wrap items-end gap-x-4 gap-y-2">
+      {asks.map((need) => (
+        <CheckField
+          key={need}
+          checked={state.has.includes(need)}
+          onCheck={(isThere) =>
+            set((before) => ({
+              ...before,
+              has: isThere ? [...before.has, need] : before.has.filter((own) => own !== need),
+            }))
+          }
+        >
+          {capital(NEED_WORDS[need])} is there
+        </CheckField>
+      ))}
+      <DateField label="Sent on" value={state.sentOn} onValue={(sentOn) => set((before) => ({ ...before, sentOn }))} />
+      <DateField
+        label="Confirmed on"
+        value={state.confirmedOn}
+        onValue={(confirmedOn) => set((before) => ({ ...before, confirmedOn }))}
+      />
+      <TextField
+        label="Reference"
+        value={state.reference}
+        schema={referenceSchema}
+        onValue={(reference) => set((before) => ({ ...before, reference }))}
+      />
+    </div>
   );
 }
 
