@@ -1,4 +1,4 @@
-import { currentReport } from "@/app/api/report";
+import { currentReport, picturesOf } from "@/app/api/report";
 import { PRIVATE, type Parsed } from "@/app/api/respond";
 import { csvText } from "@/app/library/csv";
 import { today } from "@/app/library/dateOf";
@@ -59,7 +59,13 @@ async function papersOf(request: Request, job: Job): Promise<Parsed<readonly New
   const report = JSON.stringify(current.value.report);
   const printed = await printedBytes(request, {
     name: "handed-over",
-    input: { report, fingerprint: current.value.sha256, signatures: [], paper: "a4" },
+    input: {
+      report,
+      fingerprint: current.value.sha256,
+      signatures: [],
+      paper: "a4",
+      pictures: await picturesOf(job.id, current.value.report),
+    },
   });
   if (printed.kind === "refused") return printed;
   const { document } = job;

@@ -1,11 +1,13 @@
 import { reportQuerySchema } from "@/app/api/reportQuery";
 import { errorResponse, type Parsed } from "@/app/api/respond";
 import { today } from "@/app/library/dateOf";
-import type { ReportAsked } from "@/app/threads/printTasks";
+import { printedPictures } from "@/app/library/printedPictures";
+import type { Pictures, ReportAsked } from "@/app/threads/printTasks";
 import { printedBytes, printResponse } from "@/app/threads/printThreads";
 import { gridNotice } from "@/core/handover/notice";
-import { reportAnswerSchema, type ReportAnswer } from "@/core/handover/report/reportSchema";
+import { reportAnswerSchema, type Report, type ReportAnswer } from "@/core/handover/report/reportSchema";
 import { problemsOf } from "@/core/problem";
+import type { VisitEntry } from "@/core/visit/visitEntry";
 import type { Job } from "@/db/job";
 import { checkedLog, sha256Hex } from "@/db/visitChain";
 import { manyPlanChanges, manyVisitEntries } from "@/db/visitEntry";
@@ -16,9 +18,11 @@ export async function reportResponse(request: Request, job: Job, as: "pdf" | "da
   if (!query.success)
     return errorResponse("invalid", "The report cannot be made so.", problemsOf(query.error).problems);
   const { form, paper } = query.data;
+  const ground = await groundOf(job);
+  const pictures = as === "pdf" && form === "full" ? await printedPictures(job.id, photosIn(ground.entries)) : {};
   return printResponse(request, {
     name: "report",
-    input: { ...(await groundOf(job)), form, paper: as === "data" ? as : paper },
+    input: { ...ground, form, pictures, paper: as === "data" ? as : paper },
   });
 }
 
@@ -26,7 +30,7 @@ export async function reportResponse(request: Request, job: Job, as: "pdf" | "da
 export async function currentReport(request: Request, job: Job): Promise<Parsed<ReportAnswer>> {
   const printed = await printedBytes(request, {
     name: "report",
-    input: { ...(await groundOf(job)), form: "full", paper: "data" },
+    input: { ...(await groundOf(job)), form: "full", paper: "data", pictures: {} },
   });
   if (printed.kind === "refused") return printed;
   return { kind: "ok", value: reportAnswerSchema.parse(JSON.parse(Buffer.from(printed.value.bytes).toString("utf8"))) };
@@ -39,11 +43,23 @@ export async function noticeResponse(request: Request, job: Job, paper: "a4" | "
   const title = `Notice to the grid operator, ${job.document.job.name}`;
   return printResponse(request, {
     name: "handed-over",
-    input: { title, report, fingerprint: sha256Hex(report), signatures: [], paper },
+    input: { title, report, fingerprint: sha256Hex(report), signatures: [], paper, pictures: {} },
   });
 }
 
-async function groundOf({ id, document }: Job): Promise<Omit<ReportAsked, "form" | "paper">> {
+async function groundOf({ id, document }: Job): Promise<Omit<ReportAsked, "form" | "paper" | "pictures">> {
   const [entries, changes, { head }] = await Promise.all([manyVisitEntries(id), manyPlanChanges(id), checkedLog(id)]);
   return { document, entries, changes, logHead: head, today: today() };
+}
+
+function photosIn(entries: readonly VisitEntry[]): readonly string[] {
+  return entries.flatMap((entry) => (entry.kind === "photo" ? [entry.photo] : []));
+}
+
+/** The photographs that a report names, as they are printed. */
+export async function picturesOf(jobId: string, report: Report): Promise<Pictures> {
+  return printedPictures(
+    jobId,
+    report.sections.flatMap(({ pictures }) => pictures.map(({ id }) => id)),
+  );
 }

@@ -2,10 +2,12 @@ import { parentPort } from "node:worker_threads";
 import {
   printHandedOver,
   printLabels,
+  printOwnerSheet,
   printReport,
   printWiring,
   type HandedOverAsked,
   type LabelsAsked,
+  type OwnerSheetAsked,
   type ReportAsked,
   type WiringAsked,
 } from "@/app/threads/printTasks";
@@ -17,6 +19,7 @@ if (parentPort) {
     labels: (input) => printLabels(input as LabelsAsked),
     wiring: (input) => printWiring(input as WiringAsked),
     "handed-over": (input) => printHandedOver(input as HandedOverAsked),
+    owner: (input) => printOwnerSheet(input as OwnerSheetAsked),
     report: (input) => printReport(input as ReportAsked),
   });
 }

@@ -6,6 +6,7 @@ import { createHash } from "node:crypto";
 import { buildReport } from "@/core/handover/report/buildReport";
 import { reportSchema } from "@/core/handover/report/reportSchema";
 import type { Signature } from "@/core/handover/version/signature";
+import type { OwnerPage } from "@/core/handover/owner/ownerPage";
 import type { JobDocument } from "@/core/job/jobDocument";
 import { sortFindings } from "@/core/job/openFindings";
 import { quickDiagnosis } from "@/core/jobSummary";
@@ -18,6 +19,7 @@ import { resolve } from "@/core/plan/resolve";
 import { wholeWiring } from "@/core/links/wiring/meterWiring";
 import { labels } from "@/core/visit/labels";
 import { LabelSheetPdf, SHEET_FORMS } from "@/ui/print/LabelSheetPdf";
+import { OwnerPdf } from "@/ui/print/OwnerPdf";
 import { ReportPdf } from "@/ui/print/ReportPdf";
 import { WiringPdf } from "@/ui/print/WiringPdf";
 
@@ -34,6 +36,9 @@ export interface WiringAsked {
   readonly printed: string;
 }
 
+/** Photographs as small as they are printed (JPEG), by their ids. */
+export type Pictures = Readonly<Record<string, Uint8Array>>;
+
 export interface ReportAsked {
   readonly document: JobDocument;
   readonly entries: readonly VisitEntry[];
@@ -42,6 +47,7 @@ export interface ReportAsked {
   readonly today: string;
   readonly form: "short" | "full";
   readonly paper: "a4" | "letter" | "data";
+  readonly pictures: Pictures;
 }
 
 export interface HandedOverAsked {
@@ -52,6 +58,12 @@ export interface HandedOverAsked {
   /** Of a hand over; none of a report of now. */
   readonly number?: number;
   readonly signatures: readonly Signature[];
+  readonly paper: "a4" | "letter";
+  readonly pictures: Pictures;
+}
+
+export interface OwnerSheetAsked {
+  readonly page: OwnerPage;
   readonly paper: "a4" | "letter";
 }
 
@@ -95,6 +107,7 @@ export async function printReport({
   changes,
   paper,
   form,
+  pictures,
   ...about
 }: ReportAsked): Promise<Printed> {
   const sheet = visitSheet(document);
@@ -108,7 +121,7 @@ export async function printReport({
   const fingerprint = createHash("sha256").update(data).digest("hex");
   if (paper === "data")
     return { kind: "json", bytes: new TextEncoder().encode(JSON.stringify({ sha256: fingerprint, report })) };
-  return printed(createElement(ReportPdf, { report, fingerprint, paper: paper === "a4" ? "A4" : "LETTER" }));
+  return printed(createElement(ReportPdf, { report, fingerprint, pictures, paper: paper === "a4" ? "A4" : "LETTER" }));
 }
 
 /** A hand over as it was: its report word for word, with the signatures under it. */
@@ -120,6 +133,11 @@ export async function printHandedOver({ report, paper, ...about }: HandedOverAsk
       paper: paper === "a4" ? "A4" : "LETTER",
     }),
   );
+}
+
+/** What an owner reads, as a sheet to leave there. */
+export async function printOwnerSheet({ page, paper }: OwnerSheetAsked): Promise<Printed> {
+  return printed(createElement(OwnerPdf, { page, paper: paper === "a4" ? "A4" : "LETTER" }));
 }
 
 async function printed(document: ReactElement<object>): Promise<Printed> {

@@ -1,7 +1,14 @@
 import { Worker } from "node:worker_threads";
 import { asking } from "@/app/api/asking";
 import { errorResponse, fromThread, type Parsed } from "@/app/api/respond";
-import type { HandedOverAsked, LabelsAsked, Printed, ReportAsked, WiringAsked } from "@/app/threads/printTasks";
+import type {
+  HandedOverAsked,
+  LabelsAsked,
+  OwnerSheetAsked,
+  Printed,
+  ReportAsked,
+  WiringAsked,
+} from "@/app/threads/printTasks";
 import { threadPool, type ThreadPool } from "@/workers/pool/threadPool";
 import type { ThreadOutcome } from "@/workers/serverThreads";
 
@@ -16,6 +23,7 @@ type PrintTask =
   | { readonly name: "labels"; readonly input: LabelsAsked }
   | { readonly name: "wiring"; readonly input: WiringAsked }
   | { readonly name: "report"; readonly input: ReportAsked }
+  | { readonly name: "owner"; readonly input: OwnerSheetAsked }
   | { readonly name: "handed-over"; readonly input: HandedOverAsked };
 type PrintedBytes = Extract<Printed, { bytes: Uint8Array }>;
 

@@ -4,6 +4,19 @@ import { siteTree } from "@/core/site/tree";
 /** Below this a direction is rounding, not a flow. */
 const NOTHING_BELOW_W = 0.5;
 
+/** What power on a run does, in a word. */
+export type FlowWord =
+  | "no flow"
+  | "importing"
+  | "exporting"
+  | "generating"
+  | "consuming"
+  | "charging"
+  | "discharging"
+  | "taking"
+  | "feeding in"
+  | "feeding back";
+
 /**
  * The word for power on a run, by what the run feeds: importing and exporting on the supply, generating,
  * charging and discharging, consuming.
@@ -11,7 +24,7 @@ const NOTHING_BELOW_W = 0.5;
  * @param towardLoadW Power toward the load side, W.
  * For example: `flowWord(site, "board", -860)` gives "exporting"
  */
-export function flowWord(site: Site, run: string, towardLoadW: number): string {
+export function flowWord(site: Site, run: string, towardLoadW: number): FlowWord {
   if (Math.abs(towardLoadW) < NOTHING_BELOW_W) return "no flow";
   const { nodeById, grid } = siteTree(site);
   const node = nodeById.get(run);

@@ -1,6 +1,7 @@
 "use client";
 
-import { Link2Off, QrCode as QrIcon } from "lucide-react";
+import { FileText, Link2Off, QrCode as QrIcon } from "lucide-react";
+import { OWNER_LANGUAGE_IDS, OWNER_LANGUAGES } from "@/core/handover/owner/words/ownerLanguages";
 import { QrCode } from "@/ui/online/QrCode";
 import { useWhen } from "@/ui/parts/browser/useNumberStyle";
 import { usePrivateLink } from "@/ui/parts/server/usePrivateLink";
@@ -41,6 +42,20 @@ export function OwnerLinkPart() {
             End the link of {when(link.madeAt, "minute")}
           </button>
         )}
+      </div>
+      <div className="flex flex-wrap items-center gap-2">
+        {OWNER_LANGUAGE_IDS.map((language) => (
+          <a
+            key={language}
+            className="btn press"
+            href={`/api/v1/jobs/${id}/owner.pdf?language=${language}`}
+            target="_blank"
+            rel="noreferrer"
+          >
+            <FileText size={18} aria-hidden />
+            As a sheet, {OWNER_LANGUAGES[language].name}
+          </a>
+        ))}
       </div>
       {problem !== undefined && (
         <p role="alert" className="text-sm font-semibold text-error">

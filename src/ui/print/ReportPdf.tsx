@@ -1,7 +1,8 @@
-import { Document, G, Line, Link, Page, Path, StyleSheet, Svg, Text, View } from "@react-pdf/renderer";
+import { Document, G, Image, Line, Link, Page, Path, StyleSheet, Svg, Text, View } from "@react-pdf/renderer";
 import type { Report, ReportCourse, ReportSection, ReportTable } from "@/core/handover/report/reportSchema";
 import { SIGNATURE_BOX, SIGNER_WORDS, strokePath, type Signature } from "@/core/handover/version/signature";
 import { unbroken } from "@/core/units";
+import { DrawingPdf } from "@/ui/print/DrawingPdf";
 import { PDF_FONTS } from "@/ui/print/LabelSheetPdf";
 
 const styles = StyleSheet.create({
@@ -29,9 +30,13 @@ const styles = StyleSheet.create({
   row: { flexDirection: "row", borderTopWidth: 0.5, borderColor: "#999999", paddingVertical: 2 },
   cell: { paddingRight: 6 },
   signed: { marginTop: 16, borderBottomWidth: 1, borderColor: "#000000", width: 260 },
+  pictures: { flexDirection: "row", flexWrap: "wrap" },
+  picture: { width: "50%", paddingRight: 10, paddingTop: 8 },
+  image: { maxHeight: 180, objectFit: "contain", objectPositionX: 0 },
   foot: { position: "absolute", bottom: 20, left: 40, right: 40, fontSize: 7, color: "#444444" },
 });
 
+const DRAWN = { width: 510, height: 560 };
 const CHART = { width: 500, height: 150, left: 50, bottom: 18 };
 
 interface Props {
@@ -40,13 +45,15 @@ interface Props {
   readonly report: Report;
   readonly fingerprint: string;
   readonly paper: "A4" | "LETTER";
+  /** Photographs as JPEG, by their ids; one that is not there is told by its caption. */
+  readonly pictures: Readonly<Record<string, Uint8Array>>;
   /** Of a hand over: which one it is, and who signed. */
   readonly number?: number;
   readonly signatures?: readonly Signature[];
 }
 
 /** A report to print and to send: contents, its parts in order, page numbers, the fingerprint of its data on each. */
-export function ReportPdf({ title, report, fingerprint, paper, number, signatures = [] }: Props) {
+export function ReportPdf({ title, report, fingerprint, paper, pictures, number, signatures = [] }: Props) {
   return (
     <Document title={title ?? `Report of ${report.job}`} creator="Gormit" producer="Gormit" language="en">
       <Page size={paper} style={styles.page} wrap>
@@ -62,7 +69,7 @@ export function ReportPdf({ title, report, fingerprint, paper, number, signature
           </Link>
         ))}
         {report.sections.map((section, at) => (
-          <Section key={section.id} section={section} number={at + 1} />
+          <Section key={section.id} section={section} number={at + 1} pictures={pictures} />
         ))}
         {signatures.map((signature) => (
           <Signed key={signature.role} signature={signature} />
@@ -96,7 +103,12 @@ function Signed({ signature: { role, name, strokes } }: { signature: Signature }
   );
 }
 
-function Section({ section, number }: { section: ReportSection; number: number }) {
+interface SectionProps extends Pick<Props, "pictures"> {
+  readonly section: ReportSection;
+  readonly number: number;
+}
+
+function Section({ section, number, pictures }: SectionProps) {
   return (
     <View id={section.id}>
       <Text style={styles.heading} minPresenceAhead={110}>
@@ -107,12 +119,23 @@ function Section({ section, number }: { section: ReportSection; number: number }
           {unbroken(line)}
         </Text>
       ))}
+      {section.drawings.map((drawing) => (
+        <DrawingPdf key={drawing.title} drawing={drawing} {...DRAWN} />
+      ))}
       {section.tables.map((table, at) => (
         <Table key={at} table={table} />
       ))}
       {section.courses.map((course, at) => (
         <Course key={at} course={course} />
       ))}
+      <View style={styles.pictures}>
+        {section.pictures.map(({ id, caption }) => (
+          <View key={id} wrap={false} style={styles.picture}>
+            {pictures[id] && <Image src={{ data: Buffer.from(pictures[id]), format: "jpg" }} style={styles.image} />}
+            <Text>{unbroken(caption)}</Text>
+          </View>
+        ))}
+      </View>
     </View>
   );
 }

@@ -1,4 +1,5 @@
 import { z } from "zod";
+import { ownerLanguageSchema } from "@/app/api/ownerLanguageSchema";
 import { reportQuerySchema } from "@/app/api/reportQuery";
 import type { RouteDescription } from "@/app/api/description/routeDescription";
 import { broughtJobSchema } from "@/core/answers/jobAnswers";
@@ -83,6 +84,15 @@ export const HANDOVER_ROUTES: readonly RouteDescription[] = [
     summary: "The notice to the grid operator, filled with the values of the job.",
     query: reportQuerySchema.pick({ paper: true }),
     answers: [{ status: 200, description: "The notice", type: "application/pdf" }],
+    errors: [400, 404, 429],
+  },
+  {
+    method: "get",
+    path: "/jobs/{jobId}/owner.pdf",
+    operationId: "printOwnerSheet",
+    summary: "What the owner reads, as a sheet to leave there, in one of the languages that it is written in.",
+    query: reportQuerySchema.pick({ paper: true }).extend({ language: ownerLanguageSchema.optional() }),
+    answers: [{ status: 200, description: "The sheet", type: "application/pdf" }],
     errors: [400, 404, 429],
   },
   {

@@ -1,6 +1,9 @@
 import type { Metadata } from "next";
+import { headers } from "next/headers";
 import { notFound } from "next/navigation";
-import { ownerPage } from "@/core/handover/ownerPage";
+import { ownerLanguageSchema } from "@/app/api/ownerLanguageSchema";
+import { ownerPage } from "@/core/handover/owner/ownerPage";
+import { ownerLanguage } from "@/core/handover/owner/words/ownerLanguages";
 import { maybeJob } from "@/db/job";
 import { maybeJobOfOwner } from "@/db/ownerLink";
 import { OwnerSheet } from "@/ui/handover/OwnerSheet";
@@ -11,10 +14,17 @@ export const metadata: Metadata = {
   referrer: "no-referrer",
 };
 
-/** The owner's page: whoever has the link reads it, without an account. */
-export default async function Page({ params }: { params: Promise<{ token: string }> }) {
+interface Props {
+  readonly params: Promise<{ token: string }>;
+  readonly searchParams: Promise<Readonly<Record<string, string | string[] | undefined>>>;
+}
+
+/** The owner's page: whoever has the link reads it, without an account, in the language that their browser asks for. */
+export default async function Page({ params, searchParams }: Props) {
   const jobId = await maybeJobOfOwner((await params).token);
   const job = jobId === undefined ? undefined : await maybeJob(jobId);
   if (!job) notFound();
-  return <OwnerSheet parts={ownerPage(job.document)} />;
+  const asked = ownerLanguageSchema.safeParse((await searchParams).language);
+  const language = asked.success ? asked.data : ownerLanguage((await headers()).get("accept-language") ?? "");
+  return <OwnerSheet page={ownerPage(job.document, language)} />;
 }

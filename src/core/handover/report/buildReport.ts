@@ -31,6 +31,11 @@ export function buildReport(ground: ReportGround, form: "short" | "full"): Repor
   const { document, diagnosis, entries, log, logHead, today: printed } = ground;
   const plan = resolve(document);
   const items = handoverItems(ground);
+  const pictures = log.flatMap(({ photo, at, person, title, text }) =>
+    photo === undefined
+      ? []
+      : [{ id: photo, caption: [momentText(at), person, title, text].filter(Boolean).join(", ") }],
+  );
   const sections: readonly ReportSection[] = [
     section("state", "What is proved, and what is not", {
       lines: [CAUTION],
@@ -44,6 +49,10 @@ export function buildReport(ground: ReportGround, form: "short" | "full"): Repor
     }),
     ...siteSections(document, plan, entries),
     ...proofSections(document, plan, diagnosis),
+    section("photographs", "Photographs", {
+      lines: pictures.length === 0 ? ["None was taken."] : [],
+      pictures,
+    }),
     section("log", "The log", {
       lines: [log.length === 0 ? "Nothing was written yet." : `Last hash: ${logHead}`],
       tables: [

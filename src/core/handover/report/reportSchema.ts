@@ -1,4 +1,5 @@
 import { z } from "zod";
+import { drawingSchema } from "@/core/drawing";
 
 /** A table of a report: heads, and rows of as many cells. */
 const tableSchema = z.strictObject({
@@ -16,6 +17,9 @@ const courseSchema = z.strictObject({
   mark: z.strictObject({ value: z.number(), words: z.string() }),
 });
 
+/** A photograph by its id, and what is said of it. */
+const pictureSchema = z.strictObject({ id: z.string(), caption: z.string() });
+
 /** One part of a report. */
 export const reportSectionSchema = z.strictObject({
   id: z.string(),
@@ -23,6 +27,8 @@ export const reportSectionSchema = z.strictObject({
   lines: z.array(z.string()),
   tables: z.array(tableSchema),
   courses: z.array(courseSchema),
+  drawings: z.array(drawingSchema).default([]),
+  pictures: z.array(pictureSchema).default([]),
 });
 
 /** A whole report, as the PDF, the page and a program have it. */

@@ -15,6 +15,8 @@ describe("a part of a report", () => {
       lines: [],
       tables: [],
       courses: [],
+      drawings: [],
+      pictures: [],
     });
   });
 

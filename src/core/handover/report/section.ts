@@ -5,6 +5,8 @@ interface SectionParts {
   readonly lines?: readonly string[];
   readonly tables?: readonly ReportTable[];
   readonly courses?: readonly ReportCourse[];
+  readonly drawings?: ReportSection["drawings"];
+  readonly pictures?: ReportSection["pictures"];
 }
 
 /**
@@ -15,7 +17,7 @@ interface SectionParts {
 export function section(
   id: string,
   title: string,
-  { lines = [], tables = [], courses = [] }: SectionParts,
+  { lines = [], tables = [], courses = [], drawings = [], pictures = [] }: SectionParts,
 ): ReportSection {
   return {
     id,
@@ -23,6 +25,8 @@ export function section(
     lines: [...lines],
     tables: tables.filter(({ rows }) => rows.length > 0),
     courses: [...courses],
+    drawings,
+    pictures,
   };
 }
 

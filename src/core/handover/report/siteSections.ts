@@ -1,3 +1,4 @@
+import { boardDrawing } from "@/core/board/boardDrawing";
 import { serialOf } from "@/core/handover/registration/registrationsDue";
 import { section, table } from "@/core/handover/report/section";
 import type { ReportSection } from "@/core/handover/report/reportSchema";
@@ -35,6 +36,7 @@ export function siteSections(
       tables: [table("", ["Device", "Kit", "Place", "Serial number"], deviceRows(plan, entries))],
     }),
     section("cts", "CTs as fitted", {
+      drawings: [boardDrawing(site, job.colourScheme)],
       tables: [table("", ["CT", "Meter", "Round", "Ratio", "Arrow points", "Leads"], ctRows(plan))],
     }),
     section("links", "Links", {

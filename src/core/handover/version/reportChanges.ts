@@ -46,5 +46,6 @@ function linesOf(section: ReportSection | undefined): readonly string[] {
     ...section.lines,
     ...section.tables.flatMap(({ title, rows }) => rows.map((row) => [title, ...row].filter(Boolean).join(" · "))),
     ...section.courses.map(({ title, values }) => `${title}: ${values.length} values`),
+    ...section.pictures.map(({ caption }) => caption),
   ];
 }
