@@ -9,6 +9,7 @@ const MOST_OF_A_DAY_BYTES = 4_000 * MB;
 
 const rowSchema = z.object({ type: z.string(), bytes: z.instanceof(Buffer) });
 const markRowSchema = z.object({ id: z.uuid(), type: z.string(), size: z.int(), sha256: z.string() });
+const printRowSchema = z.object({ photo_id: z.uuid(), bytes: z.instanceof(Buffer) });
 const usedSchema = z.object({ count: z.coerce.number(), bytes: z.coerce.number(), today: z.coerce.number() });
 
 export type Photo = z.output<typeof rowSchema>;
@@ -116,4 +117,19 @@ export async function bringPhotoIn(
     "insert into photo (id, job_id, type, bytes, sha256, sent_sha256) values ($1, $2, $3, $4, sha256($4), sha256($4))",
     [id, jobId, type, bytes],
   );
+}
+
+/** Photographs of a job as small as they are printed, of those that were made small already. */
+export async function manyPhotoPrints(jobId: string, ids: readonly string[]): Promise<ReadonlyMap<string, Buffer>> {
+  const rows = await query(
+    `select photo_id, photo_print.bytes from photo_print join photo on photo.id = photo_id
+     where job_id = $1 and photo_id = any($2::uuid[])`,
+    [jobId, ids],
+  );
+  return new Map(rows.map((row) => printRowSchema.parse(row)).map(({ photo_id, bytes }) => [photo_id, bytes]));
+}
+
+/** Keep a photograph as small as it is printed; whoever made it first has made it. */
+export async function keepPhotoPrint(id: string, bytes: Buffer): Promise<void> {
+  await query("insert into photo_print (photo_id, bytes) values ($1, $2) on conflict do nothing", [id, bytes]);
 }

@@ -39,6 +39,9 @@ describe("Hand over", () => {
     await shows(owner, "A hot tank takes nothing");
     await shows(owner, "a plus is importing");
     expect(await owner.evaluate(() => document.body.innerText)).not.toContain("For the owner");
+    expect(await owner.evaluate(() => document.querySelectorAll("main svg rect").length)).toBeGreaterThan(3);
+    await (await owner.waitForSelector("a ::-p-text(Deutsch)"))!.click();
+    await shows(owner, "Öffnen Sie keine Abdeckung");
     expect(await owner.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
     await page.bringToFront();
     await (await page.waitForSelector("button ::-p-text(End the link)"))!.click();

@@ -1,4 +1,5 @@
-import { createHash } from "node:crypto";
+import { createHash, randomUUID } from "node:crypto";
+import sharp from "sharp";
 import ICAL from "ical.js";
 import { beforeAll, describe, expect, it } from "vitest";
 import { chainCheckSchema } from "@/core/handover/logChain";
@@ -65,6 +66,47 @@ describe("the report of a job", () => {
     expect((await fetch(at(`/${job}/report.pdf?paper=a3`))).status).toBe(400);
   });
 
+  it("draws the board with every CT, and shows the photographs with their captions, those of before too", async () => {
+    const photo = randomUUID();
+    const noise = { type: "gaussian" as const, mean: 120, sigma: 40 };
+    const create = { width: 1600, height: 1200, channels: 3 as const, background: "#446688", noise };
+    const picture = new Uint8Array(await sharp({ create }).jpeg().toBuffer());
+    const put = await fetch(at(`/${job}/photos/${photo}`), {
+      method: "PUT",
+      headers: { "content-type": "image/jpeg" },
+      body: picture,
+    });
+    expect(put.status).toBe(200);
+    const before = (await (await fetch(at(`/${job}/report.pdf`))).arrayBuffer()).byteLength;
+    const line = { at: "2026-05-06T11:00:00.000Z", person: "Kim", kind: "photo", photo, text: "Meter cupboard" };
+    const missing = { ...line, photo: randomUUID(), text: "Never arrived" };
+    const entries = [line, missing].map((own) => ({ ...own, id: randomUUID() }));
+    await fetch(at(`/${job}/visit`), {
+      method: "POST",
+      headers: { "content-type": "application/json" },
+      body: JSON.stringify({ entries }),
+    });
+    const bytes = new Uint8Array(await (await fetch(at(`/${job}/report.pdf`))).arrayBuffer());
+    // As small as it is printed, and there.
+    expect(bytes.byteLength - before).toBeGreaterThan(5_000);
+    expect(bytes.byteLength - before).toBeLessThan(picture.byteLength);
+    const { text } = await readPdf(bytes);
+    for (const caption of ["Meter cupboard", "Never arrived", "The board, with the CTs as fitted"])
+      expect(text).toContain(flat(caption));
+    const short = await readPdf(new Uint8Array(await (await fetch(at(`/${job}/report.pdf?form=short`))).arrayBuffer()));
+    expect(short.text).not.toContain(flat("Meter cupboard"));
+  });
+
+  it("has the owner's sheet in each language, which says which it is", async () => {
+    const sheet = async (language: string) =>
+      readPdf(new Uint8Array(await (await fetch(at(`/${job}/owner.pdf?language=${language}`))).arrayBuffer()));
+    const [english, german] = [await sheet("en"), await sheet("de")];
+    expect([english.title, german.title]).toEqual(["Your site", "Ihre Anlage"]);
+    expect(german.text).toContain(flat("Öffnen Sie keine Abdeckung"));
+    expect(english.text).not.toContain(flat(document.job.place));
+    expect((await fetch(at(`/${job}/owner.pdf?language=xx`))).status).toBe(400);
+  });
+
   it("gives its deadlines as a calendar that a standard parser reads, each with its reminder", async () => {
     const saved = (await (await fetch(at(`/${job}`))).json()) as { revision: number; document: typeof document };
     const due = { id: "0d5c3f8e-6f0b-4a52-9a57-6d0f1a2b3c4d", what: "Register the inverter", on: "2026-12-24" };
@@ -93,10 +135,10 @@ describe("the report of a job", () => {
 
   it("has the last hash of a log that is as it was written", async () => {
     const check = chainCheckSchema.parse(await (await fetch(at(`/${job}/log/check`))).json());
-    expect(check).toMatchObject({ lines: 1, broken: null });
+    expect(check).toMatchObject({ lines: 3, broken: null });
     const { report } = (await (await fetch(at(`/${job}/report.json`))).json()) as { report: { logHead: string } };
     expect(report.logHead).toBe(check.head);
-    const [line] = (await (await fetch(at(`/${job}/log.chain`))).text()).split("\n");
+    const line = (await (await fetch(at(`/${job}/log.chain`))).text()).trimEnd().split("\n").at(-1);
     expect(line!.startsWith(`${check.head} {`)).toBe(true);
   });
 });

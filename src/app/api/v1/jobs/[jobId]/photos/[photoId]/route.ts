@@ -3,6 +3,7 @@ import { keptPhotoSchema } from "@/core/answers/jobAnswers";
 import { answerBy, answered, errorResponse, readBytes } from "@/app/api/respond";
 import { noSuchJob } from "@/app/api/v1/jobs/withJob";
 import { cleanPhoto } from "@/app/library/cleanPhoto";
+import { makePhotoPrint } from "@/app/library/printedPictures";
 import { addPhoto, maybePhoto } from "@/db/photo";
 
 const MAX_PHOTO_BYTES = 12 * 1024 * 1024;
@@ -45,6 +46,8 @@ export function PUT(request: Request, { params }: Context): Promise<Response> {
     const outcome = await addPhoto(ids.data.jobId, ids.data.photoId, { ...clean, sent: body.value });
     switch (outcome.kind) {
       case "kept":
+        // Kept is kept: what is printed of it can be made later too.
+        await makePhotoPrint(ids.data.photoId, clean.bytes).catch(() => undefined);
         return answerBy(keptPhotoSchema, { kept: ids.data.photoId });
       case "no-job":
         return noSuchJob();
