@@ -46,7 +46,7 @@ const ROOMS: readonly { readonly room: string; readonly may: readonly string[] }
   },
   {
     room: "handover",
-    may: ["site", "kits", "plan", "online", "chain", "flows", "control", "live", "job", "visit"],
+    may: ["site", "board", "kits", "plan", "online", "chain", "flows", "control", "live", "job", "visit"],
   },
   { room: "patterns", may: ["site", "kits", "plan", "sensing", "links", "job", "edits"] },
   { room: "answers", may: ["job", "visit"] },

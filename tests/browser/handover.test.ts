@@ -33,7 +33,7 @@ describe("Hand over", () => {
     const job = await desk.demoJob("tollgate-cottage", "For the owner");
     const page = await desk.tab(`/jobs/${job}/handover?part=transfer`);
     await press(page, "Make the owner’s link");
-    const link = await page.waitForSelector('[aria-label="The owner’s page"] a');
+    const link = await page.waitForSelector('[aria-label="The owner’s page"] a[href*="/owner/"]');
     const address = new URL(await link!.evaluate((own) => own.getAttribute("href")!));
     const owner = await desk.tab(address.pathname, PHONE);
     await shows(owner, "A hot tank takes nothing");

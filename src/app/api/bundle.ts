@@ -56,7 +56,7 @@ export function chainText(lines: readonly ChainedLine[]): string {
 async function papersOf(request: Request, job: Job): Promise<Parsed<readonly NewBundleFile[]>> {
   const current = await currentReport(request, job);
   if (current.kind === "refused") return current;
-  const report = JSON.stringify(current.value.report);
+  const { text: report } = current.value;
   const printed = await printedBytes(request, {
     name: "handed-over",
     input: {

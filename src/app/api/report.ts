@@ -1,3 +1,4 @@
+import { z } from "zod";
 import { reportQuerySchema } from "@/app/api/reportQuery";
 import { errorResponse, type Parsed } from "@/app/api/respond";
 import { today } from "@/app/library/dateOf";
@@ -11,6 +12,8 @@ import type { VisitEntry } from "@/core/visit/visitEntry";
 import type { Job } from "@/db/job";
 import { checkedLog, sha256Hex } from "@/db/visitChain";
 import { manyPlanChanges, manyVisitEntries } from "@/db/visitEntry";
+
+const rawAnswerSchema = z.object({ sha256: z.string(), report: z.unknown() });
 
 /** The report of a job, as PDF or as data. */
 export async function reportResponse(request: Request, job: Job, as: "pdf" | "data"): Promise<Response> {
@@ -26,14 +29,18 @@ export async function reportResponse(request: Request, job: Job, as: "pdf" | "da
   });
 }
 
+/** A report with its text as it was hashed: read and written again its parts may stand in another order. */
+export type CurrentReport = ReportAnswer & { readonly text: string };
+
 /** The whole report of a job as it would be now, with the fingerprint of its data. */
-export async function currentReport(request: Request, job: Job): Promise<Parsed<ReportAnswer>> {
+export async function currentReport(request: Request, job: Job): Promise<Parsed<CurrentReport>> {
   const printed = await printedBytes(request, {
     name: "report",
     input: { ...(await groundOf(job)), form: "full", paper: "data", pictures: {} },
   });
   if (printed.kind === "refused") return printed;
-  return { kind: "ok", value: reportAnswerSchema.parse(JSON.parse(Buffer.from(printed.value.bytes).toString("utf8"))) };
+  const raw = rawAnswerSchema.parse(JSON.parse(Buffer.from(printed.value.bytes).toString("utf8")));
+  return { kind: "ok", value: { ...reportAnswerSchema.parse(raw), text: JSON.stringify(raw.report) } };
 }
 
 /** The notice to the grid operator as PDF. */

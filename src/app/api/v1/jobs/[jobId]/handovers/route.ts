@@ -1,7 +1,7 @@
-import { currentReport } from "@/app/api/report";
+import { currentReport, type CurrentReport } from "@/app/api/report";
 import { answerBy, errorResponse, parseBody, type Parsed } from "@/app/api/respond";
 import { withJob, type JobContext } from "@/app/api/v1/jobs/withJob";
-import { reportSchema, type ReportAnswer } from "@/core/handover/report/reportSchema";
+import { reportSchema } from "@/core/handover/report/reportSchema";
 import { handoverAskedSchema, handoversSchema } from "@/core/handover/version/handoverVersion";
 import { logLength, reportChanges } from "@/core/handover/version/reportChanges";
 import { makeHandover, manyHandovers, maybeHandover } from "@/db/handover";
@@ -31,8 +31,8 @@ export function POST(request: Request, context: JobContext): Promise<Response> {
           "The job was changed since this report was made. Nothing was handed over; look again, then sign.",
           [{ path: ["sha256"], message: "is of another report" }],
         );
-      const { report } = current.value;
-      const made = { ...asked, state: report.state, report: JSON.stringify(report) };
+      const { report, text } = current.value;
+      const made = { ...asked, state: report.state, report: text };
       if (!(await makeHandover(job, made)))
         return errorResponse("conflict", "Nothing was handed over: the id is of another job's hand over.", [
           { path: ["id"], message: "is taken; give each hand over an id of its own" },
@@ -43,7 +43,7 @@ export function POST(request: Request, context: JobContext): Promise<Response> {
   });
 }
 
-async function answerWith(job: Job, now: () => Promise<Parsed<ReportAnswer>>, status = 200): Promise<Response> {
+async function answerWith(job: Job, now: () => Promise<Parsed<CurrentReport>>, status = 200): Promise<Response> {
   const [versions, newest, current] = await Promise.all([manyHandovers(job.id), maybeHandover(job.id), now()]);
   if (current.kind === "refused") return current.response;
   const { sha256, report } = current.value;
