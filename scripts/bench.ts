@@ -23,6 +23,7 @@ import { seededNormal } from "@/core/random";
 import type { Slices } from "@/core/slices";
 import type { TestSheet } from "@/core/flows/testSheetSchema";
 import type { Site } from "@/core/site/planSchema";
+import { bundleInMemory } from "./bench/bundleInMemory";
 import { pollCycles } from "./bench/pollCycle";
 import { houseSite, usualSheet } from "../tests/fixtures/sites";
 
@@ -42,6 +43,7 @@ async function main(): Promise<void> {
   online(base);
   logChain(base);
   await pollCycles();
+  await bundleInMemory();
 }
 
 /** Where a chain breaks: every cause and pair weighed, the next checks by their bits. */

@@ -37,15 +37,6 @@ const SHOTS = [
     shows: "[data-ct]",
   },
   {
-    name: "place-three-phase-dark",
-    job: "Brindle Dairy",
-    stage: "place",
-    theme: "plant-room",
-    viewport: LAPTOP,
-    shows: "[data-ct]",
-    press: '[data-socket="A2"]',
-  },
-  {
     name: "place-phone",
     job: "Tollgate Cottage",
     stage: "place",
@@ -86,6 +77,14 @@ const SHOTS = [
     theme: "paper",
     viewport: LAPTOP,
     shows: '[aria-label="Verdict"][aria-busy="false"]',
+  },
+  {
+    name: "registration-phone",
+    job: "Larkspur House",
+    stage: "handover?part=register",
+    theme: "paper",
+    viewport: PHONE,
+    shows: '[aria-label="Grid operator"]',
   },
   {
     name: "bench",

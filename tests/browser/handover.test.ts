@@ -1,6 +1,10 @@
-import type { Page } from "puppeteer-core";
+import { mkdtemp, rm, writeFile } from "node:fs/promises";
+import { tmpdir } from "node:os";
+import path from "node:path";
+import type { ElementHandle, Page } from "puppeteer-core";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import type { JobDocument } from "@/core/job/jobDocument";
+import { bundleFiles, zipped } from "../fixtures/bundleFiles";
 import { jobFromPattern } from "../fixtures/shipped";
 import { Desk, openPart, partShows, PHONE, press, shows, showsNot } from "./desk";
 
@@ -168,6 +172,30 @@ describe("Hand over", () => {
     await shows(page, "Saved");
     await page.reload({ waitUntil: "networkidle2" });
     await partShows(page, "Stages of the transfer", "The accounts are of two countries");
+  });
+
+  it("names what was changed in a bundle that is brought in, and brings in the one that is whole", async () => {
+    const folder = await mkdtemp(path.join(tmpdir(), "gormit-test-"));
+    const whole = bundleFiles([]);
+    const changed = new Map(whole).set("report.json", whole.get("report.json")!.replace("Barn", "Born"));
+    await writeFile(path.join(folder, "changed.zip"), await zipped(changed));
+    await writeFile(path.join(folder, "whole.zip"), await zipped(whole));
+    const page = await desk.tab("/jobs");
+    await press(page, "Import");
+    const choose = async (name: string) => {
+      const input = (await page.waitForSelector('input[type="file"]')) as ElementHandle<HTMLInputElement>;
+      await input.uploadFile(path.join(folder, name));
+    };
+    await choose("changed.zip");
+    await partShows(page, "Import a job", "report.json");
+    await partShows(page, "Import a job", "was changed");
+    await choose("whole.zip");
+    await shows(page, "Barn");
+    await page.waitForFunction(() => location.pathname.endsWith("/place"));
+    await page.goto(page.url().replace("/place", "/handover"), { waitUntil: "networkidle2" });
+    await shows(page, "from a bundle, with its log");
+    await partShows(page, "Hand overs", "Version 1");
+    await rm(folder, { recursive: true });
   });
 
   it("checks the log, and gives the report as a PDF", async () => {
