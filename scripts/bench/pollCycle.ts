@@ -86,6 +86,7 @@ async function cyclesOf(lines: readonly SerialLine[], dead: number): Promise<rea
     online: [],
     subnet: undefined,
     limiter: undefined,
+    acts: [],
     can: [],
   };
   const bench = await RunningBench.start(spec);

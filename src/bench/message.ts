@@ -1,5 +1,6 @@
 import type { ReadableLine } from "@/core/live/readableLines";
 import type { BenchLimiter } from "@/core/bench/heldExport";
+import type { DeviceAct } from "@/core/bench/deviceActs";
 import type { OnlineOnBench } from "@/core/bench/onlineOnBench";
 import type { Bench, BenchChange, BenchRequest, BenchStatus } from "@/core/bench/benchSchema";
 import type { KitKind } from "@/core/kits/kitSchema";
@@ -20,6 +21,7 @@ export interface BenchSpec {
   readonly online: readonly OnlineOnBench[];
   readonly subnet: string | undefined;
   readonly limiter: BenchLimiter | undefined;
+  readonly acts: readonly DeviceAct[];
   readonly can: readonly {
     readonly link: string;
     readonly frames: readonly { readonly id: number; readonly bytes: number; readonly perSecond: number }[];

@@ -57,6 +57,27 @@ async function firstPower(bench: Bench): Promise<number> {
   return decodeRegister(data, register);
 }
 
+describe("what is begun at the devices of a bench", () => {
+  it("goes on in the bench's time to its end, and what no device can do is refused by name", async () => {
+    const pattern = "diverter-and-hub";
+    const job = await newJob(pattern);
+    const bench = await benchOf(job, { fitting: "planned", timeFactor: 600 });
+    const change = (body: object) => call<BenchStatus & ErrorAnswer>("PATCH", `/jobs/${job}/bench/${bench.id}`, body);
+    const { body } = await change({});
+    expect(body.acts.length).toBeGreaterThan(0);
+    const [act] = body.acts;
+    expect(act!.state).toBe("idle");
+    const begun = await change({ acts: [{ device: act!.device, kind: act!.kind }] });
+    expect(begun.body.acts[0]!.state).not.toBe("idle");
+    await expect
+      .poll(async () => (await change({})).body.acts[0]!.state, { timeout: 20_000, interval: 100 })
+      .toMatch(/good|bad/);
+    const refused = await change({ acts: [{ device: "nobody", kind: "pairing" }] });
+    expect(refused.status).toBe(400);
+    expect(refused.body.error.issues[0]).toMatchObject({ path: "acts[0]", message: '"nobody" has no pairing' });
+  });
+});
+
 describe("the bench of a job", () => {
   it("is read by any client, follows what is switched and planted, and is gone when it is ended", async () => {
     const job = await newJob();

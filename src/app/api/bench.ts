@@ -1,6 +1,7 @@
 import { errorResponse } from "@/app/api/respond";
 import type { BenchSpec } from "@/bench/message";
 import { benchOfJob } from "@/core/bench/benchOfJob";
+import { actKey } from "@/core/bench/deviceActs";
 import { benchProblems, type BenchRequest } from "@/core/bench/benchSchema";
 import { benchSite } from "@/core/bench/benchSite";
 import type { JobDocument } from "@/core/job/jobDocument";
@@ -25,11 +26,12 @@ export function benchProblemAnswer(
   asked: Parameters<typeof benchProblems>[0],
   under: readonly string[] = [],
 ): Response | undefined {
-  const { lines, online } = benchOfJob(document);
+  const { lines, online, acts } = benchOfJob(document);
   const problems = benchProblems(asked, {
     site: document.site,
     links: lines.map(({ link }) => ({ id: link })),
     onlineIds: online.map(({ device }) => device),
+    actKeys: acts.map(actKey),
     deviceIds: lines.flatMap(({ units }) => units.map(({ device }) => device)),
   });
   if (problems.length > 0)

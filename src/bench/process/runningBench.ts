@@ -111,6 +111,15 @@ export class RunningBench {
         const { name, rung, lamps, address = null } = this.site.network.look(device);
         return { device, name, rung, lamps: [...lamps], address };
       }),
+      acts: this.site.standingActs().map(({ device, name, kind, lastsS, state, leftS, says }) => ({
+        device,
+        name,
+        kind,
+        lastsS,
+        state,
+        leftS,
+        says: [...says],
+      })),
       cards: this.site.devices.map((device) => {
         const faults = this.site.faultsOf(device).map(({ kind }) => kind);
         const lamp = this.site.isSilent(device)

@@ -15,6 +15,8 @@ import { REGISTER_WORDS, type Register } from "@/core/kits/registerSchema";
 import { seededNormal } from "@/core/random";
 import type { Site } from "@/core/site/planSchema";
 import type { BenchSpec } from "@/bench/message";
+import { BegunActs } from "@/bench/process/begunActs";
+import type { ActStanding, DeviceAct } from "@/core/bench/deviceActs";
 import { FlowingPowers } from "@/bench/process/flowingPowers";
 import { SimulatedNetwork } from "@/bench/process/simulatedNetwork";
 import { isNetworkFault, type NetworkFault } from "@/core/bench/networkFault";
@@ -57,6 +59,7 @@ export class SimulatedSite {
   private readonly normal: () => number;
   private readonly flowing: FlowingPowers;
   readonly network: SimulatedNetwork;
+  private readonly acts: BegunActs;
 
   constructor(
     private readonly spec: BenchSpec,
@@ -70,6 +73,7 @@ export class SimulatedSite {
     this.lastMs = nowMs();
     this.flowing = new FlowingPowers(spec);
     this.network = new SimulatedNetwork(spec, () => this.faults.filter(isNetworkFault), Date.now);
+    this.acts = new BegunActs(spec.acts);
     this.devices = spec.lines.flatMap((line) =>
       line.units.map((unit) => ({
         unit,
@@ -84,7 +88,7 @@ export class SimulatedSite {
   }
 
   /** @returns Whether the faults can be fitted; nothing is changed where they cannot. */
-  change({ state, faults, timeFactor }: BenchChange): boolean {
+  change({ state, faults, timeFactor, acts = [] }: BenchChange): boolean {
     if (faults) {
       const fitted = this.fittedWith(faults);
       if (!fitted) return false;
@@ -92,6 +96,7 @@ export class SimulatedSite {
       this.faults = faults;
     }
     this.timeFactor = timeFactor ?? this.timeFactor;
+    for (const act of acts) this.acts.begin(act);
     if (state) {
       this.held = state.devices;
       this.runs = state.runs;
@@ -115,6 +120,7 @@ export class SimulatedSite {
     this.lastMs = now;
     this.minuteOfDay = (this.minuteOfDay + benchMs / MS_PER_MIN) % DAY_MIN;
     this.network.step(benchMs);
+    this.acts.step(benchMs);
     this.flowing.step({
       site: this.fitted,
       asked: this.asked(),
@@ -191,6 +197,11 @@ export class SimulatedSite {
   /** The time of day and what is on, for the panel. */
   state(): { readonly minuteOfDay: number; readonly devices: readonly DeviceState[] } {
     return { minuteOfDay: this.minuteOfDay, devices: this.asked() };
+  }
+
+  /** What devices can be asked to do, and how it stands. */
+  standingActs(): readonly (DeviceAct & ActStanding)[] {
+    return this.acts.acts.map((act) => ({ ...act, ...this.acts.standing(act, this.fitted) }));
   }
 
   /** A value of a device in its base unit, as it would say it now. */

@@ -20,6 +20,7 @@ const within = {
   site,
   links: lines.map(({ link }) => ({ id: link })),
   onlineIds: ["seen"],
+  actKeys: ["hub pairing"],
   deviceIds: lines.flatMap(({ units }) => units.map(({ device }) => device)),
 };
 
@@ -61,6 +62,14 @@ describe("what is asked of a bench", () => {
       expect(isLineFault({ kind: "lag", device, seconds: 5 })).toBe(true);
     }
     expect(isLineFault({ kind: "meter-reversed", meter: meter!.id })).toBe(false);
+  });
+
+  it("names an act that a device cannot do", () => {
+    const acts = [
+      { device: "hub", kind: "pairing" as const },
+      { device: "hub", kind: "built-in-test" as const },
+    ];
+    expect(benchProblems({ acts }, within)).toEqual([{ path: ["acts", 1], message: '"hub" has no test of its own' }]);
   });
 
   it("names a device that is not in the site where a state does", () => {

@@ -1,5 +1,6 @@
 import { benchLimiter } from "@/core/bench/benchLimiter";
 import type { BenchLimiter } from "@/core/bench/heldExport";
+import { deviceActs, type DeviceAct } from "@/core/bench/deviceActs";
 import { onlineDevices, type OnlineOnBench } from "@/core/bench/onlineOnBench";
 import { readableLines, type ReadableLine } from "@/core/live/readableLines";
 import type { JobDocument } from "@/core/job/jobDocument";
@@ -16,6 +17,7 @@ export interface BenchOfJob {
   readonly subnet: string | undefined;
   /** Who holds the export; undefined where nobody does. */
   readonly limiter: BenchLimiter | undefined;
+  readonly acts: readonly DeviceAct[];
   readonly can: readonly { readonly link: string; readonly frames: NonNullable<Kit["can"]>["frames"] }[];
 }
 
@@ -36,6 +38,7 @@ export function benchOfJob(document: JobDocument): BenchOfJob {
     online: onlineDevices(plan),
     subnet: plan.network.subnet,
     limiter: benchLimiter(plan),
+    acts: deviceActs(plan),
     can: plan.links
       .filter(({ kind }) => kind === "can")
       .map(({ id, whole }) => ({

@@ -3,6 +3,7 @@ import { faultSchema } from "@/core/flows/computeResponses";
 import { deviceProblems, siteStateShape } from "@/core/flows/stateSchema";
 import { kitSerialSchema } from "@/core/kits/portSchema";
 import { isNetworkFault, networkFaultSchema } from "@/core/bench/networkFault";
+import { actKey } from "@/core/bench/deviceActs";
 import { RUNG_IDS } from "@/core/online/rungs";
 import { liveValueSchema } from "@/core/live/liveSchema";
 import { readableUnitSchema } from "@/core/live/readableUnit";
@@ -43,6 +44,11 @@ const lineFaultSchema = z.discriminatedUnion("kind", [
   }),
 ]);
 
+const actSchema = z.strictObject({
+  device: idSchema.describe("The device"),
+  kind: z.enum(["pairing", "built-in-test"]).describe("Opened for pairing, or its own test of its CTs"),
+});
+
 const anyFaultSchema = z.union([faultSchema, lineFaultSchema, networkFaultSchema]);
 
 const timeFactorSchema = z.number().min(1).max(LARGEST_TIME_FACTOR).describe("How many times faster time goes");
@@ -69,6 +75,7 @@ export const benchChangeSchema = z.strictObject({
     .describe("What is on"),
   faults: z.array(anyFaultSchema).max(MOST_FAULTS).optional().describe("What is wrong"),
   timeFactor: timeFactorSchema.optional(),
+  acts: z.array(actSchema).max(MOST_FAULTS).optional().describe("What is begun at devices now"),
 });
 
 /** A line of a running bench as it is reached. */
@@ -129,6 +136,15 @@ export const benchStatusSchema = z.strictObject({
       address: z.string().nullable(),
     }),
   ),
+  acts: z.array(
+    actSchema.extend({
+      name: z.string(),
+      lastsS: z.number(),
+      state: z.enum(["idle", "running", "good", "bad"]),
+      leftS: z.number().describe("In the bench's time"),
+      says: z.array(z.string()).describe("What its display says"),
+    }),
+  ),
   cards: z.array(
     z.strictObject({
       device: z.string(),
@@ -184,6 +200,15 @@ export interface BenchParts {
   readonly deviceIds: readonly string[];
   /** Of devices that their owner sees. */
   readonly onlineIds: readonly string[];
+  /** What devices can be asked to do, as `actKey` names it. */
+  readonly actKeys: readonly string[];
+}
+
+/** What is asked of a bench, as far as it must fit the job. */
+interface AskedOfBench {
+  readonly faults?: readonly BenchFault[];
+  readonly devices?: Parameters<typeof deviceProblems>[0];
+  readonly acts?: readonly z.output<typeof actSchema>[];
 }
 
 /**
@@ -191,12 +216,22 @@ export interface BenchParts {
  * that a run lacks. Paths are relative to the request.
  */
 export function benchProblems(
-  { faults = [], devices = [] }: { faults?: readonly BenchFault[]; devices?: Parameters<typeof deviceProblems>[0] },
-  { site, links, deviceIds, onlineIds }: BenchParts,
+  { faults = [], devices = [], acts = [] }: AskedOfBench,
+  { site, links, deviceIds, onlineIds, actKeys }: BenchParts,
 ): readonly Problem[] {
   const linkIds = links.map(({ id }) => id);
   return [
     ...deviceProblems(devices, site).map(({ path, message }) => ({ path: ["state", "devices", ...path], message })),
+    ...acts.flatMap((act, at) =>
+      actKeys.includes(actKey(act))
+        ? []
+        : [
+            {
+              path: ["acts", at],
+              message: `"${act.device}" has no ${act.kind === "pairing" ? "pairing" : "test of its own"}`,
+            },
+          ],
+    ),
     ...faults.flatMap((fault, at) =>
       faultProblems(fault, site, linkIds, deviceIds, onlineIds).map(({ path, message }) => ({
         path: ["faults", at, ...path],

@@ -4,6 +4,7 @@ import { FlaskConical } from "lucide-react";
 import { useState } from "react";
 import type { BenchRequest, BenchStatus } from "@/core/bench/benchSchema";
 import { candidateFaults } from "@/core/flows/faults";
+import { BenchActs } from "@/ui/bench/BenchActs";
 import { BenchCards } from "@/ui/bench/BenchCards";
 import { BenchFaults } from "@/ui/bench/BenchFaults";
 import { BenchOnline } from "@/ui/bench/BenchOnline";
@@ -101,6 +102,7 @@ function RunningBench({ desk, bench }: { desk: BenchDesk; bench: BenchStatus }) 
         <BenchPowers desk={desk} bench={bench} />
         <BenchCards bench={bench} />
         <BenchFaults desk={desk} bench={bench} />
+        <BenchActs desk={desk} bench={bench} />
         <BenchOnline bench={bench} />
         <BenchAddresses bench={bench} />
       </div>

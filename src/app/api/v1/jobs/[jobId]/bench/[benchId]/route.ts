@@ -14,9 +14,10 @@ export function PATCH(request: Request, context: Context): Promise<Response> {
   return withBench(context, async (job) => {
     const parsed = await parseBody(request, benchChangeSchema);
     if (parsed.kind === "refused") return parsed.response;
-    const { faults, state } = parsed.value;
+    const { faults, state, acts } = parsed.value;
     const refused = benchProblemAnswer(job.document, {
       ...(faults ? { faults } : {}),
+      ...(acts ? { acts } : {}),
       ...(state ? { devices: state.devices } : {}),
     });
     if (refused) return refused;
