@@ -102,6 +102,8 @@ describe("the report of a job", () => {
       readPdf(new Uint8Array(await (await fetch(at(`/${job}/owner.pdf?language=${language}`))).arrayBuffer()));
     const [english, german] = [await sheet("en"), await sheet("de")];
     expect([english.title, german.title]).toEqual(["Your site", "Ihre Anlage"]);
+    // One sheet of paper, printed on one side.
+    expect([english.pages, german.pages]).toEqual([1, 1]);
     expect(german.text).toContain(flat("Öffnen Sie keine Abdeckung"));
     expect(english.text).not.toContain(flat(document.job.place));
     expect((await fetch(at(`/${job}/owner.pdf?language=xx`))).status).toBe(400);

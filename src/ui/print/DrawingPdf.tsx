@@ -1,4 +1,5 @@
 import { Line, Path, Rect, Svg, Text, View } from "@react-pdf/renderer";
+import { PDF_FONTS } from "@/ui/print/LabelSheetPdf";
 import { headPath, type Drawing, type DrawnShape } from "@/core/drawing";
 
 interface Props {
@@ -43,7 +44,7 @@ function Shape({ shape }: { shape: DrawnShape }) {
           x={shape.x}
           y={shape.y}
           textAnchor={shape.anchor}
-          style={{ fontSize: shape.size, fontWeight: shape.bold ? 700 : 400 }}
+          style={{ fontFamily: [...PDF_FONTS], fontSize: shape.size, fontWeight: shape.bold ? 700 : 400 }}
         >
           {shape.words}
         </Text>

@@ -203,13 +203,13 @@ function Course({ course: { title, unit, tS, values, mark } }: { course: ReportC
         />
         <Path d={path} stroke="#000000" strokeWidth={1.2} fill="none" />
         <G>
-          <Text x={CHART.left + 4} y={y(mark.value) - 3} style={{ fontSize: 7 }}>
+          <Text x={CHART.left + 4} y={y(mark.value) - 3} style={{ fontFamily: [...PDF_FONTS], fontSize: 7 }}>
             {mark.words}
           </Text>
-          <Text x={0} y={8} style={{ fontSize: 7 }}>
+          <Text x={0} y={8} style={{ fontFamily: [...PDF_FONTS], fontSize: 7 }}>
             {`${Math.round(most)} ${unit}`}
           </Text>
-          <Text x={CHART.width - 40} y={CHART.height - 4} style={{ fontSize: 7 }}>
+          <Text x={CHART.width - 40} y={CHART.height - 4} style={{ fontFamily: [...PDF_FONTS], fontSize: 7 }}>
             {`${Math.round(lastS)} s`}
           </Text>
         </G>
