@@ -12,6 +12,7 @@ import { RemoveButton } from "@/ui/parts/form/RemoveButton";
 import { useToday } from "@/ui/handover/useToday";
 import { StageLink } from "@/ui/workspace/frame/stageMoves";
 import { useEditor, useJob } from "@/ui/workspace/workspaceContext";
+import { FromServer } from "@/ui/parts/show/FromServer";
 
 const typedSchema = deadlineSchema.pick({ what: true, on: true, lost: true });
 type Typed = z.output<typeof typedSchema>;
@@ -56,10 +57,10 @@ export function DeadlinesPart() {
         onAdd={(typed) => set((before) => [...before, deadlineSchema.parse({ id: crypto.randomUUID(), ...typed })])}
       />
       {due.length > 0 && (
-        <a className="btn press" href={`/api/v1/jobs/${id}/deadlines.ics`} download>
+        <FromServer className="btn press" href={`/api/v1/jobs/${id}/deadlines.ics`} download>
           <Download size={18} aria-hidden />
           As a calendar file
-        </a>
+        </FromServer>
       )}
       <p className="quiet text-sm">
         The deadlines of all jobs stand under{" "}

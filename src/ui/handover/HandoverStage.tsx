@@ -28,6 +28,7 @@ import { usePart } from "@/ui/parts/show/usePart";
 import { useSay } from "@/ui/parts/browser/useNumberStyle";
 import { StageLink } from "@/ui/workspace/frame/stageMoves";
 import { useFindings, useJob, useVerdict, useVisitWork } from "@/ui/workspace/workspaceContext";
+import { FromServer } from "@/ui/parts/show/FromServer";
 
 const LOOKS: Readonly<
   Record<HandoverItem["state"], { title: string; Icon: LucideIcon; colour: string; word: string }>
@@ -128,7 +129,7 @@ function Reports({ jobId }: { jobId: string }) {
       </p>
       <div className="flex flex-wrap gap-2">
         {REPORTS.map(({ query, name }) => (
-          <a
+          <FromServer
             key={query}
             className="btn press"
             href={`/api/v1/jobs/${jobId}/report.pdf?${query}`}
@@ -137,15 +138,15 @@ function Reports({ jobId }: { jobId: string }) {
           >
             <FileText size={18} aria-hidden />
             {name}
-          </a>
+          </FromServer>
         ))}
-        <a className="btn press" href={`/api/v1/jobs/${jobId}/report.json`} download>
+        <FromServer className="btn press" href={`/api/v1/jobs/${jobId}/report.json`} download>
           Its data
-        </a>
-        <a className="btn press" href={`/api/v1/jobs/${jobId}/handover.zip`} download>
+        </FromServer>
+        <FromServer className="btn press" href={`/api/v1/jobs/${jobId}/handover.zip`} download>
           <Package size={18} aria-hidden />
           Everything as a bundle
-        </a>
+        </FromServer>
       </div>
     </section>
   );

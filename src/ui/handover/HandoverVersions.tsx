@@ -9,14 +9,17 @@ import { capital, counted } from "@/core/words";
 import { SignatureBox } from "@/ui/handover/SignatureBox";
 import { SignatureDrawing } from "@/ui/handover/SignatureDrawing";
 import type { HandoverDesk } from "@/ui/handover/useHandovers";
+import { useConnected } from "@/ui/parts/browser/useConnected";
 import { useSay, useWhen } from "@/ui/parts/browser/useNumberStyle";
 import { usePerson } from "@/ui/parts/browser/usePerson";
 import { useJob } from "@/ui/workspace/workspaceContext";
+import { FromServer } from "@/ui/parts/show/FromServer";
 
 /** The hand overs of this site, each as it was, what has changed since, and the signing of another one. */
 export function HandoverVersions({ desk: { handovers, problem, make } }: { desk: HandoverDesk }) {
   const [newest] = handovers?.versions ?? [];
   const [isSigning, setIsSigning] = useState(false);
+  const isConnected = useConnected();
   return (
     <section aria-label="Hand overs" className="panel space-y-3 p-3">
       <h3 className="text-lg font-bold">{newest ? "Handed over" : "Hand it over"}</h3>
@@ -40,6 +43,9 @@ export function HandoverVersions({ desk: { handovers, problem, make } }: { desk:
             if (await make(person, handovers.current.sha256, signatures)) setIsSigning(false);
           }}
         />
+      )}
+      {!handovers && !isConnected && (
+        <p className="text-sm">The hand overs are kept on the server: this needs a connection.</p>
       )}
       {problem !== undefined && (
         <p role="alert" className="text-sm font-semibold text-error">
@@ -67,10 +73,16 @@ function VersionLine({ version: { number, at, person, state, sha256, signatures 
           <SignatureDrawing key={signature.role} signature={signature} />
         ))}
         {(["a4", "letter"] as const).map((paper) => (
-          <a key={paper} className="btn press" href={`${path}?paper=${paper}`} target="_blank" rel="noreferrer">
+          <FromServer
+            key={paper}
+            className="btn press"
+            href={`${path}?paper=${paper}`}
+            target="_blank"
+            rel="noreferrer"
+          >
             <FileText size={18} aria-hidden />
             {paper === "a4" ? "As it was, A4" : "As it was, Letter"}
-          </a>
+          </FromServer>
         ))}
       </div>
     </li>

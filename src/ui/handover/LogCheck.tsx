@@ -5,6 +5,7 @@ import { useState } from "react";
 import { chainCheckSchema, type ChainCheck } from "@/core/handover/logChain";
 import { callApi, UNREACHABLE } from "@/ui/parts/server/apiClient";
 import { useJob } from "@/ui/workspace/workspaceContext";
+import { FromServer } from "@/ui/parts/show/FromServer";
 
 /** Whether the log is as it was written; its last hash stands for all of it. */
 export function LogCheck() {
@@ -29,9 +30,9 @@ export function LogCheck() {
           <Link2 size={18} aria-hidden />
           Check the log
         </button>
-        <a className="btn press" href={`/api/v1/jobs/${id}/log.chain`} download>
+        <FromServer className="btn press" href={`/api/v1/jobs/${id}/log.chain`} download>
           Save it, chained
-        </a>
+        </FromServer>
       </div>
       {problem && (
         <p role="alert" className="text-sm font-semibold text-error">

@@ -13,6 +13,7 @@ import { DateField } from "@/ui/parts/form/DateField";
 import { TextField } from "@/ui/parts/form/TextField";
 import { useWhen } from "@/ui/parts/browser/useNumberStyle";
 import { useEditor, useJob, useVisitWork } from "@/ui/workspace/workspaceContext";
+import { FromServer } from "@/ui/parts/show/FromServer";
 
 const referenceSchema = registrationSchema.shape.items.unwrap().element.shape.reference.unwrap();
 const STATUS = {
@@ -45,7 +46,7 @@ export function RegistrationPart() {
           visit.
         </p>
         {(["a4", "letter"] as const).map((paper) => (
-          <a
+          <FromServer
             key={paper}
             className="btn press"
             href={`/api/v1/jobs/${id}/notice.pdf?paper=${paper}`}
@@ -54,7 +55,7 @@ export function RegistrationPart() {
           >
             <FileText size={18} aria-hidden />
             Operator’s notice, {paper === "a4" ? "A4" : "Letter"}
-          </a>
+          </FromServer>
         ))}
       </section>
       {due.length === 0 && <p>No kit of this plan says that it must be registered; look into the manuals.</p>}
@@ -71,14 +72,14 @@ function ReceiverPart({ receiver, twice }: { receiver: Receiver; twice: readonly
     <section aria-label={receiver.name} className="panel space-y-2 p-3">
       <h3 className="flex flex-wrap items-center gap-2 text-lg font-bold">
         <span className="mr-auto">{receiver.name}</span>
-        <a
+        <FromServer
           className="btn press text-sm"
           href={`/api/v1/jobs/${id}/registrations.csv?receiver=${encodeURIComponent(receiver.id)}`}
           download
         >
           <Download size={18} aria-hidden />
           As a table
-        </a>
+        </FromServer>
       </h3>
       <ul className="space-y-3">
         {receiver.due.map((due) => (

@@ -1,6 +1,6 @@
 "use client";
 
-import { useCallback, useEffect, useState } from "react";
+import { useEffect, useState } from "react";
 import { handoversSchema, type Handovers } from "@/core/handover/version/handoverVersion";
 import type { Signature } from "@/core/handover/version/signature";
 import { callApi, UNREACHABLE } from "@/ui/parts/server/apiClient";
@@ -22,35 +22,30 @@ export function useHandovers(): HandoverDesk {
   const [handovers, setHandovers] = useState<Handovers | undefined>();
   const [problem, setProblem] = useState<string | undefined>();
   const { idFor, done } = useRepeatableId();
-  const call = useCallback(
-    async (method: "GET" | "POST", body?: string): Promise<boolean> => {
-      try {
-        const answer = await callApi(method, path, handoversSchema, body);
-        setProblem(answer.kind === "failed" ? answer.problem.message : undefined);
-        if (answer.kind === "ok") setHandovers(answer.value);
-        return answer.kind === "ok";
-      } catch {
-        setProblem(UNREACHABLE.message);
-        return false;
-      }
-    },
-    [path],
-  );
   useEffect(() => {
-    // With each saved revision the report may say something else.
-    void call("GET");
-  }, [call, revision]);
-  const make: HandoverDesk["make"] = async (person, sha256, signatures) => {
-    const asked = { person, sha256, signatures };
-    const isMade = await call("POST", JSON.stringify({ id: idFor(JSON.stringify(asked)), ...asked }));
-    // What was looked at is not what there is any more: what changed is shown, and can be signed next.
-    if (isMade) done();
-    else await refresh();
-    return isMade;
-  };
+    // With each saved revision the report may say something else; without a connection nothing is said of it.
+    void callApi("GET", path, handoversSchema)
+      .then((answer) => answer.kind === "ok" && setHandovers(answer.value))
+      .catch(() => undefined);
+  }, [path, revision]);
   const refresh = async () => {
     const answer = await callApi("GET", path, handoversSchema).catch(() => undefined);
     if (answer?.kind === "ok") setHandovers(answer.value);
+  };
+  const make: HandoverDesk["make"] = async (person, sha256, signatures) => {
+    const asked = { person, sha256, signatures };
+    const body = JSON.stringify({ id: idFor(JSON.stringify(asked)), ...asked });
+    const answer = await callApi("POST", path, handoversSchema, body).catch(() => undefined);
+    if (answer?.kind === "ok") {
+      done();
+      setProblem(undefined);
+      setHandovers(answer.value);
+      return true;
+    }
+    setProblem((answer?.problem ?? UNREACHABLE).message);
+    // What was looked at is not what there is any more: what changed is shown, and can be signed next.
+    await refresh();
+    return false;
   };
   return { handovers, problem, make };
 }

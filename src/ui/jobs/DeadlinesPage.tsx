@@ -1,12 +1,12 @@
 "use client";
 
-import { ArrowLeft, CalendarPlus, Link2Off } from "lucide-react";
+import { ArrowLeft, CalendarPlus } from "lucide-react";
 import Link from "next/link";
 import type { ListedDeadline } from "@/core/handover/allDeadlines";
 import { daysLeftText, dueDeadlines, type DueDeadline } from "@/core/job/deadline";
 import { useToday } from "@/ui/handover/useToday";
 import { useWhen } from "@/ui/parts/browser/useNumberStyle";
-import { usePrivateLink } from "@/ui/parts/server/usePrivateLink";
+import { PrivateLinkPart } from "@/ui/parts/server/PrivateLinkPart";
 
 const COLOURS: Readonly<Record<DueDeadline["state"], string>> = {
   late: "text-error",
@@ -75,40 +75,18 @@ function DeadlineLink({
 
 /** A link that a calendar program asks again and again; told once. */
 function CalendarPart() {
-  const when = useWhen();
-  const { link, problem, make, end } = usePrivateLink("/api/v1/calendar-link");
-  const address = link?.path === undefined ? undefined : `${window.location.origin}${link.path}`;
   return (
     <section aria-label="Calendar" className="panel space-y-2 p-3">
       <h2 className="text-lg font-bold">In your calendar</h2>
       <p className="text-sm">
         A private link for the calendar program that you have: it asks again by itself, and reminds you before each.
       </p>
-      {address !== undefined && (
-        <p className="text-sm">
-          <a className="link break-all" href={address}>
-            {address}
-          </a>
-          <span className="quiet block">Told once: whoever has it reads what is due in every job.</span>
-        </p>
-      )}
-      <div className="flex flex-wrap gap-2">
-        <button type="button" className="btn press" onClick={() => void make()}>
-          <CalendarPlus size={18} aria-hidden />
-          {link?.madeAt ? "Make a new link, the old one ends" : "Make the calendar’s link"}
-        </button>
-        {link?.madeAt && (
-          <button type="button" className="btn btn-ghost press" onClick={() => void end()}>
-            <Link2Off size={18} aria-hidden />
-            End the link of {when(link.madeAt, "minute")}
-          </button>
-        )}
-      </div>
-      {problem !== undefined && (
-        <p role="alert" className="text-sm font-semibold text-error">
-          {problem}
-        </p>
-      )}
+      <PrivateLinkPart
+        path="/api/v1/calendar-link"
+        Icon={CalendarPlus}
+        makes="Make the calendar’s link"
+        warning="Told once: whoever has it reads what is due in every job."
+      />
     </section>
   );
 }

@@ -1,4 +1,16 @@
-import { Document, G, Image, Line, Link, Page, Path, StyleSheet, Svg, Text, View } from "@react-pdf/renderer";
+import {
+  Document,
+  G,
+  Image as Picture,
+  Line,
+  Link,
+  Page,
+  Path,
+  StyleSheet,
+  Svg,
+  Text,
+  View,
+} from "@react-pdf/renderer";
 import type { Report, ReportCourse, ReportSection, ReportTable } from "@/core/handover/report/reportSchema";
 import { SIGNATURE_BOX, SIGNER_WORDS, strokePath, type Signature } from "@/core/handover/version/signature";
 import { unbroken } from "@/core/units";
@@ -131,7 +143,7 @@ function Section({ section, number, pictures }: SectionProps) {
       <View style={styles.pictures}>
         {section.pictures.map(({ id, caption }) => (
           <View key={id} wrap={false} style={styles.picture}>
-            {pictures[id] && <Image src={{ data: Buffer.from(pictures[id]), format: "jpg" }} style={styles.image} />}
+            {pictures[id] && <Picture src={{ data: Buffer.from(pictures[id]), format: "jpg" }} style={styles.image} />}
             <Text>{unbroken(caption)}</Text>
           </View>
         ))}

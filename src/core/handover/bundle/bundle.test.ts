@@ -1,4 +1,3 @@
-import { createHash } from "node:crypto";
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { bundlePart, LOG_PATH, MANIFEST_PATH, REPORT_PATH, SUMS_PATH } from "@/core/handover/bundle/bundleParts";

@@ -1,4 +1,4 @@
-import { z } from "zod";
+import type { z } from "zod";
 import { JOB_PATH, LOG_PATH, MANIFEST_PATH, REPORT_PATH, SUMS_PATH } from "@/core/handover/bundle/bundleParts";
 import { keptVersionSchema, type KeptVersion } from "@/core/handover/bundle/keptVersion";
 import {
