@@ -47,6 +47,8 @@ describe("Everybody can use it", () => {
     "online",
     "handover",
     "bench",
+    "deadlines",
+    "owner",
   ])(
     "axe finds nothing at any level on %s, in both looks and both sizes, and nothing goes beyond its page",
     async (stage) => {
@@ -54,7 +56,9 @@ describe("Everybody can use it", () => {
         stage === "wire" || stage === "limit" ? "brindle-dairy" : "tollgate-cottage",
         `Axe ${stage}`,
       );
-      const page = await desk.tab(OWN_PAGES.has(stage) ? `/jobs/${id}/${stage}` : `/${stage}`);
+      const page = await desk.tab(
+        OWN_PAGES.has(stage) ? `/jobs/${id}/${stage}` : stage === "owner" ? await ownerPath(desk, id) : `/${stage}`,
+      );
       if (stage === "place") await page.locator('[data-socket="A2"]').click();
       if (stage === "plan") await page.locator('[data-node="solar"]').click();
       if (stage === "prove") await page.waitForSelector('[aria-label="Verdict"][aria-busy="false"]');
@@ -106,6 +110,12 @@ describe("Everybody can use it", () => {
     expect(await ground()).toBe(light);
   });
 });
+
+/** The page of an owner, by a link that is made for it. */
+async function ownerPath(desk: Desk, id: string): Promise<string> {
+  const made = await fetch(`${desk.app}/api/v1/jobs/${id}/owner-link`, { method: "POST" });
+  return ((await made.json()) as { path: string }).path;
+}
 
 async function violations(page: Page): Promise<string[]> {
   const results = await page.evaluate(() =>

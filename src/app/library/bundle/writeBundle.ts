@@ -34,10 +34,11 @@ export function writeBundle(
   const sums = sumsText([...listed, fingerprint({ path: MANIFEST_PATH, bytes: text })]);
   zip.addBuffer(Buffer.from(sums), SUMS_PATH, { mtime });
   zip.end();
+  const output = Readable.from(zip.outputStream);
+  // Whoever downloads it must see that it broke off, and not wait for the rest.
+  zip.on("error", (error: Error) => output.destroy(error));
   // What Node calls its stream and what the browser's standard calls it are told apart by the types alone.
-  const output = Readable.toWeb(Readable.from(zip.outputStream)) as ReadableStream<Uint8Array>;
-  zip.on("error", () => void output.cancel().catch(() => undefined));
-  return output;
+  return Readable.toWeb(output) as ReadableStream<Uint8Array>;
 }
 
 type Opener = (done: (error: unknown, stream: NodeJS.ReadableStream) => void) => void;
