@@ -124,19 +124,17 @@ function Reminder({ deadlines, today }: Pick<Props, "deadlines" | "today">) {
   if (line === undefined) return null;
   const [first] = due;
   return (
-    <Link
-      role="status"
-      className="panel press flex flex-wrap items-center gap-2 border-2 !border-warning p-3"
-      href="/deadlines"
-    >
-      <CalendarClock size={20} className="text-warning" aria-hidden />
-      <b>{line}</b>
-      {first && (
-        <span className="quiet">
-          first: {first.what}, {first.job}, {daysLeftText(first.daysLeft)}
-        </span>
-      )}
-    </Link>
+    <div role="status">
+      <Link className="panel press flex flex-wrap items-center gap-2 border-2 !border-warning p-3" href="/deadlines">
+        <CalendarClock size={20} className="text-warning" aria-hidden />
+        <b>{line}</b>
+        {first && (
+          <span className="quiet">
+            first: {first.what}, {first.job}, {daysLeftText(first.daysLeft)}
+          </span>
+        )}
+      </Link>
+    </div>
   );
 }
 
