@@ -114,7 +114,9 @@ function RegistrationLine({ due, twice }: { due: DueRegistration; twice: readonl
           The same serial number stands in “{job}” too
         </p>
       ))}
-      {missing.length > 0 && <p>Still needs {joined(missing.map((need) => NEED_WORDS[need]))}.</p>}
+      {missing.length > 0 && status !== "confirmed" && (
+        <p>Still needs {joined(missing.map((need) => NEED_WORDS[need]))}.</p>
+      )}
       <RegistrationFields due={due} />
     </li>
   );

@@ -6,6 +6,7 @@ import { THEN_WORDS, thenAndNow, type ThenAndNow } from "@/core/handover/service
 import { handoverAnswerSchema } from "@/core/handover/version/handoverVersion";
 import { inputFlowText } from "@/core/site/inputFlowText";
 import type { Site } from "@/core/site/planSchema";
+import { useConnected } from "@/ui/parts/browser/useConnected";
 import { useSay, useWhen } from "@/ui/parts/browser/useNumberStyle";
 import { callApi } from "@/ui/parts/server/apiClient";
 import { useJob } from "@/ui/workspace/workspaceContext";
@@ -70,12 +71,13 @@ function RowLine({ row, sites }: { row: ThenAndNow; sites: { readonly then: Site
 /** The newest hand over of the open job; undefined without a connection, or where none is. */
 function useNewestHandover(isAsked: boolean): HandedOver | undefined {
   const { id } = useJob();
+  const isConnected = useConnected();
   const [found, setFound] = useState<HandedOver | undefined>();
   useEffect(() => {
-    if (!isAsked) return;
+    if (!isAsked || !isConnected) return;
     void callApi("GET", `/api/v1/jobs/${id}/handovers/newest`, handoverAnswerSchema)
       .then((answer) => answer.kind === "ok" && setFound(answer.value))
       .catch(() => undefined);
-  }, [id, isAsked]);
+  }, [id, isAsked, isConnected]);
   return found;
 }

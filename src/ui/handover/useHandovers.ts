@@ -3,6 +3,7 @@
 import { useEffect, useState } from "react";
 import { handoversSchema, type Handovers } from "@/core/handover/version/handoverVersion";
 import type { Signature } from "@/core/handover/version/signature";
+import { useConnected } from "@/ui/parts/browser/useConnected";
 import { callApi, UNREACHABLE } from "@/ui/parts/server/apiClient";
 import { useRepeatableId } from "@/ui/parts/server/useRepeatableId";
 import { useJob } from "@/ui/workspace/workspaceContext";
@@ -22,12 +23,14 @@ export function useHandovers(): HandoverDesk {
   const [handovers, setHandovers] = useState<Handovers | undefined>();
   const [problem, setProblem] = useState<string | undefined>();
   const { idFor, done } = useRepeatableId();
+  const isConnected = useConnected();
   useEffect(() => {
     // With each saved revision the report may say something else; without a connection nothing is said of it.
+    if (!isConnected) return;
     void callApi("GET", path, handoversSchema)
       .then((answer) => answer.kind === "ok" && setHandovers(answer.value))
       .catch(() => undefined);
-  }, [path, revision]);
+  }, [path, revision, isConnected]);
   const refresh = async () => {
     const answer = await callApi("GET", path, handoversSchema).catch(() => undefined);
     if (answer?.kind === "ok") setHandovers(answer.value);

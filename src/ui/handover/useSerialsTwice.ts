@@ -2,6 +2,7 @@
 
 import { useEffect, useState } from "react";
 import { serialsTwiceSchema, type SerialTwice } from "@/core/handover/registration/serialTwice";
+import { useConnected } from "@/ui/parts/browser/useConnected";
 import { callApi } from "@/ui/parts/server/apiClient";
 import { useJob } from "@/ui/workspace/workspaceContext";
 
@@ -12,11 +13,13 @@ import { useJob } from "@/ui/workspace/workspaceContext";
  */
 export function useSerialsTwice(lines: number): readonly SerialTwice[] {
   const { id } = useJob();
+  const isConnected = useConnected();
   const [twice, setTwice] = useState<readonly SerialTwice[]>([]);
   useEffect(() => {
+    if (!isConnected) return;
     void callApi("GET", `/api/v1/jobs/${id}/serials-twice`, serialsTwiceSchema)
       .then((answer) => answer.kind === "ok" && setTwice(answer.value.twice))
       .catch(() => undefined);
-  }, [id, lines]);
+  }, [id, lines, isConnected]);
   return twice;
 }

@@ -1,5 +1,6 @@
 import { handoverItems, handoverState, type HandoverGround } from "@/core/handover/handoverItems";
 import { momentText } from "@/core/momentText";
+import { paperSection } from "@/core/handover/report/paperSection";
 import { proofSections } from "@/core/handover/report/proofSections";
 import { section, table } from "@/core/handover/report/section";
 import { siteSections } from "@/core/handover/report/siteSections";
@@ -49,6 +50,7 @@ export function buildReport(ground: ReportGround, form: "short" | "full"): Repor
     }),
     ...siteSections(document, plan, entries),
     ...proofSections(document, plan, diagnosis),
+    paperSection(document, entries, printed),
     section("photographs", "Photographs", {
       lines: pictures.length === 0 ? ["None was taken."] : [],
       pictures,

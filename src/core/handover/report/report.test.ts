@@ -117,4 +117,19 @@ describe("the report of a job", () => {
     expect(textOf(buildReport(groundOf(turned), "full").sections)).toContain(", 3 turns, typed ");
     expect(textOf(buildReport(groundOf(document), "full").sections)).not.toContain("turns");
   });
+
+  it("has what was registered and how far it is the owner's, and never where the owner is invited", () => {
+    const document = jobFromPattern("split-phase-backup");
+    const items = [{ id: "hybrid grid-notice", has: [], sentOn: "2026-11-10", reference: "GN 12" }];
+    const told = {
+      ...document,
+      registration: { installedOn: "2026-11-02", items },
+      transfer: { ...document.transfer, siteMadeOn: "2026-11-03", ownerContact: "robin at home" },
+    };
+    const text = textOf(buildReport(groundOf(told), "full").sections);
+    for (const word of ["Installed on: 2026-11-02", "sent, 2026-11-10", "GN 12", "done, 2026-11-03"])
+      expect(text).toContain(word);
+    expect(text).not.toContain("robin at home");
+    expect(textOf(buildReport(groundOf(told), "short").sections)).not.toContain("GN 12");
+  });
 });

@@ -1,0 +1,44 @@
+import { registrationsOf } from "@/core/handover/registration/registrationsDue";
+import type { ReportSection } from "@/core/handover/report/reportSchema";
+import { section, table } from "@/core/handover/report/section";
+import { transferStages } from "@/core/handover/transfer/transferStages";
+import type { JobDocument } from "@/core/job/jobDocument";
+import type { VisitEntry } from "@/core/visit/visitEntry";
+
+/**
+ * Registrations and transfer of a report: what was sent and confirmed under which reference, and how far the site is
+ * the owner's. Where the owner is invited stands nowhere in it.
+ *
+ * For example: a registration that was sent: its day, and "sent".
+ *
+ * @param today As a date, 2026-11-20.
+ */
+export function paperSection(document: JobDocument, entries: readonly VisitEntry[], today: string): ReportSection {
+  const { installedOn } = document.registration;
+  return section("papers", "Registration and transfer", {
+    lines: [`Installed on: ${installedOn ?? "not said yet"}`],
+    tables: [
+      table(
+        "Registrations",
+        ["What", "Device", "By", "Due on", "State", "Reference"],
+        registrationsOf(document, entries).map(({ kit, device, dueOn, status, state }) => [
+          kit.what,
+          device.name,
+          kit.by,
+          dueOn,
+          [status, state.confirmedOn ?? state.sentOn].filter(Boolean).join(", "),
+          state.reference,
+        ]),
+      ),
+      table(
+        "Transfer to the owner",
+        ["Stage", "State", "To put right"],
+        transferStages(document, today).map(({ name, isDone, says, problem }) => [
+          name,
+          isDone ? `done, ${says}` : "open",
+          problem,
+        ]),
+      ),
+    ],
+  });
+}
