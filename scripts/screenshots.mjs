@@ -136,7 +136,7 @@ const SHOTS = [
     stage: "handover",
     theme: "paper",
     viewport: LAPTOP,
-    shows: '[aria-label="Missing, the worst first"]',
+    shows: '[aria-label="Hand overs"] button',
   },
   {
     name: "prove-log",

@@ -25,7 +25,7 @@ import { ServicePart } from "@/ui/handover/ServicePart";
 import { useHandovers } from "@/ui/handover/useHandovers";
 import { PartTabs, type PartList } from "@/ui/parts/show/PartTabs";
 import { usePart } from "@/ui/parts/show/usePart";
-import { useSay } from "@/ui/parts/browser/useNumberStyle";
+import { useSay, useSayDays } from "@/ui/parts/browser/useNumberStyle";
 import { StageLink } from "@/ui/workspace/frame/stageMoves";
 import { useFindings, useJob, useVerdict, useVisitWork } from "@/ui/workspace/workspaceContext";
 import { FromServer } from "@/ui/parts/show/FromServer";
@@ -174,7 +174,7 @@ function Items({ state, items }: { state: HandoverItem["state"]; items: readonly
 
 function ItemLine({ item: { state, what, why, stage, step, part } }: { item: HandoverItem }) {
   const { id } = useJob();
-  const say = useSay();
+  const say = useSayDays();
   const { Icon, colour, word } = LOOKS[state];
   const name = STAGES.find((own) => own.id === stage)?.name ?? stage;
   const query = step === undefined ? (part === undefined ? "" : `?part=${part}`) : `?step=${encodeURIComponent(step)}`;

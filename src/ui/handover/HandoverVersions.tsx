@@ -10,7 +10,7 @@ import { SignatureBox } from "@/ui/handover/SignatureBox";
 import { SignatureDrawing } from "@/ui/handover/SignatureDrawing";
 import type { HandoverDesk } from "@/ui/handover/useHandovers";
 import { useConnected } from "@/ui/parts/browser/useConnected";
-import { useSay, useWhen } from "@/ui/parts/browser/useNumberStyle";
+import { useSayDays, useWhen } from "@/ui/parts/browser/useNumberStyle";
 import { usePerson } from "@/ui/parts/browser/usePerson";
 import { useJob } from "@/ui/workspace/workspaceContext";
 import { FromServer } from "@/ui/parts/show/FromServer";
@@ -44,6 +44,7 @@ export function HandoverVersions({ desk: { handovers, problem, make } }: { desk:
           }}
         />
       )}
+      {!handovers && isConnected && problem === undefined && <p role="status">Looking for the hand overs …</p>}
       {!handovers && !isConnected && (
         <p className="text-sm">The hand overs are kept on the server: this needs a connection.</p>
       )}
@@ -91,7 +92,7 @@ function VersionLine({ version: { number, at, person, state, sha256, signatures 
 
 /** What the report says now that the newest hand over did not; nothing where it says the same. */
 function Changed({ handovers: { versions, current } }: { handovers: Handovers }) {
-  const say = useSay();
+  const say = useSayDays();
   const [newest] = versions;
   const { changed, newLogLines } = current;
   if (!newest) return null;

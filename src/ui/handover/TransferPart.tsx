@@ -8,7 +8,7 @@ import { useToday } from "@/ui/handover/useToday";
 import { DateField } from "@/ui/parts/form/DateField";
 import { NumberField } from "@/ui/parts/form/NumberField";
 import { TextField } from "@/ui/parts/form/TextField";
-import { useSay } from "@/ui/parts/browser/useNumberStyle";
+import { useSayDays } from "@/ui/parts/browser/useNumberStyle";
 import { useEditor, useJob } from "@/ui/workspace/workspaceContext";
 
 const MOST_DAYS = 90;
@@ -60,7 +60,7 @@ function Stages() {
 }
 
 function StageLine({ stage: { name, isDone, says, problem }, isNext }: { stage: TransferStage; isNext: boolean }) {
-  const say = useSay();
+  const say = useSayDays();
   const [Icon, colour, word] = problem
     ? [CircleAlert, "text-error", "wrong"]
     : isDone

@@ -32,7 +32,7 @@ export function paperSection(document: JobDocument, entries: readonly VisitEntry
       ),
       table(
         "Transfer to the owner",
-        ["Stage", "State", "To put right"],
+        ["Stage", "State", "To fix"],
         transferStages(document, today).map(({ name, isDone, says, problem }) => [
           name,
           isDone ? `done, ${says}` : "open",

@@ -25,6 +25,8 @@ const FORMATS = {
   },
 } as const satisfies Record<PersonStyle["dates"], object>;
 
+const ISO_DAY = /\b\d{4}-\d{2}-\d{2}\b/g;
+
 const setting = browserSetting("gormit-number-style", personStyleSchema, () => usualPersonStyle(navigator.language));
 
 /** What lengths are measured in here: as the supply of the open job has it. */
@@ -75,4 +77,14 @@ export function useThreeDigits(): (value: number) => string {
 
 export function choosePersonStyle(style: PersonStyle): void {
   setting.choose(style);
+}
+
+/** The same where days stand in what is said: each as the person writes it, and never broken over two lines. */
+export function useSayDays(): (text: string) => string {
+  const say = useSay();
+  const when = useWhen();
+  return useCallback(
+    (text: string) => say(text).replace(ISO_DAY, (day) => when(day, "day").replaceAll(" ", "\u00A0")),
+    [say, when],
+  );
 }
