@@ -41,23 +41,28 @@ await run(async () => {
   }
 });
 
+/** All that is told from the sources alone: on two cores, side by side. */
 async function checkSources() {
-  say("Lint …");
+  say("Lint, form, unused code, types …");
+  await Promise.all([checkForm(), checkTypes()]);
+}
+
+async function checkForm() {
   await mustRun(process.execPath, ["node_modules/eslint/bin/eslint.js", ".", "--max-warnings", "0"], {
     cwd: projectDir,
     failure: "Lint found problems; see above.",
   });
-  say("Form …");
   await mustRun(process.execPath, ["node_modules/prettier/bin/prettier.cjs", "--check", "--log-level", "warn", "."], {
     cwd: projectDir,
     failure: "Some files are not formatted: npx prettier --write .",
   });
-  say("Unused code and packages …");
   await mustRun(process.execPath, ["node_modules/knip/bin/knip.js"], {
     cwd: projectDir,
     failure: "There is code or a package that nothing uses; see above.",
   });
-  say("Types …");
+}
+
+async function checkTypes() {
   await mustRun(process.execPath, ["node_modules/next/dist/bin/next", "typegen"], { cwd: projectDir, stdio: "ignore" });
   await mustRun(process.execPath, ["node_modules/typescript/bin/tsc", "--noEmit"], {
     cwd: projectDir,

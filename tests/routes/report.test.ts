@@ -97,6 +97,13 @@ describe("the report of a job", () => {
     expect(short.text).not.toContain(flat("Meter cupboard"));
   });
 
+  it("can be searched and copied to the last sign, whatever this thread printed before", async () => {
+    // Labels have colons and no full stop: a dot that was met first as a part of a colon was once printed without text.
+    await fetch(at(`/${job}/labels.pdf?form=single`));
+    const { text } = await readPdf(new Uint8Array(await (await fetch(at(`/${job}/report.pdf`))).arrayBuffer()));
+    expect(text).toContain(flat("1. What is proved, and what is not 2. Site and supply"));
+  });
+
   it("has the owner's sheet in each language, which says which it is", async () => {
     const sheet = async (language: string) =>
       readPdf(new Uint8Array(await (await fetch(at(`/${job}/owner.pdf?language=${language}`))).arrayBuffer()));

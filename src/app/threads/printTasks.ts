@@ -1,7 +1,7 @@
 import { renderToBuffer, type DocumentProps } from "@react-pdf/renderer";
 import QRCode from "qrcode";
 import { createElement, type ReactElement } from "react";
-import { registerPdfFonts } from "@/app/threads/pdfFonts";
+import { registerPdfFonts, warmPdfFonts } from "@/app/threads/pdfFonts";
 import { createHash } from "node:crypto";
 import { buildReport } from "@/core/handover/report/buildReport";
 import { reportSchema } from "@/core/handover/report/reportSchema";
@@ -72,6 +72,7 @@ export type Printed =
   | { readonly kind: "nothing"; readonly message: string };
 
 registerPdfFonts();
+const warm = warmPdfFonts();
 
 /** The labels of a job with their codes, as a sheet or one a page. */
 export async function printLabels({ document, form, date, only }: LabelsAsked): Promise<Printed> {
@@ -141,6 +142,7 @@ export async function printOwnerSheet({ page, paper }: OwnerSheetAsked): Promise
 }
 
 async function printed(document: ReactElement<object>): Promise<Printed> {
+  await warm;
   // The components' own props hide from the types that what they render is a Document.
   return { kind: "pdf", bytes: new Uint8Array(await renderToBuffer(document as ReactElement<DocumentProps>)) };
 }

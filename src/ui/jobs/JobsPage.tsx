@@ -129,7 +129,7 @@ function Reminder({ deadlines, today }: Pick<Props, "deadlines" | "today">) {
         <CalendarClock size={20} className="text-warning" aria-hidden />
         <b>{line}</b>
         {first && (
-          <span className="quiet">
+          <span className="quiet max-sm:hidden">
             first: {first.what}, {first.job}, {daysLeftText(first.daysLeft)}
           </span>
         )}
@@ -177,7 +177,7 @@ function JobsHeader({
         <Upload size={18} aria-hidden />
         Import
       </button>
-      <Link className="btn press" href="/deadlines">
+      <Link className="btn press max-sm:hidden" href="/deadlines">
         <CalendarClock size={18} aria-hidden />
         Deadlines
       </Link>
