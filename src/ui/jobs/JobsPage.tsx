@@ -125,7 +125,10 @@ function Reminder({ deadlines, today }: Pick<Props, "deadlines" | "today">) {
   const [first] = due;
   return (
     <div role="status">
-      <Link className="panel press flex flex-wrap items-center gap-2 border-2 !border-warning p-3 max-sm:px-3 max-sm:py-0" href="/deadlines">
+      <Link
+        className="panel press flex flex-wrap items-center gap-2 border-2 !border-warning px-3 sm:py-3"
+        href="/deadlines"
+      >
         <CalendarClock size={20} className="text-warning" aria-hidden />
         <b>{line}</b>
         {first && (
