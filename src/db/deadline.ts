@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { listedDeadlineSchema, type ListedDeadline } from "@/core/handover/allDeadlines";
+import type { ListedDeadline } from "@/core/handover/allDeadlines";
 import { jobDeadlineSchema } from "@/core/handover/jobDeadlines";
 import type { SerialTwice } from "@/core/handover/registration/serialTwice";
 import { serialTwiceSchema } from "@/core/handover/registration/serialTwice";
@@ -19,9 +19,11 @@ export async function manyDeadlines(): Promise<readonly ListedDeadline[]> {
      where deleted_at is null and deadline ->> 'doneOn' is null
      order by deadline ->> 'on', job.name, deadline ->> 'id' limit ${MOST_DEADLINES}`,
   );
-  return rows
-    .map((row) => rowSchema.parse(row))
-    .map(({ job_id, job, deadline }) => listedDeadlineSchema.parse({ ...deadline, jobId: job_id, job }));
+  // One that cannot be read must not hide those of every other job.
+  return rows.flatMap((row) => {
+    const { success, data } = rowSchema.safeParse(row);
+    return success ? [{ ...data.deadline, jobId: data.job_id, job: data.job }] : [];
+  });
 }
 
 /** Serial numbers of a job that were recorded for another device too, of this job or of another one. */

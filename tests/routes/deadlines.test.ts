@@ -79,6 +79,23 @@ describe("what is due over all jobs", () => {
     }
   });
 
+  it("stays whole for all jobs where one has a day that nobody meant", async () => {
+    for (const installedOn of ["9999-12-31", "0001-01-01"]) {
+      const document = {
+        ...jobFromPattern("split-phase-backup", { name: `Slipped ${installedOn}` }),
+        registration: { installedOn, items: [] },
+      };
+      expect((await call("POST", "/jobs/import", document)).status).toBe(201);
+    }
+    expect((await due()).map(({ job }) => job)).toContain("Slipped 9999-12-31");
+    expect((await call("GET", "/jobs")).status).toBe(200);
+    expect((await fetch(`${app()}/jobs`)).status).toBe(200);
+    const { path } = privateLinkSchema.parse(await (await call("POST", "/calendar-link")).json());
+    const calendar = new ICAL.Component(ICAL.parse(await (await fetch(`${app()}${path}`)).text()) as unknown[]);
+    for (const event of calendar.getAllSubcomponents("vevent"))
+      expect(new ICAL.Event(event).startDate.toString()).toMatch(/^\d{4}-\d{2}-\d{2}$/);
+  });
+
   it("names a serial number that stands in another job, whatever its letters, and none of a deleted one", async () => {
     const twice = async (job: string) =>
       serialsTwiceSchema.parse(await (await call("GET", `/jobs/${job}/serials-twice`)).json()).twice;

@@ -2,6 +2,9 @@ import { createEvents, type DateTime } from "ics";
 import { errorResponse, PRIVATE } from "@/app/api/respond";
 import type { JobDeadline } from "@/core/handover/jobDeadlines";
 
+/** A year of fewer digits, a slip of the keys, would make the whole calendar unreadable. */
+const FIRST_DAY = "1000-01-01";
+
 /** A deadline as a calendar shows it. */
 export type CalendarDeadline = JobDeadline & { readonly jobId: string; readonly job: string };
 
@@ -12,7 +15,7 @@ export type CalendarDeadline = JobDeadline & { readonly jobId: string; readonly 
 export function calendarResponse(name: string, deadlines: readonly CalendarDeadline[]): Response {
   const { error, value } = createEvents(
     deadlines
-      .filter(({ doneOn }) => doneOn === undefined)
+      .filter(({ doneOn, on }) => doneOn === undefined && on >= FIRST_DAY)
       .map(({ id, what, on, remindDays, lost, job, jobId }) => ({
         uid: `${jobId}.${encodeURIComponent(id)}@gormit`,
         productId: "gormit",

@@ -1,6 +1,6 @@
 import * as fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { daysLeftText, deadlineSchema, dueDeadlines } from "@/core/job/deadline";
+import { dayAfter, daysLeftText, deadlineSchema, dueDeadlines } from "@/core/job/deadline";
 
 const due = (on: string, more: object = {}) =>
   deadlineSchema.parse({ id: "00000000-0000-4000-8000-000000000001", what: "Register the inverter", on, ...more });
@@ -30,6 +30,18 @@ describe("deadlines", () => {
         expect(dueDeadlines([due(on)], "2026-06-15")[0]!.daysLeft).toBe(days);
       }),
     );
+  });
+
+  it("stay days that others can read, however far away what was typed is", () => {
+    fc.assert(
+      fc.property(fc.integer({ min: 0, max: 9999 }), fc.integer({ min: 0, max: 3650 }), (year, days) => {
+        const from = `${String(year).padStart(4, "0")}-12-31`;
+        const after = dayAfter(from, days);
+        expect(deadlineSchema.shape.on.safeParse(after).success).toBe(true);
+        expect(after >= from).toBe(true);
+      }),
+    );
+    expect(dayAfter("9999-12-31", 30)).toBe("9999-12-31");
   });
 
   it("have a day that there is, and something that is due", () => {

@@ -3,6 +3,7 @@ import { text } from "@/core/text";
 
 const MOST_DAYS = 365;
 const MS_A_DAY = 86_400_000;
+const LAST_DAY = "9999-12-31";
 
 /** What somebody must have done by a day: a registration, a notice, the end of the installer's own access. */
 export const deadlineSchema = z.object({
@@ -58,10 +59,12 @@ export function daysLeftText(daysLeft: number): string {
 }
 
 /**
- * So many days after a day.
+ * So many days after a day; the last day that a calendar of four digits has, where that would be later.
  *
  * @example dayAfter("2026-12-24", 14) // "2027-01-07"
  */
 export function dayAfter(date: string, days: number): string {
-  return new Date(Date.parse(date) + days * MS_A_DAY).toISOString().slice(0, 10);
+  const day = new Date(Date.parse(date) + days * MS_A_DAY).toISOString();
+  // A year of five digits is written with a sign, and is no date to anybody else.
+  return day.startsWith("+") ? LAST_DAY : day.slice(0, 10);
 }

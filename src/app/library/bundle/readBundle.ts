@@ -46,7 +46,7 @@ export async function readBundle(file: string): Promise<BundleReading> {
 
 /** Unpack the photographs of a bundle one after the other; `keep` has ended with one before the next is unpacked. */
 export async function eachPhotoOf(file: string, keep: (path: string, bytes: Buffer) => Promise<void>): Promise<void> {
-  await withZip(file, async (zip) => {
+  const outcome = await withZip(file, async (zip) => {
     for await (const entry of entriesOf(zip)) {
       if (!entry.fileName.startsWith("photos/")) continue;
       const chunks: Buffer[] = [];
@@ -55,6 +55,8 @@ export async function eachPhotoOf(file: string, keep: (path: string, bytes: Buff
     }
     return { kind: "read", files: [] };
   });
+  // Nothing of a job is kept without all of its photographs.
+  if (outcome.kind === "bad-file") throw new Error(`eachPhotoOf: ${outcome.problems[0]?.message}`);
 }
 
 function entryProblem(entry: Entry, before: readonly FoundFile[], unpacked: number): string | undefined {

@@ -1,4 +1,5 @@
 import type { RegistrationRecord, RegistrationState } from "@/core/plan/registrationRecord";
+import { serialDoubt, type SerialDoubt } from "@/core/kits/serialDoubt";
 import type { KitRegistration, NEED_IDS } from "@/core/kits/registrationKitSchema";
 import { standingProof } from "@/core/control/stepTest";
 import { isBeforeCopy } from "@/core/job/copyMark";
@@ -87,8 +88,7 @@ function dueRegistration(device: KitDevice, kit: KitRegistration, ground: Regist
   const id = `${device.id} ${kit.id}`;
   const state = record.items.find((own) => own.id === id) ?? { id, has: [], reference: "" };
   const serial = serialOf(entries, device.id);
-  const pattern = device.kit.serialPattern;
-  const isOdd = serial !== undefined && pattern !== undefined && !new RegExp(`^(?:${pattern})$`).test(serial);
+  const doubt = serial === undefined ? undefined : serialDoubt(device.kit.serialPattern, serial);
   return {
     id,
     device,
@@ -101,8 +101,13 @@ function dueRegistration(device: KitDevice, kit: KitRegistration, ground: Regist
         ? dayAfter(record.installedOn, kit.withinDays)
         : undefined,
     missing: kit.needs.filter((need) => !isThere(need, { state, serial, device, ...ground })),
-    problem: isOdd ? `The serial number ${serial} does not look like one of a ${device.kit.name}` : undefined,
+    problem: doubt && doubtText(serial!, device, doubt),
   };
+}
+
+function doubtText(serial: string, { kit }: KitDevice, { words, instead }: SerialDoubt): string {
+  const maybe = instead === undefined ? "" : `; it may be ${instead}`;
+  return `The serial number ${serial} does not look like one of a ${kit.name}, which is ${words}${maybe}`;
 }
 
 function isThere(need: Need, of: RegistrationGround & Pick<DueRegistration, "state" | "serial" | "device">): boolean {
