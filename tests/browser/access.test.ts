@@ -2,7 +2,7 @@ import { createRequire } from "node:module";
 import type { AxeResults } from "axe-core";
 import type { Page } from "puppeteer-core";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
-import { Desk, LAPTOP, PHONE, press } from "./desk";
+import { Desk, LAPTOP, PHONE, press, reload } from "./desk";
 import { extentOf } from "./extent";
 
 const AXE = createRequire(import.meta.url).resolve("axe-core/axe.min.js");
@@ -106,7 +106,7 @@ describe("Everybody can use it", () => {
     expect(await ground()).not.toBe(light);
     await press(page, "Look: as the system");
     expect(await ground()).toBe(light);
-    await page.reload({ waitUntil: "networkidle2" });
+    await reload(page);
     expect(await ground()).toBe(light);
   });
 });

@@ -1,6 +1,6 @@
 import { readFileSync } from "node:fs";
 import puppeteer, { type Browser, type BrowserContext, type CDPSession, type Page } from "puppeteer-core";
-import { expect, inject } from "vitest";
+import { expect, inject, onTestFinished } from "vitest";
 import { fromTestRun } from "../setup/environment";
 
 const WAIT_MS = 40_000;
@@ -39,9 +39,10 @@ export class Desk {
     page.on("console", (message) => {
       if (message.text().includes("Content Security Policy")) this.faults.push(message.text());
     });
+    // What stays open goes on with its clocks and its questions, and takes the tests behind it their time.
+    onTestFinished(() => (page.isClosed() ? undefined : page.close()));
     await page.setViewport(viewport);
-    await page.goto(this.app + url, { waitUntil: "networkidle2" });
-    await heard(page);
+    await goTo(page, this.app + url);
     return page;
   }
 
@@ -116,18 +117,25 @@ export class Desk {
   }
 }
 
-/**
- * Wait until the page hears what is done in it: what the server drew stands there before its scripts do, and a network
- * that is nearly idle may still be fetching them.
- */
+/** Open an address in a tab, and wait until the page hears what is done in it. */
+export async function goTo(page: Page, address: string): Promise<void> {
+  await page.goto(address);
+  await heard(page);
+}
+
+/** Load a tab anew, and wait until it hears what is done in it. */
+export async function reload(page: Page): Promise<void> {
+  await page.reload();
+  await heard(page);
+}
+
+/** What the server drew stands there before its scripts do. */
 async function heard(page: Page): Promise<void> {
-  await page.waitForFunction(
-    () =>
-      [...document.querySelectorAll("main :is(button, input, select, textarea)")]
-        .filter((own) => !own.closest(".cm-editor"))
-        .every((own) => Object.keys(own).some((key) => key.startsWith("__reactProps"))),
-    POLLING,
-  );
+  await page.waitForFunction(() => {
+    const hears = (own: Element) => Object.keys(own).some((key) => key.startsWith("__reactProps"));
+    const all = [...document.querySelectorAll("body :is(a, button, input, select, textarea)")];
+    return all.some(hears) && all.filter((own) => own.closest("main") && !own.closest(".cm-editor")).every(hears);
+  }, POLLING);
 }
 
 /** Press the button, link or field with this accessible name. */

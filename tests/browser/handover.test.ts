@@ -6,7 +6,7 @@ import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import type { JobDocument } from "@/core/job/jobDocument";
 import { bundleFiles, zipped } from "../fixtures/bundleFiles";
 import { jobFromPattern } from "../fixtures/shipped";
-import { Desk, openPart, partShows, PHONE, press, shows, showsNot } from "./desk";
+import { Desk, goTo, openPart, partShows, PHONE, press, reload, shows, showsNot } from "./desk";
 
 describe("Hand over", () => {
   let desk: Desk;
@@ -29,7 +29,7 @@ describe("Hand over", () => {
     await press(page, "The owner sees its data");
     await shows(page, "The owner saw its data at");
     await shows(page, "Saved");
-    await page.goto(`${desk.app}/jobs/${job}/handover`, { waitUntil: "networkidle2" });
+    await goTo(page, `${desk.app}/jobs/${job}/handover`);
     await partShows(page, "Proved", "The owner sees Hybrid inverter");
   });
 
@@ -83,7 +83,7 @@ describe("Hand over", () => {
       headers: { "content-type": "application/json" },
       body: JSON.stringify({ revision, document: { ...document, site: { ...document.site, cts } } }),
     });
-    await page.reload({ waitUntil: "networkidle2" });
+    await reload(page);
     await partShows(page, "Hand overs", "Changed since version 1: hand over again");
     await partShows(page, "Hand overs", "CTs as fitted");
     const log = await (await fetch(`${desk.app}/api/v1/jobs/${job}/log.json`)).text();
@@ -95,7 +95,7 @@ describe("Hand over", () => {
     const job = await desk.demoJob("fennel-court", "Back after a year");
     const page = await desk.tab(`/jobs/${job}/handover`);
     await page.evaluate(() => localStorage.setItem("gormit-person", JSON.stringify("Kim")));
-    await page.reload({ waitUntil: "networkidle2" });
+    await reload(page);
     await press(page, "Hand over and sign");
     await press(page, "Hand over now");
     await partShows(page, "Hand overs", "Nothing has changed since version 1");
@@ -107,7 +107,7 @@ describe("Hand over", () => {
     await box!.press("Tab");
     await partShows(page, "Then and now", "Now");
     await shows(page, "Saved");
-    await page.goto(`${desk.app}/jobs/${job}/handover`, { waitUntil: "networkidle2" });
+    await goTo(page, `${desk.app}/jobs/${job}/handover`);
     await partShows(page, "Hand overs", "Changed since version 1");
   });
 
@@ -132,7 +132,7 @@ describe("Hand over", () => {
     await done!.evaluate((own) => own.click());
     await partShows(page, "Deadlines", "done");
     await shows(page, "Saved");
-    await page.reload({ waitUntil: "networkidle2" });
+    await reload(page);
     await partShows(page, "Deadlines", "Notice to the grid operator");
   });
 
@@ -143,7 +143,7 @@ describe("Hand over", () => {
     await day(page, "Installed on", "2020-01-02");
     await partShows(page, "Grid operator", "lost when it is late");
     await shows(page, "Saved");
-    await page.goto(`${desk.app}/jobs`, { waitUntil: "networkidle2" });
+    await goTo(page, `${desk.app}/jobs`);
     await (await page.waitForSelector("a ::-p-text(late)"))!.click();
     await shows(page, "To be registered");
     await shows(page, "days late");
@@ -170,7 +170,7 @@ describe("Hand over", () => {
     await page.type("::-p-aria(Country of the owner’s account)", "Southland");
     await partShows(page, "Stages of the transfer", "The accounts are of two countries");
     await shows(page, "Saved");
-    await page.reload({ waitUntil: "networkidle2" });
+    await reload(page);
     await partShows(page, "Stages of the transfer", "The accounts are of two countries");
   });
 
@@ -192,7 +192,7 @@ describe("Hand over", () => {
     await choose("whole.zip");
     await shows(page, "Barn");
     await page.waitForFunction(() => location.pathname.endsWith("/place"));
-    await page.goto(page.url().replace("/place", "/handover"), { waitUntil: "networkidle2" });
+    await goTo(page, page.url().replace("/place", "/handover"));
     await shows(page, "from a bundle, with its log");
     await partShows(page, "Hand overs", "Version 1");
     await rm(folder, { recursive: true });

@@ -4,7 +4,7 @@ import path from "node:path";
 import { fileURLToPath } from "node:url";
 import type { ElementHandle, Page } from "puppeteer-core";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
-import { Desk, press, shows, showsNot, type } from "./desk";
+import { Desk, press, reload, shows, showsNot, type } from "./desk";
 
 const TOLLGATE = fileURLToPath(new URL("../../demo/tollgate-cottage.json", import.meta.url));
 
@@ -38,7 +38,7 @@ describe("Jobs", () => {
     await choose(page, file);
     await shows(page, "Nothing was imported");
     await shows(page, "site.nodes[2].fedFrom");
-    await page.reload({ waitUntil: "networkidle2" });
+    await reload(page);
     await showsNot(page, "Never imported");
   });
 

@@ -4,7 +4,7 @@ import path from "node:path";
 import type { ElementHandle, Page } from "puppeteer-core";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { kitText } from "../fixtures/shipped";
-import { Desk, press, shows, showsNot, type } from "./desk";
+import { Desk, goTo, press, reload, shows, showsNot, type } from "./desk";
 
 describe("Kits", () => {
   let desk: Desk;
@@ -37,7 +37,7 @@ describe("Kits", () => {
       expect(await page.$eval("::-p-aria(Save the kit)", (button) => (button as HTMLButtonElement).disabled)).toBe(
         true,
       );
-      await page.reload({ waitUntil: "networkidle2" });
+      await reload(page);
       await shows(page, "One problem");
       await press(page, "Back to the start");
       await shows(page, "The file is good");
@@ -84,7 +84,7 @@ describe("Kits", () => {
         .replace("name: Split", "name: My split"),
     );
     await shows(page, "My split-core CT, 1 A, 20 mm window");
-    await page.goto(`${desk.app}/kits`, { waitUntil: "networkidle2" });
+    await goTo(page, `${desk.app}/kits`);
     await press(page, "Delete My split-core CT, 1 A, 20 mm window");
     await shows(page, "is deleted. Jobs that use it keep it.");
     await page.waitForFunction(

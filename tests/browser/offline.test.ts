@@ -1,6 +1,6 @@
 import type { Page } from "puppeteer-core";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
-import { Desk, PHONE, partShows, press, savedAt, shows, type } from "./desk";
+import { Desk, PHONE, goTo, partShows, press, savedAt, shows, type } from "./desk";
 
 describe("Without a connection", () => {
   let desk: Desk;
@@ -66,7 +66,7 @@ describe("Without a connection", () => {
     ];
     const page = await desk.tab(`/jobs/${opened}/plan`);
     await desk.kept(page, opened);
-    await page.goto(`${desk.app}/jobs?search=packed`, { waitUntil: "networkidle2" });
+    await goTo(page, `${desk.app}/jobs?search=packed`);
     await press(page, "Take Packed along");
     await page.waitForSelector('[title="Opens without a connection"]');
     await desk.connect(page, false);

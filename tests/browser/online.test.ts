@@ -4,7 +4,7 @@ import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import type { Page } from "puppeteer-core";
 import type { Bench, BenchFault } from "@/core/bench/benchSchema";
 import { jobFromPattern } from "../fixtures/shipped";
-import { Desk, openPart, partShows, PHONE, press, shows } from "./desk";
+import { Desk, openPart, partShows, PHONE, press, reload, shows } from "./desk";
 
 const PASSPHRASE = "Ferry0l1 timetable";
 
@@ -30,7 +30,7 @@ describe("Online, in the hand", () => {
   const phoneAt = async (job: string, part = "break", person = "Kim"): Promise<Page> => {
     const page = await desk.tab(`/jobs/${job}/online?part=${part}`, PHONE);
     await page.evaluate((name) => localStorage.setItem("gormit-person", JSON.stringify(name)), person);
-    await page.reload({ waitUntil: "networkidle2" });
+    await reload(page);
     return page;
   };
   const planted = async (name: string, faults: readonly BenchFault[]) => {
@@ -49,7 +49,7 @@ describe("Online, in the hand", () => {
     await partShows(page, "Possible causes", "The passphrase in the device is wrong");
     await partShows(page, "Devices that must be seen", "proved: powered and awake");
     await shows(page, "Saved");
-    await page.reload({ waitUntil: "networkidle2" });
+    await reload(page);
     await partShows(page, "Seen", "The network refuses it");
   });
 
@@ -108,7 +108,7 @@ describe("Online, in the hand", () => {
     expect(read?.data).toBe(`WIFI:T:WPA;S:Barn\\; upper;P:${PASSPHRASE};;`);
     await press(page, "Keep until hand over");
     await shows(page, "Kept encrypted on the server");
-    await page.reload({ waitUntil: "networkidle2" });
+    await reload(page);
     await (await page.waitForSelector("button ::-p-text(Fetch the one kept)"))!.click();
     await press(page, "Show it, spelled");
     await partShows(page, "Passphrase, spelled", "capital Foxtrot");

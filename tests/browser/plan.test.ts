@@ -2,7 +2,7 @@ import type { Page } from "puppeteer-core";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { usualAnswers } from "@/core/patterns/patternAnswers";
 import { answersFor, shippedPatterns } from "../fixtures/shipped";
-import { Desk, PHONE, press, savedAt, shows, showsNot, type } from "./desk";
+import { Desk, PHONE, goTo, press, reload, savedAt, shows, showsNot, type } from "./desk";
 
 describe("Plan", () => {
   let desk: Desk;
@@ -34,7 +34,7 @@ describe("Plan", () => {
     await shows(page, "Split-core CT, 333 mV, 16 mm window, 100 A : 0.333 V, class 1");
     await page.locator("label ::-p-text(Lock-off kit with tag)").click();
     await shows(page, "1 of");
-    await page.reload({ waitUntil: "networkidle2" });
+    await reload(page);
     await openPart(page, "Bring");
     await shows(page, "1 of");
     await openPart(page, "Labels");
@@ -118,7 +118,7 @@ describe("Plan", () => {
     await shows(page, "type it in kW, not in x; 4.2 is kept");
     await type(page, "Name", "   ");
     await shows(page, "give a name; “Roof inverter” is kept");
-    await page.reload({ waitUntil: "networkidle2" });
+    await reload(page);
     expect(await page.$eval("::-p-aria(Rating, kW)", (field) => (field as HTMLInputElement).value)).toBe("4.2");
   });
 
@@ -129,10 +129,10 @@ describe("Plan", () => {
       expect(new URL(page.url()).pathname).toBe("/jobs/new/export-controller");
       await page.goBack();
       await shows(page, "What kind of site is it?");
-      await page.goto(`${desk.app}/jobs/new/S15`, { waitUntil: "networkidle2" });
+      await goTo(page, `${desk.app}/jobs/new/S15`);
       expect(new URL(page.url()).pathname).toBe("/jobs/new/router-changed");
       await shows(page, "Service visit after a router change");
-      await page.goto(`${desk.app}/kits/energy-manager-63a`, { waitUntil: "networkidle2" });
+      await goTo(page, `${desk.app}/kits/energy-manager-63a`);
       expect(new URL(page.url()).pathname).toBe("/kits/energy-manager-80a");
       expect((await page.goto(`${desk.app}/jobs/new/no-such-site`))?.status()).toBe(404);
       desk.faults.splice(0, desk.faults.length, ...desk.faults.filter((fault) => !fault.includes("404")));

@@ -1,5 +1,5 @@
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
-import { Desk, partShows, PHONE, press, savedAt, shows, showsNot, type } from "./desk";
+import { Desk, goTo, partShows, PHONE, press, reload, savedAt, shows, showsNot, type } from "./desk";
 
 describe("Prove", () => {
   let desk: Desk;
@@ -57,7 +57,7 @@ describe("Prove", () => {
     await type(page, "Step 3, measured at A1", "-2420");
     await partShows(page, "Verdict", "Faults found");
     await shows(page, "A1 is the wrong way round.");
-    await page.reload({ waitUntil: "networkidle2" });
+    await reload(page);
     await partShows(page, "Verdict", "Faults found");
   });
 
@@ -138,7 +138,7 @@ describe("Prove", () => {
     await partShows(page, "Verdict", "As planned");
     await type(page, "Step 1, measured at A1", "-209");
     await savedAt(page, 2);
-    await page.goto(`${desk.app}/jobs/${id}/place`, { waitUntil: "networkidle2" });
+    await goTo(page, `${desk.app}/jobs/${id}/place`);
     await page.locator('[data-socket="A1"]').click();
     await press(page, "Turn round");
     await savedAt(page, 3);

@@ -1,6 +1,6 @@
 import type { Page } from "puppeteer-core";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
-import { Desk, press, savedAt, shows, showsNot, type } from "./desk";
+import { Desk, press, reload, savedAt, shows, showsNot, type } from "./desk";
 
 describe("Nothing typed is lost", () => {
   let desk: Desk;
@@ -53,7 +53,7 @@ describe("Nothing typed is lost", () => {
     await press(page, "Add a step");
     await press(page, "Add a step");
     await savedAt(page, 2);
-    await page.reload({ waitUntil: "networkidle2" });
+    await reload(page);
     const steps = (count: number) =>
       page.waitForFunction((wanted) => document.querySelectorAll("[data-step]").length === wanted, {}, count);
     await steps(2);

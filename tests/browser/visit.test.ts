@@ -5,7 +5,7 @@ import path from "node:path";
 import type { ElementHandle, Page } from "puppeteer-core";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { answersFor } from "../fixtures/shipped";
-import { Desk, allSent, figure, openPart, PHONE, press, selectOf, shows, type } from "./desk";
+import { Desk, allSent, figure, openPart, PHONE, press, reload, selectOf, shows, type } from "./desk";
 
 /** The smallest picture that is a PNG. */
 const PICTURE = Buffer.from(
@@ -205,7 +205,7 @@ describe("Run", () => {
     );
     await press(page, "Done");
     await shows(page, "Not sent yet: 1");
-    await page.reload({ waitUntil: "networkidle2" });
+    await reload(page);
     await shows(page, "Not sent yet: 1");
     isAway = false;
     await page.evaluate(() => window.dispatchEvent(new Event("online")));
@@ -243,7 +243,7 @@ describe("Run", () => {
         })
       ).status,
     ).toBe(200);
-    await page.reload({ waitUntil: "networkidle2" });
+    await reload(page);
     await openPart(page, "Sheet");
     await shows(page, "look again");
     await shows(page, "1 of 31 steps done or skipped");

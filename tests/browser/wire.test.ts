@@ -1,7 +1,7 @@
 import type { KeyInput, Page } from "puppeteer-core";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { answersFor } from "../fixtures/shipped";
-import { Desk, openPart, partShows, PHONE, press, selectOf, shows, showsNot, type } from "./desk";
+import { Desk, openPart, partShows, PHONE, press, reload, selectOf, shows, showsNot, type } from "./desk";
 
 const NOT_HEARD_MS = 6_000;
 const MOST_TRIES = 5;
@@ -49,7 +49,7 @@ describe("Wire", () => {
     await press(page, "Terminated");
     await shows(page, "2 of 35 rows done");
     await page.waitForFunction(() => document.querySelector("header")?.innerText.includes("Saved"));
-    await page.reload({ waitUntil: "networkidle2" });
+    await reload(page);
     await shows(page, "2 of 35 rows done");
   });
 

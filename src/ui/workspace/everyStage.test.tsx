@@ -12,7 +12,9 @@ import { labels } from "@/core/visit/labels";
 import { materials } from "@/core/visit/materials";
 import { BenchStage } from "@/ui/bench/BenchStage";
 import { DivertStage } from "@/ui/divert/DivertStage";
+import { HandoverStage } from "@/ui/handover/HandoverStage";
 import { LimitStage } from "@/ui/limit/LimitStage";
+import { OnlineStage } from "@/ui/online/OnlineStage";
 import { PlaceStage } from "@/ui/place/PlaceStage";
 import { BringList } from "@/ui/plan/BringList";
 import { LabelSheets } from "@/ui/plan/LabelSheets";
@@ -44,6 +46,8 @@ const STAGES: Readonly<Record<string, { readonly stage: () => ReactNode; readonl
   prove: { stage: () => <ProveStage />, parts: [""] },
   limit: { stage: () => <LimitStage />, parts: ["settings", "hold", "proof"] },
   divert: { stage: () => <DivertStage />, parts: ["day", "year", "sees", "hunt"] },
+  online: { stage: () => <OnlineStage />, parts: ["break", "set-up", "before"] },
+  handover: { stage: () => <HandoverStage />, parts: ["proof", "register", "transfer", "deadlines"] },
   bench: { stage: () => <BenchStage />, parts: [] },
 };
 
