@@ -104,10 +104,9 @@ describe("Bench and live readings", () => {
     await on(1500);
     // What the house does not take any more goes out for a moment, and is then held back below the limit.
     // Where it comes to rest depends on when the inverter asked: a device asks in the bench's time, on any machine.
-    await page.waitForFunction(
-      () => Number(/, (\d\.\d+) kW exporting/.exec(document.body.innerText)?.[1]) > 2.5,
-      { polling: 50 },
-    );
+    await page.waitForFunction(() => Number(/, (\d\.\d+) kW exporting/.exec(document.body.innerText)?.[1]) > 2.5, {
+      polling: 50,
+    });
     await press(page, "Stop and judge");
     await press(page, "Keep as proof");
     const kept = async () => (await send<{ document: JobDocument }>("GET", `/jobs/${job}`)).document.limit.proofs;
