@@ -4,10 +4,10 @@ import type { ImportedFile, ImportReading, KitReading, LoggedJob, ReadyJob, Save
 import { threadPool, type PoolAnswer, type ThreadPool } from "@/workers/pool/threadPool";
 
 /** Heavy computing: as many threads as a small machine has cores. */
-const HEAVY = { threads: 2, perPerson: 2, waitingPerPerson: 8, waiting: 24, timeMs: 12_000 };
+const HEAVY = { threads: 2, perPerson: 2, waitingPerPerson: 8, waiting: 24, timeMs: 12_000, keepMs: 60_000 };
 /** Reading and summing up what is saved: a thread of its own, so that no diagnosis holds up a save. A second one
  * would take a small machine's cores from everybody. */
-const READING = { threads: 1, perPerson: 1, waitingPerPerson: 12, waiting: 150, timeMs: 8_000 };
+const READING = { threads: 1, perPerson: 1, waitingPerPerson: 12, waiting: 150, timeMs: 8_000, keepMs: 60_000 };
 const MEMORY = { maxOldGenerationSizeMb: 640, maxYoungGenerationSizeMb: 64 };
 
 /** Who asks, and the signal by which they leave. */

@@ -3,10 +3,12 @@ import { tmpdir } from "node:os";
 import path from "node:path";
 import type { ElementHandle, Page } from "puppeteer-core";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { reportAnswerSchema } from "@/core/handover/report/reportSchema";
 import type { JobDocument } from "@/core/job/jobDocument";
 import { bundleFiles, zipped } from "../fixtures/bundleFiles";
+import { flat, readPdf } from "../fixtures/readPdf";
 import { jobFromPattern } from "../fixtures/shipped";
-import { Desk, goTo, openPart, partShows, PHONE, press, reload, shows, showsNot } from "./desk";
+import { Desk, goTo, openPart, partShows, PHONE, press, reload, selectOf, shows, showsNot } from "./desk";
 
 describe("Hand over", () => {
   let desk: Desk;
@@ -198,14 +200,24 @@ describe("Hand over", () => {
     await rm(folder, { recursive: true });
   });
 
-  it("checks the log, and gives the report as a PDF", async () => {
+  it("checks the log, and shows the report as a page in two languages, with all that its data hold", async () => {
     const job = await desk.demoJob("tollgate-cottage", "Checked");
     const page = await desk.tab(`/jobs/${job}/handover`);
     await press(page, "Check the log");
     await partShows(page, "The log", "Nothing was written yet");
-    const href = await page.$eval("a ::-p-text(Full, A4)", (link) => link.closest("a")!.href);
-    const report = await fetch(href);
-    expect(report.headers.get("content-type")).toBe("application/pdf");
+    await openPart(page, "Report");
+    await partShows(page, "Report of Checked", "What is proved, and what is not");
+    await page.select(await selectOf(page, "Language of the report"), "de");
+    await partShows(page, "Bericht über Checked", "Was nachgewiesen ist, und was nicht");
+    const href = (name: string) => page.$eval(`a ::-p-text(${name})`, (link) => link.closest("a")!.href);
+    const { report, sha256 } = reportAnswerSchema.parse(await (await fetch(await href("Its data"))).json());
+    const shown = flat(await page.$eval("article", (sheet) => sheet.textContent ?? ""));
+    for (const { title, lines, tables } of report.sections)
+      for (const words of [title, ...lines, ...tables.flatMap(({ heads, rows }) => [...heads, ...rows.flat()])])
+        expect(shown).toContain(flat(words));
+    await shows(page, sha256);
+    const pdf = await fetch(await href("PDF, A4"));
+    expect((await readPdf(new Uint8Array(await pdf.arrayBuffer()))).text).toContain(sha256);
   });
 });
 

@@ -3,7 +3,7 @@ import sharp from "sharp";
 import ICAL from "ical.js";
 import { beforeAll, describe, expect, it } from "vitest";
 import { chainCheckSchema } from "@/core/handover/logChain";
-import { reportSchema } from "@/core/handover/report/reportSchema";
+import { reportAnswerSchema, reportSchema } from "@/core/handover/report/reportSchema";
 import { demoDocument } from "../fixtures/demoDocument";
 import { flat, readPdf } from "../fixtures/readPdf";
 import { fromTestRun } from "../setup/environment";
@@ -43,8 +43,13 @@ describe("the report of a job", () => {
     expect(createHash("sha256").update(JSON.stringify(data.report)).digest("hex")).toBe(data.sha256);
     const response = await fetch(at(`/${job}/report.pdf`));
     expect(response.headers.get("content-type")).toBe("application/pdf");
-    const { text, pages, title } = await readPdf(new Uint8Array(await response.arrayBuffer()));
+    const { text, pages, title, roles } = await readPdf(new Uint8Array(await response.arrayBuffer()));
     expect(title).toBe("Report of Report, Ω and ±");
+    expect(roles.filter((role) => role === "H1")).toHaveLength(1);
+    expect(roles.filter((role) => role === "H2")).toHaveLength(report.sections.length);
+    expect(roles.filter((role) => role === "TH").length).toBe(
+      report.sections.flatMap(({ tables }) => tables.flatMap(({ heads }) => heads)).length,
+    );
     expect(pages).toBeGreaterThan(1);
     for (const { title: heading, tables } of report.sections) {
       expect(text).toContain(flat(heading));
@@ -53,6 +58,20 @@ describe("the report of a job", () => {
     expect(text).toContain(flat(`page 1 of ${pages}`));
     expect(text).toContain(data.sha256);
     expect(text).toContain(flat("Cover of the board was cracked before"));
+  });
+
+  it("is in German where that is asked for, and refuses a language that it has not", async () => {
+    const german = await fetch(at(`/${job}/report.json?language=de`));
+    const { report } = reportAnswerSchema.parse(await german.json());
+    expect(report.sections[0]!.title).toBe("Was nachgewiesen ist, und was nicht");
+    const { text, title } = await readPdf(
+      new Uint8Array(await (await fetch(at(`/${job}/report.pdf?language=de`))).arrayBuffer()),
+    );
+    expect(title).toBe("Bericht über Report, Ω and ±");
+    expect(text).toContain("Seite1von");
+    const refused = await fetch(at(`/${job}/report.pdf?language=xx`));
+    expect(refused.status).toBe(400);
+    expect(await refused.text()).toContain("language");
   });
 
   it("is short where it is asked for so, on the paper that is asked for, and refuses another", async () => {

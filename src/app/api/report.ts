@@ -20,12 +20,12 @@ export async function reportResponse(request: Request, job: Job, as: "pdf" | "da
   const query = reportQuerySchema.safeParse(Object.fromEntries(new URL(request.url).searchParams));
   if (!query.success)
     return errorResponse("invalid", "The report cannot be made so.", problemsOf(query.error).problems);
-  const { form, paper } = query.data;
+  const { form, paper, language } = query.data;
   const ground = await groundOf(job);
   const pictures = as === "pdf" && form === "full" ? await printedPictures(job.id, photosIn(ground.entries)) : {};
   return printResponse(request, {
     name: "report",
-    input: { ...ground, form, pictures, paper: as === "data" ? as : paper },
+    input: { ...ground, form, language, pictures, paper: as === "data" ? as : paper },
   });
 }
 
@@ -36,7 +36,7 @@ export type CurrentReport = ReportAnswer & { readonly text: string };
 export async function currentReport(request: Request, job: Job): Promise<Parsed<CurrentReport>> {
   const printed = await printedBytes(request, {
     name: "report",
-    input: { ...(await groundOf(job)), form: "full", paper: "data", pictures: {} },
+    input: { ...(await groundOf(job)), form: "full", language: "en", paper: "data", pictures: {} },
   });
   if (printed.kind === "refused") return printed;
   const raw = rawAnswerSchema.parse(JSON.parse(Buffer.from(printed.value.bytes).toString("utf8")));
@@ -54,7 +54,7 @@ export async function noticeResponse(request: Request, job: Job, paper: "a4" | "
   });
 }
 
-async function groundOf({ id, document }: Job): Promise<Omit<ReportAsked, "form" | "paper" | "pictures">> {
+async function groundOf({ id, document }: Job): Promise<Omit<ReportAsked, "form" | "language" | "paper" | "pictures">> {
   const [entries, changes, { head }] = await Promise.all([manyVisitEntries(id), manyPlanChanges(id), checkedLog(id)]);
   return { document, entries, changes, logHead: head, today: today() };
 }

@@ -151,7 +151,8 @@ export function fromThread<T>(outcome: ThreadOutcome<T>): Parsed<T> {
     case "done":
       return { kind: "ok", value: outcome.value };
     case "busy":
-      return refused(busyResponse(outcome));
+    case "aborted":
+      return refused(refusal(outcome));
     case "too-long":
       return refused(
         errorResponse(
@@ -167,10 +168,13 @@ export function fromThread<T>(outcome: ThreadOutcome<T>): Parsed<T> {
           { path: [], message: "ask for less" },
         ]),
       );
-    // Nobody reads it.
-    case "aborted":
-      return refused(new Response(null, { status: 499 }));
   }
+}
+
+/** The answer to whom there is no room for now, or who has left. */
+export function refusal(turn: Extract<ThreadOutcome<unknown>, { kind: "busy" | "aborted" }>): Response {
+  // Nobody reads it.
+  return turn.kind === "busy" ? busyResponse(turn) : new Response(null, { status: 499 });
 }
 
 function busyResponse({

@@ -1,9 +1,10 @@
-import { renderToBuffer, type DocumentProps } from "@react-pdf/renderer";
 import QRCode from "qrcode";
 import { createElement, type ReactElement } from "react";
 import { registerPdfFonts, warmPdfFonts } from "@/app/threads/pdfFonts";
+import { taggedPdf } from "@/app/threads/taggedPdf";
 import { createHash } from "node:crypto";
 import { buildReport } from "@/core/handover/report/buildReport";
+import type { ReportLanguage } from "@/core/handover/report/words/reportLanguages";
 import { reportSchema } from "@/core/handover/report/reportSchema";
 import type { Signature } from "@/core/handover/version/signature";
 import type { OwnerPage } from "@/core/handover/owner/ownerPage";
@@ -46,6 +47,7 @@ export interface ReportAsked {
   readonly logHead: string;
   readonly today: string;
   readonly form: "short" | "full";
+  readonly language: ReportLanguage;
   readonly paper: "a4" | "letter" | "data";
   readonly pictures: Pictures;
 }
@@ -108,6 +110,7 @@ export async function printReport({
   changes,
   paper,
   form,
+  language,
   pictures,
   ...about
 }: ReportAsked): Promise<Printed> {
@@ -117,7 +120,7 @@ export async function printReport({
   const view = { document, sheet, visit, diagnosis };
   const findings = sortFindings(rememberedFindings()(view), document.accepted);
   const log = visitLog(entries, changes, document.accepted);
-  const report = buildReport({ ...view, findings, entries, log, ...about }, form);
+  const report = buildReport({ ...view, findings, entries, log, ...about }, form, language);
   const data = JSON.stringify(report);
   const fingerprint = createHash("sha256").update(data).digest("hex");
   if (paper === "data")
@@ -143,6 +146,5 @@ export async function printOwnerSheet({ page, paper }: OwnerSheetAsked): Promise
 
 async function printed(document: ReactElement<object>): Promise<Printed> {
   await warm;
-  // The components' own props hide from the types that what they render is a Document.
-  return { kind: "pdf", bytes: new Uint8Array(await renderToBuffer(document as ReactElement<DocumentProps>)) };
+  return { kind: "pdf", bytes: await taggedPdf(document) };
 }

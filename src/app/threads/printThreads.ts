@@ -12,7 +12,8 @@ import type {
 import { threadPool, type ThreadPool } from "@/workers/pool/threadPool";
 import type { ThreadOutcome } from "@/workers/serverThreads";
 
-const LIMITS = { threads: 1, perPerson: 1, waitingPerPerson: 3, waiting: 12, timeMs: 15_000 };
+/** A thread lays every sign out before it prints first: whoever hands over prints more than once. */
+const LIMITS = { threads: 1, perPerson: 1, waitingPerPerson: 3, waiting: 12, timeMs: 15_000, keepMs: 15 * 60_000 };
 const MEMORY = { maxOldGenerationSizeMb: 640, maxYoungGenerationSizeMb: 64 };
 
 // Next.js loads modules anew on every change while developing; the thread must outlive that.

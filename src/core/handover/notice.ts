@@ -34,6 +34,7 @@ export function gridNotice(
   const sources = plan.joinable.filter(({ kit }) => GENERATING.includes(kit.kind));
   const last = document.limit.powerW === undefined ? undefined : standingProof(document.limit);
   return {
+    language: "en",
     job: document.job.name,
     place: document.job.place,
     printed: today,

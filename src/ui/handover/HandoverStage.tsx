@@ -8,7 +8,6 @@ import {
   ClipboardPen,
   FileText,
   Handshake,
-  Package,
   type LucideIcon,
 } from "lucide-react";
 import { useMemo } from "react";
@@ -16,6 +15,7 @@ import { handoverItems, type HandoverItem } from "@/core/handover/handoverItems"
 import { copyWords } from "@/core/job/copyMark";
 import { STAGES } from "@/core/stages";
 import { HandoverVersions } from "@/ui/handover/HandoverVersions";
+import { ReportPart } from "@/ui/handover/ReportPart";
 import { RegistrationPart } from "@/ui/handover/RegistrationPart";
 import { TransferPart } from "@/ui/handover/TransferPart";
 import { useToday } from "@/ui/handover/useToday";
@@ -28,7 +28,6 @@ import { usePart } from "@/ui/parts/show/usePart";
 import { useSay, useSayDays } from "@/ui/parts/browser/useNumberStyle";
 import { StageLink } from "@/ui/workspace/frame/stageMoves";
 import { useFindings, useJob, useVerdict, useVisitWork } from "@/ui/workspace/workspaceContext";
-import { FromServer } from "@/ui/parts/show/FromServer";
 
 const LOOKS: Readonly<
   Record<HandoverItem["state"], { title: string; Icon: LucideIcon; colour: string; word: string }>
@@ -38,19 +37,14 @@ const LOOKS: Readonly<
   proved: { title: "Proved", Icon: CircleCheck, colour: "text-success", word: "proved" },
 };
 
-type Part = "proof" | "register" | "transfer" | "deadlines";
+type Part = "proof" | "report" | "register" | "transfer" | "deadlines";
 
 const PARTS: PartList<Part> = [
   { id: "proof", name: "Proof", Icon: CircleCheck },
+  { id: "report", name: "Report", Icon: FileText },
   { id: "register", name: "Registration", Icon: ClipboardPen },
   { id: "transfer", name: "Transfer", Icon: Handshake },
   { id: "deadlines", name: "Deadlines", Icon: CalendarClock },
-];
-
-const REPORTS = [
-  { query: "form=short&paper=a4", name: "Short, A4" },
-  { query: "form=full&paper=a4", name: "Full, A4" },
-  { query: "form=full&paper=letter", name: "Full, Letter" },
 ];
 
 /** Hand over: what a finished site has and lacks, the papers, what is registered, and how it becomes the owner's. */
@@ -69,6 +63,7 @@ export function HandoverStage() {
         panelClassName="p-4 max-md:p-2"
       >
         {part === "proof" && <ProofPart />}
+        {part === "report" && <ReportPart />}
         {part === "register" && <RegistrationPart />}
         {part === "transfer" && <TransferPart />}
         {part === "deadlines" && <DeadlinesPart />}
@@ -79,7 +74,7 @@ export function HandoverStage() {
 
 /** What is proved, what is missing, and the hand overs. Done is earned. */
 function ProofPart() {
-  const { id, document } = useJob();
+  const { document } = useJob();
   const { sheet, state: visit, log } = useVisitWork();
   const { diagnosis } = useVerdict();
   const findings = useFindings();
@@ -109,46 +104,11 @@ function ProofPart() {
           <HandoverVersions desk={desk} />
           <Items state="accepted" items={items} />
           <Items state="proved" items={items} />
-          <Reports jobId={id} />
           <LogCheck />
           <ServicePart isKept={(desk.handovers?.versions.length ?? 0) > 0} />
         </div>
       </div>
     </div>
-  );
-}
-
-/** The proof as a document. */
-function Reports({ jobId }: { jobId: string }) {
-  return (
-    <section aria-label="Report" className="panel space-y-2 p-3">
-      <h3 className="text-lg font-bold">Report</h3>
-      <p className="text-sm">
-        What is proved and by what, and what is missing. Each page has the fingerprint of its data. The bundle is a zip
-        with report, job, log, photographs and tables: it can be checked by anyone, and brought in again under Jobs.
-      </p>
-      <div className="flex flex-wrap gap-2">
-        {REPORTS.map(({ query, name }) => (
-          <FromServer
-            key={query}
-            className="btn press"
-            href={`/api/v1/jobs/${jobId}/report.pdf?${query}`}
-            target="_blank"
-            rel="noreferrer"
-          >
-            <FileText size={18} aria-hidden />
-            {name}
-          </FromServer>
-        ))}
-        <FromServer className="btn press" href={`/api/v1/jobs/${jobId}/report.json`} download>
-          Its data
-        </FromServer>
-        <FromServer className="btn press" href={`/api/v1/jobs/${jobId}/handover.zip`} download>
-          <Package size={18} aria-hidden />
-          Everything as a bundle
-        </FromServer>
-      </div>
-    </section>
   );
 }
 

@@ -12,6 +12,7 @@ import type { HandoverDesk } from "@/ui/handover/useHandovers";
 import { useConnected } from "@/ui/parts/browser/useConnected";
 import { useSayDays, useWhen } from "@/ui/parts/browser/useNumberStyle";
 import { usePerson } from "@/ui/parts/browser/usePerson";
+import { StageLink } from "@/ui/workspace/frame/stageMoves";
 import { useJob } from "@/ui/workspace/workspaceContext";
 import { FromServer } from "@/ui/parts/show/FromServer";
 
@@ -143,6 +144,7 @@ type Typed = Readonly<Record<Signature["role"], Pick<Signature, "name" | "stroke
 const ROLES = signatureSchema.shape.role.options;
 
 function SignForm(props: SignProps) {
+  const { id } = useJob();
   const { current } = props.handovers;
   const { person, typed, problems, whoProblem, isSaved, isBusy, changePerson, set, submit } = useSigning(props);
   return (
@@ -155,8 +157,11 @@ function SignForm(props: SignProps) {
       }}
     >
       <p>
-        <b>{capital(current.state === "done" ? "everything is proved or accepted" : current.state)}.</b> The report is
-        kept as it is now; what is missing stands in it. A passphrase that was kept for this job is forgotten.
+        <b>{capital(current.state === "done" ? "everything is proved or accepted" : current.state)}.</b> The{" "}
+        <StageLink className="link" href={`/jobs/${id}/handover?part=report`}>
+          report
+        </StageLink>{" "}
+        is kept as it is now; what is missing stands in it. A passphrase that was kept for this job is forgotten.
       </p>
       <label className="block text-sm">
         <span className="mb-0.5 block font-semibold">Who hands over</span>

@@ -1,5 +1,6 @@
 import { Line, Path, Rect, Svg, Text, View } from "@react-pdf/renderer";
 import { PDF_FONTS } from "@/ui/print/LabelSheetPdf";
+import { pdfTag } from "@/ui/print/pdfTag";
 import { headPath, type Drawing, type DrawnShape } from "@/core/drawing";
 
 interface Props {
@@ -14,8 +15,13 @@ export function DrawingPdf({ drawing, width, height }: Props) {
   const scale = Math.min(1, width / drawing.width, height / drawing.height);
   return (
     <View wrap={false} style={{ marginTop: 8 }}>
-      <Text style={{ fontWeight: 700, marginBottom: 2 }}>{drawing.title}</Text>
+      {drawing.title !== "" && (
+        <Text {...pdfTag("H3")} style={{ fontWeight: 700, marginBottom: 2 }}>
+          {drawing.title}
+        </Text>
+      )}
       <Svg
+        {...pdfTag("Figure", drawing.about)}
         width={drawing.width * scale}
         height={drawing.height * scale}
         viewBox={`0 0 ${drawing.width} ${drawing.height}`}

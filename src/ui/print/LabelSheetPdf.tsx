@@ -1,6 +1,7 @@
 import { Document, Page, Path, StyleSheet, Svg, Text, View } from "@react-pdf/renderer";
 import { unbroken } from "@/core/units";
 import type { Label, LabelKind } from "@/core/visit/labels";
+import { pdfTag } from "@/ui/print/pdfTag";
 
 /** A sheet of labels: how many across and down on a page of this size, mm; `single` is one label a page. */
 export interface SheetForm {
@@ -79,7 +80,7 @@ export function LabelSheetPdf({
   const codeSize = mm(form.across > 1 ? 20 : 22);
   const textWidth = size.width - codeSize - 2 * mm(PADDING_MM);
   return (
-    <Document title={title} creator="Gormit">
+    <Document title={title}>
       {pages.map((page, number) => (
         <Page
           key={number}
@@ -89,7 +90,7 @@ export function LabelSheetPdf({
           {Array.from({ length: Math.ceil(page.length / form.across) }, (_, row) => (
             <View key={row} style={styles.row}>
               {page.slice(row * form.across, (row + 1) * form.across).map((label) => (
-                <View key={label.id} style={[styles.label, size]}>
+                <View key={label.id} {...pdfTag("Sect")} style={[styles.label, size]}>
                   <View style={[styles.words, { width: textWidth }]}>
                     <Text style={styles.kind}>{KIND_WORDS[label.kind]}</Text>
                     <Text style={[styles.title, { fontSize: fittedPt(label.title, TITLE_PT, textWidth) }]}>
@@ -101,7 +102,7 @@ export function LabelSheetPdf({
                       </Text>
                     ))}
                   </View>
-                  <Code modules={codes.get(label.id)} size={codeSize} />
+                  <Code modules={codes.get(label.id)} size={codeSize} about={label.text} />
                 </View>
               ))}
             </View>
@@ -126,7 +127,14 @@ function fittedPt(text: string, usualPt: number, widthPt: number): number {
 }
 
 /** Drawn as one path: a picture of it would be packed and unpacked for each label. */
-function Code({ modules, size }: { modules: CodeModules | undefined; size: number }) {
+interface CodeProps {
+  readonly modules: CodeModules | undefined;
+  readonly size: number;
+  /** What the code holds. */
+  readonly about: string;
+}
+
+function Code({ modules, size, about }: CodeProps) {
   if (!modules) return null;
   const rows = Array.from({ length: modules.size }, (_, y) =>
     Array.from({ length: modules.size }, (__, x) =>
@@ -134,7 +142,11 @@ function Code({ modules, size }: { modules: CodeModules | undefined; size: numbe
     ).join(""),
   );
   return (
-    <Svg viewBox={`0 0 ${modules.size} ${modules.size}`} style={{ width: size, height: size }}>
+    <Svg
+      {...pdfTag("Figure", `Code that holds: ${about}`)}
+      viewBox={`0 0 ${modules.size} ${modules.size}`}
+      style={{ width: size, height: size }}
+    >
       <Path d={rows.join("")} fill="#000000" />
     </Svg>
   );

@@ -4,6 +4,8 @@ import { OWNER_PARTS, type OwnerPartId } from "@/core/handover/owner/words/owner
 import { unbroken } from "@/core/units";
 import { DrawingPdf } from "@/ui/print/DrawingPdf";
 import { PDF_FONTS } from "@/ui/print/LabelSheetPdf";
+import { MarkPdf } from "@/ui/print/MarkPdf";
+import { pdfTag } from "@/ui/print/pdfTag";
 
 const styles = StyleSheet.create({
   page: { fontFamily: [...PDF_FONTS], fontSize: 9, padding: 32, color: "#000000" },
@@ -28,9 +30,12 @@ interface Props {
 /** What an owner reads, as a sheet of paper to leave there. */
 export function OwnerPdf({ page: { language, title, foot, parts }, paper }: Props) {
   return (
-    <Document title={title} creator="Gormit" producer="Gormit" language={language}>
+    <Document title={title} language={language}>
       <Page size={paper} style={styles.page} wrap>
-        <Text style={styles.title}>{title}</Text>
+        <Text {...pdfTag("H1")} style={styles.title}>
+          {title}
+        </Text>
+        <MarkPdf />
         <View style={styles.columns}>
           <View style={styles.column}>{partsOf(parts, ["picture"])}</View>
           <View style={styles.column}>{partsOf(parts, BESIDE_PICTURE)}</View>
@@ -49,13 +54,13 @@ function partsOf(parts: OwnerPage["parts"], wanted: readonly OwnerPartId[]) {
   return parts
     .filter(({ id }) => wanted.includes(id))
     .map(({ id, title, lines, drawing }) => (
-      <View key={id}>
-        <Text style={styles.heading} minPresenceAhead={40}>
+      <View key={id} {...pdfTag("Sect")}>
+        <Text {...pdfTag("H2")} style={styles.heading} minPresenceAhead={40}>
           {title}
         </Text>
         {drawing && <DrawingPdf drawing={{ ...drawing, title: "" }} {...DRAWN} />}
         {lines.map((line, at) => (
-          <Text key={at} style={line.isHead ? styles.head : styles.line}>
+          <Text key={at} {...pdfTag(line.isHead ? "H3" : "P")} style={line.isHead ? styles.head : styles.line}>
             {lineText(line)}
           </Text>
         ))}

@@ -11,11 +11,14 @@ import {
   Text,
   View,
 } from "@react-pdf/renderer";
+import { REPORT_LANGUAGES } from "@/core/handover/report/words/reportLanguages";
 import type { Report, ReportCourse, ReportSection, ReportTable } from "@/core/handover/report/reportSchema";
 import { SIGNATURE_BOX, SIGNER_WORDS, strokePath, type Signature } from "@/core/handover/version/signature";
 import { unbroken } from "@/core/units";
 import { DrawingPdf } from "@/ui/print/DrawingPdf";
 import { PDF_FONTS } from "@/ui/print/LabelSheetPdf";
+import { MarkPdf } from "@/ui/print/MarkPdf";
+import { pdfTag } from "@/ui/print/pdfTag";
 
 const styles = StyleSheet.create({
   page: {
@@ -66,20 +69,26 @@ interface Props {
 
 /** A report to print and to send: contents, its parts in order, page numbers, the fingerprint of its data on each. */
 export function ReportPdf({ title, report, fingerprint, paper, pictures, number, signatures = [] }: Props) {
+  const { words } = REPORT_LANGUAGES[report.language];
   return (
-    <Document title={title ?? `Report of ${report.job}`} creator="Gormit" producer="Gormit" language="en">
+    <Document title={title ?? words.reportOf(report.job)} language={report.language}>
       <Page size={paper} style={styles.page} wrap>
-        <Text style={styles.title}>{title ?? report.job}</Text>
-        {number !== undefined && <Text>Hand over, version {number}</Text>}
-        <Text>{[report.place, report.printed].filter(Boolean).join(", ")}</Text>
-        <Text style={styles.state}>
-          {report.state === "done" ? "Done: everything is proved or accepted" : report.state}
+        <Text {...pdfTag("H1")} style={styles.title}>
+          {title ?? report.job}
         </Text>
-        {report.sections.map(({ id, title }, at) => (
-          <Link key={id} src={`#${id}`} style={styles.content}>
-            {at + 1}. {title}
-          </Link>
-        ))}
+        <MarkPdf />
+        {number !== undefined && <Text>{words.version(number)}</Text>}
+        <Text>{[report.place, report.printed].filter(Boolean).join(", ")}</Text>
+        <Text style={styles.state}>{report.state === words.items.state(0) ? words.done : report.state}</Text>
+        <View {...pdfTag("TOC")}>
+          {report.sections.map(({ id, title }, at) => (
+            <View key={id} {...pdfTag("TOCI")}>
+              <Link src={`#${id}`} style={styles.content}>
+                {at + 1}. {title}
+              </Link>
+            </View>
+          ))}
+        </View>
         {report.sections.map((section, at) => (
           <Section key={section.id} section={section} number={at + 1} pictures={pictures} />
         ))}
@@ -90,7 +99,8 @@ export function ReportPdf({ title, report, fingerprint, paper, pictures, number,
           fixed
           style={styles.foot}
           render={({ pageNumber, totalPages }) =>
-            `${report.job}, page ${pageNumber} of ${totalPages}. Data: sha256 ${fingerprint}. Log: ${report.logHead}`
+            `${report.job}, ${words.page(pageNumber, totalPages)}. ${words.data}: sha256 ${fingerprint}. ` +
+            `${words.log}: ${report.logHead}`
           }
         />
       </Page>
@@ -102,11 +112,16 @@ export function ReportPdf({ title, report, fingerprint, paper, pictures, number,
 function Signed({ signature: { role, name, strokes } }: { signature: Signature }) {
   const { width, height } = SIGNATURE_BOX;
   return (
-    <View wrap={false} style={styles.signed}>
-      <Text style={styles.table}>
+    <View wrap={false} {...pdfTag("Sect")} style={styles.signed}>
+      <Text {...pdfTag("H3")} style={styles.table}>
         {SIGNER_WORDS[role]}: {name}
       </Text>
-      <Svg width={width / 4} height={height / 4} viewBox={`0 0 ${width} ${height}`}>
+      <Svg
+        {...pdfTag("Figure", `Signature of ${name}`)}
+        width={width / 4}
+        height={height / 4}
+        viewBox={`0 0 ${width} ${height}`}
+      >
         {strokes.map((stroke, at) => (
           <Path key={at} d={strokePath(stroke)} stroke="#000000" strokeWidth={6} fill="none" strokeLinecap="round" />
         ))}
@@ -122,8 +137,8 @@ interface SectionProps extends Pick<Props, "pictures"> {
 
 function Section({ section, number, pictures }: SectionProps) {
   return (
-    <View id={section.id}>
-      <Text style={styles.heading} minPresenceAhead={110}>
+    <View id={section.id} {...pdfTag("Sect")}>
+      <Text {...pdfTag("H2")} style={styles.heading} minPresenceAhead={110}>
         {number}. {section.title}
       </Text>
       {section.lines.map((line) => (
@@ -143,7 +158,13 @@ function Section({ section, number, pictures }: SectionProps) {
       <View style={styles.pictures}>
         {section.pictures.map(({ id, caption }) => (
           <View key={id} wrap={false} style={styles.picture}>
-            {pictures[id] && <Picture src={{ data: Buffer.from(pictures[id]), format: "jpg" }} style={styles.image} />}
+            {pictures[id] && (
+              <Picture
+                {...pdfTag("Figure", caption)}
+                src={{ data: Buffer.from(pictures[id]), format: "jpg" }}
+                style={styles.image}
+              />
+            )}
             <Text>{unbroken(caption)}</Text>
           </View>
         ))}
@@ -157,23 +178,29 @@ function Table({ table: { title, heads, rows } }: { table: ReportTable }) {
   return (
     <View>
       {title !== "" && (
-        <Text style={styles.table} minPresenceAhead={40}>
+        <Text {...pdfTag("H3")} style={styles.table} minPresenceAhead={40}>
           {unbroken(title)}
         </Text>
       )}
-      <Row cells={heads} widths={widths} isHead />
-      {rows.map((row, at) => (
-        <Row key={at} cells={row} widths={widths} isHead={false} />
-      ))}
+      <View {...pdfTag("Table")}>
+        <Row cells={heads} widths={widths} isHead />
+        {rows.map((row, at) => (
+          <Row key={at} cells={row} widths={widths} isHead={false} />
+        ))}
+      </View>
     </View>
   );
 }
 
 function Row({ cells, widths, isHead }: { cells: readonly string[]; widths: readonly number[]; isHead: boolean }) {
   return (
-    <View style={styles.row} wrap={false}>
+    <View {...pdfTag("TR")} style={styles.row} wrap={false}>
       {cells.map((cell, at) => (
-        <Text key={at} style={[styles.cell, { width: `${widths[at]}%` }, isHead ? { fontWeight: 700 } : {}]}>
+        <Text
+          key={at}
+          {...pdfTag(isHead ? "TH" : "TD")}
+          style={[styles.cell, { width: `${widths[at]}%` }, isHead ? { fontWeight: 700 } : {}]}
+        >
           {unbroken(cell)}
         </Text>
       ))}
@@ -202,8 +229,15 @@ function Course({ course: { title, unit, tS, values, mark } }: { course: ReportC
     .join("");
   return (
     <View wrap={false}>
-      <Text style={styles.table}>{title}</Text>
-      <Svg width={CHART.width} height={CHART.height} viewBox={`0 0 ${CHART.width} ${CHART.height}`}>
+      <Text {...pdfTag("H3")} style={styles.table}>
+        {title}
+      </Text>
+      <Svg
+        {...pdfTag("Figure", `${title}, from ${Math.round(least)} to ${Math.round(Math.max(...values))} ${unit}`)}
+        width={CHART.width}
+        height={CHART.height}
+        viewBox={`0 0 ${CHART.width} ${CHART.height}`}
+      >
         <Line x1={CHART.left} y1={y(0)} x2={CHART.width} y2={y(0)} stroke="#000000" strokeWidth={0.5} />
         <Line
           x1={CHART.left}

@@ -3,6 +3,8 @@ import type { WiringGroup } from "@/core/links/wiring/meterWiring";
 import { unbroken } from "@/core/units";
 import { SIGNAL_WORDS, type CoreEnd, type CoreRow } from "@/core/links/wiring/wiringSchedule";
 import { PDF_FONTS } from "@/ui/print/LabelSheetPdf";
+import { MarkPdf } from "@/ui/print/MarkPdf";
+import { pdfTag } from "@/ui/print/pdfTag";
 
 const styles = StyleSheet.create({
   page: { fontFamily: [...PDF_FONTS], fontSize: 9, padding: 36, color: "#000000" },
@@ -30,21 +32,26 @@ export function WiringPdf({
   printed: string;
 }) {
   return (
-    <Document title={`Wiring, ${job}`} creator="Gormit">
+    <Document title={`Wiring, ${job}`}>
       <Page size="A4" style={styles.page}>
-        <Text style={styles.title}>Wiring of {job}</Text>
+        <Text {...pdfTag("H1")} style={styles.title}>
+          Wiring of {job}
+        </Text>
+        <MarkPdf />
         <Text style={styles.quiet}>
           {printed}. Isolate and prove dead before a terminal cover is opened. Local rules, the maker&apos;s manual and
           a licensed electrician come first.
         </Text>
         {groups.map(({ id, name, rows }) => (
-          <View key={id}>
-            <Text style={styles.link} minPresenceAhead={40}>
+          <View key={id} {...pdfTag("Sect")}>
+            <Text {...pdfTag("H2")} style={styles.link} minPresenceAhead={40}>
               {name}
             </Text>
-            {rows.map((row) => (
-              <Core key={row.id} row={row} isDone={done.has(row.id)} />
-            ))}
+            <View {...pdfTag("Table")}>
+              {rows.map((row) => (
+                <Core key={row.id} row={row} isDone={done.has(row.id)} />
+              ))}
+            </View>
           </View>
         ))}
       </Page>
@@ -54,18 +61,22 @@ export function WiringPdf({
 
 function Core({ row, isDone }: { row: CoreRow; isDone: boolean }) {
   return (
-    <View style={styles.row} wrap={false}>
-      <View style={styles.box}>{isDone && <Text style={{ fontSize: 9 }}>✓</Text>}</View>
-      <View style={styles.signal}>
+    <View {...pdfTag("TR")} style={styles.row} wrap={false}>
+      <View {...pdfTag("TD")} style={styles.box}>
+        {isDone && <Text style={{ fontSize: 9 }}>✓</Text>}
+      </View>
+      <View {...pdfTag("TD")} style={styles.signal}>
         <Text>{unbroken(SIGNAL_WORDS[row.role] ?? row.role)}</Text>
         <Text>{unbroken(row.colour)}</Text>
         <Text>{unbroken(row.pair)}</Text>
       </View>
-      <View style={styles.end}>
+      <View {...pdfTag("TD")} style={styles.end}>
         <End end={row.from} />
       </View>
-      <View style={styles.end}>{row.to ? <End end={row.to} /> : <Text>–</Text>}</View>
-      <View style={styles.note}>
+      <View {...pdfTag("TD")} style={styles.end}>
+        {row.to ? <End end={row.to} /> : <Text>–</Text>}
+      </View>
+      <View {...pdfTag("TD")} style={styles.note}>
         {row.notes.map((note) => (
           <Text key={note}>{unbroken(note)}</Text>
         ))}

@@ -47,7 +47,7 @@ const STAGES: Readonly<Record<string, { readonly stage: () => ReactNode; readonl
   limit: { stage: () => <LimitStage />, parts: ["settings", "hold", "proof"] },
   divert: { stage: () => <DivertStage />, parts: ["day", "year", "sees", "hunt"] },
   online: { stage: () => <OnlineStage />, parts: ["break", "set-up", "before"] },
-  handover: { stage: () => <HandoverStage />, parts: ["proof", "register", "transfer", "deadlines"] },
+  handover: { stage: () => <HandoverStage />, parts: ["proof", "report", "register", "transfer", "deadlines"] },
   bench: { stage: () => <BenchStage />, parts: [] },
 };
 

@@ -5,6 +5,8 @@ export interface PoolLimits {
   readonly waitingPerPerson: number;
   readonly waiting: number;
   readonly timeMs: number;
+  /** A thread that nobody asks for so long is let go. */
+  readonly keepMs: number;
 }
 
 type Turn =
@@ -35,7 +37,7 @@ export function admission({
   perPerson,
   waitingPerPerson,
   waiting: mostWaiting,
-}: Omit<PoolLimits, "timeMs">): Admission {
+}: Omit<PoolLimits, "timeMs" | "keepMs">): Admission {
   const running = new Map<string, number>();
   const waiting: Waiting[] = [];
   let inside = 0;

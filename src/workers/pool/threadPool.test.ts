@@ -23,7 +23,7 @@ parentPort.on("message", ({ name, input, stop }) => {
   }
 });`;
 
-const LIMITS = { threads: 2, perPerson: 2, waitingPerPerson: 1, waiting: 2, timeMs: 400 };
+const LIMITS = { threads: 2, perPerson: 2, waitingPerPerson: 1, waiting: 2, timeMs: 400, keepMs: 60_000 };
 const FOREVER = new AbortController().signal;
 
 describe("threadPool", () => {

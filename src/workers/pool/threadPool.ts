@@ -35,7 +35,7 @@ export function threadPool(open: () => Worker, limits: PoolLimits): ThreadPool {
   const threads = new Pool<Worker>({
     min: 0,
     max: limits.threads,
-    idleTimeoutMillis: 60_000,
+    idleTimeoutMillis: limits.keepMs,
     acquireTimeoutMillis: 10_000,
     propagateCreateError: true,
     create: async () => {

@@ -1,6 +1,7 @@
 import { registrationsOf } from "@/core/handover/registration/registrationsDue";
 import type { ReportSection } from "@/core/handover/report/reportSchema";
 import { section, table } from "@/core/handover/report/section";
+import type { ReportWords } from "@/core/handover/report/words/reportWords";
 import { transferStages } from "@/core/handover/transfer/transferStages";
 import type { JobDocument } from "@/core/job/jobDocument";
 import type { VisitEntry } from "@/core/visit/visitEntry";
@@ -13,14 +14,19 @@ import type { VisitEntry } from "@/core/visit/visitEntry";
  *
  * @param today As a date, 2026-11-20.
  */
-export function paperSection(document: JobDocument, entries: readonly VisitEntry[], today: string): ReportSection {
+export function paperSection(
+  document: JobDocument,
+  entries: readonly VisitEntry[],
+  today: string,
+  words: ReportWords,
+): ReportSection {
   const { installedOn } = document.registration;
-  return section("papers", "Registration and transfer", {
-    lines: [`Installed on: ${installedOn ?? "not said yet"}`],
+  return section("papers", words.parts.papers, {
+    lines: [words.installedOn(installedOn)],
     tables: [
       table(
-        "Registrations",
-        ["What", "Device", "By", "Due on", "State", "Reference"],
+        words.tables.registrations,
+        words.heads.registrations,
         registrationsOf(document, entries).map(({ kit, device, dueOn, status, state }) => [
           kit.what,
           device.name,
@@ -31,11 +37,11 @@ export function paperSection(document: JobDocument, entries: readonly VisitEntry
         ]),
       ),
       table(
-        "Transfer to the owner",
-        ["Stage", "State", "To fix"],
+        words.tables.transfer,
+        words.heads.transfer,
         transferStages(document, today).map(({ name, isDone, says, problem }) => [
           name,
-          isDone ? `done, ${says}` : "open",
+          words.stageState(isDone ? says : undefined),
           problem,
         ]),
       ),

@@ -1,6 +1,8 @@
 import { describe, expect, it } from "vitest";
 import { buildReport, type ReportGround } from "@/core/handover/report/buildReport";
-import { reportSchema, type ReportSection } from "@/core/handover/report/reportSchema";
+import { reportSchema, type Report, type ReportSection } from "@/core/handover/report/reportSchema";
+import { REPORT_LANGUAGES } from "@/core/handover/report/words/reportLanguages";
+import { handoverItems } from "@/core/handover/handoverItems";
 import { CHAIN_BEGIN } from "@/core/handover/logChain";
 import type { JobDocument } from "@/core/job/jobDocument";
 import { sortFindings } from "@/core/job/openFindings";
@@ -132,4 +134,57 @@ describe("the report of a job", () => {
     expect(text).not.toContain("robin at home");
     expect(textOf(buildReport(groundOf(told), "short").sections)).not.toContain("GN 12");
   });
+
+  it("says the same in every language: as many parts, rows and cells, and the same names and numbers", () => {
+    for (const { id } of shippedPatterns()) {
+      const ground = groundOf(jobFromPattern(id), [], true);
+      const [english, german] = [buildReport(ground, "full"), buildReport(ground, "full", "de")];
+      expect(german.language).toBe("de");
+      expect(reportSchema.parse(german)).toEqual(german);
+      expect(german.sections.map(shapeOf)).toEqual(english.sections.map(shapeOf));
+      const numbers = (report: Report) => textOf(report.sections).match(/\d+ (?:W|A|m|s)\b/g);
+      expect(numbers(german)).toEqual(numbers(english));
+    }
+  });
+
+  it("leaves no English behind in its own words of another language", () => {
+    const document = { ...demoDocument("tollgate-cottage") };
+    document.limit = { ...document.limit, powerW: 3000 };
+    for (const told of [document, jobFromPattern("three-phase-storage")]) {
+      const ground = groundOf({ ...told, job: { ...told.job, notes: "" } }, [], true);
+      const { state, sections } = buildReport(ground, "full", "de");
+      const own = sections.flatMap(({ title, lines, tables }) => [
+        title,
+        // What is wrong with the fitting is said by findings, which are in English only.
+        ...lines.filter((line) => !/^(?:Am wahrscheinlichsten|Andere Erklärungen):/.test(line)),
+        ...tables.flatMap(({ heads }) => heads),
+      ]);
+      expect([state, ...own].join("\n")).not.toMatch(ENGLISH);
+      const items = handoverItems(ground, REPORT_LANGUAGES.de.words.items);
+      const said = items.filter(({ id: item }) => /^(?:readings|limit|fallback|online|steps)/.test(item));
+      expect(said.length).toBeGreaterThanOrEqual(3);
+      for (const { id: item, what, why } of said) {
+        expect(what).not.toMatch(ENGLISH);
+        if (item !== "steps") expect(why).not.toMatch(ENGLISH);
+      }
+    }
+  });
+
+  it("has every word and every sentence of each language, none empty, none the same for two different things", () => {
+    for (const { words } of Object.values(REPORT_LANGUAGES))
+      for (const [group, own] of Object.entries({ ...words, ...words.items })) {
+        if (typeof own !== "object" || group === "items") continue;
+        const all = Object.values(own).flat();
+        for (const one of all) expect(one, group).not.toBe("");
+        if (group !== "heads") expect(new Set(all).size, group).toBe(all.length);
+      }
+  });
 });
+
+const ENGLISH = /\b(?:[Tt]he|and|of|[Nn]ot|is|yet|[Nn]othing|[Ee]very|[Pp]roved|step|readings)\b/;
+
+function shapeOf({ id, lines, tables, courses, drawings, pictures }: ReportSection) {
+  const sizes = tables.map(({ heads, rows }) => [heads.length, ...rows.map((row) => row.length)]);
+  // The first part says besides what stands in another language.
+  return { id, lines: id === "state" ? 1 : lines.length, sizes, courses: courses.length, drawings, pictures };
+}

@@ -1,5 +1,6 @@
 import { z } from "zod";
 import { drawingSchema } from "@/core/drawing";
+import { REPORT_LANGUAGE_IDS } from "@/core/handover/report/words/reportLanguages";
 
 /** A table of a report: heads, and rows of as many cells. */
 const tableSchema = z.strictObject({
@@ -33,6 +34,7 @@ export const reportSectionSchema = z.strictObject({
 
 /** A whole report, as the PDF, the page and a program have it. */
 export const reportSchema = z.strictObject({
+  language: z.enum(REPORT_LANGUAGE_IDS).default("en").describe("Of its own words; what people wrote stays as it is"),
   job: z.string(),
   place: z.string(),
   printed: z.string().describe("When, as a date"),

@@ -7,6 +7,7 @@ import { logLength, reportChanges } from "@/core/handover/version/reportChanges"
 import { SIGNATURE_BOX, signatureSchema, strokePath } from "@/core/handover/version/signature";
 
 const reportOf = (cts: readonly string[], log: readonly string[] = [], lines: readonly string[] = []): Report => ({
+  language: "en",
   job: "Barn",
   place: "",
   printed: "2026-05-04",

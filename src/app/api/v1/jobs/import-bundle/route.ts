@@ -3,15 +3,20 @@ import { allowedHosts } from "@/app/api/allowedHosts";
 import { asking } from "@/app/api/asking";
 import { wantedId } from "@/app/api/createdJob";
 import { originProblem } from "@/app/api/originProblem";
-import { answerBy, answered, errorResponse, fromThread } from "@/app/api/respond";
+import { answerBy, answered, errorResponse, fromThread, refusal } from "@/app/api/respond";
 import { bringBundle, checkedBundle } from "@/app/library/bundle/bringBundle";
 import { withReceivedFile, type ReceivedFile } from "@/app/library/bundle/receivedFile";
 import { broughtJobSchema } from "@/core/answers/jobAnswers";
+import { admission } from "@/workers/pool/admission";
 import { importRead } from "@/workers/serverThreads";
 
 const MAX_BUNDLE_BYTES = 400 * 1024 * 1024;
+/** Each one that is received takes its place on the disk until it is read: no more than this at once. */
+const DESK = { threads: 2, perPerson: 2, waitingPerPerson: 4, waiting: 8 };
 const OK = 200;
 const CREATED = 201;
+
+const gate = admission(DESK);
 
 /**
  * Bring in a bundle: the job with its log, photographs and hand overs, or nothing. What is not as it was made is named
@@ -26,7 +31,14 @@ export function POST(request: Request): Promise<Response> {
       return errorResponse("wrong-type", "The body must be application/zip.", [
         { path: ["content-type"], message: "must be application/zip" },
       ]);
-    return withReceivedFile(request, MAX_BUNDLE_BYTES, (file) => answerFor(request, file));
+    const { person, signal } = asking(request);
+    const turn = await gate.enter(person, signal);
+    if (turn.kind !== "entered") return refusal(turn);
+    try {
+      return await withReceivedFile(request, MAX_BUNDLE_BYTES, (file) => answerFor(request, file));
+    } finally {
+      turn.leave();
+    }
   });
 }
 

@@ -1,0 +1,94 @@
+"use client";
+
+import { FileText, Package } from "lucide-react";
+import { useState } from "react";
+import {
+  REPORT_LANGUAGE_IDS,
+  REPORT_LANGUAGES,
+  type ReportLanguage,
+} from "@/core/handover/report/words/reportLanguages";
+import { ReportSheet } from "@/ui/handover/ReportSheet";
+import { useReport, type ReportDesk } from "@/ui/handover/useReport";
+import { useConnected } from "@/ui/parts/browser/useConnected";
+import { SelectField } from "@/ui/parts/form/SelectField";
+import { FromServer } from "@/ui/parts/show/FromServer";
+import { useJob } from "@/ui/workspace/workspaceContext";
+
+const FORMS = [
+  { value: "full", label: "Full: everything" },
+  { value: "short", label: "Short: what is proved, and by what" },
+];
+const PAPERS = [
+  { id: "a4", name: "PDF, A4" },
+  { id: "letter", name: "PDF, Letter" },
+];
+
+/** The proof as a document: read here, as a PDF, as data, or with everything else in a bundle. */
+export function ReportPart() {
+  const { id } = useJob();
+  const [form, setForm] = useState("full");
+  const [language, setLanguage] = useState<ReportLanguage>("en");
+  const query = `form=${form}&language=${language}`;
+  const desk = useReport(query);
+  return (
+    <div className="mx-auto max-w-4xl space-y-4">
+      <section aria-label="How it is made" className="panel flex flex-wrap items-end gap-2 p-3">
+        <SelectField label="Form" value={form} options={FORMS} onValue={setForm} />
+        <SelectField
+          label="Language of the report"
+          value={language}
+          options={REPORT_LANGUAGE_IDS.map((value) => ({ value, label: REPORT_LANGUAGES[value].name }))}
+          onValue={(value) => setLanguage(REPORT_LANGUAGE_IDS.find((own) => own === value) ?? "en")}
+        />
+        {PAPERS.map((paper) => (
+          <FromServer
+            key={paper.id}
+            className="btn press"
+            href={`/api/v1/jobs/${id}/report.pdf?${query}&paper=${paper.id}`}
+            target="_blank"
+            rel="noreferrer"
+          >
+            <FileText size={18} aria-hidden />
+            {paper.name}
+          </FromServer>
+        ))}
+        <FromServer className="btn press" href={`/api/v1/jobs/${id}/report.json?${query}`} download>
+          Its data
+        </FromServer>
+        <FromServer className="btn press" href={`/api/v1/jobs/${id}/handover.zip`} download>
+          <Package size={18} aria-hidden />
+          Everything as a bundle
+        </FromServer>
+        <p className="quiet w-full text-sm">
+          The bundle is a zip with report, job, log, photographs and tables: anyone can check it, and it can be brought
+          in again under Jobs.
+        </p>
+      </section>
+      <Shown jobId={id} desk={desk} />
+    </div>
+  );
+}
+
+function Shown({ jobId, desk: { answer, isBusy, problem } }: { jobId: string; desk: ReportDesk }) {
+  const isConnected = useConnected();
+  if (problem !== undefined)
+    return (
+      <p role="alert" className="font-semibold text-error">
+        {problem}
+      </p>
+    );
+  if (!answer)
+    return (
+      <p role="status">
+        {isConnected ? "The report is being made …" : "The server makes it: this needs a connection."}
+      </p>
+    );
+  return (
+    <div aria-busy={isBusy} className="panel space-y-4 p-4 max-md:p-2">
+      <ReportSheet jobId={jobId} report={answer.report} />
+      <p className="quiet text-sm">
+        Its data: sha256 <span className="reading break-all">{answer.sha256}</span>
+      </p>
+    </div>
+  );
+}
