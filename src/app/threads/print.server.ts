@@ -5,6 +5,7 @@ import {
   printOwnerSheet,
   printReport,
   printWiring,
+  warmed,
   type HandedOverAsked,
   type LabelsAsked,
   type OwnerSheetAsked,
@@ -16,6 +17,7 @@ import { serveTasks } from "@/workers/pool/serveTasks";
 // What is asked comes from `printThreads` alone, which is typed by the same functions.
 if (parentPort) {
   serveTasks(parentPort, {
+    warm: () => warmed,
     labels: (input) => printLabels(input as LabelsAsked),
     wiring: (input) => printWiring(input as WiringAsked),
     "handed-over": (input) => printHandedOver(input as HandedOverAsked),

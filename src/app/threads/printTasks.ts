@@ -74,7 +74,8 @@ export type Printed =
   | { readonly kind: "nothing"; readonly message: string };
 
 registerPdfFonts();
-const warm = warmPdfFonts();
+/** Once every sign is laid out. */
+export const warmed = warmPdfFonts();
 
 /** The labels of a job with their codes, as a sheet or one a page. */
 export async function printLabels({ document, form, date, only }: LabelsAsked): Promise<Printed> {
@@ -145,6 +146,6 @@ export async function printOwnerSheet({ page, paper }: OwnerSheetAsked): Promise
 }
 
 async function printed(document: ReactElement<object>): Promise<Printed> {
-  await warm;
+  await warmed;
   return { kind: "pdf", bytes: await taggedPdf(document) };
 }

@@ -28,6 +28,22 @@ type PrintTask =
   | { readonly name: "handed-over"; readonly input: HandedOverAsked };
 type PrintedBytes = Extract<Printed, { bytes: Uint8Array }>;
 
+function printing(): ThreadPool {
+  kept.gormitPrinting ??= threadPool(
+    () => new Worker(new URL("./print.server.ts", import.meta.url), { resourceLimits: MEMORY }),
+    LIMITS,
+  );
+  return kept.gormitPrinting;
+}
+
+/** Have the thread ready before somebody prints: laying every sign out takes it seconds. */
+export async function warmPrinting(): Promise<void> {
+  // One that fails here is for the first who prints to be told.
+  await printing()
+    .run({ name: "warm", input: undefined }, "nobody", new AbortController().signal)
+    .catch(() => undefined);
+}
+
 /** Print in a thread, and show the browser the PDF. */
 export async function printResponse(request: Request, task: PrintTask): Promise<Response> {
   const printed = await printedBytes(request, task);
@@ -44,12 +60,8 @@ export async function printResponse(request: Request, task: PrintTask): Promise<
 
 /** Print in a thread; refused where too much is going on, or there is nothing to print. */
 export async function printedBytes(request: Request, task: PrintTask): Promise<Parsed<PrintedBytes>> {
-  kept.gormitPrinting ??= threadPool(
-    () => new Worker(new URL("./print.server.ts", import.meta.url), { resourceLimits: MEMORY }),
-    LIMITS,
-  );
   const { person, signal } = asking(request);
-  const outcome = fromThread((await kept.gormitPrinting.run(task, person, signal)) as ThreadOutcome<Printed>);
+  const outcome = fromThread((await printing().run(task, person, signal)) as ThreadOutcome<Printed>);
   if (outcome.kind === "refused") return outcome;
   if (outcome.value.kind === "nothing")
     return { kind: "refused", response: errorResponse("cannot-compute", outcome.value.message) };
