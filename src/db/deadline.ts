@@ -15,7 +15,7 @@ const rowSchema = z.object({ job_id: z.uuid(), job: z.string(), deadline: jobDea
 export async function manyDeadlines(): Promise<readonly ListedDeadline[]> {
   const rows = await query(
     `select job.id as job_id, job.name as job, deadline
-     from job cross join lateral jsonb_array_elements(coalesce(summary -> 'deadlines', '[]')) deadline
+     from job cross join lateral jsonb_path_query(summary, '$.deadlines[*]') deadline
      where deleted_at is null and deadline ->> 'doneOn' is null
      order by deadline ->> 'on', job.name, deadline ->> 'id' limit ${MOST_DEADLINES}`,
   );

@@ -71,6 +71,10 @@ export const jobSearchSchema = z.object({
   shelf: z.enum(["open", "archived"]).default("open").describe("The jobs at hand, or those put into the archive"),
   state: jobSummarySchema.shape.state.optional().describe("How far a job is"),
   place: z.string().trim().max(120, "at most 120 characters").optional().describe("Where it is, as it was typed"),
+  due: z
+    .enum(["late", "week", "month"])
+    .optional()
+    .describe("With a deadline that is not done: whose day is over, or comes within 7 or 30 days, or is over"),
   sort: z.enum(["changed", "name", "supply", "state", "findings"]).default("changed"),
   order: z.enum(["up", "down"]).default("down"),
   page: z.coerce.number().int().min(1).max(100_000).default(1),
@@ -78,6 +82,9 @@ export const jobSearchSchema = z.object({
 });
 
 export type JobSearch = z.output<typeof jobSearchSchema>;
+
+/** A deadline is of this time when its day is before so many days from today. */
+const DUE_BEFORE_DAYS: Readonly<Record<NonNullable<JobSearch["due"]>, number>> = { late: 0, week: 8, month: 31 };
 
 /**
  * A job as it is written: its document as text, its name and its summary, all made before the transaction, never in it.
@@ -143,8 +150,8 @@ const UNREADABLE: JobSummary = {
 };
 
 /**
- * One page of the jobs that are not deleted, are of this shelf, state and place, and hold every word that is sought in
- * their name, place or summary.
+ * One page of the jobs that are not deleted, are of this shelf, state and place, have a deadline of this time, and hold
+ * every word that is sought in their name, place or summary.
  */
 export async function onePageOfJobs({ search, sort, order, page, size, ...of }: JobSearch): Promise<JobPage> {
   const words = search.split(/\s+/u).filter((word) => word !== "");
@@ -157,6 +164,7 @@ export async function onePageOfJobs({ search, sort, order, page, size, ...of }: 
   const where = [
     "deleted_at is null",
     `archived_at is ${of.shelf === "archived" ? "not null" : "null"}`,
+    ...(of.due === undefined ? [] : [hasDeadlineBefore(DUE_BEFORE_DAYS[of.due])]),
     ...asked.map(([test], at) => `${test} $${at + 1}`),
   ].join(" and ");
   const values = asked.map(([, value]) => value);
@@ -182,6 +190,12 @@ export async function onePageOfJobs({ search, sort, order, page, size, ...of }: 
     pages,
     places: places.map(({ place }) => place),
   };
+}
+
+/** A test of a job's row; one whose deadlines cannot be read has none. */
+function hasDeadlineBefore(days: number): string {
+  const before = `jsonb_build_object('before', to_char(current_date + ${days}, 'YYYY-MM-DD'))`;
+  return `jsonb_path_exists(summary, '$.deadlines[*] ? (!exists(@.doneOn) && @.on < $before)', ${before})`;
 }
 
 /** A job; what stands in its row if that cannot be read; undefined when there is none of this id or it is deleted. */

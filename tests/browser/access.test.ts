@@ -9,6 +9,7 @@ const AXE = createRequire(import.meta.url).resolve("axe-core/axe.min.js");
 
 /** A margin below what is last. */
 const MOST_EMPTY_PX = 150;
+const LEAST_TARGET_PX = 43.5;
 /** The stages of a job; the others are pages of their own. */
 const OWN_PAGES: ReadonlySet<string> = new Set([
   "plan",
@@ -50,7 +51,7 @@ describe("Everybody can use it", () => {
     "deadlines",
     "owner",
   ])(
-    "axe finds nothing at any level on %s, in both looks and both sizes, and nothing goes beyond its page",
+    "axe finds nothing at any level on %s, in both looks and both sizes, nothing is too small, nothing beyond its page",
     async (stage) => {
       const id = await desk.demoJob(
         stage === "wire" || stage === "limit" ? "brindle-dairy" : "tollgate-cottage",
@@ -126,6 +127,27 @@ async function violations(page: Page): Promise<string[]> {
   );
 }
 
+/** What on a phone is smaller than a gloved thumb hits; a link in a line of text is as high as its line. */
+async function tooSmall(page: Page): Promise<string[]> {
+  return page.evaluate((leastPx) => {
+    const all = document.querySelectorAll<HTMLElement>(
+      "a[href], button, input, select, textarea, summary, [role=tab], [role=button], [role=slider]",
+    );
+    return [...all].flatMap((own) => {
+      if (own.closest("[inert], [aria-hidden=true], .cm-editor, :disabled")) return [];
+      const target = own.matches("[type=checkbox], [type=radio], [type=file]") ? (own.closest("label") ?? own) : own;
+      const style = getComputedStyle(target);
+      const { width, height } = target.getBoundingClientRect();
+      const isSeen = width > 1 && height > 1 && style.visibility !== "hidden" && style.clipPath === "none";
+      if (!isSeen || style.display === "inline") return [];
+      // What takes a touch may reach beyond what is drawn.
+      const reach = parseFloat(getComputedStyle(target, "::before").height) || 0;
+      const least = Math.min(width, Math.max(height, reach));
+      return least < leastPx ? [`${Math.round(width)}x${Math.round(height)}: ${target.outerHTML.slice(0, 120)}`] : [];
+    });
+  }, LEAST_TARGET_PX);
+}
+
 /** Nothing scrolls sideways or into emptiness, on a phone, a tablet and a laptop; the phone's size is left behind. */
 async function expectNothingBeyond(page: Page, what: string): Promise<void> {
   for (const width of [1280, 768, PHONE.width]) {
@@ -138,4 +160,5 @@ async function expectNothingBeyond(page: Page, what: string): Promise<void> {
       })
       .toEqual({ what, width, isWide: false, wide: [], isEmpty: false });
   }
+  expect(await tooSmall(page), what).toEqual([]);
 }

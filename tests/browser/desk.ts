@@ -253,6 +253,13 @@ export async function clampSays(page: Page, ct: string, text: string): Promise<v
   );
 }
 
+/** Add a step to the test sheet of Prove; the button moves down with it, and is there again once it stands. */
+export async function addStep(page: Page): Promise<void> {
+  const count = await page.$$eval("[data-step]", (all) => all.length);
+  await press(page, "Add a step");
+  await page.waitForFunction((before) => document.querySelectorAll("[data-step]").length > before, POLLING, count);
+}
+
 /** Wait until an input of the tray shows a text. */
 export async function socketSays(page: Page, tag: string, text: string): Promise<void> {
   await page.waitForFunction(

@@ -1,5 +1,5 @@
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
-import { Desk, goTo, partShows, PHONE, press, reload, savedAt, shows, showsNot, type } from "./desk";
+import { Desk, addStep, goTo, partShows, PHONE, press, reload, savedAt, shows, showsNot, type } from "./desk";
 
 describe("Prove", () => {
   let desk: Desk;
@@ -43,7 +43,7 @@ describe("Prove", () => {
     const id = await desk.newJob({ name: "Two steps", system: "single-phase", solarKw: 3.6 });
     const page = await desk.tab(`/jobs/${id}/prove`);
     for (const step of [1, 2]) {
-      await press(page, "Add a step");
+      await addStep(page);
       await page.waitForSelector(`[data-step="${step}"]`);
     }
     await page.locator('[data-step="2"] ::-p-aria(Devices)').click();
@@ -109,7 +109,7 @@ describe("Prove", () => {
   it("takes a size with its direction, a sign by one key, and asks where a number is 1000 times off", async () => {
     const id = await desk.newJob({ name: "As typed", system: "single-phase", solarKw: 4 });
     const page = await desk.tab(`/jobs/${id}/prove`, PHONE);
-    await press(page, "Add a step");
+    await addStep(page);
     await type(page, "Step 1, measured at A1", "2,47");
     await press(page, "2.47 kW");
     await page.waitForFunction(

@@ -8,7 +8,7 @@ import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { anyRecipe, documentOf } from "../fixtures/anyDocument";
 import { answersFor } from "../fixtures/shipped";
 import { fromTestRun } from "../setup/environment";
-import { Desk, allSent, PHONE, goTo, openPart, press, reload, savedAt, shows, showsNot, type } from "./desk";
+import { Desk, addStep, allSent, PHONE, goTo, openPart, press, reload, savedAt, shows, showsNot, type } from "./desk";
 
 const STAGES = ["plan", "place", "wire", "visit", "prove", "limit", "divert", "online", "handover"];
 const SAMPLES = { numRuns: 2, seed: 20_261_128 };
@@ -27,7 +27,7 @@ describe("Safe ground", () => {
     const id = await desk.newJob({ name: "Focus", system: "single-phase" });
     const [first, second] = [await desk.tab(`/jobs/${id}/prove`), await desk.tab(`/jobs/${id}/prove`)];
     await first.bringToFront();
-    await press(first, "Add a step");
+    await addStep(first);
     await savedAt(first, 2);
     await second.bringToFront();
     await savedAt(second, 2);
@@ -36,7 +36,7 @@ describe("Safe ground", () => {
     await savedAt(second, 2);
     expect(await steps(desk, id)).toBe(1);
     await showsNot(second, "changed in two places");
-    await press(second, "Add a step");
+    await addStep(second);
     await savedAt(second, 3);
     await first.bringToFront();
     await savedAt(first, 3);
@@ -52,7 +52,7 @@ describe("Safe ground", () => {
       for (const tab of tabs) await tab.setOfflineMode(true);
       for (const [at, tab] of tabs.entries()) {
         await tab.bringToFront();
-        for (let count = 0; count <= at; count++) await press(tab, "Add a step");
+        for (let count = 0; count <= at; count++) await addStep(tab);
         await press(tab, "Two drafts");
         await type(tab, "Name of the job", `Draft ${at + 1}`);
         await shows(tab, "Not sent yet: 1, safe on this computer");
@@ -155,7 +155,7 @@ describe("Safe ground", () => {
     await page.evaluate((job) => localStorage.setItem(`gormit-draft:${job}`, "{ half a draft"), id);
     await reload(page);
     await shows(page, "A draft of this job in this browser cannot be read");
-    await press(page, "Add a step");
+    await addStep(page);
     await savedAt(page, 2);
     expect(await drafts(page, id)).toEqual(["{ half a draft"]);
     await press(page, "Let it go");

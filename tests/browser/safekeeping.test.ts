@@ -1,6 +1,6 @@
 import type { Page } from "puppeteer-core";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
-import { Desk, press, reload, savedAt, shows, showsNot, type } from "./desk";
+import { Desk, addStep, press, reload, savedAt, shows, showsNot, type } from "./desk";
 
 describe("Nothing typed is lost", () => {
   let desk: Desk;
@@ -34,6 +34,7 @@ describe("Nothing typed is lost", () => {
     await renameElsewhere(desk, id, "Elsewhere");
     await press(page, "One field");
     await type(page, "Name of the job", "Here");
+    await page.keyboard.press("Escape");
     await shows(page, "This job was changed in two places");
     await shows(page, "Job: Its name");
     expect(await stored(desk, id)).toMatchObject({ revision: 2, document: { job: { name: "Elsewhere" } } });
@@ -50,8 +51,8 @@ describe("Nothing typed is lost", () => {
   it("undoes after a reload what was done before it", async () => {
     const id = await desk.newJob({ name: "Steps back", system: "single-phase" });
     const page = await desk.tab(`/jobs/${id}/prove`);
-    await press(page, "Add a step");
-    await press(page, "Add a step");
+    await addStep(page);
+    await addStep(page);
     await savedAt(page, 2);
     await reload(page);
     const steps = (count: number) =>
@@ -71,6 +72,7 @@ describe("Nothing typed is lost", () => {
     await renameElsewhere(desk, id, "Their name");
     await press(page, "Kept both");
     await type(page, "Name of the job", "My name");
+    await page.keyboard.press("Escape");
     await press(page, "Go on with the other, keep mine as a copy");
     // The other's name stands in the question already; the copy is kept once that is gone.
     await showsNot(page, "keep mine as a copy");
@@ -82,7 +84,7 @@ describe("Nothing typed is lost", () => {
   it("keeps what is typed without a connection and sends it once it is back", async () => {
     const id = await desk.newJob({ name: "Cellar", system: "single-phase" });
     const page = await desk.tab(`/jobs/${id}/prove`);
-    await press(page, "Add a step");
+    await addStep(page);
     await savedAt(page, 2);
     await page.setOfflineMode(true);
     await type(page, "Step 1, measured at A1", "433");
@@ -95,7 +97,7 @@ describe("Nothing typed is lost", () => {
   it("takes up a draft that a closed page could not send", async () => {
     const id = await desk.newJob({ name: "Closed early", system: "single-phase" });
     const page = await desk.tab(`/jobs/${id}/prove`);
-    await press(page, "Add a step");
+    await addStep(page);
     await savedAt(page, 2);
     await page.setOfflineMode(true);
     await type(page, "Step 1, measured at A1", "77");

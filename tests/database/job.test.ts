@@ -2,6 +2,7 @@ import { readFileSync } from "node:fs";
 import pg from "pg";
 import { afterAll, describe, expect, it } from "vitest";
 import { importJob } from "@/core/job/importJob";
+import { dayAfter } from "@/core/job/deadline";
 import type { JobDocument } from "@/core/job/jobDocument";
 import { closeDatabase, DatabaseBusy, DatabaseUnavailable, query, transaction, UnstorableValue } from "@/db/client";
 import {
@@ -96,6 +97,34 @@ describe("job", () => {
     expect((await onePageOfJobs(jobSearchSchema.parse({}))).places).toContain("Sluice Row");
     expect(await archiveJob(job.id, false)).toBe(true);
     expect(await ids({})).toEqual([job.id]);
+  });
+
+  it("finds jobs by when something is due, and hides no job whose deadlines make no sense", async () => {
+    const [row] = await query<{ today: string }>("select to_char(current_date, 'YYYY-MM-DD') as today");
+    const { today } = row!;
+    const due = async (days: number, done = false) => {
+      const deadline = {
+        id: NOBODY,
+        what: "Send the notice",
+        on: dayAfter(today, days),
+        remindDays: 7,
+        lost: "",
+        ...(done ? { doneOn: today } : {}),
+      };
+      const plan = { ...demo("fennel-court"), deadlines: [deadline] };
+      return (await keptJob({ ...plan, job: { ...plan.job, place: "Due Row" } })).id;
+    };
+    const [late, soon, later, far] = [await due(-1), await due(0), await due(8), await due(31)];
+    const done = await due(-1, true);
+    const ids = async (search: object) =>
+      (await onePageOfJobs(jobSearchSchema.parse({ place: "Due Row", ...search }))).jobs.map(({ id }) => id).toSorted();
+    expect(await ids({ due: "late" })).toEqual([late]);
+    expect(await ids({ due: "week" })).toEqual([late, soon].toSorted());
+    expect(await ids({ due: "month" })).toEqual([late, soon, later].toSorted());
+    await query(`update job set summary = summary || '{"deadlines": 7}' where id = $1`, [late]);
+    expect(await ids({ due: "month" })).toEqual([soon, later].toSorted());
+    expect(await ids({})).toEqual([late, soon, later, far, done].toSorted());
+    expect(jobSearchSchema.safeParse({ due: "tomorrow" }).success).toBe(false);
   });
 
   it("answers unknown and malformed ids as no job", async () => {

@@ -31,10 +31,16 @@ export const jobNameSchema = text()
   .min(1, "give the job a name")
   .max(MOST_JOB_NAME_CHARACTERS, `a job's name has at most ${MOST_JOB_NAME_CHARACTERS} characters`);
 
+/** Where a job is, as it was typed: trimmed, at most 120 characters. */
+export const jobPlaceSchema = text().trim().max(120, "at most 120 characters").default("");
+
+/** Free notes of a job: at most 20 000 characters. */
+export const jobNotesSchema = text().max(20_000, "at most 20 000 characters").default("");
+
 const jobDetailsShape = z.object({
   name: jobNameSchema.describe("Its name"),
-  place: text().trim().max(120, "at most 120 characters").default("").describe("Where it is"),
-  notes: text().max(20_000, "at most 20 000 characters").default("").describe("Free notes"),
+  place: jobPlaceSchema.describe("Where it is"),
+  notes: jobNotesSchema.describe("Free notes"),
   colourScheme: colourSchemeSchema.default("iec").describe("Colours of conductors where the site is"),
   pattern: text().max(64).optional().describe("The site pattern that the plan was made from"),
 });

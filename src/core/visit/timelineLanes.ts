@@ -75,3 +75,15 @@ export function scheduleLines(lanes: readonly Lane[]): readonly ScheduleLine[] {
     .flatMap(({ name, bars }) => bars.map((bar): ScheduleLine => ({ ...bar, who: name || "Unattended" })))
     .toSorted((a, b) => a.fromMin - b.fromMin || a.who.localeCompare(b.who) || a.toMin - b.toMin);
 }
+
+/**
+ * How long after the visit has begun, in hours and minutes.
+ *
+ * @example elapsedText(179.7) // "3:00"
+ *
+ * @param minutes since it has begun
+ */
+export function elapsedText(minutes: number): string {
+  const whole = Math.round(minutes);
+  return `${Math.floor(whole / 60)}:${String(whole % 60).padStart(2, "0")}`;
+}

@@ -63,7 +63,7 @@ function CheckedLine({ check: { lines, head, broken } }: { check: ChainCheck }) 
         </p>
       )}
       <p className="quiet break-all">
-        last hash <span className="font-mono">{head}</span>
+        last hash <span className="font-mono break-all">{head}</span>
       </p>
     </div>
   );

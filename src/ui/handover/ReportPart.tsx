@@ -85,9 +85,12 @@ function Shown({ jobId, desk: { answer, isBusy, problem } }: { jobId: string; de
     );
   return (
     <div aria-busy={isBusy} className="panel space-y-4 p-4 max-md:p-2">
+      {!isConnected && (
+        <p className="text-sm font-semibold">As the server had it last: a newer one needs a connection.</p>
+      )}
       <ReportSheet jobId={jobId} report={answer.report} />
       <p className="quiet text-sm">
-        Its data: sha256 <span className="reading break-all">{answer.sha256}</span>
+        Its data: sha256 <span className="font-mono break-all">{answer.sha256}</span>
       </p>
     </div>
   );

@@ -47,7 +47,9 @@ function Section({ jobId, section, number }: { jobId: string; section: ReportSec
         {number}. {title}
       </h4>
       {lines.map((line) => (
-        <p key={line}>{line}</p>
+        <p key={line} className="wrap-anywhere">
+          {line}
+        </p>
       ))}
       {drawings.map((drawing) => (
         <VectorDrawing key={drawing.title} drawing={drawing} />

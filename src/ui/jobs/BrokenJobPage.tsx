@@ -15,7 +15,7 @@ export function BrokenJobPage({
 }) {
   return (
     <main className="mx-auto max-w-2xl space-y-3 p-6">
-      <Link href="/jobs" className="link quiet text-sm">
+      <Link href="/jobs" className="link quiet press inline-flex items-center text-sm">
         Jobs
       </Link>
       <h1 className="text-2xl font-bold">“{name}” cannot be read</h1>

@@ -20,12 +20,15 @@ export interface JobRow {
 
 export type JobSort = "changed" | "name" | "supply" | "state" | "findings";
 
+export type JobDue = "late" | "week" | "month";
+
 /** What is looked for, and in which order. */
 export interface ShownSearch {
   readonly search: string;
   readonly shelf: "open" | "archived";
   readonly state?: JobState | undefined;
   readonly place?: string | undefined;
+  readonly due?: JobDue | undefined;
   readonly sort: JobSort;
   readonly order: "up" | "down";
   readonly page: number;
@@ -63,6 +66,13 @@ const COLUMNS: readonly { readonly id: string; readonly header: string; readonly
   { id: "findings", header: "Findings", sort: "findings" },
   { id: "next", header: "Next thing to do" },
   { id: "saved", header: "Changed", sort: "changed" },
+];
+
+const DUE_OPTIONS: readonly { readonly value: "" | JobDue; readonly label: string }[] = [
+  { value: "", label: "any or none" },
+  { value: "late", label: "late" },
+  { value: "week", label: "within a week" },
+  { value: "month", label: "within 30 days" },
 ];
 
 /** Somebody who types goes on within this. */
@@ -146,7 +156,14 @@ function SortableHead({ search, onSearch }: Pick<Props, "search" | "onSearch">) 
 }
 
 /** What shows every job at hand. */
-export const ALL_JOBS = { search: "", shelf: "open", state: undefined, place: undefined, page: 1 } as const;
+export const ALL_JOBS = {
+  search: "",
+  shelf: "open",
+  state: undefined,
+  place: undefined,
+  due: undefined,
+  page: 1,
+} as const;
 
 function Filters({ found, search, onSearch }: Pick<Props, "found" | "search" | "onSearch">) {
   const change = (part: Partial<ShownSearch>) => onSearch({ ...search, ...part, page: 1 });
@@ -173,6 +190,14 @@ function Filters({ found, search, onSearch }: Pick<Props, "found" | "search" | "
           />
         </span>
       )}
+      <span className="w-44">
+        <SelectField
+          label="Deadline"
+          value={search.due ?? ""}
+          options={DUE_OPTIONS}
+          onValue={(due) => change({ due: due === "late" || due === "week" || due === "month" ? due : undefined })}
+        />
+      </span>
       <CheckField
         checked={search.shelf === "archived"}
         onCheck={(isArchive) => change({ shelf: isArchive ? "archived" : "open" })}
@@ -226,7 +251,11 @@ function Row({ job, actions }: { job: JobRow; actions: Props["actions"] }) {
   const { name, place, summary, savedAt } = job;
   const cells: readonly ReactNode[] = [
     <>
-      <Link className="text-lg font-semibold hover:underline" href={`/jobs/${job.id}/place`} prefetch={false}>
+      <Link
+        className="text-lg font-semibold hover:underline max-lg:press max-lg:inline-flex max-lg:items-center"
+        href={`/jobs/${job.id}/place`}
+        prefetch={false}
+      >
         {name}
       </Link>
       <span className="quiet block text-sm">{place}</span>

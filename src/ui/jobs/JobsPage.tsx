@@ -74,12 +74,13 @@ export function JobsPage({ found, search, deadlines, today }: Props) {
   );
 }
 
-function addressOf({ search, shelf, state, place, sort, order, page }: ShownSearch): string {
+function addressOf({ search, shelf, state, place, due, sort, order, page }: ShownSearch): string {
   const query = new URLSearchParams({
     ...(search === "" ? {} : { search }),
     ...(shelf === "open" ? {} : { shelf }),
     ...(state && { state }),
     ...(place && { place }),
+    ...(due && { due }),
     ...(sort === "changed" && order === "down" ? {} : { sort, order }),
     ...(page === 1 ? {} : { page: String(page) }),
   });

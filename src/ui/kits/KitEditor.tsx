@@ -168,7 +168,7 @@ function KitEditorHeader({
   return (
     <header className="flex flex-wrap items-end gap-3 pb-3">
       <div className="mr-auto">
-        <Link href="/kits" className="link quiet text-sm">
+        <Link href="/kits" className="link quiet press inline-flex items-center text-sm">
           Kits
         </Link>
         <h1 className="text-2xl font-bold leading-tight">{title}</h1>

@@ -90,7 +90,7 @@ function KitHeader({ entry }: { entry: LibraryKit }) {
   return (
     <header className="flex flex-wrap items-end gap-3">
       <div className="min-w-0">
-        <Link href="/kits" className="link quiet text-sm">
+        <Link href="/kits" className="link quiet press inline-flex items-center text-sm">
           Kits
         </Link>
         <h1 className="text-3xl font-bold leading-tight">{kit.name}</h1>

@@ -122,7 +122,7 @@ function KitsHeader({
   return (
     <header className="flex flex-wrap items-end gap-3">
       <div>
-        <Link href="/jobs" className="link quiet text-sm">
+        <Link href="/jobs" className="link quiet press inline-flex items-center text-sm">
           Jobs
         </Link>
         <h1 className="text-3xl font-bold leading-tight">Kits</h1>

@@ -125,7 +125,9 @@ function TypedFallback({ planned, onOutcome }: TypedProps) {
   const own = { optional: "until-sent", most: 1e8 } as const;
   return (
     <details>
-      <summary className="cursor-pointer font-semibold">Type it from a watch and the displays</summary>
+      <summary className="press flex cursor-pointer items-center font-semibold">
+        Type it from a watch and the displays
+      </summary>
       <div className="mt-2 grid gap-3 sm:grid-cols-3">
         <NumberField {...own} label="All inverters before" unit="W" value={beforeW} onValue={field("beforeW")} />
         <NumberField {...own} label="All inverters at the end" unit="W" value={afterW} onValue={field("afterW")} />

@@ -33,7 +33,7 @@ export function NewFromPattern({ patterns, kits, chosen }: Props) {
     <div className="mx-auto max-w-7xl p-4 sm:p-6">
       <header className="flex flex-wrap items-end gap-x-4 gap-y-2">
         <div>
-          <Link href="/jobs" className="link quiet text-sm">
+          <Link href="/jobs" className="link quiet press inline-flex items-center text-sm">
             Jobs
           </Link>
           <h1 className="text-3xl font-bold leading-tight">{pattern ? pattern.title : "What kind of site is it?"}</h1>

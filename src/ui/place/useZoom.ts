@@ -2,11 +2,14 @@
 
 import { usePinch } from "@use-gesture/react";
 import { useState, type RefObject } from "react";
+import { usePhone } from "@/ui/parts/browser/usePhone";
 import { useElementSize, type ElementSize } from "@/ui/board/useElementSize";
 
-/** Below this a CT is no target for a thumb any more; a board that would need less scrolls, at a size to read. */
+/** A board that would need less to be seen as a whole scrolls instead, at a size to read. */
 const LEAST_FIT = 0.75;
 const SCROLLED = 0.95;
+/** On a phone a CT is never smaller than a thumb hits. */
+const PHONE_FIT = 1;
 const LEAST = 0.35;
 const MOST = 2.5;
 
@@ -23,7 +26,8 @@ export function useZoom(
   const [roomy, setRoomy] = useState<ElementSize | undefined>();
   if (size && (size.width !== roomy?.width || size.height > roomy.height)) setRoomy(size);
 
-  const zoom = chosen ?? fittedZoom(roomy, content);
+  const isPhone = usePhone();
+  const zoom = chosen ?? (isPhone ? PHONE_FIT : fittedZoom(roomy, content));
   usePinch(({ offset: [scale] }) => setChosen(scale), {
     target: frame,
     scaleBounds: { min: LEAST, max: MOST },

@@ -175,7 +175,7 @@ function PostButton({
       data-node={node.id}
       disabled={node.kind === "grid"}
       className={
-        "absolute overflow-hidden rounded px-0.5 text-left text-sm leading-tight " +
+        "absolute rounded px-0.5 text-left text-sm leading-tight before:absolute before:inset-x-0 before:-top-4 before:h-11 " +
         `${isPicked ? "bg-primary text-primary-content" : "hover:underline"}`
       }
       style={boxStyle(box)}

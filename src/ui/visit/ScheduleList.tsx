@@ -7,10 +7,11 @@ import type { Timeline } from "@/ui/visit/useTimeline";
 interface Props {
   readonly timeline: Timeline;
   readonly placeOf: (step: string) => string;
+  readonly onShow: (step: string) => void;
 }
 
 /** The schedule as a list in order with its times: to be read on a phone, and to be printed. */
-export function ScheduleList({ timeline: { lanes, path, atText, titleOf }, placeOf }: Props) {
+export function ScheduleList({ timeline: { lanes, path, atText, titleOf }, placeOf, onShow }: Props) {
   return (
     <section aria-label="Schedule as a list" className="print-part">
       <div className="mb-1 flex items-center gap-3">
@@ -24,13 +25,21 @@ export function ScheduleList({ timeline: { lanes, path, atText, titleOf }, place
         {scheduleLines(lanes).map(({ step, kind, who, fromMin, toMin }) => (
           <li
             key={`${who} ${step} ${kind}`}
-            className="grid break-inside-avoid grid-cols-[auto_1fr] gap-x-3 border-b border-base-300 py-1"
+            className="grid break-inside-avoid grid-cols-[auto_1fr] gap-x-3 items-baseline border-b border-base-300 py-1"
           >
             <span className="reading">{atText(fromMin)}</span>
             <span>
-              <b className={kind === "work" ? "" : "font-normal"}>
-                {kind === "walk" ? `Walk to ${placeOf(step)}` : titleOf(step)}
-              </b>
+              {kind === "walk" ? (
+                `Walk to ${placeOf(step)}`
+              ) : (
+                <button
+                  type="button"
+                  className={`press block text-left hover:underline ${kind === "work" ? "font-bold" : ""}`}
+                  onClick={() => onShow(step)}
+                >
+                  {titleOf(step)}
+                </button>
+              )}
               <span className="quiet block text-sm">
                 {[
                   `to ${atText(toMin)}`,

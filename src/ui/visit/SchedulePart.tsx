@@ -5,6 +5,7 @@ import type { Lane } from "@/core/visit/timelineLanes";
 import { Failure } from "@/ui/parts/show/Failure";
 import { FindingLine } from "@/ui/parts/show/FindingLine";
 import { SelectField } from "@/ui/parts/form/SelectField";
+import { usePhone } from "@/ui/parts/browser/usePhone";
 import { useSay } from "@/ui/parts/browser/useNumberStyle";
 import { TechniciansField } from "@/ui/visit/TechniciansField";
 import { ScheduleList } from "@/ui/visit/ScheduleList";
@@ -74,6 +75,7 @@ export function SchedulePart({ desk, onShow }: { desk: VisitDesk; onShow: (step:
       <ScheduleList
         timeline={timeline}
         placeOf={(step) => desk.placeName(shown.request.steps.find(({ id }) => id === step)?.place)}
+        onShow={onShow}
       />
     </div>
   );
@@ -166,21 +168,31 @@ function TimelineBar({
 }) {
   const isCritical = path.includes(bar.step) && bar.kind !== "walk";
   const lengthPct = (100 * (bar.toMin - bar.fromMin)) / totalMin;
+  const isPhone = usePhone();
+  const look = {
+    className:
+      "absolute inset-y-1 overflow-hidden whitespace-nowrap border-r border-base-100 px-1 text-left text-xs " +
+      `${BAR_LOOKS[isCritical && bar.kind === "work" ? "critical" : bar.kind]} ` +
+      `${isCritical && bar.kind === "wait" ? "border-y-2 border-primary" : ""}`,
+    style: { left: `${(100 * bar.fromMin) / totalMin}%`, width: `${Math.max(LEAST_BAR_PCT, lengthPct)}%` },
+  };
+  const name = bar.kind === "work" && lengthPct > LEAST_NAMED_PCT ? words : "";
+  // Too narrow for a thumb: on a phone the list below opens the step, and says everything that stands here.
+  if (isPhone)
+    return (
+      <span {...look} aria-hidden>
+        {name}
+      </span>
+    );
   return (
     <button
       type="button"
       title={`${atText(bar.fromMin)} ${words}`}
       aria-label={`${atText(bar.fromMin)} ${words}${isCritical ? ", on the critical path" : ""}`}
       onClick={() => onShow(bar.step)}
-      className={
-        "absolute inset-y-1 overflow-hidden whitespace-nowrap border-r border-base-100 " +
-        "px-1 text-left text-xs " +
-        `${BAR_LOOKS[isCritical && bar.kind === "work" ? "critical" : bar.kind]} ` +
-        `${isCritical && bar.kind === "wait" ? "border-y-2 border-primary" : ""}`
-      }
-      style={{ left: `${(100 * bar.fromMin) / totalMin}%`, width: `${Math.max(LEAST_BAR_PCT, lengthPct)}%` }}
+      {...look}
     >
-      {bar.kind === "work" && lengthPct > LEAST_NAMED_PCT ? words : ""}
+      {name}
     </button>
   );
 }

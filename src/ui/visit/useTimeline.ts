@@ -3,7 +3,7 @@
 import { format } from "date-fns";
 import { useMemo, useState } from "react";
 import { criticalPath } from "@/core/visit/schedule/criticalPath";
-import { timelineLanes, type Lane } from "@/core/visit/timelineLanes";
+import { elapsedText, timelineLanes, type Lane } from "@/core/visit/timelineLanes";
 import { useNow } from "@/ui/visit/useNow";
 import type { Planned, VisitDesk } from "@/ui/visit/useVisitStage";
 
@@ -38,9 +38,7 @@ export function useTimeline({ planned, wholeDay, sheet, entries }: VisitDesk): T
     path,
     totalMin: Math.max(1, shown?.schedule.makespanMin ?? 1),
     atText: (minutes) =>
-      view === "now" && now !== undefined
-        ? format(now + minutes * MINUTE_MS, "HH:mm")
-        : `${Math.floor(minutes / 60)}:${String(Math.round(minutes % 60)).padStart(2, "0")}`,
+      view === "now" && now !== undefined ? format(now + minutes * MINUTE_MS, "HH:mm") : elapsedText(minutes),
     titleOf: (id) => sheet.steps.find((step) => step.id === id)?.title ?? id,
   };
 }

@@ -4,12 +4,12 @@ import { ChevronDown, ChevronLeft, ChevronUp, Redo2, Undo2, type LucideIcon } fr
 import Link from "next/link";
 import { useState } from "react";
 import { countFindings, type Finding } from "@/core/findings";
-import { jobNameSchema } from "@/core/job/jobDocument";
 import { supplyText, type NextThing } from "@/core/jobSummary";
 import { useSaid } from "@/ui/parts/browser/useNumberStyle";
 import { FindingMark } from "@/ui/parts/show/FindingMark";
 import { ThemeSwitch } from "@/ui/parts/browser/ThemeSwitch";
 import { goToStage, placeOf } from "@/ui/workspace/frame/stageMoves";
+import { JobCard } from "@/ui/workspace/frame/JobCard";
 import { SentMark } from "@/ui/workspace/frame/SentMark";
 import { useEditor, useJob } from "@/ui/workspace/workspaceContext";
 
@@ -42,7 +42,7 @@ export function WorkspaceHeader({ findings, next, onFindings, findingsShown, onW
           <ChevronLeft size={24} className="md:hidden" aria-hidden />
           <span className="max-md:sr-only">Jobs</span>
         </Link>
-        <JobName />
+        <JobCard />
       </div>
       <span className="quiet text-sm max-lg:hidden">{supplyText(job.document.site.supply)}</span>
       <SentMark isOpen={waitingShown} onOpen={onWaiting} />
@@ -145,53 +145,6 @@ function NextButton({ next }: { next: NextThing }) {
         {isAway ? <ChevronDown size={20} aria-hidden /> : <ChevronUp size={20} aria-hidden />}
         <span className="sr-only">{isAway ? "Show what is next" : "Put what is next away"}</span>
       </button>
-    </div>
-  );
-}
-
-/** The job's name; press it to change it. */
-function JobName() {
-  const editor = useEditor();
-  const job = useJob();
-  const [typed, setTyped] = useState<string | undefined>();
-  const { name } = job.document.job;
-  if (typed === undefined) {
-    return (
-      <h1 className="min-w-0 max-w-72 truncate text-lg font-bold leading-tight max-md:text-base">
-        <button
-          type="button"
-          className="max-w-full cursor-text truncate text-left hover:underline max-md:press"
-          title="Change the name"
-          onClick={() => setTyped(name)}
-        >
-          {name}
-        </button>
-      </h1>
-    );
-  }
-  const problem = jobNameSchema.safeParse(typed).error?.issues[0]?.message;
-  return (
-    <div>
-      <input
-        className="field font-bold"
-        aria-label="Name of the job"
-        autoFocus
-        value={typed}
-        aria-invalid={problem !== undefined}
-        onChange={(event) => {
-          setTyped(event.target.value);
-          const good = jobNameSchema.safeParse(event.target.value);
-          if (good.success)
-            editor.edit((document) => ({ ...document, job: { ...document.job, name: good.data } }), "name");
-        }}
-        onBlur={() => setTyped(undefined)}
-        onKeyDown={(event) => (event.key === "Enter" || event.key === "Escape") && setTyped(undefined)}
-      />
-      {problem && (
-        <p role="alert" className="text-sm font-semibold text-error">
-          {problem}; “{name}” is kept
-        </p>
-      )}
     </div>
   );
 }
