@@ -181,10 +181,12 @@ function PostButton({
       style={boxStyle(box)}
       onClick={() => onPick({ kind: "node", id: node.id })}
     >
-      <span className="block truncate font-bold">{node.name}</span>
-      {node.kind === "grid" && site.supply.mainFuseA !== undefined && (
-        <span className="text-xs">{say(`${site.supply.mainFuseA} A`)}</span>
-      )}
+      <span className="block truncate font-bold">
+        {node.name}
+        {node.kind === "grid" && site.supply.mainFuseA !== undefined && (
+          <span className="ml-1 text-xs font-normal">{say(`${site.supply.mainFuseA} A`)}</span>
+        )}
+      </span>
     </button>
   );
 }

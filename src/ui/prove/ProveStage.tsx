@@ -10,6 +10,7 @@ import { TestGrid } from "@/ui/prove/TestGrid";
 import { VerdictPanel } from "@/ui/prove/VerdictPanel";
 import { ThenAndNowPart } from "@/ui/handover/ThenAndNowPart";
 import { LiveProof } from "@/ui/live/LiveProof";
+import { Below } from "@/ui/parts/show/Below";
 import { useNewest } from "@/ui/parts/form/useNewest";
 import { useProve } from "@/ui/prove/useProve";
 
@@ -30,14 +31,16 @@ export function ProveStage({ step }: { step?: string | undefined }) {
       <VerdictPanel prove={prove} />
       <LiveProof prove={prove} />
       <TestGrid prove={prove} />
-      <ThenAndNowPart />
-      <Explanations prove={prove} />
-      <ProofPart prove={prove} />
-      <LogProof prove={prove} />
-      <div className="grid gap-4 lg:grid-cols-2">
-        <BalanceCheck />
-        <Assumptions prove={prove} />
-      </div>
+      <Below>
+        <ThenAndNowPart />
+        <Explanations prove={prove} />
+        <ProofPart prove={prove} />
+        <LogProof prove={prove} />
+        <div className="grid gap-4 lg:grid-cols-2">
+          <BalanceCheck />
+          <Assumptions prove={prove} />
+        </div>
+      </Below>
     </div>
   );
 }

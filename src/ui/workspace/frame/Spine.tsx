@@ -75,8 +75,8 @@ export function Spine({ jobId, view, findings }: Props) {
             href={`/jobs/${jobId}/${id}`}
             aria-current={here ? "page" : undefined}
             className={
-              "press flex items-center gap-2 px-3 py-2 max-md:flex-1 max-md:flex-col " +
-              "max-md:justify-center max-md:gap-0 max-md:min-w-11 max-md:px-1.5 max-md:py-1 max-md:text-xs " +
+              "press flex items-center gap-2 px-3 py-2 max-md:shrink-0 max-md:grow max-md:flex-col " +
+              "max-md:justify-center max-md:gap-0 max-md:px-1.5 max-md:py-1 max-md:text-xs " +
               (here ? HERE : "")
             }
           >
