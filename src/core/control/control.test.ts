@@ -412,8 +412,26 @@ describe("the step test", () => {
     expect(recipe).toContain("12000 W");
   });
 
+  it("reads powers in the unit that the column names or that was chosen, and asks where nothing says it", () => {
+    const rows = (name: string, ...texts: readonly string[]) =>
+      texts.map((own, at) => ({ t: String(at), [name]: own }));
+    const read = (power: string, texts: readonly string[], unit?: "W" | "kW") =>
+      recordingOfRows(rows(power, ...texts), { time: "t", power, isExportPositive: true, ...(unit ? { unit } : {}) });
+    const recorded = (...exportW: readonly number[]) => ({ kind: "recording", recording: { exportW } });
+    expect(read("Grid (kW)", ["4.2", "6.1 W", "1"])).toMatchObject(recorded(4200, 6.1, 1000));
+    expect(read("Grid (W)", ["4200", "6.1 kW", "1000"])).toMatchObject(recorded(4200, 6100, 1000));
+    expect(read("Grid", ["4.2", "6.1", "1"], "kW")).toMatchObject(recorded(4200, 6100, 1000));
+    expect(read("Grid (W)", ["4.2", "6.1", "1"], "kW")).toMatchObject(recorded(4200, 6100, 1000));
+    expect(read("Grid", ["4.2 kW", "6.1 kW", "1 kW"])).toMatchObject(recorded(4200, 6100, 1000));
+    for (const name of ["Grid", "Grid (kWh)"])
+      expect(read(name, ["4.2", "6.1 kW", "1"])).toEqual({
+        kind: "bad",
+        problems: [`In which unit is “${name}”? The file does not say it: choose it above`],
+      });
+  });
+
   it("reads columns with times of the clock or seconds, comma or point, W or kW, either sign", () => {
-    const columns = { time: "t", power: "p", isExportPositive: false };
+    const columns = { time: "t", power: "p", isExportPositive: false, unit: "W" as const };
     expect(
       recordingOfRows(
         [

@@ -89,7 +89,8 @@ describe("The step test of a limit on each phase", () => {
   });
 
   it("reads three columns with their units, and says which row is bad", () => {
-    const columns = { time: "t", power: "", isExportPositive: false, phases: { L1: "a", L2: "b", L3: "c" } };
+    const phases = { L1: "a", L2: "b", L3: "c" };
+    const columns = { time: "t", power: "", isExportPositive: false, unit: "W" as const, phases };
     const rows = (...own: readonly string[][]) => own.map(([t, a, b, c]) => ({ t: t!, a: a!, b: b!, c: c! }));
     const outcome = recordingOfRows(
       rows(["0", "-1,4 kW", "-900", "200"], ["1", "-1500", "-1,9 kW", "0"], ["2", "-1500", "-900", "0"]),

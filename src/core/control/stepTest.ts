@@ -2,6 +2,7 @@ import { judgeExport } from "@/core/simulation/judgeExport";
 import type { ExportLimiter } from "@/core/control/exportLimiter";
 import { phaseSchema, type Phase } from "@/core/phase";
 import type { LimitProof, LimitSettings, PhaseProof } from "@/core/plan/limitSettings";
+import { askUnit, headerUnit } from "@/core/headerUnit";
 import { decimalSignOf, readNumber, withPoint, type DecimalSign } from "@/core/readNumber";
 import { phasesOfSupply } from "@/core/site/phasors";
 import type { SiteNode, Supply } from "@/core/site/planSchema";
@@ -192,8 +193,8 @@ export type RecordingColumns = NonNullable<LimitSettings["columns"]>;
 
 /**
  * Rows of an imported file as a recording: times as seconds, or as clock times or dates; powers with point or comma,
- * in W or with kW; of a limit on each phase a column for each. Rows that make no sense are told by their number, all at
- * once.
+ * in the unit that was chosen, that their column names, or that stands in each cell; of a limit on each phase a column
+ * for each. Rows that make no sense are told by their number, all at once; a unit that nothing says is asked.
  *
  * For example: Rows with "12:00:00" and "12:00:01": tS [0, 1].
  *
@@ -212,12 +213,13 @@ export function recordingOfRows(
   const timeSign = decimalSignOf(column(columns.time).filter((text) => !text.includes(":")));
   const signs = names.map((name) => decimalSignOf(column(name)));
   if (timeSign === undefined || signs.includes(undefined)) return { kind: "bad", problems: [TWO_WAYS] };
-  const problems: string[] = [];
+  const units = names.map((name) => columns.unit ?? powerUnit(name));
+  const problems = names.filter((name, at) => units[at] === undefined && column(name).some(isBare)).map(askUnit);
   const points = rows
     .flatMap((row, at) => {
       const t = secondsOf(row[columns.time] ?? "", timeSign);
       if (t === undefined) problems.push(`Row ${at + 2}: “${row[columns.time] ?? ""}” is no time`);
-      const watts = names.map((name, which) => wattsOf(row[name] ?? "", signs[which]!));
+      const watts = names.map((name, which) => wattsOf(row[name] ?? "", signs[which]!, units[which]));
       const bad = watts.indexOf(undefined);
       if (t !== undefined && bad >= 0) problems.push(`Row ${at + 2}: “${row[names[bad]!] ?? ""}” is no power`);
       return t === undefined || bad >= 0
@@ -248,7 +250,19 @@ function secondsOf(text: string, decimal: DecimalSign): number | undefined {
   return clock ? Number(clock[1]) * 3600 + Number(clock[2]) * 60 + Number(clock[3] ?? 0) : undefined;
 }
 
-function wattsOf(text: string, decimal: DecimalSign): number | undefined {
-  const read = typedPower(withPoint(text, decimal), "point");
+/** Kilowatt-hours are no power: a column of those is asked for. */
+function powerUnit(name: string): "W" | "kW" | undefined {
+  const unit = headerUnit(name);
+  return unit === "kWh" ? undefined : unit;
+}
+
+/** A number without its unit. */
+function isBare(text: string): boolean {
+  return /\d/.test(text) && !/[a-z]/i.test(text);
+}
+
+function wattsOf(text: string, decimal: DecimalSign, unit: "W" | "kW" | undefined): number | undefined {
+  const whole = isBare(text) && unit !== undefined ? `${text} ${unit}` : text;
+  const read = typedPower(withPoint(whole, decimal), "point");
   return read.kind === "power" ? read.powerW : undefined;
 }

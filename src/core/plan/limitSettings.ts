@@ -96,6 +96,7 @@ export const limitSettingsSchema = z.object({
       time: text().max(80).describe("Column of the time"),
       power: text().max(80).describe("Column of the power"),
       isExportPositive: z.boolean().describe("Export is positive in the file"),
+      unit: z.enum(["W", "kW"]).optional().describe("Of the powers, where the file does not say it"),
       phases: z
         .partialRecord(phaseSchema, text().max(80))
         .optional()

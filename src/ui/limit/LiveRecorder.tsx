@@ -75,6 +75,7 @@ export function LiveRecorder({ meter, onTable }: Props) {
 function tableOf({ tS, exportW, phaseW = {} }: ReturnType<typeof liveRecording>): RecordedTable {
   const phases = Object.entries(phaseW);
   return {
+    unit: "W",
     columns: ["seconds", "export", ...phases.map(([phase]) => phase)],
     rows: tS.map((t, at) => ({
       seconds: t.toFixed(2),

@@ -19,6 +19,11 @@ import { usePerson } from "@/ui/parts/browser/usePerson";
 /** What is looked at before it is kept has no name yet. */
 const NO_ID = "00000000-0000-4000-8000-000000000000";
 const NO_TIME = "2026-01-01T00:00:00.000Z";
+const UNITS = [
+  { value: "", label: "as the file says" },
+  { value: "W", label: "W" },
+  { value: "kW", label: "kW" },
+];
 const TYPED_EXAMPLE = "0 4200\n1 6100\n2 5600\n3 4900\n4 4850";
 const TYPED_PHASES = "0 1400 1390 1410\n1 2300 1400 1390\n2 1850 1400 1400";
 
@@ -99,7 +104,7 @@ function useJudged({
   const phases = useMemo(() => (limit.basis === "per-phase" ? phasesOfSupply(supply) : []), [limit.basis, supply]);
   const shown = useMemo(() => table ?? typedTable(typed, phases), [table, typed, phases]);
   const columns = table
-    ? (chosen ?? rememberedColumns(limit.columns, table) ?? guessed(table.columns, phases))
+    ? (chosen ?? rememberedColumns(limit.columns, table) ?? guessed(table, phases))
     : typedColumns(phases, shown.columns);
   const outcome = shown.rows.length === 0 ? undefined : recordingOfRows(shown.rows, columns);
   const about = { id: NO_ID, at: NO_TIME, person, label: label || "Step test" };
@@ -120,7 +125,7 @@ function TypedRecording({
   return (
     <label className="block text-sm">
       <span className="mb-0.5 block font-semibold">
-        Or type it: seconds and export{isOnEach ? ` of ${joined(phases)}` : ""}, a line each
+        Or type it: seconds and export in W{isOnEach ? ` of ${joined(phases)}` : ""}, a line each
       </span>
       <textarea
         className="field reading h-28 whitespace-pre-wrap"
@@ -187,6 +192,14 @@ function ColumnChoice({ names, phases, columns, onColumns }: ColumnProps) {
       ))}
       <div className="w-48">
         <SelectField
+          label="Unit of the powers"
+          value={columns.unit ?? ""}
+          options={UNITS}
+          onValue={(unit) => onColumns({ ...columns, unit: unit === "W" || unit === "kW" ? unit : undefined })}
+        />
+      </div>
+      <div className="w-48">
+        <SelectField
           label="Positive means"
           value={columns.isExportPositive ? "export" : "import"}
           options={[
@@ -225,6 +238,7 @@ function typedColumns(phases: readonly Phase[], written: readonly string[]): Rec
     time: "seconds",
     power: "export",
     isExportPositive: true,
+    unit: "W",
     ...(own.length > 0 ? { phases: Object.fromEntries(own.map((phase) => [phase, phase])) } : {}),
   };
 }
@@ -238,7 +252,7 @@ function rememberedColumns(
   return named?.every((name) => columns.includes(name)) ? last : undefined;
 }
 
-function guessed(columns: readonly string[], phases: readonly Phase[]): RecordingColumns {
+function guessed({ columns, unit }: RecordedTable, phases: readonly Phase[]): RecordingColumns {
   const time = columns.find((name) => /time|second|^t$/i.test(name)) ?? columns[0] ?? "";
   const power =
     columns.find((name) => name !== time && /export|grid|power|watt/i.test(name)) ??
@@ -249,5 +263,12 @@ function guessed(columns: readonly string[], phases: readonly Phase[]): Recordin
     return name ? [[phase, name] as const] : [];
   });
   const isExportPositive = [power, ...byPhase.map(([, name]) => name)].some((name) => /export/i.test(name));
-  return { time, power, isExportPositive, ...(phases.length > 0 ? { phases: Object.fromEntries(byPhase) } : {}) };
+  const known = unit === undefined ? {} : { unit };
+  return {
+    time,
+    power,
+    isExportPositive,
+    ...known,
+    ...(phases.length > 0 ? { phases: Object.fromEntries(byPhase) } : {}),
+  };
 }

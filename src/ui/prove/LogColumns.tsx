@@ -1,14 +1,17 @@
 "use client";
 
 import type { LogColumn, LogMapping } from "@/core/flows/log/logOfRows";
+import { headerUnit } from "@/core/headerUnit";
 import { SelectField } from "@/ui/parts/form/SelectField";
-import { unitOf, type seriesIds } from "@/ui/prove/logMapping";
+import type { seriesIds } from "@/ui/prove/logMapping";
 
 const UNITS = [
   { value: "W", label: "W" },
   { value: "kW", label: "kW" },
   { value: "kWh", label: "kWh a period" },
 ] as const;
+
+const NO_UNIT = { value: "", label: "choose …" };
 
 /** Which column of a file is what, in which unit, and what its sign means; import and export may be two columns. */
 export function LogColumns({
@@ -74,7 +77,7 @@ function ColumnRow({
           value={from?.column ?? ""}
           options={[none, ...names]}
           onValue={(column) =>
-            onColumn(column ? { isTurned: isDevice, ...from, column, unit: unitOf(column) } : undefined)
+            onColumn(column ? { isTurned: isDevice, ...from, column, unit: headerUnit(column) } : undefined)
           }
         />
       </div>
@@ -100,9 +103,9 @@ function ColumnMeaning({
       <div className="w-32">
         <SelectField
           label="Unit"
-          value={from.unit}
-          options={UNITS}
-          onValue={(unit) => onColumn({ ...from, unit: unit as LogColumn["unit"] })}
+          value={from.unit ?? ""}
+          options={from.unit === undefined ? [NO_UNIT, ...UNITS] : UNITS}
+          onValue={(unit) => onColumn({ ...from, unit: UNITS.find(({ value }) => value === unit)?.value })}
         />
       </div>
       <div className="w-44">

@@ -1,5 +1,6 @@
 import { z } from "zod";
 import type { LogMapping } from "@/core/flows/log/logOfRows";
+import { headerUnit } from "@/core/headerUnit";
 import { inputTag } from "@/core/site/inputTag";
 import type { NodeKind, Site } from "@/core/site/planSchema";
 import { browserSetting } from "@/ui/parts/browser/browserSetting";
@@ -15,7 +16,7 @@ const mappingSchema = z.object({
       id: z.string(),
       from: z.object({
         column: z.string(),
-        unit: z.enum(["W", "kW", "kWh"]),
+        unit: z.enum(["W", "kW", "kWh"]).optional(),
         minus: z.string().optional(),
         isTurned: z.boolean().optional(),
       }),
@@ -76,18 +77,13 @@ export function guessedMapping(
     ...inputs.flatMap(({ id, meter, input }) => {
       const tag = inputTag(site, meter, input).toLowerCase();
       const column = take((name) => new RegExp(`\\b${tag}\\b`).test(name.toLowerCase()));
-      return column ? [{ id, from: { column, unit: unitOf(column) } }] : [];
+      return column ? [{ id, from: { column, unit: headerUnit(column) } }] : [];
     }),
     ...devices.flatMap(({ id, kind }) => {
       const column = kind === "pv-inverter" ? take((name) => SUN_WORDS.test(name)) : undefined;
       // A portal shows what the sun makes as positive; here what is made is negative.
-      return column ? [{ id, from: { column, unit: unitOf(column), isTurned: true } }] : [];
+      return column ? [{ id, from: { column, unit: headerUnit(column), isTurned: true } }] : [];
     }),
   ];
   return { time, series };
-}
-
-/** The unit that stands in the name of a column. */
-export function unitOf(name: string): "W" | "kW" | "kWh" {
-  return /kwh/i.test(name) ? "kWh" : /kw/i.test(name) ? "kW" : "W";
 }

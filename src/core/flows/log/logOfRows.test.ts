@@ -42,3 +42,13 @@ it("tells every row and column that it cannot read, all at once", () => {
     problems: [expect.stringContaining("two ways")],
   });
 });
+
+it("asks for a unit that nobody said, of every column at once, and reads nothing in the wrong one", () => {
+  const series = ["Grid", "Sun"].map((column) => ({ id: column, from: { column } }));
+  const rows = rowsOf("t;Grid;Sun", "0;1.5;2", "300;1.6;2", "600;1.7;2");
+  const asked = logOfRows(rows, { time: "t", series });
+  expect(asked).toMatchObject({
+    kind: "bad",
+    problems: [/“Grid”/, /“Sun”/].map((name) => expect.stringMatching(name)),
+  });
+});

@@ -1,10 +1,12 @@
 import { medianStep } from "@/core/flows/log/alignLog";
+import { askUnit } from "@/core/headerUnit";
 import { decimalSignOf, readNumber, withPoint, type DecimalSign } from "@/core/readNumber";
 
 /** How a column of a file is meant. */
 export interface LogColumn {
   readonly column: string;
-  readonly unit: LogUnit;
+  /** Asked where it is left out. */
+  readonly unit?: LogUnit | undefined;
   /** Taken off it: export, where import and export stand in two columns. */
   readonly minus?: string;
   /** What is positive in the file is negative here. */
@@ -46,7 +48,7 @@ const WATTS: Readonly<Record<Exclude<LogUnit, "kWh">, number>> = { W: 1, kW: 100
  * @param rows As parsed, by column name.
  */
 export function logOfRows(rows: readonly Readonly<Record<string, string>>[], mapping: LogMapping): LogOutcome {
-  const problems: string[] = [];
+  const problems = mapping.series.flatMap(({ from }) => (from.unit === undefined ? [askUnit(from.column)] : []));
   const timesRead = timesOf(
     rows.map((row) => row[mapping.time] ?? ""),
     problems,
@@ -69,7 +71,7 @@ export function logOfRows(rows: readonly Readonly<Record<string, string>>[], map
         const [plus, minus] = [numbers.get(from.column)![row]!, from.minus ? numbers.get(from.minus)![row]! : 0];
         if (plus === null || minus === null) return null;
         const periodS = at === 0 ? usualS : times[at]! - times[at - 1]!;
-        const perUnit = from.unit === "kWh" ? 3.6e6 / periodS : WATTS[from.unit];
+        const perUnit = from.unit === "kWh" ? 3.6e6 / periodS : WATTS[from.unit ?? "W"];
         return (plus - minus) * perUnit * (from.isTurned ? -1 : 1);
       }),
     ]),
