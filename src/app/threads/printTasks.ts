@@ -126,7 +126,15 @@ export async function printReport({
   const fingerprint = createHash("sha256").update(data).digest("hex");
   if (paper === "data")
     return { kind: "json", bytes: new TextEncoder().encode(JSON.stringify({ sha256: fingerprint, report })) };
-  return printed(createElement(ReportPdf, { report, fingerprint, pictures, paper: paper === "a4" ? "A4" : "LETTER" }));
+  return printed(
+    createElement(ReportPdf, {
+      report,
+      fingerprint,
+      pictures,
+      paper: paper === "a4" ? "A4" : "LETTER",
+      isShort: form === "short",
+    }),
+  );
 }
 
 /** A hand over as it was: its report word for word, with the signatures under it. */

@@ -45,6 +45,8 @@ const styles = StyleSheet.create({
   row: { flexDirection: "row", borderTopWidth: 0.5, borderColor: "#999999", paddingVertical: 2 },
   cell: { paddingRight: 6 },
   signed: { marginTop: 16, borderBottomWidth: 1, borderColor: "#000000", width: 260 },
+  beside: { flexDirection: "row", flexWrap: "wrap" },
+  half: { width: "50%", paddingRight: 10, fontSize: 7 },
   pictures: { flexDirection: "row", flexWrap: "wrap" },
   picture: { width: "50%", paddingRight: 10, paddingTop: 8 },
   image: { maxHeight: 180, objectFit: "contain", objectPositionX: 0 },
@@ -52,6 +54,10 @@ const styles = StyleSheet.create({
 });
 
 const DRAWN = { width: 510, height: 560 };
+/** Two pages are read by whoever has a minute. */
+const DRAWN_SHORT = { width: 510, height: 250 };
+const LEAST_BELOW_HEADING = 110;
+const LEAST_BELOW_HEAD = 40;
 const CHART = { width: 500, height: 150, left: 50, bottom: 18 };
 
 interface Props {
@@ -60,6 +66,8 @@ interface Props {
   readonly report: Report;
   readonly fingerprint: string;
   readonly paper: "A4" | "LETTER";
+  /** Set close, without contents: on two pages where the site is no large one. */
+  readonly isShort?: boolean;
   /** Photographs as JPEG, by their ids; one that is not there is told by its caption. */
   readonly pictures: Readonly<Record<string, Uint8Array>>;
   /** Of a hand over: which one it is, and who signed. */
@@ -68,7 +76,16 @@ interface Props {
 }
 
 /** A report to print and to send: contents, its parts in order, page numbers, the fingerprint of its data on each. */
-export function ReportPdf({ title, report, fingerprint, paper, pictures, number, signatures = [] }: Props) {
+export function ReportPdf({
+  title,
+  report,
+  fingerprint,
+  paper,
+  pictures,
+  isShort = false,
+  number,
+  signatures = [],
+}: Props) {
   const { words } = REPORT_LANGUAGES[report.language];
   return (
     <Document title={title ?? words.reportOf(report.job)} language={report.language}>
@@ -80,17 +97,9 @@ export function ReportPdf({ title, report, fingerprint, paper, pictures, number,
         {number !== undefined && <Text>{words.version(number)}</Text>}
         <Text>{[report.place, report.printed].filter(Boolean).join(", ")}</Text>
         <Text style={styles.state}>{report.state === words.items.state(0) ? words.done : report.state}</Text>
-        <View {...pdfTag("TOC")}>
-          {report.sections.map(({ id, title }, at) => (
-            <View key={id} {...pdfTag("TOCI")}>
-              <Link src={`#${id}`} style={styles.content}>
-                {at + 1}. {title}
-              </Link>
-            </View>
-          ))}
-        </View>
+        {!isShort && <Contents sections={report.sections} />}
         {report.sections.map((section, at) => (
-          <Section key={section.id} section={section} number={at + 1} pictures={pictures} />
+          <Section key={section.id} section={section} number={at + 1} pictures={pictures} isShort={isShort} />
         ))}
         {signatures.map((signature) => (
           <Signed key={signature.role} signature={signature} />
@@ -105,6 +114,20 @@ export function ReportPdf({ title, report, fingerprint, paper, pictures, number,
         />
       </Page>
     </Document>
+  );
+}
+
+function Contents({ sections }: Pick<Report, "sections">) {
+  return (
+    <View {...pdfTag("TOC")}>
+      {sections.map(({ id, title }, at) => (
+        <View key={id} {...pdfTag("TOCI")}>
+          <Link src={`#${id}`} style={styles.content}>
+            {at + 1}. {title}
+          </Link>
+        </View>
+      ))}
+    </View>
   );
 }
 
@@ -130,15 +153,19 @@ function Signed({ signature: { role, name, strokes } }: { signature: Signature }
   );
 }
 
-interface SectionProps extends Pick<Props, "pictures"> {
+interface SectionProps extends Pick<Props, "pictures" | "isShort"> {
   readonly section: ReportSection;
   readonly number: number;
 }
 
-function Section({ section, number, pictures }: SectionProps) {
+function Section({ section, number, pictures, isShort }: SectionProps) {
+  const room = isShort ? DRAWN_SHORT : DRAWN;
+  const [first] = section.drawings;
+  // A heading goes on to the next page with what it is of.
+  const below = first ? Math.min(first.height, room.height) : 0;
   return (
     <View id={section.id} {...pdfTag("Sect")}>
-      <Text {...pdfTag("H2")} style={styles.heading} minPresenceAhead={110}>
+      <Text {...pdfTag("H2")} style={styles.heading} minPresenceAhead={LEAST_BELOW_HEADING + below}>
         {number}. {section.title}
       </Text>
       {section.lines.map((line) => (
@@ -147,11 +174,15 @@ function Section({ section, number, pictures }: SectionProps) {
         </Text>
       ))}
       {section.drawings.map((drawing) => (
-        <DrawingPdf key={drawing.title} drawing={drawing} {...DRAWN} />
+        <DrawingPdf key={drawing.title} drawing={drawing} {...room} />
       ))}
-      {section.tables.map((table, at) => (
-        <Table key={at} table={table} />
-      ))}
+      <View style={isShort && section.tables.length > 1 ? styles.beside : {}}>
+        {section.tables.map((table, at) => (
+          <View key={at} style={isShort && section.tables.length > 1 ? styles.half : {}}>
+            <Table table={table} />
+          </View>
+        ))}
+      </View>
       {section.courses.map((course, at) => (
         <Course key={at} course={course} />
       ))}
@@ -194,7 +225,7 @@ function Table({ table: { title, heads, rows } }: { table: ReportTable }) {
 
 function Row({ cells, widths, isHead }: { cells: readonly string[]; widths: readonly number[]; isHead: boolean }) {
   return (
-    <View {...pdfTag("TR")} style={styles.row} wrap={false}>
+    <View {...pdfTag("TR")} style={styles.row} wrap={false} minPresenceAhead={isHead ? LEAST_BELOW_HEAD : 0}>
       {cells.map((cell, at) => (
         <Text
           key={at}
