@@ -65,6 +65,26 @@ describe("handing a job over", () => {
     expect(newer.text).not.toContain(flat("Robin of the cottage: "));
   });
 
+  it("keeps the report in the language in which it was looked at, and says what changed since in that one", async () => {
+    const { current } = await handovers();
+    expect(current.languages.en).not.toBe(current.languages.de);
+    const signatures = [{ role: "owner", name: "Robin", strokes }];
+    const asked = { id: randomUUID(), person: "Kim", sha256: current.languages.de, signatures };
+    expect((await send("POST", `/${job}/handovers`, asked)).status).toBe(201);
+    const after = await handovers();
+    expect(after.current).toMatchObject({ language: "de", changed: [], newLogLines: 0 });
+    const [newest] = after.versions;
+    const { text, title } = await readPdf(new Uint8Array(await (await pdf(newest!.number)).arrayBuffer()));
+    expect(title).toBe("Bericht über Handed over");
+    expect(text).toContain(flat(`Übergabe, Fassung ${newest!.number}`));
+    expect(text).toContain(flat("Eigentümer: Robin"));
+    const saved = (await (await fetch(at(`/${job}`))).json()) as { revision: number; document: typeof document };
+    const place = { ...saved.document, job: { ...saved.document.job, notes: "Neuer Zähler" } };
+    expect((await send("PUT", `/${job}`, { revision: saved.revision, document: place })).status).toBe(200);
+    const changed = (await handovers()).current.changed;
+    expect(changed).toMatchObject([{ section: "site", title: "Anlage und Netzanschluss", added: ["Neuer Zähler"] }]);
+  });
+
   it("says what is wrong with what was sent, and keeps nothing of it", async () => {
     const { current, versions } = await handovers();
     const good = { id: randomUUID(), person: "Kim", sha256: current.sha256 };

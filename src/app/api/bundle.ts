@@ -1,4 +1,4 @@
-import { currentReport, picturesOf } from "@/app/api/report";
+import { currentReports, picturesOf } from "@/app/api/report";
 import { PRIVATE, type Parsed } from "@/app/api/respond";
 import { csvText } from "@/app/library/csv";
 import { today } from "@/app/library/dateOf";
@@ -54,17 +54,17 @@ export function chainText(lines: readonly ChainedLine[]): string {
 
 /** What is printed: the report, from the same data as beside it, and where there are any the labels and the wiring. */
 async function papersOf(request: Request, job: Job): Promise<Parsed<readonly NewBundleFile[]>> {
-  const current = await currentReport(request, job);
+  const current = await currentReports(request, job);
   if (current.kind === "refused") return current;
-  const { text: report } = current.value;
+  const { text: report, sha256: fingerprint, report: told } = current.value.en;
   const printed = await printedBytes(request, {
     name: "handed-over",
     input: {
       report,
-      fingerprint: current.value.sha256,
+      fingerprint,
       signatures: [],
       paper: "a4",
-      pictures: await picturesOf(job.id, current.value.report),
+      pictures: await picturesOf(job.id, told),
     },
   });
   if (printed.kind === "refused") return printed;

@@ -6,6 +6,7 @@ import { printedPictures } from "@/app/library/printedPictures";
 import type { Pictures, ReportAsked } from "@/app/threads/printTasks";
 import { printedBytes, printResponse } from "@/app/threads/printThreads";
 import { gridNotice } from "@/core/handover/notice";
+import { REPORT_LANGUAGE_IDS, type ReportLanguage } from "@/core/handover/report/words/reportLanguages";
 import { reportAnswerSchema, type Report, type ReportAnswer } from "@/core/handover/report/reportSchema";
 import { problemsOf } from "@/core/problem";
 import type { VisitEntry } from "@/core/visit/visitEntry";
@@ -32,15 +33,23 @@ export async function reportResponse(request: Request, job: Job, as: "pdf" | "da
 /** A report with its text as it was hashed: read and written again its parts may stand in another order. */
 export type CurrentReport = ReportAnswer & { readonly text: string };
 
-/** The whole report of a job as it would be now, with the fingerprint of its data. */
-export async function currentReport(request: Request, job: Job): Promise<Parsed<CurrentReport>> {
-  const printed = await printedBytes(request, {
-    name: "report",
-    input: { ...(await groundOf(job)), form: "full", language: "en", paper: "data", pictures: {} },
-  });
-  if (printed.kind === "refused") return printed;
-  const raw = rawAnswerSchema.parse(JSON.parse(Buffer.from(printed.value.bytes).toString("utf8")));
-  return { kind: "ok", value: { ...reportAnswerSchema.parse(raw), text: JSON.stringify(raw.report) } };
+/** The whole report of a job as it would be now, in each language, with the fingerprints of their data. */
+export async function currentReports(
+  request: Request,
+  job: Job,
+): Promise<Parsed<Readonly<Record<ReportLanguage, CurrentReport>>>> {
+  const ground = await groundOf(job);
+  const found: [ReportLanguage, CurrentReport][] = [];
+  for (const language of REPORT_LANGUAGE_IDS) {
+    const printed = await printedBytes(request, {
+      name: "report",
+      input: { ...ground, form: "full", language, paper: "data", pictures: {} },
+    });
+    if (printed.kind === "refused") return printed;
+    const raw = rawAnswerSchema.parse(JSON.parse(Buffer.from(printed.value.bytes).toString("utf8")));
+    found.push([language, { ...reportAnswerSchema.parse(raw), text: JSON.stringify(raw.report) }]);
+  }
+  return { kind: "ok", value: Object.fromEntries(found) as Record<ReportLanguage, CurrentReport> };
 }
 
 /** The notice to the grid operator as PDF. */

@@ -6,6 +6,7 @@ import type { Handovers, HandoverVersion } from "@/core/handover/version/handove
 import { signatureSchema, type Signature } from "@/core/handover/version/signature";
 import { personSchema } from "@/core/visit/visitEntry";
 import { capital, counted } from "@/core/words";
+import { ReportLanguageField } from "@/ui/handover/ReportLanguageField";
 import { SignatureBox } from "@/ui/handover/SignatureBox";
 import { SignatureDrawing } from "@/ui/handover/SignatureDrawing";
 import type { HandoverDesk } from "@/ui/handover/useHandovers";
@@ -40,8 +41,8 @@ export function HandoverVersions({ desk: { handovers, problem, make } }: { desk:
         <SignForm
           handovers={handovers}
           onCancel={() => setIsSigning(false)}
-          onMake={async (person, signatures) => {
-            if (await make(person, handovers.current.sha256, signatures)) setIsSigning(false);
+          onMake={async (person, sha256, signatures) => {
+            if (await make(person, sha256, signatures)) setIsSigning(false);
           }}
         />
       )}
@@ -137,7 +138,7 @@ function Changed({ handovers: { versions, current } }: { handovers: Handovers })
 interface SignProps {
   readonly handovers: Handovers;
   readonly onCancel: () => void;
-  readonly onMake: (person: string, signatures: readonly Signature[]) => Promise<void>;
+  readonly onMake: (person: string, sha256: string, signatures: readonly Signature[]) => Promise<void>;
 }
 
 type Typed = Readonly<Record<Signature["role"], Pick<Signature, "name" | "strokes">>>;
@@ -146,7 +147,9 @@ const ROLES = signatureSchema.shape.role.options;
 function SignForm(props: SignProps) {
   const { id } = useJob();
   const { current } = props.handovers;
-  const { person, typed, problems, whoProblem, isSaved, isBusy, changePerson, set, submit } = useSigning(props);
+  const [language, setLanguage] = useState(current.language);
+  const signing = useSigning(props, current.languages[language]);
+  const { person, typed, problems, whoProblem, isSaved, isBusy, changePerson, set, submit } = signing;
   return (
     <form
       className="space-y-3 rounded border-2 border-base-content/40 p-3"
@@ -177,6 +180,7 @@ function SignForm(props: SignProps) {
           {whoProblem}
         </span>
       </label>
+      <ReportLanguageField label="Language of the report that is kept" language={language} onLanguage={setLanguage} />
       <div className="grid gap-4 sm:grid-cols-2">
         {ROLES.map((role, at) => (
           <SignatureBox
@@ -204,7 +208,7 @@ function SignForm(props: SignProps) {
 }
 
 /** What is typed and signed; what is wrong with it is said once somebody hands over. */
-function useSigning({ onMake }: SignProps) {
+function useSigning({ onMake }: SignProps, sha256: string) {
   const { person, setPerson } = usePerson();
   const { status } = useJob();
   const [typed, setTyped] = useState<Typed>({
@@ -234,7 +238,7 @@ function useSigning({ onMake }: SignProps) {
       setIsAsked(true);
       if (!who.success || found.some((own) => own !== undefined)) return;
       setIsBusy(true);
-      await onMake(who.data, signed(typed));
+      await onMake(who.data, sha256, signed(typed));
       setIsBusy(false);
     },
   };

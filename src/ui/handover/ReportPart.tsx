@@ -2,11 +2,8 @@
 
 import { FileText, Package } from "lucide-react";
 import { useState } from "react";
-import {
-  REPORT_LANGUAGE_IDS,
-  REPORT_LANGUAGES,
-  type ReportLanguage,
-} from "@/core/handover/report/words/reportLanguages";
+import type { ReportLanguage } from "@/core/handover/report/words/reportLanguages";
+import { ReportLanguageField } from "@/ui/handover/ReportLanguageField";
 import { ReportSheet } from "@/ui/handover/ReportSheet";
 import { useReport, type ReportDesk } from "@/ui/handover/useReport";
 import { useConnected } from "@/ui/parts/browser/useConnected";
@@ -34,12 +31,7 @@ export function ReportPart() {
     <div className="mx-auto max-w-4xl space-y-4">
       <section aria-label="How it is made" className="panel flex flex-wrap items-end gap-2 p-3">
         <SelectField label="Form" value={form} options={FORMS} onValue={setForm} />
-        <SelectField
-          label="Language of the report"
-          value={language}
-          options={REPORT_LANGUAGE_IDS.map((value) => ({ value, label: REPORT_LANGUAGES[value].name }))}
-          onValue={(value) => setLanguage(REPORT_LANGUAGE_IDS.find((own) => own === value) ?? "en")}
-        />
+        <ReportLanguageField label="Language of the report" language={language} onLanguage={setLanguage} />
         {PAPERS.map((paper) => (
           <FromServer
             key={paper.id}

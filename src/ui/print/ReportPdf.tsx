@@ -13,7 +13,7 @@ import {
 } from "@react-pdf/renderer";
 import { REPORT_LANGUAGES } from "@/core/handover/report/words/reportLanguages";
 import type { Report, ReportCourse, ReportSection, ReportTable } from "@/core/handover/report/reportSchema";
-import { SIGNATURE_BOX, SIGNER_WORDS, strokePath, type Signature } from "@/core/handover/version/signature";
+import { SIGNATURE_BOX, strokePath, type Signature } from "@/core/handover/version/signature";
 import { unbroken } from "@/core/units";
 import { DrawingPdf } from "@/ui/print/DrawingPdf";
 import { PDF_FONTS } from "@/ui/print/LabelSheetPdf";
@@ -102,7 +102,7 @@ export function ReportPdf({
           <Section key={section.id} section={section} number={at + 1} pictures={pictures} isShort={isShort} />
         ))}
         {signatures.map((signature) => (
-          <Signed key={signature.role} signature={signature} />
+          <Signed key={signature.role} signature={signature} who={words.signers[signature.role]} />
         ))}
         <Text
           fixed
@@ -132,12 +132,12 @@ function Contents({ sections }: Pick<Report, "sections">) {
 }
 
 /** A signature as it was drawn, with for whom and by whom. */
-function Signed({ signature: { role, name, strokes } }: { signature: Signature }) {
+function Signed({ signature: { name, strokes }, who }: { signature: Signature; who: string }) {
   const { width, height } = SIGNATURE_BOX;
   return (
     <View wrap={false} {...pdfTag("Sect")} style={styles.signed}>
       <Text {...pdfTag("H3")} style={styles.table}>
-        {SIGNER_WORDS[role]}: {name}
+        {who}: {name}
       </Text>
       <Svg
         {...pdfTag("Figure", `Signature of ${name}`)}

@@ -1,4 +1,5 @@
 import { z } from "zod";
+import { REPORT_LANGUAGE_IDS } from "@/core/handover/report/words/reportLanguages";
 import { reportSchema } from "@/core/handover/report/reportSchema";
 import { storedJobSchema } from "@/core/job/storedJob";
 import { signatureSchema } from "@/core/handover/version/signature";
@@ -23,6 +24,8 @@ export const handoversSchema = z.strictObject({
   versions: z.array(handoverVersionSchema),
   current: z.strictObject({
     sha256: sha256Schema.describe("Of the report as it would be now: what is handed over names it"),
+    languages: z.record(z.enum(REPORT_LANGUAGE_IDS), sha256Schema).describe("Of the same report in each language"),
+    language: z.enum(REPORT_LANGUAGE_IDS).describe("Of the newest hand over, else English: what follows is said in it"),
     state: z.string(),
     changed: z.array(
       z.strictObject({

@@ -1,5 +1,6 @@
 import type { Verdict } from "@/core/flows/diagnose";
 import { ITEM_ENGLISH } from "@/core/handover/words/itemEnglish";
+import { SIGNER_WORDS } from "@/core/handover/version/signature";
 import type { ReportWords } from "@/core/handover/report/words/reportWords";
 import { LINK_WORDS } from "@/core/plan/linkSchema";
 import { arrowWords } from "@/core/site/arrowWords";
@@ -36,6 +37,7 @@ export const REPORT_ENGLISH: ReportWords = {
   done: "Done: everything is proved or accepted",
   version: (number) => `Hand over, version ${number}`,
   page: (number, of) => `page ${number} of ${of}`,
+  signers: SIGNER_WORDS,
   data: "Data",
   log: "Log",
   caution:

@@ -37,6 +37,7 @@ export const REPORT_GERMAN: ReportWords = {
   done: "Fertig: alles ist nachgewiesen oder angenommen",
   version: (number) => `Übergabe, Fassung ${number}`,
   page: (number, of) => `Seite ${number} von ${of}`,
+  signers: { technician: "Techniker", owner: "Eigentümer" },
   data: "Daten",
   log: "Protokoll",
   caution:

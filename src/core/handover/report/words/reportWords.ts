@@ -1,4 +1,5 @@
 import type { Verdict } from "@/core/flows/diagnose";
+import type { Signature } from "@/core/handover/version/signature";
 import type { ItemWords } from "@/core/handover/words/itemWords";
 import type { LinkKind } from "@/core/plan/linkSchema";
 import type { Direction, Supply } from "@/core/site/planSchema";
@@ -40,6 +41,7 @@ export interface ReportWords {
   readonly done: string;
   readonly version: (number: number) => string;
   readonly page: (number: number, of: number) => string;
+  readonly signers: Readonly<Record<Signature["role"], string>>;
   readonly data: string;
   readonly log: string;
   readonly caution: string;
