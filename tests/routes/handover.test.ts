@@ -65,7 +65,7 @@ describe("handing a job over", () => {
     expect(newer.text).not.toContain(flat("Robin of the cottage: "));
   });
 
-  it("keeps the report in the language in which it was looked at, and says what changed since in that one", async () => {
+  it("keeps the report in the language that was looked at, and says what changed since in that one", async () => {
     const { current } = await handovers();
     expect(current.languages.en).not.toBe(current.languages.de);
     const signatures = [{ role: "owner", name: "Robin", strokes }];
@@ -73,6 +73,7 @@ describe("handing a job over", () => {
     expect((await send("POST", `/${job}/handovers`, asked)).status).toBe(201);
     const after = await handovers();
     expect(after.current).toMatchObject({ language: "de", changed: [], newLogLines: 0 });
+    expect(after.versions[0]!.state).toMatch(/^\d+ missing$/);
     const [newest] = after.versions;
     const { text, title } = await readPdf(new Uint8Array(await (await pdf(newest!.number)).arrayBuffer()));
     expect(title).toBe("Bericht über Handed over");

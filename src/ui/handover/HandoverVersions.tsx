@@ -145,7 +145,6 @@ type Typed = Readonly<Record<Signature["role"], Pick<Signature, "name" | "stroke
 const ROLES = signatureSchema.shape.role.options;
 
 function SignForm(props: SignProps) {
-  const { id } = useJob();
   const { current } = props.handovers;
   const [language, setLanguage] = useState(current.language);
   const signing = useSigning(props, current.languages[language]);
@@ -159,13 +158,7 @@ function SignForm(props: SignProps) {
         void submit();
       }}
     >
-      <p>
-        <b>{capital(current.state === "done" ? "everything is proved or accepted" : current.state)}.</b> The{" "}
-        <StageLink className="link" href={`/jobs/${id}/handover?part=report`}>
-          report
-        </StageLink>{" "}
-        is kept as it is now; what is missing stands in it. A passphrase that was kept for this job is forgotten.
-      </p>
+      <WhatIsKept state={current.state} />
       <label className="block text-sm">
         <span className="mb-0.5 block font-semibold">Who hands over</span>
         <input
@@ -204,6 +197,19 @@ function SignForm(props: SignProps) {
         </button>
       </div>
     </form>
+  );
+}
+
+function WhatIsKept({ state }: { state: string }) {
+  const { id } = useJob();
+  return (
+    <p>
+      <b>{capital(state === "done" ? "everything is proved or accepted" : state)}.</b> The{" "}
+      <StageLink className="link" href={`/jobs/${id}/handover?part=report`}>
+        report
+      </StageLink>{" "}
+      is kept as it is now; what is missing stands in it. A passphrase that was kept for this job is forgotten.
+    </p>
   );
 }
 

@@ -175,7 +175,9 @@ function PostButton({
       data-node={node.id}
       disabled={node.kind === "grid"}
       className={
-        "absolute rounded px-0.5 text-left text-sm leading-tight before:absolute before:inset-x-0 before:-top-4 before:h-11 " +
+        "absolute rounded px-0.5 text-left text-sm leading-tight " +
+        // Its name is lower than a thumb.
+        "before:absolute before:inset-x-0 before:-top-4 before:h-11 " +
         `${isPicked ? "bg-primary text-primary-content" : "hover:underline"}`
       }
       style={boxStyle(box)}

@@ -25,7 +25,9 @@ export function ScheduleList({ timeline: { lanes, path, atText, titleOf }, place
         {scheduleLines(lanes).map(({ step, kind, who, fromMin, toMin }) => (
           <li
             key={`${who} ${step} ${kind}`}
-            className="grid break-inside-avoid grid-cols-[auto_1fr] gap-x-3 items-baseline border-b border-base-300 py-1"
+            className={
+              "grid break-inside-avoid grid-cols-[auto_1fr] items-baseline gap-x-3 border-b border-base-300 py-1"
+            }
           >
             <span className="reading">{atText(fromMin)}</span>
             <span>

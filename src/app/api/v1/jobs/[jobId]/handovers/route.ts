@@ -34,8 +34,9 @@ export function POST(request: Request, context: JobContext): Promise<Response> {
           "The job was changed since this report was made. Nothing was handed over; look again, then sign.",
           [{ path: ["sha256"], message: "is of another report" }],
         );
-      const { report, text } = seen;
-      const made = { ...asked, state: report.state, report: text };
+      // How it stands is for this program; the report is for whoever signs it.
+      const { state } = current.value.en.report;
+      const made = { ...asked, state, report: seen.text };
       if (!(await makeHandover(job, made)))
         return errorResponse("conflict", "Nothing was handed over: the id is of another job's hand over.", [
           { path: ["id"], message: "is taken; give each hand over an id of its own" },
@@ -62,7 +63,7 @@ async function answerWith(job: Job, now: () => Promise<Parsed<Reports>>, status 
         sha256,
         languages: fingerprintsOf(current.value),
         language: report.language,
-        state: report.state,
+        state: current.value.en.report.state,
         changed: before
           ? reportChanges(before, report).map((own) => ({ ...own, added: [...own.added], gone: [...own.gone] }))
           : [],
