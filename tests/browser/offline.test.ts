@@ -1,6 +1,6 @@
 import type { Page } from "puppeteer-core";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
-import { Desk, PHONE, goTo, partShows, press, savedAt, shows, type } from "./desk";
+import { Desk, PHONE, goTo, partShows, press, reload, savedAt, shows, type } from "./desk";
 
 describe("Without a connection", () => {
   let desk: Desk;
@@ -79,6 +79,34 @@ describe("Without a connection", () => {
     await page.goto(`${desk.app}/jobs/${other}/plan`, { waitUntil: "domcontentloaded" });
     await shows(page, "No connection, and this page is not kept on this device");
     await desk.connect(page, true);
+  });
+
+  it("tells an open page of a new version when somebody comes back to it, and takes it when asked", async () => {
+    const page = await desk.tab("/jobs");
+    await page.waitForFunction(() => navigator.serviceWorker.controller !== null);
+    await reload(page);
+    await page.setRequestInterception(true);
+    let asked = 0;
+    page.on("request", (request) => {
+      if (!request.url().endsWith("/app-files")) return void request.continue();
+      asked++;
+      return void request.respond({
+        contentType: "application/json",
+        body: JSON.stringify({ build: "newer", files: [] }),
+      });
+    });
+    const comeBack = () => page.evaluate(() => document.dispatchEvent(new Event("visibilitychange")));
+    await comeBack();
+    expect(asked).toBe(0);
+    await page.evaluate(() => {
+      const hourLater = Date.now() + 3_600_000;
+      Date.now = () => hourLater;
+      document.body.dataset.isOld = "true";
+    });
+    await comeBack();
+    await shows(page, "A new version of Gormit is ready");
+    await press(page, "Use it now");
+    await page.waitForFunction(() => document.readyState === "complete" && !document.body.dataset.isOld);
   });
 });
 

@@ -1,3 +1,9 @@
+import { z } from "zod";
+
+const versionSchema = z.object({ build: z.string() });
+/** Somebody who goes to and fro between two apps asks no oftener than this. */
+const LOOK_EVERY_MS = 5 * 60_000;
+
 /** Whether a page of this app is kept for where there is no connection, by a worker that stands between. */
 function keeper(): ServiceWorkerContainer | undefined {
   return typeof navigator === "undefined" || !("serviceWorker" in navigator) ? undefined : navigator.serviceWorker;
@@ -22,7 +28,13 @@ export function keepApp(build: string, onNewer: (how: "waits" | "taken", takeUp:
   own.addEventListener("controllerchange", () => wasControlled && onNewer("taken", () => window.location.reload()), {
     signal: stop.signal,
   });
-  own.register(`/sw.js?build=${encodeURIComponent(build)}`).then(
+  const keep = (version: string) => own.register(`/sw.js?build=${encodeURIComponent(version)}`);
+  onReturn(stop.signal, async () => {
+    const newest = await buildOfServer();
+    // The one that waits already is told of by its registration.
+    if (newest !== undefined && newest !== build) await keep(newest).catch(() => undefined);
+  });
+  keep(build).then(
     (registration) => {
       offer(registration.waiting);
       registration.addEventListener("updatefound", () => {
@@ -33,6 +45,25 @@ export function keepApp(build: string, onNewer: (how: "waits" | "taken", takeUp:
     () => undefined,
   );
   return () => stop.abort();
+}
+
+/** Whoever has a page open for days comes back to it, or to a connection: that is when there may be something newer. */
+function onReturn(signal: AbortSignal, look: () => Promise<void>): void {
+  let lookedAt = Date.now();
+  const onEvent = () => {
+    if (document.visibilityState !== "visible" || Date.now() - lookedAt < LOOK_EVERY_MS) return;
+    lookedAt = Date.now();
+    void look();
+  };
+  document.addEventListener("visibilitychange", onEvent, { signal });
+  window.addEventListener("online", onEvent, { signal });
+}
+
+/** Which version the server has; undefined where it does not say. */
+async function buildOfServer(): Promise<string | undefined> {
+  const answer = await fetch("/app-files", { cache: "no-store" }).catch(() => undefined);
+  const read = versionSchema.safeParse(await answer?.json().catch(() => undefined));
+  return read.data?.build;
 }
 
 /** Keep the page of a job, whatever its stage. */
