@@ -5,8 +5,8 @@ import { buildId } from "@/app/buildId";
 const STATIC_DIR = path.join(process.cwd(), ".next", "static");
 
 /**
- * Which version this is, and every file of it that a browser may ask for, so that it can keep them for where there is no
- * connection.
+ * Which version this is, and every file of it that a browser may ask for, so that it can keep them for where there is
+ * no connection.
  */
 export async function GET(): Promise<Response> {
   const entries = await readdir(STATIC_DIR, { recursive: true, withFileTypes: true }).catch(() => []);

@@ -1,7 +1,7 @@
 "use client";
 
 import { useWhen } from "@/ui/parts/browser/useNumberStyle";
-import { ArrowDown, ArrowUp, ArrowUpDown, ChevronLeft, ChevronRight } from "lucide-react";
+import { ArrowDown, ArrowUp, ArrowUpDown, ChevronLeft, ChevronRight, ListFilter } from "lucide-react";
 import Link from "next/link";
 import { useEffect, useId, useRef, useState, type ReactNode } from "react";
 import { jobSummarySchema, type JobState, type JobSummary } from "@/core/jobSummary";
@@ -165,45 +165,55 @@ export const ALL_JOBS = {
   page: 1,
 } as const;
 
+/** On a phone they are behind a button: the first job is what is looked for there. */
 function Filters({ found, search, onSearch }: Pick<Props, "found" | "search" | "onSearch">) {
   const change = (part: Partial<ShownSearch>) => onSearch({ ...search, ...part, page: 1 });
+  const [isOpen, setOpen] = useState(false);
+  const { shelf, state, place, due } = search;
+  const count = [shelf === "archived", state, place, due].filter(Boolean).length;
   return (
     <>
-      <span className="w-40">
-        <SelectField
-          label="State"
-          value={search.state ?? ""}
-          options={[
-            { value: "", label: "every state" },
-            ...jobSummarySchema.shape.state.options.map((value) => ({ value, label: STATE_WORDS[value] })),
-          ]}
-          onValue={(state) => change({ state: jobSummarySchema.shape.state.safeParse(state).data })}
-        />
-      </span>
-      {found.places.length > 1 && (
-        <span className="w-48">
+      <button type="button" className="btn press md:hidden" aria-expanded={isOpen} onClick={() => setOpen(!isOpen)}>
+        <ListFilter size={18} aria-hidden />
+        {count === 0 ? "Filter" : `Filter: ${count}`}
+      </button>
+      <div className={`flex flex-wrap items-end gap-x-4 gap-y-2 ${isOpen ? "" : "max-md:hidden"}`}>
+        <span className="w-40">
           <SelectField
-            label="Place"
-            value={search.place ?? ""}
-            options={[{ value: "", label: "every place" }, ...found.places.map((value) => ({ value, label: value }))]}
-            onValue={(place) => change({ place: place === "" ? undefined : place })}
+            label="State"
+            value={search.state ?? ""}
+            options={[
+              { value: "", label: "every state" },
+              ...jobSummarySchema.shape.state.options.map((value) => ({ value, label: STATE_WORDS[value] })),
+            ]}
+            onValue={(state) => change({ state: jobSummarySchema.shape.state.safeParse(state).data })}
           />
         </span>
-      )}
-      <span className="w-44">
-        <SelectField
-          label="Deadline"
-          value={search.due ?? ""}
-          options={DUE_OPTIONS}
-          onValue={(due) => change({ due: due === "late" || due === "week" || due === "month" ? due : undefined })}
-        />
-      </span>
-      <CheckField
-        checked={search.shelf === "archived"}
-        onCheck={(isArchive) => change({ shelf: isArchive ? "archived" : "open" })}
-      >
-        Archive
-      </CheckField>
+        {found.places.length > 1 && (
+          <span className="w-48">
+            <SelectField
+              label="Place"
+              value={search.place ?? ""}
+              options={[{ value: "", label: "every place" }, ...found.places.map((value) => ({ value, label: value }))]}
+              onValue={(place) => change({ place: place === "" ? undefined : place })}
+            />
+          </span>
+        )}
+        <span className="w-44">
+          <SelectField
+            label="Deadline"
+            value={search.due ?? ""}
+            options={DUE_OPTIONS}
+            onValue={(due) => change({ due: due === "late" || due === "week" || due === "month" ? due : undefined })}
+          />
+        </span>
+        <CheckField
+          checked={search.shelf === "archived"}
+          onCheck={(isArchive) => change({ shelf: isArchive ? "archived" : "open" })}
+        >
+          Archive
+        </CheckField>
+      </div>
     </>
   );
 }
