@@ -240,14 +240,14 @@ function SearchField({ search, onSearch }: Pick<Props, "search" | "onSearch">) {
     return () => clearTimeout(timer);
   }, [typed]);
   return (
-    <div className="min-w-0 text-sm">
+    <div className="min-w-0 text-sm max-md:flex-1">
       <label htmlFor={id} className="mb-0.5 block font-semibold">
         Search
       </label>
       <input
         id={id}
         type="search"
-        className="field w-72 max-w-full"
+        className="field w-72 max-w-full max-md:w-full"
         maxLength={120}
         value={typed}
         onChange={(event) => setTyped(event.target.value)}
