@@ -12,7 +12,7 @@ import { importRead } from "@/workers/serverThreads";
 
 const MAX_BUNDLE_BYTES = 400 * 1024 * 1024;
 /** Each one that is received takes its place on the disk until it is read: no more than this at once. */
-const DESK = { threads: 2, perPerson: 2, waitingPerPerson: 4, waiting: 8 };
+const DESK = { threads: 3, perPerson: 1, waitingPerPerson: 4, waiting: 8 };
 const OK = 200;
 const CREATED = 201;
 
