@@ -20,14 +20,17 @@ export function keepApp(build: string, onNewer: (how: "waits" | "taken", takeUp:
   const own = keeper();
   if (!own) return () => undefined;
   const stop = new AbortController();
-  const wasControlled = own.controller !== null;
+  let isControlled = own.controller !== null;
   const offer = (waiting: ServiceWorker | null) => {
     // The first one of a browser takes over nothing, and waits for nobody.
     if (waiting && own.controller) onNewer("waits", () => waiting.postMessage({ kind: "take-over" }));
   };
-  own.addEventListener("controllerchange", () => wasControlled && onNewer("taken", () => window.location.reload()), {
-    signal: stop.signal,
-  });
+  const onController = () => {
+    // The first one of a browser takes a page as it is; whatever comes after it is another version.
+    if (isControlled) onNewer("taken", () => window.location.reload());
+    isControlled = true;
+  };
+  own.addEventListener("controllerchange", onController, { signal: stop.signal });
   const keep = (version: string) => own.register(`/sw.js?build=${encodeURIComponent(version)}`);
   onReturn(stop.signal, async () => {
     const newest = await buildOfServer();
