@@ -104,7 +104,7 @@ function useJudged({
   const phases = useMemo(() => (limit.basis === "per-phase" ? phasesOfSupply(supply) : []), [limit.basis, supply]);
   const shown = useMemo(() => table ?? typedTable(typed, phases), [table, typed, phases]);
   const columns = table
-    ? (chosen ?? rememberedColumns(limit.columns, table) ?? guessed(table, phases))
+    ? inOwnUnit(table, chosen ?? rememberedColumns(limit.columns, table) ?? guessed(table.columns, phases))
     : typedColumns(phases, shown.columns);
   const outcome = shown.rows.length === 0 ? undefined : recordingOfRows(shown.rows, columns);
   const about = { id: NO_ID, at: NO_TIME, person, label: label || "Step test" };
@@ -252,7 +252,12 @@ function rememberedColumns(
   return named?.every((name) => columns.includes(name)) ? last : undefined;
 }
 
-function guessed({ columns, unit }: RecordedTable, phases: readonly Phase[]): RecordingColumns {
+/** What was read live is in its own unit, whatever the last file was in. */
+function inOwnUnit({ unit }: RecordedTable, columns: RecordingColumns): RecordingColumns {
+  return unit === undefined ? columns : { ...columns, unit };
+}
+
+function guessed(columns: readonly string[], phases: readonly Phase[]): RecordingColumns {
   const time = columns.find((name) => /time|second|^t$/i.test(name)) ?? columns[0] ?? "";
   const power =
     columns.find((name) => name !== time && /export|grid|power|watt/i.test(name)) ??
@@ -263,12 +268,10 @@ function guessed({ columns, unit }: RecordedTable, phases: readonly Phase[]): Re
     return name ? [[phase, name] as const] : [];
   });
   const isExportPositive = [power, ...byPhase.map(([, name]) => name)].some((name) => /export/i.test(name));
-  const known = unit === undefined ? {} : { unit };
   return {
     time,
     power,
     isExportPositive,
-    ...known,
     ...(phases.length > 0 ? { phases: Object.fromEntries(byPhase) } : {}),
   };
 }
