@@ -1,5 +1,7 @@
 "use client";
 
+import { APP_WORDS } from "@/ui/words/appWords";
+
 /**
  * What a person sees when a page fails: that nothing is lost, and what to do. Only what failed on the server has a
  * digest.
@@ -13,28 +15,20 @@ export default function ErrorPage({
 }) {
   return (
     <main className="mx-auto max-w-xl p-6">
-      <h1 className="text-2xl font-bold">This page could not be shown</h1>
+      <h1 className="text-2xl font-bold">{APP_WORDS.pageCouldNotShown}</h1>
       {error.digest === undefined ? (
         <>
-          <p className="mt-3">
-            Something on the page failed. Nothing is lost: what was saved is kept, and what you typed since then is kept
-            in this browser.
-          </p>
-          <p className="mt-2">Try again; if it fails again, reload the page. What failed: {error.message}</p>
+          <p className="mt-3">{APP_WORDS.somethingPageFailedNothingLost}</p>
+          <p className="mt-2">{APP_WORDS.tryAgainIfFailsAgainReloadPage(error.message)}</p>
         </>
       ) : (
         <>
-          <p className="mt-3">
-            Most likely the database does not answer. Nothing is lost: what was saved is kept, and what you typed since
-            then is kept in this browser.
-          </p>
-          <p className="mt-2">
-            Look at the terminal in which Gormit was started, start it again if it has ended, then try again.
-          </p>
+          <p className="mt-3">{APP_WORDS.mostLikelyDatabaseDoesNot}</p>
+          <p className="mt-2">{APP_WORDS.lookTerminalWhichGormitWas}</p>
         </>
       )}
       <button type="button" className="btn btn-primary press mt-4" onClick={reset}>
-        Try again
+        {APP_WORDS.tryAgain}
       </button>
     </main>
   );

@@ -7,12 +7,13 @@ import type { ReactNode } from "react";
 import { buildId } from "@/app/buildId";
 import { AppKeeper } from "@/ui/parts/browser/AppKeeper";
 import { THEME_COOKIE, themeSchema } from "@/ui/parts/browser/theme";
+import { APP_WORDS } from "@/ui/words/appWords";
 
 export const metadata: Metadata = {
-  title: { default: "Gormit", template: "%s · Gormit" },
-  description: "Where every CT goes, what each meter should read, and what is wrong when it does not.",
+  title: { default: APP_WORDS.gormit, template: "%s · Gormit" },
+  description: APP_WORDS.whereEveryCtGoesWhatEachMeter,
   icons: { icon: "/favicon.svg", apple: "/icon-192.png" },
-  appleWebApp: { capable: true, title: "Gormit" },
+  appleWebApp: { capable: true, title: APP_WORDS.gormit },
 };
 
 export const viewport: Viewport = { width: "device-width", initialScale: 1, themeColor: "#7d2860" };

@@ -1,14 +1,13 @@
 import Link from "next/link";
+import { APP_WORDS } from "@/ui/words/appWords";
 
 export default function NotFound() {
   return (
     <main className="mx-auto max-w-xl p-6">
-      <h1 className="text-2xl font-bold">There is nothing here</h1>
-      <p className="mt-3">
-        The job was deleted, or the address is wrong. A job that was just deleted can be brought back from the list.
-      </p>
+      <h1 className="text-2xl font-bold">{APP_WORDS.thereIsNothingHere}</h1>
+      <p className="mt-3">{APP_WORDS.jobWasDeletedAddressWrongJob}</p>
       <Link className="btn btn-primary press mt-4" href="/jobs">
-        All jobs
+        {APP_WORDS.allJobs}
       </Link>
     </main>
   );

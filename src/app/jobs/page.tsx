@@ -5,8 +5,9 @@ import { listedJobs } from "@/app/jobs/listedJobs";
 import { manyDeadlines } from "@/db/deadline";
 import { jobSearchSchema } from "@/db/job";
 import { JobsPage } from "@/ui/jobs/JobsPage";
+import { APP_WORDS } from "@/ui/words/appWords";
 
-export const metadata: Metadata = { title: "Jobs" };
+export const metadata: Metadata = { title: APP_WORDS.jobs };
 
 interface Props {
   readonly searchParams: Promise<Readonly<Record<string, string | string[] | undefined>>>;

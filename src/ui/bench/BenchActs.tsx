@@ -3,25 +3,26 @@
 import { CircleAlert, CircleCheck, Hourglass, Play, type LucideIcon } from "lucide-react";
 import type { BenchStatus } from "@/core/bench/benchSchema";
 import type { BenchDesk } from "@/ui/bench/useBench";
+import { BENCH_WORDS } from "@/ui/words/benchWords";
 
 type Act = BenchStatus["acts"][number];
 
 const WORDS = {
-  pairing: { begin: "Open for pairing", name: "pairing" },
-  "built-in-test": { begin: "Run its own test", name: "its own test" },
+  pairing: { begin: BENCH_WORDS.openForPairing, name: BENCH_WORDS.pairing },
+  "built-in-test": { begin: BENCH_WORDS.runItsOwnTest, name: BENCH_WORDS.itsOwnTest },
 } as const;
 const LOOKS: Readonly<Record<Exclude<Act["state"], "idle">, { Icon: LucideIcon; colour: string; word: string }>> = {
-  running: { Icon: Hourglass, colour: "text-info", word: "under way" },
-  good: { Icon: CircleCheck, colour: "text-success", word: "good" },
-  bad: { Icon: CircleAlert, colour: "text-error", word: "failed" },
+  running: { Icon: Hourglass, colour: "text-info", word: BENCH_WORDS.underWay },
+  good: { Icon: CircleCheck, colour: "text-success", word: BENCH_WORDS.good },
+  bad: { Icon: CircleAlert, colour: "text-error", word: BENCH_WORDS.failed },
 };
 
 /** What is begun at the devices by hand: pairing, and the test that some make of their own CTs. */
 export function BenchActs({ desk, bench: { acts } }: { desk: BenchDesk; bench: BenchStatus }) {
   if (acts.length === 0) return null;
   return (
-    <section aria-label="At the devices">
-      <h3 className="mb-1 text-lg font-bold">At the devices</h3>
+    <section aria-label={BENCH_WORDS.atTheDevices}>
+      <h3 className="mb-1 text-lg font-bold">{BENCH_WORDS.atTheDevices}</h3>
       <ul className="grid gap-3 md:grid-cols-2">
         {acts.map((act) => (
           <li key={`${act.device} ${act.kind}`} className="space-y-1 rounded border border-base-300 p-3">
@@ -47,7 +48,7 @@ export function BenchActs({ desk, bench: { acts } }: { desk: BenchDesk; bench: B
 }
 
 function ActState({ act: { state, says, leftS, lastsS } }: { act: Act }) {
-  if (state === "idle") return <p className="quiet text-sm">Takes {lastsS} s.</p>;
+  if (state === "idle") return <p className="quiet text-sm">{BENCH_WORDS.takesS(lastsS)}</p>;
   const { Icon, colour, word } = LOOKS[state];
   return (
     <div className="text-sm">
@@ -56,7 +57,7 @@ function ActState({ act: { state, says, leftS, lastsS } }: { act: Act }) {
         {word}
         {state === "running" && (
           <>
-            , <span className="reading">{Math.ceil(leftS)}</span> s left
+            , <span className="reading">{Math.ceil(leftS)}</span> {BENCH_WORDS.sLeft}
           </>
         )}
       </p>

@@ -12,6 +12,7 @@ import { useSaid } from "@/ui/parts/browser/useNumberStyle";
 import { RemoveButton } from "@/ui/parts/form/RemoveButton";
 import { SelectField } from "@/ui/parts/form/SelectField";
 import { useJob } from "@/ui/workspace/workspaceContext";
+import { BENCH_WORDS } from "@/ui/words/benchWords";
 
 const OTHER_ADDRESS = 99;
 const OTHER_BAUD = 4_800;
@@ -35,10 +36,10 @@ export function BenchFaults({ desk, bench }: { desk: BenchDesk; bench: BenchStat
         : said(saidFault(document.site, fault));
   const set = (faults: readonly BenchFault[]) => void desk.change({ faults: [...faults] });
   return (
-    <section aria-label="Faults" className="panel space-y-3 p-4">
-      <h3 className="text-lg font-bold">What is wrong</h3>
+    <section aria-label={BENCH_WORDS.faults} className="panel space-y-3 p-4">
+      <h3 className="text-lg font-bold">{BENCH_WORDS.whatIsWrong}</h3>
       <SelectField
-        label="Plant a fault"
+        label={BENCH_WORDS.plantAFault}
         value={chosen}
         options={choices.map((fault, at) => ({ value: String(at), label: words(fault) }))}
         onValue={setChosen}
@@ -52,18 +53,18 @@ export function BenchFaults({ desk, bench }: { desk: BenchDesk; bench: BenchStat
         }}
       >
         <Plus size={18} aria-hidden />
-        Plant it
+        {BENCH_WORDS.plantIt}
       </button>
       <details>
         <summary className="press cursor-pointer font-semibold">
-          {bench.faults.length === 0 ? "Nothing is planted" : `${bench.faults.length} planted: show what`}
+          {bench.faults.length === 0 ? BENCH_WORDS.nothingIsPlanted : BENCH_WORDS.plantedShowWhat(bench.faults.length)}
         </summary>
         <ul className="space-y-1">
           {bench.faults.map((fault, at) => (
             <li key={JSON.stringify(fault)} className="flex items-center gap-2">
               <span className="mr-auto">{words(fault)}</span>
               <RemoveButton
-                label={`Take away: ${words(fault)}`}
+                label={BENCH_WORDS.takeAway(words(fault))}
                 onRemove={() => set(bench.faults.filter((_, which) => which !== at))}
               />
             </li>
@@ -102,20 +103,20 @@ function lineFaultWords(fault: LineFault, { cards, bench }: BenchStatus): string
       : (cards.find(({ device }) => device === fault.device)?.name ?? fault.device);
   switch (fault.kind) {
     case "device-dead":
-      return `${where} is dead`;
+      return BENCH_WORDS.isDead(where);
     case "wrong-address":
-      return `${where} is set to address ${fault.address}`;
+      return BENCH_WORDS.isSetToAddress(where, fault.address);
     case "wrong-speed":
-      return `${where} is set to ${fault.baud} baud`;
+      return BENCH_WORDS.isSetToBaud(where, fault.baud);
     case "exchanged-pair":
-      return `A and B are exchanged at ${where}`;
+      return BENCH_WORDS.bExchanged(where);
     case "bit-errors":
-      return `${where}: frames come broken, as without a terminator`;
+      return BENCH_WORDS.framesComeBrokenWithout(where);
     case "second-client":
-      return `${where}: another client asks too`;
+      return BENCH_WORDS.anotherClientAsksToo(where);
     case "blocked-port":
-      return `${where}: nobody gets through to its port`;
+      return BENCH_WORDS.nobodyGetsThroughPort(where);
     case "lag":
-      return `${where} shows what was ${fault.seconds} s ago`;
+      return BENCH_WORDS.showsWhatWasSAgo(where, fault.seconds);
   }
 }

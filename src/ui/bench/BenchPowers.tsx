@@ -8,6 +8,7 @@ import { powerText } from "@/core/units";
 import type { BenchDesk } from "@/ui/bench/useBench";
 import { useSay } from "@/ui/parts/browser/useNumberStyle";
 import { useJob } from "@/ui/workspace/workspaceContext";
+import { BENCH_WORDS } from "@/ui/words/benchWords";
 
 const USUAL_W = 5_000;
 const STEP_W = 50;
@@ -29,9 +30,9 @@ export function BenchPowers({ desk, bench }: { desk: BenchDesk; bench: BenchStat
       },
     });
   return (
-    <section aria-label="What is on" className="panel space-y-2 p-4">
-      <h3 className="text-lg font-bold">Sun, loads and storage</h3>
-      {bench.runs === "day" && <p className="quiet text-sm">A clear day goes by itself; a slider stops it.</p>}
+    <section aria-label={BENCH_WORDS.whatIsOn} className="panel space-y-2 p-4">
+      <h3 className="text-lg font-bold">{BENCH_WORDS.sunLoadsAndStorage}</h3>
+      {bench.runs === "day" && <p className="quiet text-sm">{BENCH_WORDS.clearDayGoesItselfSliderStops}</p>}
       {nodes.map((node) => (
         <PowerSlider
           key={node.id}
@@ -65,12 +66,14 @@ function PowerSlider({ node, powerW, onPower }: SliderProps) {
     <label className="grid grid-cols-[minmax(0,1fr)_auto] items-center gap-x-3 text-sm">
       <span className="font-semibold">{node.name}</span>
       <span className="reading text-right">
-        {shownW === 0 ? "off" : say(`${powerText(Math.abs(shownW))} ${flowWord(document.site, node.id, shownW)}`)}
+        {shownW === 0
+          ? BENCH_WORDS.off
+          : say(`${powerText(Math.abs(shownW))} ${flowWord(document.site, node.id, shownW)}`)}
       </span>
       <input
         type="range"
         className="col-span-2 h-11 w-full accent-primary"
-        aria-label={`Power of ${node.name}`}
+        aria-label={BENCH_WORDS.powerOf(node.name)}
         min={BOTH_WAYS.includes(node.kind) ? -mostW : 0}
         max={mostW}
         step={STEP_W}

@@ -13,6 +13,7 @@ import { useBench, type BenchDesk } from "@/ui/bench/useBench";
 import { SelectField } from "@/ui/parts/form/SelectField";
 import { Failure } from "@/ui/parts/show/Failure";
 import { useJob } from "@/ui/workspace/workspaceContext";
+import { BENCH_WORDS } from "@/ui/words/benchWords";
 
 const TIME_FACTORS = [1, 10, 60, 600];
 
@@ -23,16 +24,16 @@ export function BenchStage() {
   const { bench, isAsked, problem } = desk;
   return (
     <div className="mx-auto max-w-6xl space-y-4 p-4">
-      <h2 className="sr-only">Bench</h2>
+      <h2 className="sr-only">{BENCH_WORDS.bench}</h2>
       {!isAsked ? (
-        <p role="status">Looking for this job’s bench …</p>
+        <p role="status">{BENCH_WORDS.lookingJobsBench}</p>
       ) : bench ? (
         <RunningBench desk={desk} bench={bench} />
       ) : (
         <StartBench desk={desk} />
       )}
       <Failure
-        of="The bench"
+        of={BENCH_WORDS.theBench}
         why={problem && [problem.message, ...problem.issues.map(({ message }) => message)].join(" ")}
       />
     </div>
@@ -51,27 +52,24 @@ function StartBench({ desk }: { desk: BenchDesk }) {
     setIsStarting(false);
   };
   return (
-    <section aria-label="No bench yet" className="panel max-w-2xl space-y-3 p-4">
-      <p className="text-lg font-bold">Try this site without being there</p>
-      <p>
-        The bench is this job’s site on this machine: every meter and inverter answers as its kit says, over Modbus,
-        MQTT and CAN, so that Live, Prove and Limit can be tried. What is read from it proves nothing of the real site.
-      </p>
+    <section aria-label={BENCH_WORDS.noBenchYet} className="panel max-w-2xl space-y-3 p-4">
+      <p className="text-lg font-bold">{BENCH_WORDS.trySiteWithoutBeingThere}</p>
+      <p>{BENCH_WORDS.benchJobsSiteMachineEveryMeter}</p>
       <div className="w-72">
         <SelectField
-          label="CTs on the bench"
+          label={BENCH_WORDS.cTsOnTheBench}
           value={choice}
           options={[
-            { value: "fitted", label: "as fitted in Place" },
-            { value: "planned", label: "as planned" },
-            { value: "hidden", label: "as planned, with a hidden fault" },
+            { value: "fitted", label: BENCH_WORDS.asFittedInPlace },
+            { value: "planned", label: BENCH_WORDS.asPlanned },
+            { value: "hidden", label: BENCH_WORDS.plannedHiddenFault },
           ]}
           onValue={(next) => setChoice(next === "planned" || next === "hidden" ? next : "fitted")}
         />
       </div>
       <button type="button" className="btn btn-primary press" disabled={isStarting} onClick={() => void start()}>
         <FlaskConical size={18} aria-hidden />
-        {isStarting ? "Starting …" : "Start the bench"}
+        {isStarting ? BENCH_WORDS.starting : BENCH_WORDS.startTheBench}
       </button>
     </section>
   );
@@ -91,9 +89,9 @@ function RunningBench({ desk, bench }: { desk: BenchDesk; bench: BenchStatus }) 
     <>
       {isOld && (
         <div className="caution flex flex-wrap items-center gap-3">
-          <p className="mr-auto">The job was changed since the bench was started. It still is as it was then.</p>
+          <p className="mr-auto">{BENCH_WORDS.jobWasChangedSinceBenchWas}</p>
           <button type="button" className="btn press" onClick={() => void desk.start({ fitting: "fitted" })}>
-            Start it anew, as fitted
+            {BENCH_WORDS.startAnewFitted}
           </button>
         </div>
       )}
@@ -116,34 +114,34 @@ function BenchClock({ desk, bench }: { desk: BenchDesk; bench: BenchStatus }) {
   const hour = String(Math.floor(bench.minuteOfDay / 60)).padStart(2, "0");
   const minute = String(Math.floor(bench.minuteOfDay % 60)).padStart(2, "0");
   return (
-    <section aria-label="Time on the bench" className="flex flex-wrap items-end gap-4">
+    <section aria-label={BENCH_WORDS.timeOnTheBench} className="flex flex-wrap items-end gap-4">
       <p className="mr-auto text-xl font-bold">
-        The bench runs{" "}
+        {BENCH_WORDS.theBenchRuns}
         <span className="reading">
           {hour}:{minute}
         </span>
       </p>
       <div className="w-52">
         <SelectField
-          label="What is on"
+          label={BENCH_WORDS.whatIsOn}
           value={bench.runs}
           options={[
-            { value: "held", label: "as I set it" },
-            { value: "day", label: "as a clear day goes" },
+            { value: "held", label: BENCH_WORDS.asISetIt },
+            { value: "day", label: BENCH_WORDS.clearDayGoes },
           ]}
           onValue={(runs) => void desk.change({ state: { devices, runs: runs === "day" ? "day" : "held" } })}
         />
       </div>
       <div className="w-40">
         <SelectField
-          label="Time goes"
+          label={BENCH_WORDS.timeGoes}
           value={String(bench.timeFactor)}
           options={TIME_FACTORS.map((factor) => ({ value: String(factor), label: `× ${factor}` }))}
           onValue={(factor) => void desk.change({ timeFactor: Number(factor) })}
         />
       </div>
       <button type="button" className="btn press" onClick={() => void desk.end()}>
-        End the bench
+        {BENCH_WORDS.endTheBench}
       </button>
     </section>
   );
@@ -157,30 +155,38 @@ function BenchAddresses({ bench: { bench, online } }: { bench: BenchStatus }) {
       what: name,
       how:
         protocol === "modbus-tcp"
-          ? "Modbus TCP"
-          : `Modbus RTU over TCP${serial ? `, at the speed of ${serial.baud} baud` : ""}`,
+          ? BENCH_WORDS.modbusTcp
+          : BENCH_WORDS.modbusRtuOverTcp(serial ? BENCH_WORDS.speedBaud(serial.baud) : ""),
       where: `${host}:${port}`,
     })),
-    { what: "Gateway", how: "MQTT", where: `${bench.mqtt.host}:${bench.mqtt.port}` },
-    { what: "Portal", how: "web page", where: bench.portal.url },
-    { what: "Router", how: "web page", where: `${bench.network.gateway.host}:${bench.network.gateway.port}` },
-    { what: "Names", how: "DNS", where: `${bench.network.names.host}:${bench.network.names.port}` },
+    { what: BENCH_WORDS.gateway, how: "MQTT", where: `${bench.mqtt.host}:${bench.mqtt.port}` },
+    { what: BENCH_WORDS.portal, how: BENCH_WORDS.webPage, where: bench.portal.url },
+    {
+      what: BENCH_WORDS.router,
+      how: BENCH_WORDS.webPage,
+      where: `${bench.network.gateway.host}:${bench.network.gateway.port}`,
+    },
+    { what: BENCH_WORDS.names, how: "DNS", where: `${bench.network.names.host}:${bench.network.names.port}` },
     ...bench.network.devices.flatMap(({ device, url, setUpUrl }) => [
-      { what: nameOf(device), how: "its page in the network", where: url },
-      { what: nameOf(device), how: "set-up page of its access point", where: setUpUrl },
+      { what: nameOf(device), how: BENCH_WORDS.pageNetwork, where: url },
+      { what: nameOf(device), how: BENCH_WORDS.setUpPageAccessPoint, where: setUpUrl },
     ]),
-    ...bench.can.map(({ link, host, port }) => ({ what: link, how: "CAN frames as text", where: `${host}:${port}` })),
+    ...bench.can.map(({ link, host, port }) => ({
+      what: link,
+      how: BENCH_WORDS.canFramesAsText,
+      where: `${host}:${port}`,
+    })),
   ];
   return (
-    <section aria-label="Addresses of the bench">
-      <h3 className="mb-1 text-lg font-bold">For any other program on this machine</h3>
-      <div className="overflow-x-auto" role="region" aria-label="Addresses" tabIndex={0}>
+    <section aria-label={BENCH_WORDS.addressesOfTheBench}>
+      <h3 className="mb-1 text-lg font-bold">{BENCH_WORDS.anyOtherProgramMachine}</h3>
+      <div className="overflow-x-auto" role="region" aria-label={BENCH_WORDS.addresses} tabIndex={0}>
         <table className="w-full text-left text-sm">
           <thead>
             <tr className="border-b border-base-300">
-              <th scope="col">Link</th>
-              <th scope="col">How</th>
-              <th scope="col">Address</th>
+              <th scope="col">{BENCH_WORDS.link}</th>
+              <th scope="col">{BENCH_WORDS.how}</th>
+              <th scope="col">{BENCH_WORDS.addressTitle}</th>
             </tr>
           </thead>
           <tbody>

@@ -1,5 +1,6 @@
 import type { NetworkFault } from "@/core/bench/networkFault";
 import type { BenchStatus } from "@/core/bench/benchSchema";
+import { BENCH_WORDS } from "@/ui/words/benchWords";
 
 const CLOCK_OFF_S = 864_000;
 
@@ -28,26 +29,26 @@ export function networkFaultWords(fault: NetworkFault, { online }: Pick<BenchSta
   const where = "device" in fault ? (online.find(({ device }) => device === fault.device)?.name ?? fault.device) : "";
   switch (fault.kind) {
     case "gateway-off":
-      return "The router is off";
+      return BENCH_WORDS.theRouterIsOff;
     case "line-down":
-      return "The internet line is down";
+      return BENCH_WORDS.internetLineDown;
     case "login-page":
-      return "The network wants a log-in on a page";
+      return BENCH_WORDS.networkWantsLogPage;
     case "names-fail":
-      return "Names are not resolved";
+      return BENCH_WORDS.namesAreNotResolved;
     case "service-blocked":
-      return "The service’s port is blocked";
+      return BENCH_WORDS.servicesPortBlocked;
     case "no-power":
-      return `${where} has no power`;
+      return BENCH_WORDS.hasNoPower(where);
     case "passphrase-wrong":
-      return `${where}: the passphrase is wrong`;
+      return BENCH_WORDS.thePassphraseIsWrong(where);
     case "no-address":
-      return `${where} gets no address`;
+      return BENCH_WORDS.getsNoAddress(where);
     case "clock-off":
-      return `${where}: its clock is ${Math.round(Math.abs(fault.seconds) / 86_400)} days off`;
+      return BENCH_WORDS.clockDaysOff(where, Math.round(Math.abs(fault.seconds) / 86_400));
     case "not-registered":
-      return `${where} is not registered`;
+      return BENCH_WORDS.isNotRegistered(where);
     case "other-account":
-      return `${where} is in another account`;
+      return BENCH_WORDS.isInAnotherAccount(where);
   }
 }

@@ -8,6 +8,7 @@ import { Failure } from "@/ui/parts/show/Failure";
 import type { DiversionResult, SurplusActor } from "@/core/simulation/diversionSchema";
 import type { ChartLine } from "@/ui/parts/show/chartOptions";
 import { LineChart } from "@/ui/parts/show/LineChart";
+import { DIVERT_WORDS } from "@/ui/words/divertWords";
 
 /**
  * A day's flows: where the sun goes, what the water and the battery make of it, and every order beside the one chosen.
@@ -19,18 +20,16 @@ export function DayPart({ desk }: { desk: DivertDesk }) {
   return (
     <div className="mx-auto max-w-6xl space-y-4">
       <DivertSettingsForm desk={desk} />
-      <Failure of="This day" why={failure} />
+      <Failure of={DIVERT_WORDS.thisDay} why={failure} />
       {!flows || !series ? (
-        failure === undefined && <p role="status">Simulating …</p>
+        failure === undefined && <p role="status">{DIVERT_WORDS.simulating}</p>
       ) : (
         <>
           {!series.sunW.some((value) => value > 0) && (
-            <p className="font-semibold">
-              No sun in this day: the plan has no solar inverter yet. Add one under Plan, or fields above.
-            </p>
+            <p className="font-semibold">{DIVERT_WORDS.noSunDayPlanHasNoSolarInverter}</p>
           )}
           <DayCharts flows={flows} hour={series.hour} order={desk.dayRequest.orders[0]!} />
-          <OrderTable desk={desk} totals={result.totals} of="this day" />
+          <OrderTable desk={desk} totals={result.totals} of={DIVERT_WORDS.thisDayLower} />
         </>
       )}
     </div>
@@ -56,12 +55,12 @@ function DayCharts({
 }) {
   return (
     <>
-      <section aria-label="Where it goes">
+      <section aria-label={DIVERT_WORDS.whereItGoes}>
         <h3 className="font-bold">
-          Where the power goes, in this order: {order.join(", then ") || "house, then grid"}
+          {DIVERT_WORDS.wherePowerGoesOrder(order.join(", then ") || DIVERT_WORDS.houseThenGrid)}
         </h3>
         <LineChart
-          label="Use over the day, stacked"
+          label={DIVERT_WORDS.useOverDayStacked}
           at={hour}
           lines={flows.uses}
           unit="W"
@@ -70,15 +69,22 @@ function DayCharts({
           isStacked
         />
       </section>
-      <section aria-label="Where it comes from">
-        <h3 className="font-bold">Where it comes from</h3>
-        <LineChart label="Sources over the day" at={hour} lines={flows.sources} unit="W" atUnit="h" heightPx={220} />
+      <section aria-label={DIVERT_WORDS.whereItComesFrom}>
+        <h3 className="font-bold">{DIVERT_WORDS.whereItComesFrom}</h3>
+        <LineChart
+          label={DIVERT_WORDS.sourcesOverTheDay}
+          at={hour}
+          lines={flows.sources}
+          unit="W"
+          atUnit="h"
+          heightPx={220}
+        />
       </section>
       {flows.states.length > 0 && (
-        <section aria-label="Tank and battery">
-          <h3 className="font-bold">Tank and battery</h3>
+        <section aria-label={DIVERT_WORDS.tankAndBattery}>
+          <h3 className="font-bold">{DIVERT_WORDS.tankAndBattery}</h3>
           <LineChart
-            label="Tank temperature and state of charge"
+            label={DIVERT_WORDS.tankTemperatureStateCharge}
             at={hour}
             lines={flows.states}
             unit=""
@@ -97,20 +103,20 @@ function dayFlows(series: DaySeries): DayFlows {
   const positive = (values: readonly number[]) => values.map((value) => Math.max(0, value));
   return {
     uses: [
-      { name: "house", values: houseW },
-      { name: "battery charging", values: positive(batteryW) },
-      { name: "heater", values: heaterW },
-      { name: "vehicle", values: vehicleW },
-      { name: "exporting", values: positive(gridW.map((value) => -value)) },
+      { name: DIVERT_WORDS.house, values: houseW },
+      { name: DIVERT_WORDS.batteryCharging, values: positive(batteryW) },
+      { name: DIVERT_WORDS.heater, values: heaterW },
+      { name: DIVERT_WORDS.vehicle, values: vehicleW },
+      { name: DIVERT_WORDS.exporting, values: positive(gridW.map((value) => -value)) },
     ].filter(({ values }) => values.some((value) => value > 1)),
     sources: [
-      { name: "sun", values: sunW, width: 3 },
-      { name: "battery discharging", values: positive(batteryW.map((value) => -value)) },
-      { name: "importing", values: positive(gridW) },
+      { name: DIVERT_WORDS.sun, values: sunW, width: 3 },
+      { name: DIVERT_WORDS.batteryDischarging, values: positive(batteryW.map((value) => -value)) },
+      { name: DIVERT_WORDS.importing, values: positive(gridW) },
     ].filter(({ values }) => values.some((value) => value > 1)),
     states: [
-      ...(series.tankC.some((value) => value > 0) ? [{ name: "tank, °C", values: series.tankC }] : []),
-      ...(series.socPct.some((value) => value > 0) ? [{ name: "battery, %", values: series.socPct }] : []),
+      ...(series.tankC.some((value) => value > 0) ? [{ name: DIVERT_WORDS.tankC, values: series.tankC }] : []),
+      ...(series.socPct.some((value) => value > 0) ? [{ name: DIVERT_WORDS.battery, values: series.socPct }] : []),
     ],
   };
 }

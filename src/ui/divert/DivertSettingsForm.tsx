@@ -13,12 +13,13 @@ import { divertSettingsSchema } from "@/core/plan/divertSettings";
 import { NumberField } from "@/ui/parts/form/NumberField";
 import { FileButton } from "@/ui/parts/form/FileButton";
 import { SelectField } from "@/ui/parts/form/SelectField";
+import { DIVERT_WORDS } from "@/ui/words/divertWords";
 
 const SEASONS = [
-  { value: "172", label: "midsummer" },
-  { value: "80", label: "spring" },
-  { value: "266", label: "autumn" },
-  { value: "355", label: "midwinter" },
+  { value: "172", label: DIVERT_WORDS.midsummer },
+  { value: "80", label: DIVERT_WORDS.spring },
+  { value: "266", label: DIVERT_WORDS.autumn },
+  { value: "355", label: DIVERT_WORDS.midwinter },
 ];
 const STEPS_A_DAY = 1440;
 
@@ -40,7 +41,8 @@ export function DivertSettingsForm({ desk }: { desk: DivertDesk }) {
     <details className="panel p-3">
       <summary className="press flex cursor-pointer items-center gap-2 font-bold">
         <SlidersHorizontal size={18} aria-hidden />
-        Sun, house and who takes the surplus<span className="quiet text-sm font-normal">press to change</span>
+        {DIVERT_WORDS.sunHouseWhoTakesSurplus}
+        <span className="quiet text-sm font-normal">{DIVERT_WORDS.pressToChange}</span>
       </summary>
       <div className="mt-2 grid gap-3 sm:grid-cols-3 lg:grid-cols-6">
         <SunFields desk={desk} />
@@ -61,34 +63,34 @@ function SunFields({ desk }: { desk: DivertDesk }) {
   return (
     <>
       <SelectField
-        label="Time of year"
+        label={DIVERT_WORDS.timeOfYear}
         value={String(divert.firstDay)}
         options={
           SEASONS.some(({ value }) => value === String(divert.firstDay))
             ? SEASONS
-            : [...SEASONS, { value: String(divert.firstDay), label: `day ${divert.firstDay}` }]
+            : [...SEASONS, { value: String(divert.firstDay), label: DIVERT_WORDS.day(divert.firstDay) }]
         }
         onValue={(day) => set({ firstDay: Number(day) })}
       />
       <PlaceFields desk={desk} />
       <SelectField
-        label="Sky"
+        label={DIVERT_WORDS.sky}
         value={String(divert.cloudiness)}
         options={[
-          { value: "0", label: "clear" },
-          { value: "0.3", label: "few clouds" },
-          { value: "0.6", label: "mixed" },
-          { value: "1", label: "cloudy" },
+          { value: "0", label: DIVERT_WORDS.clear },
+          { value: "0.3", label: DIVERT_WORDS.fewClouds },
+          { value: "0.6", label: DIVERT_WORDS.mixed },
+          { value: "1", label: DIVERT_WORDS.cloudy },
         ]}
         onValue={(cloudiness) => set({ cloudiness: Number(cloudiness) })}
       />
       <NumberField
-        label="Weather number"
+        label={DIVERT_WORDS.weatherNumber}
         whole
         least={0}
         most={2 ** 31}
         value={divert.seed}
-        hint="another gives other clouds"
+        hint={DIVERT_WORDS.anotherGivesOtherClouds}
         onValue={(seed) => seed !== undefined && set({ seed }, "seed")}
       />
     </>
@@ -100,7 +102,7 @@ function PlaceFields({ desk }: { desk: DivertDesk }) {
   return (
     <>
       <NumberField
-        label="Latitude"
+        label={DIVERT_WORDS.latitude}
         unit="°"
         least={-66.1}
         most={66}
@@ -108,7 +110,7 @@ function PlaceFields({ desk }: { desk: DivertDesk }) {
         onValue={(latDeg) => latDeg !== undefined && set({ place: { ...divert.place, latDeg } }, "lat")}
       />
       <NumberField
-        label="Longitude"
+        label={DIVERT_WORDS.longitude}
         unit="°"
         least={-180.1}
         most={180}
@@ -116,7 +118,7 @@ function PlaceFields({ desk }: { desk: DivertDesk }) {
         onValue={(lonDeg) => lonDeg !== undefined && set({ place: { ...divert.place, lonDeg } }, "lon")}
       />
       <NumberField
-        label="Clock ahead of UTC"
+        label={DIVERT_WORDS.clockAheadOfUtc}
         unit="h"
         least={-12.1}
         most={14}
@@ -139,14 +141,14 @@ function RoofFields({
   return (
     <>
       <NumberField
-        label="Field"
+        label={DIVERT_WORDS.field}
         unit="kWp"
         most={100_000}
         value={Number(field.kwp.toPrecision(4))}
         onValue={(kwp) => kwp !== undefined && setField({ kwp }, "kwp")}
       />
       <NumberField
-        label="Tilt"
+        label={DIVERT_WORDS.tilt}
         unit="°"
         least={-0.1}
         most={90}
@@ -154,12 +156,12 @@ function RoofFields({
         onValue={(tiltDeg) => tiltDeg !== undefined && setField({ tiltDeg: Math.max(0, tiltDeg) }, "tilt")}
       />
       <NumberField
-        label="Faces"
-        unit="° from north"
+        label={DIVERT_WORDS.faces}
+        unit={DIVERT_WORDS.degreesFromNorth}
         least={-0.1}
         most={360}
         value={field.azimuthDeg ?? usualAzimuthDeg(place)}
-        hint={`${usualAzimuthDeg(place)} to the equator`}
+        hint={DIVERT_WORDS.toTheEquator(usualAzimuthDeg(place))}
         onValue={(azimuthDeg) =>
           azimuthDeg !== undefined && setField({ azimuthDeg: Math.max(0, azimuthDeg) }, "azimuth")
         }
@@ -173,13 +175,13 @@ function HouseFields({ desk }: { desk: DivertDesk }) {
   return (
     <>
       <SelectField
-        label="House"
+        label={DIVERT_WORDS.houseTitle}
         value={divert.house.archetype}
         options={Object.entries(ARCHETYPES).map(([value, { name }]) => ({ value, label: name }))}
         onValue={(archetype) => set({ house: { ...divert.house, archetype: archetype as Archetype } })}
       />
       <NumberField
-        label="House"
+        label={DIVERT_WORDS.houseTitle}
         unit="kWh a year"
         least={-0.1}
         most={1e7}
@@ -197,7 +199,7 @@ function BatteryFields({ battery, desk }: { battery: NonNullable<DiversionReques
   return (
     <>
       <NumberField
-        label="Battery"
+        label={DIVERT_WORDS.batteryTitle}
         unit="kWh"
         most={100_000}
         value={battery.capacityKwh}
@@ -206,7 +208,7 @@ function BatteryFields({ battery, desk }: { battery: NonNullable<DiversionReques
         }
       />
       <NumberField
-        label="Battery"
+        label={DIVERT_WORDS.batteryTitle}
         unit="W"
         most={1e7}
         value={battery.powerW}
@@ -221,21 +223,21 @@ function HeaterFields({ heater, desk }: { heater: NonNullable<DiversionRequest["
   return (
     <>
       <NumberField
-        label="Heater"
+        label={DIVERT_WORDS.heaterTitle}
         unit="W"
         most={100_000}
         value={heater.ratedW}
         onValue={(ratedW) => ratedW !== undefined && set({ heater: { ...heater, ratedW } }, "heater")}
       />
       <NumberField
-        label="Tank"
+        label={DIVERT_WORDS.tank}
         unit="l"
         most={20_000}
         value={heater.litres}
         onValue={(litres) => litres !== undefined && set({ heater: { ...heater, litres } }, "tank")}
       />
       <NumberField
-        label="Thermostat"
+        label={DIVERT_WORDS.thermostat}
         unit="°C"
         least={29.9}
         most={90}
@@ -245,13 +247,13 @@ function HeaterFields({ heater, desk }: { heater: NonNullable<DiversionRequest["
         }
       />
       <SelectField
-        label="Element"
+        label={DIVERT_WORDS.element}
         value={String(heater.steps)}
         options={[
-          { value: "0", label: "by phase angle" },
-          { value: "1", label: "on and off" },
-          { value: "2", label: "two steps" },
-          { value: "3", label: "three steps" },
+          { value: "0", label: DIVERT_WORDS.byPhaseAngle },
+          { value: "1", label: DIVERT_WORDS.onAndOff },
+          { value: "2", label: DIVERT_WORDS.twoSteps },
+          { value: "3", label: DIVERT_WORDS.threeSteps },
         ]}
         onValue={(steps) => set({ heater: { ...heater, steps: Number(steps) } })}
       />
@@ -264,7 +266,7 @@ function VehicleFields({ vehicle, desk }: { vehicle: NonNullable<DiversionReques
   return (
     <>
       <NumberField
-        label="Vehicle"
+        label={DIVERT_WORDS.vehicleTitle}
         unit="km a day"
         least={-0.1}
         most={2000}
@@ -274,7 +276,7 @@ function VehicleFields({ vehicle, desk }: { vehicle: NonNullable<DiversionReques
         }
       />
       <NumberField
-        label="Charging keeps"
+        label={DIVERT_WORDS.chargingKeeps}
         unit="%"
         least={30}
         most={100}
@@ -284,7 +286,7 @@ function VehicleFields({ vehicle, desk }: { vehicle: NonNullable<DiversionReques
         }
       />
       <NumberField
-        label="Plugged in from"
+        label={DIVERT_WORDS.pluggedInFrom}
         unit="h"
         least={-0.1}
         most={24}
@@ -294,8 +296,8 @@ function VehicleFields({ vehicle, desk }: { vehicle: NonNullable<DiversionReques
         }
       />
       <NumberField
-        label="until"
-        about="plugged in"
+        label={DIVERT_WORDS.until}
+        about={DIVERT_WORDS.pluggedIn}
         unit="h"
         least={-0.1}
         most={24}
@@ -309,17 +311,17 @@ function VehicleFields({ vehicle, desk }: { vehicle: NonNullable<DiversionReques
 function TariffFields({ desk }: { desk: DivertDesk }) {
   const { dayRequest, divert, set } = desk;
   const { tariff } = dayRequest;
-  const unit = divert.currency === "" ? "a kWh" : `${divert.currency} a kWh`;
+  const unit = divert.currency === "" ? DIVERT_WORDS.aKWh : DIVERT_WORDS.aKWhOf(divert.currency);
   return (
     <>
       <TextField
-        label="Currency"
+        label={DIVERT_WORDS.currency}
         value={divert.currency}
         schema={divertSettingsSchema.shape.currency.unwrap()}
         onValue={(currency) => set({ currency }, "currency")}
       />
       <NumberField
-        label="Import costs"
+        label={DIVERT_WORDS.importCosts}
         unit={unit}
         least={-0.001}
         most={10}
@@ -329,8 +331,8 @@ function TariffFields({ desk }: { desk: DivertDesk }) {
         }
       />
       <NumberField
-        label="at night"
-        about="import costs"
+        label={DIVERT_WORDS.atNight}
+        about={DIVERT_WORDS.importCostsLower}
         unit={unit}
         least={-0.001}
         most={10}
@@ -340,7 +342,7 @@ function TariffFields({ desk }: { desk: DivertDesk }) {
         }
       />
       <NumberField
-        label="Export earns"
+        label={DIVERT_WORDS.exportEarns}
         unit={unit}
         least={-1.001}
         most={10}
@@ -366,8 +368,8 @@ function OwnSeriesFields({
     <div className="mt-3 flex flex-wrap items-center gap-3">
       {(
         [
-          ["sunW", "sun"],
-          ["houseW", "house"],
+          ["sunW", DIVERT_WORDS.sun],
+          ["houseW", DIVERT_WORDS.house],
         ] as const
       ).map(([what, name]) => (
         <span key={what} className="inline-flex items-center gap-2">
@@ -376,7 +378,7 @@ function OwnSeriesFields({
             isSmall
             onText={(text, fileName) => open(text, fileName, what)}
           >
-            Own {name} of a day (CSV, W)
+            {DIVERT_WORDS.ownDayCsvW(name)}
           </FileButton>
           {own[what] && (
             <button
@@ -387,7 +389,7 @@ function OwnSeriesFields({
                 setOwn(rest);
               }}
             >
-              Back to the simulated {name}
+              {DIVERT_WORDS.backToTheSimulated(name)}
             </button>
           )}
         </span>

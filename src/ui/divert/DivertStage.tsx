@@ -8,14 +8,15 @@ import { useDivert } from "@/ui/divert/useDivert";
 import { YearPart } from "@/ui/divert/YearPart";
 import { PartTabs, type PartList } from "@/ui/parts/show/PartTabs";
 import { usePart } from "@/ui/parts/show/usePart";
+import { DIVERT_WORDS } from "@/ui/words/divertWords";
 
 type Part = "day" | "year" | "sees" | "hunt";
 
 const PARTS: PartList<Part> = [
-  { id: "day", name: "Day", Icon: Sun },
-  { id: "year", name: "Year", Icon: CalendarRange },
-  { id: "sees", name: "Who sees what", Icon: Eye },
-  { id: "hunt", name: "Two controllers", Icon: Waves },
+  { id: "day", name: DIVERT_WORDS.dayTitle, Icon: Sun },
+  { id: "year", name: DIVERT_WORDS.year, Icon: CalendarRange },
+  { id: "sees", name: DIVERT_WORDS.whoSeesWhat, Icon: Eye },
+  { id: "hunt", name: DIVERT_WORDS.twoControllers, Icon: Waves },
 ];
 
 /** Divert: where the surplus goes, in which order it pays, and who fights whom. */
@@ -24,10 +25,10 @@ export function DivertStage() {
   const [part, setPart] = usePart(PARTS);
   return (
     <div className="flex h-full flex-col max-md:h-auto">
-      <h2 className="sr-only">Divert</h2>
+      <h2 className="sr-only">{DIVERT_WORDS.divert}</h2>
       <PartTabs
         prefix="divert"
-        label="Parts of the surplus"
+        label={DIVERT_WORDS.partsOfTheSurplus}
         parts={PARTS}
         shown={part}
         onShow={setPart}

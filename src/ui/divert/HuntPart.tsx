@@ -7,10 +7,21 @@ import type { DivertDesk } from "@/ui/divert/useDivert";
 import { LineChart } from "@/ui/parts/show/LineChart";
 import { NumberField } from "@/ui/parts/form/NumberField";
 import { useSay } from "@/ui/parts/browser/useNumberStyle";
+import { DIVERT_WORDS } from "@/ui/words/divertWords";
 
 const SURPLUS_W = 1500;
 const PERIOD_S = 1;
 const DELAY_S = 0.8;
+/** What one gives the other is told from here on; below it is the play of their regulation. */
+const EXCHANGED_W = 100;
+
+type HuntVerdict = "hunt" | "feed" | "apart";
+
+const HUNT_WORDS: Readonly<Record<HuntVerdict, string>> = {
+  hunt: DIVERT_WORDS.theyHunt,
+  feed: DIVERT_WORDS.batteryFeedsHeater,
+  apart: DIVERT_WORDS.theyStayApart,
+};
 
 /**
  * Two controllers that act on one grid CT, second by second: whether they hunt or feed each other, and what keeps them
@@ -24,38 +35,35 @@ export function HuntPart({ desk }: { desk: DivertDesk }) {
     () =>
       trace
         ? [
-            { name: "grid, + importing", values: trace.gridW, width: 3.5 },
-            { name: "battery, + charging", values: trace.aW },
-            { name: "heater", values: trace.bW },
+            { name: DIVERT_WORDS.gridImporting, values: trace.gridW, width: 3.5 },
+            { name: DIVERT_WORDS.batteryChargingLower, values: trace.aW },
+            { name: DIVERT_WORDS.heater, values: trace.bW },
           ]
         : [],
     [trace],
   );
   if (!trace || !battery || !heater)
-    return <p className="mx-auto max-w-6xl">This plan has no battery and diverter that could meet on one grid CT.</p>;
-  const verdict = trace.isHunting
-    ? "They hunt"
-    : trace.exchangedW > 100
-      ? "The battery feeds the heater"
-      : "They stay apart";
+    return <p className="mx-auto max-w-6xl">{DIVERT_WORDS.planHasNoBatteryDiverterCould}</p>;
+  const verdict = huntVerdict(trace);
   return (
     <div className="mx-auto max-w-6xl space-y-4">
       <HuntFields battery={battery} desk={desk} heater={heater} />
-      <HuntVerdict verdict={verdict} trace={trace} apart={apart} desk={desk} heater={heater} />
+      <HuntSaid verdict={verdict} trace={trace} apart={apart} desk={desk} heater={heater} />
       <LineChart
-        label={`Grid, battery and heater after ${SURPLUS_W} W of surplus: ${verdict}`}
+        label={DIVERT_WORDS.gridBatteryHeaterAfterWSurplus(SURPLUS_W, HUNT_WORDS[verdict])}
         at={trace.tS}
         lines={lines}
         unit="W"
         atUnit="s"
         heightPx={320}
       />
-      <p className="quiet text-sm">
-        Both act once a second on a grid reading that is {say(String(DELAY_S))} s old; {SURPLUS_W} W of surplus come at
-        60 s.
-      </p>
+      <p className="quiet text-sm">{DIVERT_WORDS.bothActOnceSecondGridReadingS(say(String(DELAY_S)), SURPLUS_W)}</p>
     </div>
   );
+}
+
+function huntVerdict({ isHunting, exchangedW }: HuntTrace): HuntVerdict {
+  return isHunting ? "hunt" : exchangedW > EXCHANGED_W ? "feed" : "apart";
 }
 
 /** How battery and heater meet on one grid CT after a surplus; nothing where the plan has not both. */
@@ -69,9 +77,16 @@ function useHunt({ divert, dayRequest: { battery, heater } }: DivertDesk): {
     const meter = { periodS: PERIOD_S, delayS: DELAY_S };
     const { setPointW, powerW } = battery;
     return [
-      { name: "battery", setPointW, gainPerS: batterySpeedPerS, ...meter, leastW: -powerW, mostW: powerW },
       {
-        name: "heater",
+        name: DIVERT_WORDS.batteryLower,
+        setPointW,
+        gainPerS: batterySpeedPerS,
+        ...meter,
+        leastW: -powerW,
+        mostW: powerW,
+      },
+      {
+        name: DIVERT_WORDS.heater,
         setPointW: heater.setPointW,
         gainPerS: heaterSpeedPerS,
         ...meter,
@@ -99,7 +114,7 @@ function HuntFields({
     <div className="flex flex-wrap gap-3">
       <div className="w-44">
         <NumberField
-          label="Battery holds the grid at"
+          label={DIVERT_WORDS.batteryHoldsGrid}
           unit="W"
           least={-5001}
           most={5000}
@@ -107,12 +122,12 @@ function HuntFields({
           onValue={(setPointW) =>
             setPointW !== undefined && set({ battery: { ...battery, setPointW } }, "battery set-point")
           }
-          hint="+ is importing"
+          hint={DIVERT_WORDS.isImporting}
         />
       </div>
       <div className="w-36">
         <NumberField
-          label="Battery's speed"
+          label={DIVERT_WORDS.batterysSpeed}
           unit="1/s"
           most={20}
           value={divert.batterySpeedPerS}
@@ -121,7 +136,7 @@ function HuntFields({
       </div>
       <div className="w-44">
         <NumberField
-          label="Heater holds the grid at"
+          label={DIVERT_WORDS.heaterHoldsGrid}
           unit="W"
           least={-5001}
           most={5000}
@@ -129,12 +144,12 @@ function HuntFields({
           onValue={(setPointW) =>
             setPointW !== undefined && set({ heater: { ...heater, setPointW } }, "heater set-point")
           }
-          hint="+ is importing"
+          hint={DIVERT_WORDS.isImporting}
         />
       </div>
       <div className="w-36">
         <NumberField
-          label="Heater's speed"
+          label={DIVERT_WORDS.heatersSpeed}
           unit="1/s"
           most={20}
           value={divert.heaterSpeedPerS}
@@ -145,14 +160,14 @@ function HuntFields({
   );
 }
 
-function HuntVerdict({
+function HuntSaid({
   verdict,
   trace,
   apart,
   desk,
   heater,
 }: {
-  verdict: "They hunt" | "The battery feeds the heater" | "They stay apart";
+  verdict: HuntVerdict;
   trace: HuntTrace;
   apart: Apart | undefined;
   desk: DivertDesk;
@@ -162,25 +177,25 @@ function HuntVerdict({
   const { set } = desk;
   return (
     <div role="status">
-      <p className={`text-2xl font-bold ${verdict === "They stay apart" ? "text-success" : "text-error"}`}>{verdict}</p>
-      {trace.exchangedW > 100 && <p>{say(`${Math.round(trace.exchangedW)} W go from one to the other at the end.`)}</p>}
+      <p className={`text-2xl font-bold ${verdict === "apart" ? "text-success" : "text-error"}`}>
+        {HUNT_WORDS[verdict]}
+      </p>
+      {trace.exchangedW > EXCHANGED_W && <p>{say(DIVERT_WORDS.wGoFromOneOtherEnd(Math.round(trace.exchangedW)))}</p>}
       {apart ? (
         <p>
-          Kept apart with the heater at <b className="reading">{say(`${apart.setPointW} W`)}</b> and a speed of{" "}
+          {DIVERT_WORDS.keptApartHeater} <b className="reading">{say(`${apart.setPointW} W`)}</b>{" "}
+          {DIVERT_WORDS.andASpeedOf}
           <b className="reading">{say(`${Number(apart.gainPerS.toPrecision(2))} 1/s`)}</b>.{" "}
           <button
             type="button"
             className="btn btn-sm press ml-2"
             onClick={() => set({ heater: { ...heater, setPointW: apart.setPointW }, heaterSpeedPerS: apart.gainPerS })}
           >
-            Take these
+            {DIVERT_WORDS.takeThese}
           </button>
         </p>
       ) : (
-        <p>
-          None of the set-points and speeds that were tried keeps them apart: make the battery slower, or give the
-          heater a CT of its own.
-        </p>
+        <p>{DIVERT_WORDS.noneSetPointsSpeedsWereTried}</p>
       )}
     </div>
   );

@@ -7,6 +7,7 @@ import type { DiversionTotals } from "@/core/simulation/diversionSchema";
 import { fixedText } from "@/core/units";
 import type { DivertDesk } from "@/ui/divert/useDivert";
 import { useSay, useThreeDigits } from "@/ui/parts/browser/useNumberStyle";
+import { DIVERT_WORDS } from "@/ui/words/divertWords";
 
 /** Surplus orders side by side: every method has its row; the one that is meant is marked. */
 export function OrderTable({
@@ -22,9 +23,9 @@ export function OrderTable({
   const cheapest = Math.min(...equal.map(({ money }) => money));
   const bill = divert.currency === "" ? "" : ` ${divert.currency}`;
   return (
-    <section aria-label="Surplus orders">
-      <h3 className="font-bold">Every order, {of}</h3>
-      <div className="overflow-x-auto" role="region" aria-label={`Orders, ${of}`} tabIndex={0}>
+    <section aria-label={DIVERT_WORDS.surplusOrders}>
+      <h3 className="font-bold">{DIVERT_WORDS.everyOrder(of)}</h3>
+      <div className="overflow-x-auto" role="region" aria-label={DIVERT_WORDS.orders(of)} tabIndex={0}>
         <table className="w-full text-left text-sm">
           <OrderHead bill={bill} />
           <tbody>
@@ -41,12 +42,7 @@ export function OrderTable({
           </tbody>
         </table>
       </div>
-      <p className="quiet text-sm">
-        All orders have the same sun and house. The bill is import less export by the tariff. An order that leaves the
-        water cooler or the vehicle emptier only looks cheaper: the last column buys what it lacks to the most hot water
-        and kilometres of all of them from the grid, so that they can be compared. Battery first, heat first and vehicle
-        first are all methods, and the customer chooses.
-      </p>
+      <p className="quiet text-sm">{DIVERT_WORDS.allOrdersHaveSameSunHouseBill}</p>
     </section>
   );
 }
@@ -56,23 +52,23 @@ function OrderHead({ bill }: { bill: string }) {
     <thead>
       <tr className="border-b-2 border-base-300">
         <th scope="col" className="pr-3">
-          Surplus first to
+          {DIVERT_WORDS.surplusFirstTo}
         </th>
         {[
-          "self-use kWh",
-          "export kWh",
-          "import kWh",
-          "hot water l",
-          "vehicle km",
+          DIVERT_WORDS.selfUseKWh,
+          DIVERT_WORDS.exportKWh,
+          DIVERT_WORDS.importKWh,
+          DIVERT_WORDS.hotWaterL,
+          DIVERT_WORDS.vehicleKm,
           `bill${bill}`,
-          `bill for as much${bill}`,
+          DIVERT_WORDS.billForAsMuch(bill),
         ].map((name) => (
           <th key={name} scope="col" className="px-2 text-right">
             {name}
           </th>
         ))}
         <th scope="col">
-          <span className="sr-only">Choose</span>
+          <span className="sr-only">{DIVERT_WORDS.choose}</span>
         </th>
       </tr>
     </thead>
@@ -98,7 +94,7 @@ function OrderRow({
     <tr className={`border-b border-base-300 ${isMeant ? "bg-base-200 font-bold" : ""}`}>
       <th scope="row" className="py-2 pr-3">
         {orderText(row.order)}
-        {isMeant ? " (chosen)" : ""}
+        {isMeant ? ` ${DIVERT_WORDS.chosen}` : ""}
       </th>
       {[row.selfUseKwh, row.exportKwh, row.importKwh, row.hotLitres, row.km].map((value, which) => (
         <td key={which} className="reading px-2 text-right">
@@ -108,14 +104,21 @@ function OrderRow({
       <td className="reading px-2 text-right">{say(fixedText(row.money, 2))}</td>
       <td className="reading px-2 text-right">
         {say(fixedText(equal.money, 2))}
-        {equal.money <= cheapest + 0.005 ? <span className="block text-xs font-bold">lowest</span> : null}
-        {equal.missingLitres >= 1 && <span className="quiet block text-xs">{three(equal.missingLitres)} l bought</span>}
-        {equal.missingKm >= 1 && <span className="quiet block text-xs">{three(equal.missingKm)} km bought</span>}
+        {equal.money <= cheapest + 0.005 ? (
+          <span className="block text-xs font-bold">{DIVERT_WORDS.lowest}</span>
+        ) : null}
+        {equal.missingLitres >= 1 && (
+          <span className="quiet block text-xs">{DIVERT_WORDS.lBought(three(equal.missingLitres))}</span>
+        )}
+        {equal.missingKm >= 1 && (
+          <span className="quiet block text-xs">{DIVERT_WORDS.kmBought(three(equal.missingKm))}</span>
+        )}
       </td>
       <td className="text-right print:hidden">
         {!isMeant && (
           <button type="button" className="btn btn-sm press" onClick={() => set({ order: [...row.order] })}>
-            Choose<span className="sr-only"> {orderText(row.order)}</span>
+            {DIVERT_WORDS.choose}
+            <span className="sr-only"> {orderText(row.order)}</span>
           </button>
         )}
       </td>

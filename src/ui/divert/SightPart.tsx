@@ -11,13 +11,14 @@ import { FindingLine } from "@/ui/parts/show/FindingLine";
 import { SelectField } from "@/ui/parts/form/SelectField";
 import { useSay } from "@/ui/parts/browser/useNumberStyle";
 import { useFindings } from "@/ui/workspace/workspaceContext";
+import { DIVERT_WORDS } from "@/ui/words/divertWords";
 
 const MARKS: Readonly<Record<Sight["words"], { readonly sign: string; readonly look: string }>> = {
   seen: { sign: "+1", look: "" },
   "not seen": { sign: "0", look: "quiet" },
   "seen the wrong way": { sign: "−", look: "text-error font-bold" },
   "counted twice": { sign: "×2", look: "text-error font-bold" },
-  "seen in part": { sign: "part", look: "text-warning font-bold" },
+  "seen in part": { sign: DIVERT_WORDS.part, look: "text-warning font-bold" },
 };
 
 /** What each controller's CT sees of each device, as fitted or as planned; and what follows from it. */
@@ -37,30 +38,30 @@ export function SightPart({ desk }: { desk: DivertDesk }) {
     <div className="mx-auto max-w-6xl space-y-4">
       <div className="w-56">
         <SelectField
-          label="CTs"
+          label={DIVERT_WORDS.cTs}
           value={as}
           options={[
-            { value: "fitted", label: "as they are fitted" },
-            { value: "planned", label: "as planned" },
+            { value: "fitted", label: DIVERT_WORDS.asTheyAreFitted },
+            { value: "planned", label: DIVERT_WORDS.asPlanned },
           ]}
           onValue={(value) => setAs(value === "planned" ? "planned" : "fitted")}
         />
       </div>
       {controllers.length === 0 ? (
-        <p>No controller of this plan reads a CT or meter yet.</p>
+        <p>{DIVERT_WORDS.noControllerPlanReadsCtMeter}</p>
       ) : (
         <SightTable devices={devices} controllers={controllers} sights={sights} />
       )}
       {blind.length > 0 && (
         <p className="text-sm">
-          <b>Not in this table:</b> {blind.join(", ")}. {blind.length === 1 ? "Its" : "Their"} own CT is not in the
-          plan; add it as a meter under Plan, and it is weighed here.
+          <b>{DIVERT_WORDS.notInThisTable}</b>{" "}
+          {DIVERT_WORDS.ownCtNotPlanAddMeterUnderPlan(
+            blind.join(", "),
+            blind.length === 1 ? DIVERT_WORDS.its : DIVERT_WORDS.their,
+          )}
         </p>
       )}
-      <p className="text-sm">
-        +1: counts as a load should, once and the right way; what makes power then counts against it. 0: the controller
-        does not know of it.
-      </p>
+      <p className="text-sm">{DIVERT_WORDS.at1CountsLoadShouldOnceRightWay}</p>
       {own.map((finding) => (
         <FindingLine key={finding.id} finding={finding} />
       ))}
@@ -80,12 +81,12 @@ function SightTable({
   sights: readonly Sight[];
 }) {
   return (
-    <div className="overflow-x-auto" role="region" aria-label="Who sees what" tabIndex={0}>
+    <div className="overflow-x-auto" role="region" aria-label={DIVERT_WORDS.whoSeesWhat} tabIndex={0}>
       <table className="w-full text-left text-sm">
         <thead>
           <tr className="border-b-2 border-base-300">
             <th scope="col" className="pr-3">
-              Controller
+              {DIVERT_WORDS.controller}
             </th>
             {devices.map(({ id, name }) => (
               <th key={id} scope="col" className="px-2 py-1">
@@ -100,8 +101,8 @@ function SightTable({
               <th scope="row" className="py-2 pr-3">
                 {controller.name}
                 <span className="quiet block font-normal">
-                  by {controller.meter.name}
-                  {controller.through && `, told by ${controller.through.name}`}
+                  {DIVERT_WORDS.by(controller.meter.name)}
+                  {controller.through && DIVERT_WORDS.toldBy(controller.through.name)}
                 </span>
               </th>
               {devices.map((device) => {
@@ -140,22 +141,18 @@ function SharedCt({ desk }: { desk: DivertDesk }) {
   const [a, b] = [shared.result?.totals[0], apart.result?.totals[0]];
   const failure = shared.failure ?? apart.failure;
   if (!base.battery || !base.heater) return null;
-  if (failure !== undefined) return <Failure of="Battery and heater on one CT" why={failure} />;
+  if (failure !== undefined) return <Failure of={DIVERT_WORDS.batteryHeaterOneCt} why={failure} />;
   if (!a || !b) return null;
   return (
-    <section aria-label="Battery and heater" className="panel p-3">
-      <h3 className="font-bold">If the battery feeds the heater</h3>
+    <section aria-label={DIVERT_WORDS.batteryAndHeater} className="panel p-3">
+      <h3 className="font-bold">{DIVERT_WORDS.ifBatteryFeedsHeater}</h3>
       <p>
-        {say(
-          `On one grid CT, with the heater content with ${contentW} W of import and the battery with ` +
-            `${base.battery.setPointW} W, the battery puts `,
-        )}
-        <b className="reading">{say(`${a.heaterFromBatteryKwh.toFixed(1)} kWh`)}</b>
-        {say(` into the water this day: ${a.importKwh.toFixed(1)} kWh imported instead of ${b.importKwh.toFixed(1)}.`)}
+        {say(DIVERT_WORDS.oneGridCtHeaterContentWImport(contentW, base.battery.setPointW))}
+        <b className="reading">{say(DIVERT_WORDS.kWh(a.heaterFromBatteryKwh.toFixed(1)))}</b>
+        {say(DIVERT_WORDS.intoWaterDayKWhImportedInstead(a.importKwh.toFixed(1), b.importKwh.toFixed(1)))}
       </p>
       <p className="mt-1">
-        <b>Cures:</b> a CT for the diverter that leaves the battery out; a set-point of the heater below the battery’s
-        (an export margin); or a link by which the battery has priority.
+        <b>{DIVERT_WORDS.cures}</b> {DIVERT_WORDS.ctDiverterLeavesBatteryOutSet}
       </p>
     </section>
   );

@@ -11,20 +11,21 @@ import type { ChartLine } from "@/ui/parts/show/chartOptions";
 import { LineChart } from "@/ui/parts/show/LineChart";
 import { SelectField } from "@/ui/parts/form/SelectField";
 import { useSay } from "@/ui/parts/browser/useNumberStyle";
+import { DIVERT_WORDS } from "@/ui/words/divertWords";
 
 const FLOWS: readonly SightFlow[] = ["sun", "house", "battery", "heater", "vehicle"];
 const HOW = [
-  { value: "2", label: "counted twice" },
-  { value: "0", label: "not seen" },
-  { value: "-1", label: "seen the wrong way" },
+  { value: "2", label: DIVERT_WORDS.countedTwice },
+  { value: "0", label: DIVERT_WORDS.notSeen },
+  { value: "-1", label: DIVERT_WORDS.seenTheWrongWay },
 ] as const;
 const ROWS = [
-  ["importKwh", "Imported"],
-  ["exportKwh", "Exported"],
-  ["batteryInKwh", "Into the battery"],
-  ["batteryOutKwh", "Out of the battery"],
-  ["heaterKwh", "Into the water"],
-  ["vehicleKwh", "Into the vehicle"],
+  ["importKwh", DIVERT_WORDS.imported],
+  ["exportKwh", DIVERT_WORDS.exported],
+  ["batteryInKwh", DIVERT_WORDS.intoTheBattery],
+  ["batteryOutKwh", DIVERT_WORDS.outOfTheBattery],
+  ["heaterKwh", DIVERT_WORDS.intoTheWater],
+  ["vehicleKwh", DIVERT_WORDS.intoTheVehicle],
 ] as const;
 
 interface Supposed {
@@ -59,33 +60,27 @@ export function WrongSightDay({ desk: { dayRequest }, sights }: { desk: DivertDe
   if (actors.length === 0) return null;
   const called = (actor: SurplusActor) =>
     fitted.find((own) => own.actor === actor && choice.who === "fitted")?.controller.name ??
-    `The ${actor}’s controller`;
+    DIVERT_WORDS.theSController(actor);
   const mistakes = (Object.entries(wrong) as [SurplusActor, FlowSight][]).flatMap(([actor, sight]) =>
     sightMistakes(sight).map((mistake) => ({ ...mistake, actor })),
   );
   const flows = FLOWS.filter((flow) => flow === "sun" || flow === "house" || actors.includes(flow));
   return (
-    <section aria-label="What a wrong sight does" className="panel space-y-3 p-3">
-      <h3 className="font-bold">What a wrong sight does to a day</h3>
+    <section aria-label={DIVERT_WORDS.whatWrongSightDoes} className="panel space-y-3 p-3">
+      <h3 className="font-bold">{DIVERT_WORDS.whatWrongSightDoesDay}</h3>
       <SightFields choice={choice} fitted={fitted} actors={actors} setChosen={setChosen} flows={flows} />
       <ul className="space-y-1">
         {mistakes.map(({ actor, flow, words, cure }) => (
           <li key={`${actor} ${flow}`}>
-            {called(actor)} <b>{words}</b>. Cure: {cure}.
+            {called(actor)} <b>{words}</b>
+            {DIVERT_WORDS.cure(cure)}
           </li>
         ))}
       </ul>
-      <Failure of="This day" why={failure} />
+      <Failure of={DIVERT_WORDS.thisDay} why={failure} />
       {totals && right && <DayTotals totals={totals} right={right} />}
       {series && (
-        <LineChart
-          label="Grid as it is and as it is seen"
-          at={series.hour}
-          lines={lines}
-          unit="W"
-          atUnit="h"
-          heightPx={220}
-        />
+        <LineChart label={DIVERT_WORDS.gridSeen} at={series.hour} lines={lines} unit="W" atUnit="h" heightPx={220} />
       )}
     </section>
   );
@@ -93,8 +88,8 @@ export function WrongSightDay({ desk: { dayRequest }, sights }: { desk: DivertDe
 
 function gridAsSeen({ gridW, seenW }: NonNullable<DiversionResult["series"]>): readonly ChartLine[] {
   return [
-    { name: "grid as it is, importing above 0", values: gridW, width: 3 },
-    { name: "grid as seen", values: seenW },
+    { name: DIVERT_WORDS.gridImportingAbove0, values: gridW, width: 3 },
+    { name: DIVERT_WORDS.gridAsSeen, values: seenW },
   ];
 }
 
@@ -115,11 +110,11 @@ function SightFields({
     <div className="flex flex-wrap gap-3">
       <div className="w-56">
         <SelectField
-          label="Whose CTs"
+          label={DIVERT_WORDS.whoseCTs}
           value={choice.who}
           options={[
-            ...(fitted.length > 0 ? [{ value: "fitted", label: "all, as above" }] : []),
-            ...actors.map((actor) => ({ value: actor, label: `suppose: the ${actor}’s` })),
+            ...(fitted.length > 0 ? [{ value: "fitted", label: DIVERT_WORDS.allAsAbove }] : []),
+            ...actors.map((actor) => ({ value: actor, label: DIVERT_WORDS.supposeTheS(actor) })),
           ]}
           onValue={(who) => setChosen({ ...choice, who: actors.find((actor) => actor === who) ?? "fitted" })}
         />
@@ -128,7 +123,7 @@ function SightFields({
         <>
           <div className="w-40">
             <SelectField
-              label="have the"
+              label={DIVERT_WORDS.haveThe}
               value={choice.flow}
               options={flows.map((flow) => ({ value: flow, label: flow }))}
               onValue={(flow) => setChosen({ ...choice, flow: FLOWS.find((own) => own === flow) ?? "sun" })}
@@ -136,7 +131,7 @@ function SightFields({
           </div>
           <div className="w-48">
             <SelectField
-              label="as"
+              label={DIVERT_WORDS.as}
               value={choice.factor}
               options={HOW}
               onValue={(factor) => setChosen({ ...choice, factor })}
@@ -154,8 +149,8 @@ function DayTotals({ totals, right }: { totals: DiversionTotals; right: Diversio
     <table className="w-full max-w-2xl text-left text-sm">
       <thead>
         <tr className="border-b-2 border-base-300">
-          <th scope="col">This day, kWh</th>
-          {["seen rightly", "seen so", "difference"].map((name) => (
+          <th scope="col">{DIVERT_WORDS.thisDayKWh}</th>
+          {[DIVERT_WORDS.seenRightly, DIVERT_WORDS.seenSo, DIVERT_WORDS.difference].map((name) => (
             <th key={name} scope="col" className="pl-3 text-right">
               {name}
             </th>
@@ -180,7 +175,7 @@ function DayTotals({ totals, right }: { totals: DiversionTotals; right: Diversio
         ))}
         <tr>
           <th scope="row" className="py-1 font-normal">
-            Bill, money
+            {DIVERT_WORDS.billMoney}
           </th>
           {[right.money, totals.money].map((money, at) => (
             <td key={at} className="reading text-right">

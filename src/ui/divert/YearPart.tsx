@@ -13,8 +13,22 @@ import { FindingLine } from "@/ui/parts/show/FindingLine";
 import { LineChart } from "@/ui/parts/show/LineChart";
 import { useSettled } from "@/ui/parts/show/useSettled";
 import { useSay, useThreeDigits, useWhen } from "@/ui/parts/browser/useNumberStyle";
+import { DIVERT_WORDS } from "@/ui/words/divertWords";
 
-const MONTHS = ["Jan", "Feb", "Mar", "Apr", "May", "Jun", "Jul", "Aug", "Sep", "Oct", "Nov", "Dec"] as const;
+const MONTHS = [
+  DIVERT_WORDS.jan,
+  DIVERT_WORDS.feb,
+  DIVERT_WORDS.mar,
+  DIVERT_WORDS.apr,
+  DIVERT_WORDS.may,
+  DIVERT_WORDS.jun,
+  DIVERT_WORDS.jul,
+  DIVERT_WORDS.aug,
+  DIVERT_WORDS.sep,
+  DIVERT_WORDS.oct,
+  DIVERT_WORDS.nov,
+  DIVERT_WORDS.dec,
+] as const;
 /** Somebody who types goes on within this. */
 const YEAR_AFTER_MS = 400;
 const YEAR = { days: 365, stepMin: 1, series: false } as const;
@@ -34,38 +48,44 @@ export function YearPart({ desk }: { desk: DivertDesk }) {
       : [];
   const variants = sizeVariants(request);
   const startYear = () =>
-    year.start(request.orders.map((order) => ({ name: "year", request: { ...request, orders: [order] } })));
+    year.start(
+      request.orders.map((order) => ({ name: DIVERT_WORDS.yearLower, request: { ...request, orders: [order] } })),
+    );
   useFreshYear(request, startYear);
   return (
     <div className="print-part mx-auto max-w-6xl space-y-4">
       <div className="flex flex-wrap items-center gap-3 print:hidden">
-        <SweepControl words="Simulate the year once more" sweep={year} onStart={startYear} isQuiet />
+        <SweepControl words={DIVERT_WORDS.simulateYearOnceMore} sweep={year} onStart={startYear} isQuiet />
         {meant && !year.isRunning && (
           <button type="button" className="btn btn-sm press" onClick={() => window.print()}>
             <Printer size={18} aria-hidden />
-            Sheet for the customer
+            {DIVERT_WORDS.sheetForTheCustomer}
           </button>
         )}
       </div>
       {meant && <SheetHead desk={desk} chosen={meant} />}
-      <Failure of="The year" why={year.failure ?? sweep.failure} />
+      <Failure of={DIVERT_WORDS.theYear} why={year.failure ?? sweep.failure} />
       {meant && <Months totals={meant} />}
-      {rows.length > 0 && <OrderTable desk={desk} totals={rows} of="a year" />}
+      {rows.length > 0 && <OrderTable desk={desk} totals={rows} of={DIVERT_WORDS.aYear} />}
       {hygiene.map((finding) => (
         <FindingLine key={finding.id} finding={finding} />
       ))}
       {meant && (
         <p className="text-sm">
           {say(
-            `Of ${threeDigits(meant.sunKwh)} kWh of sun: ${threeDigits(meant.heaterKwh)} kWh to the heater, ` +
-              `${threeDigits(meant.batteryOutKwh)} kWh back from the battery (${threeDigits(meant.batteryLossKwh)} ` +
-              `kWh lost in it), ${threeDigits(meant.vehicleKwh)} kWh into the vehicle.`,
+            DIVERT_WORDS.kWhSunKWhHeaterKWhBackFrom(
+              threeDigits(meant.sunKwh),
+              threeDigits(meant.heaterKwh),
+              threeDigits(meant.batteryOutKwh),
+              threeDigits(meant.batteryLossKwh),
+              threeDigits(meant.vehicleKwh),
+            ),
           )}
         </p>
       )}
       <div className="space-y-4 print:hidden">
         <SweepControl
-          words={`Sweep ${variants.length} variants: battery sizes and orders`}
+          words={DIVERT_WORDS.sweepVariantsBatterySizes(variants.length)}
           sweep={sweep}
           onStart={() => sweep.start(variants)}
         />
@@ -82,15 +102,14 @@ function SheetHead({ desk: { document, divert }, chosen }: { desk: DivertDesk; c
   const [printedAt] = useState(() => new Date().toISOString());
   return (
     <header className="hidden print:!block">
-      <h2 className="text-2xl font-bold">Where the surplus goes: {job.name}</h2>
+      <h2 className="text-2xl font-bold">{DIVERT_WORDS.whereTheSurplusGoes(job.name)}</h2>
       <p>
         {job.place === "" ? "" : `${job.place}, `}
         {when(printedAt, "day")}
       </p>
       <p className="mt-2">
-        Surplus power goes first to: <b>{orderText(chosen.order)}</b>. The figures are a simulation of a usual year at
-        this place with a house that uses {divert.house.kwhYear} kWh a year; a real year differs. The other orders stand
-        beside it, so that it can be chosen anew.
+        {DIVERT_WORDS.surplusPowerGoesFirst} <b>{orderText(chosen.order)}</b>
+        {DIVERT_WORDS.figuresSimulationUsualYear(divert.house.kwhYear)}
       </p>
     </header>
   );
@@ -110,17 +129,19 @@ function VariantTable({ sweep }: { sweep: Sweep }) {
   const say = useSay();
   const three = useThreeDigits();
   return (
-    <div className="overflow-x-auto" role="region" aria-label="Variants" tabIndex={0}>
+    <div className="overflow-x-auto" role="region" aria-label={DIVERT_WORDS.variants} tabIndex={0}>
       <table className="w-full text-left text-sm">
         <thead>
           <tr className="border-b-2 border-base-300">
-            <th scope="col">Battery</th>
-            <th scope="col">Surplus first to</th>
-            {["self-use kWh", "import kWh", "hot water l", "bill"].map((name) => (
-              <th key={name} scope="col" className="px-2 text-right">
-                {name}
-              </th>
-            ))}
+            <th scope="col">{DIVERT_WORDS.batteryTitle}</th>
+            <th scope="col">{DIVERT_WORDS.surplusFirstTo}</th>
+            {[DIVERT_WORDS.selfUseKWh, DIVERT_WORDS.importKWh, DIVERT_WORDS.hotWaterL, DIVERT_WORDS.bill].map(
+              (name) => (
+                <th key={name} scope="col" className="px-2 text-right">
+                  {name}
+                </th>
+              ),
+            )}
           </tr>
         </thead>
         <tbody>
@@ -151,12 +172,12 @@ function Months({ totals: { byMonth } }: { totals: DiversionTotals }) {
   const [sun, use] = useMemo(
     () => [
       [
-        { name: "used here", values: byMonth.map(({ sunKwh, exportKwh }) => sunKwh - exportKwh) },
-        { name: "exported", values: byMonth.map(({ exportKwh }) => exportKwh) },
+        { name: DIVERT_WORDS.usedHere, values: byMonth.map(({ sunKwh, exportKwh }) => sunKwh - exportKwh) },
+        { name: DIVERT_WORDS.exportedLower, values: byMonth.map(({ exportKwh }) => exportKwh) },
       ],
       [
-        { name: "from the sun", values: byMonth.map(({ sunKwh, exportKwh }) => sunKwh - exportKwh) },
-        { name: "imported", values: byMonth.map(({ importKwh }) => importKwh) },
+        { name: DIVERT_WORDS.fromTheSun, values: byMonth.map(({ sunKwh, exportKwh }) => sunKwh - exportKwh) },
+        { name: DIVERT_WORDS.importedLower, values: byMonth.map(({ importKwh }) => importKwh) },
       ],
     ],
     [byMonth],
@@ -164,10 +185,10 @@ function Months({ totals: { byMonth } }: { totals: DiversionTotals }) {
   const at = useMemo(() => MONTHS.map((_, month) => month + 1), []);
   return (
     <div className="grid gap-4 lg:grid-cols-2">
-      <section aria-label="The sun by month">
-        <h3 className="font-bold">Where the sun of each month goes</h3>
+      <section aria-label={DIVERT_WORDS.theSunByMonth}>
+        <h3 className="font-bold">{DIVERT_WORDS.whereSunEachMonthGoes}</h3>
         <LineChart
-          label="Sun by month, stacked"
+          label={DIVERT_WORDS.sunByMonthStacked}
           at={at}
           names={MONTHS}
           lines={sun}
@@ -177,10 +198,10 @@ function Months({ totals: { byMonth } }: { totals: DiversionTotals }) {
           isStacked
         />
       </section>
-      <section aria-label="Use by month">
-        <h3 className="font-bold">What it is run on</h3>
+      <section aria-label={DIVERT_WORDS.useByMonth}>
+        <h3 className="font-bold">{DIVERT_WORDS.whatRun}</h3>
         <LineChart
-          label="Use by month, stacked"
+          label={DIVERT_WORDS.useByMonthStacked}
           at={at}
           names={MONTHS}
           lines={use}
@@ -220,16 +241,19 @@ function SweepControl({
       )}
       {sweep.isRunning && (
         <>
-          <progress className="progress w-48" max={sweep.all} value={sweep.done} aria-label="Done" />
+          <progress className="progress w-48" max={sweep.all} value={sweep.done} aria-label={DIVERT_WORDS.done} />
           <button type="button" className="btn press" onClick={sweep.cancel}>
-            Stop
+            {DIVERT_WORDS.stop}
           </button>
         </>
       )}
       {sweep.all > 0 && (
         <span role="status" className="text-sm">
-          {sweep.done} of {sweep.all}
-          {sweep.isRunning ? "" : sweep.done < sweep.all ? ", stopped" : ", done"}
+          {DIVERT_WORDS.of(
+            sweep.done,
+            sweep.all,
+            sweep.isRunning ? "" : sweep.done < sweep.all ? DIVERT_WORDS.stopped : DIVERT_WORDS.doneToo,
+          )}
         </span>
       )}
     </div>

@@ -13,13 +13,14 @@ import { useToday } from "@/ui/handover/useToday";
 import { StageLink } from "@/ui/workspace/frame/stageMoves";
 import { useEditor, useJob } from "@/ui/workspace/workspaceContext";
 import { FromServer } from "@/ui/parts/show/FromServer";
+import { HANDOVER_WORDS } from "@/ui/words/handoverWords";
 
 const typedSchema = deadlineSchema.pick({ what: true, on: true, lost: true });
 type Typed = z.output<typeof typedSchema>;
 
 const FILLED: Readonly<Record<Exclude<JobDeadline["from"], "typed">, { part: string; name: string }>> = {
-  registration: { part: "register", name: "Registration" },
-  transfer: { part: "transfer", name: "Transfer" },
+  registration: { part: "register", name: HANDOVER_WORDS.registration },
+  transfer: { part: "transfer", name: HANDOVER_WORDS.transfer },
 };
 
 const COLOURS: Readonly<Record<DueDeadline["state"], string>> = {
@@ -41,8 +42,8 @@ export function DeadlinesPart() {
   // Until it is known which day it is, nothing can be said of how near one is.
   const due = today === "" ? [] : dueDeadlines(jobDeadlines(document), today);
   return (
-    <section aria-label="Deadlines" className="panel mx-auto max-w-3xl space-y-2 p-3">
-      <h3 className="text-lg font-bold">Deadlines</h3>
+    <section aria-label={HANDOVER_WORDS.deadlines} className="panel mx-auto max-w-3xl space-y-2 p-3">
+      <h3 className="text-lg font-bold">{HANDOVER_WORDS.deadlines}</h3>
       <ul className="space-y-1">
         {due.map((own) => (
           <DeadlineLine
@@ -59,13 +60,13 @@ export function DeadlinesPart() {
       {due.length > 0 && (
         <FromServer className="btn press" href={`/api/v1/jobs/${id}/deadlines.ics`} download>
           <Download size={18} aria-hidden />
-          As a calendar file
+          {HANDOVER_WORDS.asACalendarFile}
         </FromServer>
       )}
       <p className="quiet text-sm">
-        The deadlines of all jobs stand under{" "}
+        {HANDOVER_WORDS.deadlinesAllJobsStandUnder}
         <Link className="link" href="/deadlines">
-          Deadlines
+          {HANDOVER_WORDS.deadlines}
         </Link>
         .
       </p>
@@ -87,17 +88,17 @@ function DeadlineLine({ due: { what, on, lost, state, daysLeft, doneOn, from }, 
       <span className="min-w-0 flex-1 basis-48">
         <b>{what}</b>
         <span className={`block ${COLOURS[state]}`}>
-          {when(on, "day")}, {doneOn ? `done ${when(doneOn, "day")}` : daysLeftText(daysLeft)}
+          {when(on, "day")}, {doneOn ? HANDOVER_WORDS.done(when(doneOn, "day")) : daysLeftText(daysLeft)}
         </span>
-        {lost && !doneOn && <span className="quiet block">When it is late: {lost}</span>}
+        {lost && !doneOn && <span className="quiet block">{HANDOVER_WORDS.whenItIsLate(lost)}</span>}
       </span>
       {from === "typed" ? (
         <>
           <button type="button" className="btn press" aria-pressed={doneOn !== undefined} onClick={onDone}>
             <Check size={18} aria-hidden />
-            {doneOn ? "Not done" : "Done"}
+            {doneOn ? HANDOVER_WORDS.notDone : HANDOVER_WORDS.doneTitle}
           </button>
-          <RemoveButton label={`Remove: ${what}`} onRemove={onRemove} />
+          <RemoveButton label={HANDOVER_WORDS.remove(what)} onRemove={onRemove} />
         </>
       ) : (
         <StageLink className="btn press" href={`/jobs/${id}/handover?part=${FILLED[from].part}`}>
@@ -122,15 +123,15 @@ function DeadlineForm({ onAdd }: { onAdd: (typed: Typed) => void }) {
   return (
     <form className="grid gap-2 text-sm sm:grid-cols-2" noValidate onSubmit={(event) => void submit(event)}>
       <label>
-        <span className="mb-0.5 block font-semibold">What is due</span>
+        <span className="mb-0.5 block font-semibold">{HANDOVER_WORDS.whatIsDue}</span>
         <input className="field" aria-invalid={what !== undefined} {...register("what")} />
       </label>
       <label>
-        <span className="mb-0.5 block font-semibold">Last day</span>
+        <span className="mb-0.5 block font-semibold">{HANDOVER_WORDS.lastDay}</span>
         <input type="date" className="field" aria-invalid={on !== undefined} {...register("on")} />
       </label>
       <label className="sm:col-span-2">
-        <span className="mb-0.5 block font-semibold">What is lost when it is late (optional)</span>
+        <span className="mb-0.5 block font-semibold">{HANDOVER_WORDS.whatLostWhenLateOptional}</span>
         <input className="field" aria-invalid={lost !== undefined} {...register("lost")} />
       </label>
       {problems.length > 0 && (
@@ -140,7 +141,7 @@ function DeadlineForm({ onAdd }: { onAdd: (typed: Typed) => void }) {
       )}
       <button type="submit" className="btn press w-fit">
         <CalendarPlus size={18} aria-hidden />
-        Add a deadline
+        {HANDOVER_WORDS.addADeadline}
       </button>
     </form>
   );

@@ -28,23 +28,34 @@ import { usePart } from "@/ui/parts/show/usePart";
 import { useSay, useSayDays } from "@/ui/parts/browser/useNumberStyle";
 import { StageLink } from "@/ui/workspace/frame/stageMoves";
 import { useFindings, useJob, useVerdict, useVisitWork } from "@/ui/workspace/workspaceContext";
+import { HANDOVER_WORDS } from "@/ui/words/handoverWords";
 
 const LOOKS: Readonly<
   Record<HandoverItem["state"], { title: string; Icon: LucideIcon; colour: string; word: string }>
 > = {
-  missing: { title: "Missing, the worst first", Icon: CircleAlert, colour: "text-warning", word: "missing" },
-  accepted: { title: "Accepted, with its reason", Icon: Handshake, colour: "text-info", word: "accepted" },
-  proved: { title: "Proved", Icon: CircleCheck, colour: "text-success", word: "proved" },
+  missing: {
+    title: HANDOVER_WORDS.missingTheWorstFirst,
+    Icon: CircleAlert,
+    colour: "text-warning",
+    word: HANDOVER_WORDS.missing,
+  },
+  accepted: {
+    title: HANDOVER_WORDS.acceptedWithItsReason,
+    Icon: Handshake,
+    colour: "text-info",
+    word: HANDOVER_WORDS.accepted,
+  },
+  proved: { title: HANDOVER_WORDS.proved, Icon: CircleCheck, colour: "text-success", word: HANDOVER_WORDS.provedLower },
 };
 
 type Part = "proof" | "report" | "register" | "transfer" | "deadlines";
 
 const PARTS: PartList<Part> = [
-  { id: "proof", name: "Proof", Icon: CircleCheck },
-  { id: "report", name: "Report", Icon: FileText },
-  { id: "register", name: "Registration", Icon: ClipboardPen },
-  { id: "transfer", name: "Transfer", Icon: Handshake },
-  { id: "deadlines", name: "Deadlines", Icon: CalendarClock },
+  { id: "proof", name: HANDOVER_WORDS.proof, Icon: CircleCheck },
+  { id: "report", name: HANDOVER_WORDS.report, Icon: FileText },
+  { id: "register", name: HANDOVER_WORDS.registration, Icon: ClipboardPen },
+  { id: "transfer", name: HANDOVER_WORDS.transfer, Icon: Handshake },
+  { id: "deadlines", name: HANDOVER_WORDS.deadlines, Icon: CalendarClock },
 ];
 
 /** Hand over: what a finished site has and lacks, the papers, what is registered, and how it becomes the owner's. */
@@ -52,10 +63,10 @@ export function HandoverStage() {
   const [part, setPart] = usePart(PARTS);
   return (
     <div className="flex h-full flex-col max-md:h-auto">
-      <h2 className="sr-only">Hand over</h2>
+      <h2 className="sr-only">{HANDOVER_WORDS.handOver}</h2>
       <PartTabs
         prefix="handover"
-        label="Parts of the hand over"
+        label={HANDOVER_WORDS.partsHandOver}
         parts={PARTS}
         shown={part}
         onShow={setPart}
@@ -92,10 +103,10 @@ function ProofPart() {
     <div className="mx-auto max-w-6xl space-y-4">
       <p role="status" className={`text-2xl font-bold ${missing === 0 ? "text-success" : ""}`}>
         {missing === 0
-          ? "Done: everything is proved or accepted"
+          ? HANDOVER_WORDS.doneEverythingProvedAccepted
           : missing === 1
-            ? "One thing is missing"
-            : `${missing} things are missing`}
+            ? HANDOVER_WORDS.oneThingIsMissing
+            : HANDOVER_WORDS.thingsAreMissing(missing)}
       </p>
       {copy && <p className="caution">{say(copy)}</p>}
       <div className="grid items-start gap-4 lg:grid-cols-2">

@@ -16,6 +16,7 @@ import { usePerson } from "@/ui/parts/browser/usePerson";
 import { StageLink } from "@/ui/workspace/frame/stageMoves";
 import { useJob } from "@/ui/workspace/workspaceContext";
 import { FromServer } from "@/ui/parts/show/FromServer";
+import { HANDOVER_WORDS } from "@/ui/words/handoverWords";
 
 /** The hand overs of this site, each as it was, what has changed since, and the signing of another one. */
 export function HandoverVersions({ desk: { handovers, problem, make } }: { desk: HandoverDesk }) {
@@ -23,8 +24,8 @@ export function HandoverVersions({ desk: { handovers, problem, make } }: { desk:
   const [isSigning, setIsSigning] = useState(false);
   const isConnected = useConnected();
   return (
-    <section aria-label="Hand overs" className="panel space-y-3 p-3">
-      <h3 className="text-lg font-bold">{newest ? "Handed over" : "Hand it over"}</h3>
+    <section aria-label={HANDOVER_WORDS.handOvers} className="panel space-y-3 p-3">
+      <h3 className="text-lg font-bold">{newest ? HANDOVER_WORDS.handedOver : HANDOVER_WORDS.handItOver}</h3>
       {handovers && newest && <Changed handovers={handovers} />}
       <ol className="space-y-2">
         {handovers?.versions.map((version) => (
@@ -34,7 +35,7 @@ export function HandoverVersions({ desk: { handovers, problem, make } }: { desk:
       {handovers && !isSigning && (
         <button type="button" className="btn btn-primary press" onClick={() => setIsSigning(true)}>
           <Stamp size={18} aria-hidden />
-          {newest ? `Hand over again, as version ${newest.number + 1}` : "Hand over and sign"}
+          {newest ? HANDOVER_WORDS.handOverAgainVersion(newest.number + 1) : HANDOVER_WORDS.handOverAndSign}
         </button>
       )}
       {handovers && isSigning && (
@@ -46,10 +47,8 @@ export function HandoverVersions({ desk: { handovers, problem, make } }: { desk:
           }}
         />
       )}
-      {!handovers && isConnected && problem === undefined && <p role="status">Looking for the hand overs …</p>}
-      {!handovers && !isConnected && (
-        <p className="text-sm">The hand overs are kept on the server: this needs a connection.</p>
-      )}
+      {!handovers && isConnected && problem === undefined && <p role="status">{HANDOVER_WORDS.lookingHandOvers}</p>}
+      {!handovers && !isConnected && <p className="text-sm">{HANDOVER_WORDS.handOversKeptServerNeeds}</p>}
       {problem !== undefined && (
         <p role="alert" className="text-sm font-semibold text-error">
           {problem}
@@ -65,11 +64,9 @@ function VersionLine({ version: { number, at, person, state, sha256, signatures 
   const path = `/api/v1/jobs/${id}/handovers/${number}/report.pdf`;
   return (
     <li className="rounded border border-base-300 p-2">
-      <p className="font-semibold">
-        Version {number}, {when(at, "full")}: {state}
-      </p>
+      <p className="font-semibold">{HANDOVER_WORDS.version(number, when(at, "full"), state)}</p>
       <p className="quiet text-sm">
-        Handed over by {person}. Its data: sha256 <span className="reading break-all">{sha256.slice(0, 16)}…</span>
+        {HANDOVER_WORDS.handedOverDataSha256(person)} <span className="reading break-all">{sha256.slice(0, 16)}…</span>
       </p>
       <div className="mt-1 flex flex-wrap items-end gap-2">
         {signatures.map((signature) => (
@@ -84,7 +81,7 @@ function VersionLine({ version: { number, at, person, state, sha256, signatures 
             rel="noreferrer"
           >
             <FileText size={18} aria-hidden />
-            {paper === "a4" ? "As it was, A4" : "As it was, Letter"}
+            {paper === "a4" ? HANDOVER_WORDS.asItWasA4 : HANDOVER_WORDS.asItWasLetter}
           </FromServer>
         ))}
       </div>
@@ -98,34 +95,36 @@ function Changed({ handovers: { versions, current } }: { handovers: Handovers })
   const [newest] = versions;
   const { changed, newLogLines } = current;
   if (!newest) return null;
-  const lines = newLogLines === 0 ? "" : `${counted(newLogLines, "new line", "new lines")} in the log`;
+  const lines =
+    newLogLines === 0
+      ? ""
+      : HANDOVER_WORDS.inTheLog(counted(newLogLines, HANDOVER_WORDS.newLine, HANDOVER_WORDS.newLines));
   if (changed.length === 0)
     return (
       <p className="text-sm">
-        Nothing has changed since version {newest.number}
-        {lines && `, but for ${lines}`}.
+        {HANDOVER_WORDS.nothingHasChangedSinceVersion(newest.number, lines && HANDOVER_WORDS.butFor(lines))}
       </p>
     );
   return (
     <div role="status" className="rounded border-2 border-warning p-2 text-sm">
       <p className="flex items-center gap-1 font-bold">
         <History size={18} aria-hidden />
-        Changed since version {newest.number}: hand over again{lines && `; ${lines}`}
+        {HANDOVER_WORDS.changedSinceVersionHandOver(newest.number, lines && `; ${lines}`)}
       </p>
       {changed.map(({ section, title, added, gone }) => (
         <details key={section}>
           <summary className="press flex cursor-pointer items-center font-semibold">
-            {title}: {counted(Math.max(added.length, gone.length), "line", "lines")}
+            {title}: {counted(Math.max(added.length, gone.length), HANDOVER_WORDS.line, HANDOVER_WORDS.lines)}
           </summary>
           <ul className="pl-4">
             {gone.map((line) => (
               <li key={`gone ${line}`}>
-                <b>Was:</b> {say(line)}
+                <b>{HANDOVER_WORDS.was}</b> {say(line)}
               </li>
             ))}
             {added.map((line) => (
               <li key={`added ${line}`}>
-                <b>Now:</b> {say(line)}
+                <b>{HANDOVER_WORDS.now}</b> {say(line)}
               </li>
             ))}
           </ul>
@@ -160,7 +159,7 @@ function SignForm(props: SignProps) {
     >
       <WhatIsKept state={current.state} />
       <label className="block text-sm">
-        <span className="mb-0.5 block font-semibold">Who hands over</span>
+        <span className="mb-0.5 block font-semibold">{HANDOVER_WORDS.whoHandsOver}</span>
         <input
           name="hands-over"
           className="field"
@@ -173,7 +172,7 @@ function SignForm(props: SignProps) {
           {whoProblem}
         </span>
       </label>
-      <ReportLanguageField label="Language of the report that is kept" language={language} onLanguage={setLanguage} />
+      <ReportLanguageField label={HANDOVER_WORDS.languageReportKept} language={language} onLanguage={setLanguage} />
       <div className="grid gap-4 sm:grid-cols-2">
         {ROLES.map((role, at) => (
           <SignatureBox
@@ -186,14 +185,14 @@ function SignForm(props: SignProps) {
           />
         ))}
       </div>
-      {!isSaved && <p className="text-sm font-semibold">Not sent yet: it can be handed over once all is saved.</p>}
+      {!isSaved && <p className="text-sm font-semibold">{HANDOVER_WORDS.notSentYetCanHandedOverOnceAll}</p>}
       <div className="flex flex-wrap gap-2">
         <button type="submit" className="btn btn-primary press" disabled={!isSaved || isBusy}>
           <Stamp size={18} aria-hidden />
-          Hand over now
+          {HANDOVER_WORDS.handOverNow}
         </button>
         <button type="button" className="btn press" onClick={props.onCancel}>
-          Cancel
+          {HANDOVER_WORDS.cancel}
         </button>
       </div>
     </form>
@@ -204,11 +203,11 @@ function WhatIsKept({ state }: { state: string }) {
   const { id } = useJob();
   return (
     <p>
-      <b>{capital(state === "done" ? "everything is proved or accepted" : state)}.</b> The{" "}
+      <b>{capital(state === "done" ? HANDOVER_WORDS.everythingProvedAccepted : state)}.</b> {HANDOVER_WORDS.the}
       <StageLink className="link" href={`/jobs/${id}/handover?part=report`}>
-        report
+        {HANDOVER_WORDS.reportLower}
       </StageLink>{" "}
-      is kept as it is now; what is missing stands in it. A passphrase that was kept for this job is forgotten.
+      {HANDOVER_WORDS.keptNowWhatMissingStands}
     </p>
   );
 }

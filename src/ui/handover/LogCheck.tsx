@@ -6,6 +6,7 @@ import { chainCheckSchema, type ChainCheck } from "@/core/handover/logChain";
 import { callApi, UNREACHABLE } from "@/ui/parts/server/apiClient";
 import { useJob } from "@/ui/workspace/workspaceContext";
 import { FromServer } from "@/ui/parts/show/FromServer";
+import { HANDOVER_WORDS } from "@/ui/words/handoverWords";
 
 /** Whether the log is as it was written; its last hash stands for all of it. */
 export function LogCheck() {
@@ -22,16 +23,16 @@ export function LogCheck() {
     }
   };
   return (
-    <section aria-label="The log" className="panel space-y-2 p-3">
-      <h3 className="text-lg font-bold">The log</h3>
-      <p className="text-sm">Each line is chained to the one before: a change of any line is found.</p>
+    <section aria-label={HANDOVER_WORDS.theLog} className="panel space-y-2 p-3">
+      <h3 className="text-lg font-bold">{HANDOVER_WORDS.theLog}</h3>
+      <p className="text-sm">{HANDOVER_WORDS.eachLineChainedOneBeforeChange}</p>
       <div className="flex flex-wrap gap-2">
         <button type="button" className="btn press" onClick={() => void look()}>
           <Link2 size={18} aria-hidden />
-          Check the log
+          {HANDOVER_WORDS.checkTheLog}
         </button>
         <FromServer className="btn press" href={`/api/v1/jobs/${id}/log.chain`} download>
-          Save it, chained
+          {HANDOVER_WORDS.saveItChained}
         </FromServer>
       </div>
       {problem && (
@@ -50,20 +51,23 @@ function CheckedLine({ check: { lines, head, broken } }: { check: ChainCheck }) 
       {broken ? (
         <p className="flex items-center gap-1 font-semibold text-error">
           <CircleAlert size={18} aria-hidden />
-          Line {broken.at} {broken.why === "changed" ? "was changed after it was written" : "was never chained"}
+          {HANDOVER_WORDS.lineOf(
+            broken.at,
+            broken.why === "changed" ? HANDOVER_WORDS.wasChangedAfterWasWritten : HANDOVER_WORDS.wasNeverChained,
+          )}
         </p>
       ) : (
         <p className="flex items-center gap-1 font-semibold text-success">
           <ShieldCheck size={18} aria-hidden />
           {lines === 0
-            ? "Nothing was written yet"
+            ? HANDOVER_WORDS.nothingWasWrittenYet
             : lines === 1
-              ? "One line, as it was written"
-              : `${lines} lines, each as it was written`}
+              ? HANDOVER_WORDS.oneLineWasWritten
+              : HANDOVER_WORDS.linesEachWasWritten(lines)}
         </p>
       )}
       <p className="quiet break-all">
-        last hash <span className="font-mono break-all">{head}</span>
+        {HANDOVER_WORDS.lastHash} <span className="font-mono break-all">{head}</span>
       </p>
     </div>
   );

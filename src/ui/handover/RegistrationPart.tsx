@@ -14,12 +14,13 @@ import { TextField } from "@/ui/parts/form/TextField";
 import { useWhen } from "@/ui/parts/browser/useNumberStyle";
 import { useEditor, useJob, useVisitWork } from "@/ui/workspace/workspaceContext";
 import { FromServer } from "@/ui/parts/show/FromServer";
+import { HANDOVER_WORDS } from "@/ui/words/handoverWords";
 
 const referenceSchema = registrationSchema.shape.items.unwrap().element.shape.reference.unwrap();
 const STATUS = {
-  open: { words: "open", colour: "text-warning" },
-  sent: { words: "sent, not confirmed yet", colour: "text-info" },
-  confirmed: { words: "confirmed", colour: "text-success" },
+  open: { words: HANDOVER_WORDS.open, colour: "text-warning" },
+  sent: { words: HANDOVER_WORDS.sentNotConfirmedYet, colour: "text-info" },
+  confirmed: { words: HANDOVER_WORDS.confirmed, colour: "text-success" },
 } as const;
 
 /** What must be registered, by whom it goes to: what each still needs, until when, and how it stands. */
@@ -31,20 +32,17 @@ export function RegistrationPart() {
   const twice = useSerialsTwice(log.entries.length);
   return (
     <div className="mx-auto max-w-6xl space-y-4">
-      <section aria-label="Installation" className="panel flex flex-wrap items-end gap-3 p-3">
+      <section aria-label={HANDOVER_WORDS.installation} className="panel flex flex-wrap items-end gap-3 p-3">
         <div className="w-48">
           <DateField
-            label="Installed on"
+            label={HANDOVER_WORDS.installedOn}
             value={document.registration.installedOn}
             onValue={(installedOn) =>
               editor.edit((before) => ({ ...before, registration: { ...before.registration, installedOn } }))
             }
           />
         </div>
-        <p className="quiet min-w-0 flex-1 basis-56 text-sm">
-          From this day the days of every registration count. Serial numbers and photographs come from the steps of the
-          visit.
-        </p>
+        <p className="quiet min-w-0 flex-1 basis-56 text-sm">{HANDOVER_WORDS.fromDayDaysEveryRegistration}</p>
         {(["a4", "letter"] as const).map((paper) => (
           <FromServer
             key={paper}
@@ -54,11 +52,11 @@ export function RegistrationPart() {
             rel="noreferrer"
           >
             <FileText size={18} aria-hidden />
-            Operator’s notice, {paper === "a4" ? "A4" : "Letter"}
+            {HANDOVER_WORDS.operatorsNotice(paper === "a4" ? "A4" : "Letter")}
           </FromServer>
         ))}
       </section>
-      {due.length === 0 && <p>No kit of this plan says that it must be registered; look into the manuals.</p>}
+      {due.length === 0 && <p>{HANDOVER_WORDS.noKitPlanSaysMustRegistered}</p>}
       {receiversOf(due).map((receiver) => (
         <ReceiverPart key={receiver.id} receiver={receiver} twice={twice} />
       ))}
@@ -78,7 +76,7 @@ function ReceiverPart({ receiver, twice }: { receiver: Receiver; twice: readonly
           download
         >
           <Download size={18} aria-hidden />
-          As a table
+          {HANDOVER_WORDS.asATable}
         </FromServer>
       </h3>
       <ul className="space-y-3">
@@ -95,27 +93,25 @@ function RegistrationLine({ due, twice }: { due: DueRegistration; twice: readonl
   const { kit, device, serial, status, dueOn, missing, problem } = due;
   return (
     <li className="space-y-1 border-t border-base-300 pt-2 text-sm">
-      <p className="text-base font-semibold">
-        {kit.what}: {device.name}, by the {kit.by}
-      </p>
+      <p className="text-base font-semibold">{HANDOVER_WORDS.byThe(kit.what, device.name, kit.by)}</p>
       <p>
         <span className={`font-semibold ${STATUS[status].colour}`}>{capital(STATUS[status].words)}</span>
-        {dueOn !== undefined && <>, until {when(dueOn, "day")}</>}
-        {kit.lost !== undefined && status === "open" && <>; lost when it is late: {kit.lost}</>}
+        {dueOn !== undefined && <>{HANDOVER_WORDS.until(when(dueOn, "day"))}</>}
+        {kit.lost !== undefined && status === "open" && <>{HANDOVER_WORDS.lostWhenLate(kit.lost)}</>}
       </p>
       {serial !== undefined && (
         <p>
-          Serial number <span className="reading">{serial}</span>
+          {HANDOVER_WORDS.serialNumber} <span className="reading">{serial}</span>
         </p>
       )}
       {problem && <p className="font-semibold text-error">{problem}</p>}
       {twice.map(({ job, device: other }) => (
         <p key={`${job} ${other}`} className="font-semibold text-error">
-          The same serial number stands in “{job}” too
+          {HANDOVER_WORDS.sameSerialNumberStandsToo(job)}
         </p>
       ))}
       {missing.length > 0 && status !== "confirmed" && (
-        <p>Still needs {joined(missing.map((need) => NEED_WORDS[need]))}.</p>
+        <p>{HANDOVER_WORDS.stillNeeds(joined(missing.map((need) => NEED_WORDS[need])))}</p>
       )}
       <RegistrationFields due={due} />
     </li>
@@ -139,17 +135,21 @@ function RegistrationFields({ due: { id, kit, state } }: { due: DueRegistration 
             }))
           }
         >
-          {capital(NEED_WORDS[need])} is there
+          {HANDOVER_WORDS.isThere(capital(NEED_WORDS[need]))}
         </CheckField>
       ))}
-      <DateField label="Sent on" value={state.sentOn} onValue={(sentOn) => set((before) => ({ ...before, sentOn }))} />
       <DateField
-        label="Confirmed on"
+        label={HANDOVER_WORDS.sentOn}
+        value={state.sentOn}
+        onValue={(sentOn) => set((before) => ({ ...before, sentOn }))}
+      />
+      <DateField
+        label={HANDOVER_WORDS.confirmedOn}
         value={state.confirmedOn}
         onValue={(confirmedOn) => set((before) => ({ ...before, confirmedOn }))}
       />
       <TextField
-        label="Reference"
+        label={HANDOVER_WORDS.reference}
         value={state.reference}
         schema={referenceSchema}
         onValue={(reference) => set((before) => ({ ...before, reference }))}

@@ -10,14 +10,15 @@ import { useConnected } from "@/ui/parts/browser/useConnected";
 import { SelectField } from "@/ui/parts/form/SelectField";
 import { FromServer } from "@/ui/parts/show/FromServer";
 import { useJob } from "@/ui/workspace/workspaceContext";
+import { HANDOVER_WORDS } from "@/ui/words/handoverWords";
 
 const FORMS = [
-  { value: "full", label: "Full: everything" },
-  { value: "short", label: "Short: what is proved, and by what" },
+  { value: "full", label: HANDOVER_WORDS.fullEverything },
+  { value: "short", label: HANDOVER_WORDS.shortWhatProvedWhat },
 ];
 const PAPERS = [
-  { id: "a4", name: "PDF, A4" },
-  { id: "letter", name: "PDF, Letter" },
+  { id: "a4", name: HANDOVER_WORDS.pdfA4 },
+  { id: "letter", name: HANDOVER_WORDS.pdfLetter },
 ];
 
 /** The proof as a document: read here, as a PDF, as data, or with everything else in a bundle. */
@@ -29,9 +30,9 @@ export function ReportPart() {
   const desk = useReport(query);
   return (
     <div className="mx-auto max-w-4xl space-y-4">
-      <section aria-label="How it is made" className="panel flex flex-wrap items-end gap-2 p-3">
-        <SelectField label="Form" value={form} options={FORMS} onValue={setForm} />
-        <ReportLanguageField label="Language of the report" language={language} onLanguage={setLanguage} />
+      <section aria-label={HANDOVER_WORDS.howItIsMade} className="panel flex flex-wrap items-end gap-2 p-3">
+        <SelectField label={HANDOVER_WORDS.form} value={form} options={FORMS} onValue={setForm} />
+        <ReportLanguageField label={HANDOVER_WORDS.languageOfTheReport} language={language} onLanguage={setLanguage} />
         {PAPERS.map((paper) => (
           <FromServer
             key={paper.id}
@@ -45,16 +46,13 @@ export function ReportPart() {
           </FromServer>
         ))}
         <FromServer className="btn press" href={`/api/v1/jobs/${id}/report.json?${query}`} download>
-          Its data
+          {HANDOVER_WORDS.itsData}
         </FromServer>
         <FromServer className="btn press" href={`/api/v1/jobs/${id}/handover.zip`} download>
           <Package size={18} aria-hidden />
-          Everything as a bundle
+          {HANDOVER_WORDS.everythingAsABundle}
         </FromServer>
-        <p className="quiet w-full text-sm">
-          The bundle is a zip with report, job, log, photographs and tables: anyone can check it, and it can be brought
-          in again under Jobs.
-        </p>
+        <p className="quiet w-full text-sm">{HANDOVER_WORDS.bundleZipReportJobLog}</p>
       </section>
       <Shown jobId={id} desk={desk} />
     </div>
@@ -71,18 +69,14 @@ function Shown({ jobId, desk: { answer, isBusy, problem } }: { jobId: string; de
     );
   if (!answer)
     return (
-      <p role="status">
-        {isConnected ? "The report is being made …" : "The server makes it: this needs a connection."}
-      </p>
+      <p role="status">{isConnected ? HANDOVER_WORDS.reportBeingMade : HANDOVER_WORDS.serverMakesNeedsConnection}</p>
     );
   return (
     <div aria-busy={isBusy} className="panel space-y-4 p-4 max-md:p-2">
-      {!isConnected && (
-        <p className="text-sm font-semibold">As the server had it last: a newer one needs a connection.</p>
-      )}
+      {!isConnected && <p className="text-sm font-semibold">{HANDOVER_WORDS.serverHadLastNewerOneNeeds}</p>}
       <ReportSheet jobId={jobId} report={answer.report} />
       <p className="quiet text-sm">
-        Its data: sha256 <span className="font-mono break-all">{answer.sha256}</span>
+        {HANDOVER_WORDS.itsDataSha256} <span className="font-mono break-all">{answer.sha256}</span>
       </p>
     </div>
   );

@@ -4,6 +4,7 @@ import { Wrench } from "lucide-react";
 import { beginService, WRONGS, type Wrong } from "@/core/handover/service/wrongs";
 import { goToStage } from "@/ui/workspace/frame/stageMoves";
 import { useEditor, useJob } from "@/ui/workspace/workspaceContext";
+import { HANDOVER_WORDS } from "@/ui/words/handoverWords";
 
 /** Back at a site: what is wrong begins the visit for just that, at the place where it begins. */
 export function ServicePart({ isKept }: { isKept: boolean }) {
@@ -15,13 +16,12 @@ export function ServicePart({ isKept }: { isKept: boolean }) {
     goToStage(`/jobs/${id}/${wrong.stage}`);
   };
   return (
-    <section aria-label="Back at this site" className="panel space-y-2 p-3">
-      <h3 className="text-lg font-bold">Back at this site: what is wrong?</h3>
+    <section aria-label={HANDOVER_WORDS.backAtThisSite} className="panel space-y-2 p-3">
+      <h3 className="text-lg font-bold">{HANDOVER_WORDS.backSiteWhatWrong}</h3>
       <p className="text-sm">
-        Begins a visit for just that. Everything until now stays in the log
-        {isKept
-          ? ", and what was read stands in its hand over, beside what you read now."
-          : ". Hand over first, so that what was read until now can be compared."}
+        {HANDOVER_WORDS.beginsVisitJustEverythingUntil(
+          isKept ? HANDOVER_WORDS.whatWasReadStandsHandOver : HANDOVER_WORDS.handOverFirstSoWhatWasRead,
+        )}
       </p>
       <div className="grid gap-2 sm:grid-cols-2">
         {WRONGS.map((wrong) => (

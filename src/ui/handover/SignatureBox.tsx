@@ -4,6 +4,7 @@ import { Eraser } from "lucide-react";
 import { useEffect, useId, useRef } from "react";
 import SignaturePad from "signature_pad";
 import { SIGNATURE_BOX, SIGNER_WORDS, type Signature } from "@/core/handover/version/signature";
+import { HANDOVER_WORDS } from "@/ui/words/handoverWords";
 
 interface Props {
   readonly role: Signature["role"];
@@ -21,9 +22,9 @@ export function SignatureBox({ role, name, problem, onName, onStrokes }: Props) 
   const clear = useSignaturePad(canvas, onStrokes);
   return (
     <fieldset className="min-w-0 space-y-1" aria-describedby={`${id}-problem`}>
-      <legend className="font-bold">{SIGNER_WORDS[role]} (optional)</legend>
+      <legend className="font-bold">{HANDOVER_WORDS.optional(SIGNER_WORDS[role])}</legend>
       <label htmlFor={id} className="block text-sm font-semibold">
-        Name
+        {HANDOVER_WORDS.name}
       </label>
       <input
         id={id}
@@ -36,12 +37,12 @@ export function SignatureBox({ role, name, problem, onName, onStrokes }: Props) 
       />
       <canvas
         ref={canvas}
-        aria-label={`Signs here: ${SIGNER_WORDS[role]}`}
+        aria-label={HANDOVER_WORDS.signsHere(SIGNER_WORDS[role])}
         className="aspect-[10/3] w-full touch-none rounded border-2 border-base-content/50 bg-white"
       />
       <button type="button" className="btn btn-ghost press" onClick={clear}>
         <Eraser size={18} aria-hidden />
-        Sign again
+        {HANDOVER_WORDS.signAgain}
       </button>
       <p id={`${id}-problem`} role={problem ? "alert" : undefined} className="text-sm font-semibold text-error">
         {problem}

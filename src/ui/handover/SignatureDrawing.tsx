@@ -1,4 +1,5 @@
 import { SIGNATURE_BOX, SIGNER_WORDS, strokePath, type Signature } from "@/core/handover/version/signature";
+import { HANDOVER_WORDS } from "@/ui/words/handoverWords";
 
 /** A signature as it was drawn, with for whom and by whom. */
 export function SignatureDrawing({ signature: { role, name, strokes } }: { signature: Signature }) {
@@ -6,7 +7,7 @@ export function SignatureDrawing({ signature: { role, name, strokes } }: { signa
     <figure className="w-40">
       <svg
         role="img"
-        aria-label={`Signature of ${name}`}
+        aria-label={HANDOVER_WORDS.signatureOf(name)}
         className="w-full rounded bg-white text-black"
         viewBox={`0 0 ${SIGNATURE_BOX.width} ${SIGNATURE_BOX.height}`}
       >

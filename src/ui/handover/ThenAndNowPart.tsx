@@ -10,6 +10,7 @@ import { useConnected } from "@/ui/parts/browser/useConnected";
 import { useSay, useWhen } from "@/ui/parts/browser/useNumberStyle";
 import { callApi } from "@/ui/parts/server/apiClient";
 import { useJob } from "@/ui/workspace/workspaceContext";
+import { HANDOVER_WORDS } from "@/ui/words/handoverWords";
 
 type HandedOver = z.output<typeof handoverAnswerSchema>;
 
@@ -21,14 +22,11 @@ export function ThenAndNowPart() {
   const rows = useMemo(() => (then ? thenAndNow(then.document, document) : []), [then, document]);
   if (!then) return null;
   return (
-    <section aria-label="Then and now" className="panel space-y-2 p-3">
-      <h3 className="text-lg font-bold">Then and now</h3>
-      <p className="text-sm">
-        Then: version {then.number}, handed over {when(then.at, "day")}. Powers differ from day to day, so each is held
-        against what was expected on its day.
-      </p>
+    <section aria-label={HANDOVER_WORDS.thenAndNow} className="panel space-y-2 p-3">
+      <h3 className="text-lg font-bold">{HANDOVER_WORDS.thenAndNow}</h3>
+      <p className="text-sm">{HANDOVER_WORDS.thenVersionHandedOverPowers(then.number, when(then.at, "day"))}</p>
       {rows.length === 0 ? (
-        <p className="font-semibold">Nothing was read yet in a step that was read then: switch the same again.</p>
+        <p className="font-semibold">{HANDOVER_WORDS.nothingWasReadYetStepWasRead}</p>
       ) : (
         <ul className="divide-y divide-base-300">
           {rows.map((row) => (
@@ -57,12 +55,12 @@ function RowLine({ row, sites }: { row: ThenAndNow; sites: { readonly then: Site
         </span>
       </p>
       <p>
-        <b>Then</b> {text(sites.then, row.thenW)}
-        <span className="quiet block">expected {text(sites.then, row.thenExpectedW)}</span>
+        <b>{HANDOVER_WORDS.then}</b> {text(sites.then, row.thenW)}
+        <span className="quiet block">{HANDOVER_WORDS.expected(text(sites.then, row.thenExpectedW))}</span>
       </p>
       <p>
-        <b>Now</b> {text(sites.now, row.nowW)}
-        <span className="quiet block">expected {text(sites.now, row.nowExpectedW)}</span>
+        <b>{HANDOVER_WORDS.nowTitle}</b> {text(sites.now, row.nowW)}
+        <span className="quiet block">{HANDOVER_WORDS.expected(text(sites.now, row.nowExpectedW))}</span>
       </p>
     </li>
   );

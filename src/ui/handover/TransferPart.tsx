@@ -10,22 +10,23 @@ import { NumberField } from "@/ui/parts/form/NumberField";
 import { TextField } from "@/ui/parts/form/TextField";
 import { useSayDays } from "@/ui/parts/browser/useNumberStyle";
 import { useEditor, useJob } from "@/ui/workspace/workspaceContext";
+import { HANDOVER_WORDS } from "@/ui/words/handoverWords";
 
 const MOST_DAYS = 90;
 const { ownerContact, countryHere, countryOwner, dataRegion, dataRegionOwner } = transferSchema.shape;
 const ACCOUNTS = [
-  { field: "countryHere", label: "Country of your account", schema: countryHere.unwrap() },
-  { field: "countryOwner", label: "Country of the owner’s account", schema: countryOwner.unwrap() },
-  { field: "dataRegion", label: "Region of the data", schema: dataRegion.unwrap() },
-  { field: "dataRegionOwner", label: "Region of the owner’s account", schema: dataRegionOwner.unwrap() },
+  { field: "countryHere", label: HANDOVER_WORDS.countryOfYourAccount, schema: countryHere.unwrap() },
+  { field: "countryOwner", label: HANDOVER_WORDS.countryOwnersAccount, schema: countryOwner.unwrap() },
+  { field: "dataRegion", label: HANDOVER_WORDS.regionOfTheData, schema: dataRegion.unwrap() },
+  { field: "dataRegionOwner", label: HANDOVER_WORDS.regionOwnersAccount, schema: dataRegionOwner.unwrap() },
 ] as const;
 const DATES = [
-  { field: "siteMadeOn", label: "Site made on" },
-  { field: "devicesInOn", label: "Devices in it on" },
-  { field: "invitedOn", label: "Owner invited on" },
-  { field: "acceptedOn", label: "Owner accepted on" },
-  { field: "accessUntil", label: "Your access until" },
-  { field: "accessEndedOn", label: "Your access ended on" },
+  { field: "siteMadeOn", label: HANDOVER_WORDS.siteMadeOn },
+  { field: "devicesInOn", label: HANDOVER_WORDS.devicesInItOn },
+  { field: "invitedOn", label: HANDOVER_WORDS.ownerInvitedOn },
+  { field: "acceptedOn", label: HANDOVER_WORDS.ownerAcceptedOn },
+  { field: "accessUntil", label: HANDOVER_WORDS.yourAccessUntil },
+  { field: "accessEndedOn", label: HANDOVER_WORDS.yourAccessEndedOn },
 ] as const;
 
 /** How the site goes over to its owner, stage by stage, and the page that they get. */
@@ -46,9 +47,9 @@ function Stages() {
   const stages = transferStages(document, useToday());
   const next = stages.find(({ isDone }) => !isDone);
   return (
-    <section aria-label="Stages of the transfer" className="panel p-3">
+    <section aria-label={HANDOVER_WORDS.stagesOfTheTransfer} className="panel p-3">
       <h3 className="mb-1 text-lg font-bold">
-        {next ? `Next: ${next.name.toLowerCase()}` : "The site is the owner’s"}
+        {next ? HANDOVER_WORDS.next(next.name.toLowerCase()) : HANDOVER_WORDS.siteOwners}
       </h3>
       <ol className="space-y-2">
         {stages.map((stage) => (
@@ -62,10 +63,10 @@ function Stages() {
 function StageLine({ stage: { name, isDone, says, problem }, isNext }: { stage: TransferStage; isNext: boolean }) {
   const say = useSayDays();
   const [Icon, colour, word] = problem
-    ? [CircleAlert, "text-error", "wrong"]
+    ? [CircleAlert, "text-error", HANDOVER_WORDS.wrong]
     : isDone
-      ? [CircleCheck, "text-success", "done"]
-      : [CircleDashed, "text-info", isNext ? "next" : "later"];
+      ? [CircleCheck, "text-success", HANDOVER_WORDS.doneLower]
+      : [CircleDashed, "text-info", isNext ? HANDOVER_WORDS.nextLower : HANDOVER_WORDS.later];
   return (
     <li className={`flex items-start gap-2 rounded p-2 ${isNext ? "border-2 border-primary" : ""}`}>
       <Icon size={18} className={`mt-0.5 shrink-0 ${colour}`} aria-hidden />
@@ -87,10 +88,10 @@ function TransferForm() {
   const set = (change: Partial<TransferRecord>) =>
     editor.edit((before) => ({ ...before, transfer: { ...before.transfer, ...change } }));
   return (
-    <section aria-label="What is known of the transfer" className="panel space-y-3 p-3">
-      <h3 className="text-lg font-bold">What is known of it</h3>
+    <section aria-label={HANDOVER_WORDS.whatKnownTransfer} className="panel space-y-3 p-3">
+      <h3 className="text-lg font-bold">{HANDOVER_WORDS.whatKnown}</h3>
       <TextField
-        label="Where the owner is invited"
+        label={HANDOVER_WORDS.whereOwnerInvited}
         value={transfer.ownerContact}
         schema={ownerContact.unwrap()}
         onValue={(contact) => set({ ownerContact: contact })}
@@ -109,7 +110,7 @@ function TransferForm() {
           <DateField key={field} label={label} value={transfer[field]} onValue={(value) => set({ [field]: value })} />
         ))}
         <NumberField
-          label="The invitation lapses after"
+          label={HANDOVER_WORDS.theInvitationLapsesAfter}
           unit="days"
           whole
           least={1}

@@ -3,6 +3,7 @@
 import { Download } from "lucide-react";
 import Link from "next/link";
 import { downloadText } from "@/ui/parts/browser/downloadText";
+import { JOBS_WORDS } from "@/ui/words/jobsWords";
 
 /**
  * A job whose row this program cannot read: what is wrong, and all that stands in it as a file. Nothing is written
@@ -16,18 +17,18 @@ export function BrokenJobPage({
   return (
     <main className="mx-auto max-w-2xl space-y-3 p-6">
       <Link href="/jobs" className="link quiet press inline-flex items-center text-sm">
-        Jobs
+        {JOBS_WORDS.jobs}
       </Link>
-      <h1 className="text-2xl font-bold">“{name}” cannot be read</h1>
-      <p>It is kept as it is, and nothing is written over it. What is wrong with it: {problem}.</p>
-      <p>Save it as a file, put that right in a text editor, and bring it back with Import under Jobs.</p>
+      <h1 className="text-2xl font-bold">{JOBS_WORDS.cannotBeRead(name)}</h1>
+      <p>{JOBS_WORDS.keptNothingWrittenOverWhat(problem)}</p>
+      <p>{JOBS_WORDS.saveFilePutRightTextEditor}</p>
       <button
         type="button"
         className="btn btn-primary press"
         onClick={() => downloadText(`job-${id}.json`, JSON.stringify(document, null, 2))}
       >
         <Download size={18} aria-hidden />
-        Save it as a file
+        {JOBS_WORDS.saveFile}
       </button>
     </main>
   );

@@ -7,6 +7,7 @@ import { daysLeftText, dueDeadlines, type DueDeadline } from "@/core/job/deadlin
 import { useToday } from "@/ui/handover/useToday";
 import { useWhen } from "@/ui/parts/browser/useNumberStyle";
 import { PrivateLinkPart } from "@/ui/parts/server/PrivateLinkPart";
+import { JOBS_WORDS } from "@/ui/words/jobsWords";
 
 const COLOURS: Readonly<Record<DueDeadline["state"], string>> = {
   late: "text-error",
@@ -28,16 +29,13 @@ export function DeadlinesPage({ deadlines, today }: { deadlines: readonly Listed
       <header className="flex flex-wrap items-center gap-3">
         <Link className="btn btn-ghost press" href="/jobs">
           <ArrowLeft size={18} aria-hidden />
-          Jobs
+          {JOBS_WORDS.jobs}
         </Link>
-        <h1 className="text-3xl font-bold">Deadlines</h1>
+        <h1 className="text-3xl font-bold">{JOBS_WORDS.deadlines}</h1>
       </header>
       <main className="mt-4 space-y-4">
         {due.length === 0 ? (
-          <p className="panel p-4">
-            Nothing is due. Deadlines come from the registrations and the transfer of each job, and can be typed there,
-            under Hand over.
-          </p>
+          <p className="panel p-4">{JOBS_WORDS.nothingDueDeadlinesComeFrom}</p>
         ) : (
           <ul className="panel divide-y divide-base-300">
             {due.map((own) => (
@@ -64,7 +62,7 @@ function DeadlineLink({
       <span className="min-w-0 flex-1 basis-64">
         <b>{what}</b>
         <span className="quiet block text-sm">{job}</span>
-        {lost !== "" && <span className="quiet block text-sm">When it is late: {lost}</span>}
+        {lost !== "" && <span className="quiet block text-sm">{JOBS_WORDS.whenItIsLate(lost)}</span>}
       </span>
       <span className={`font-semibold ${COLOURS[state]}`}>
         {when(on, "day")}, {daysLeftText(daysLeft)}
@@ -76,16 +74,14 @@ function DeadlineLink({
 /** A link that a calendar program asks again and again; told once. */
 function CalendarPart() {
   return (
-    <section aria-label="Calendar" className="panel space-y-2 p-3">
-      <h2 className="text-lg font-bold">In your calendar</h2>
-      <p className="text-sm">
-        A private link for the calendar program that you have: it asks again by itself, and reminds you before each.
-      </p>
+    <section aria-label={JOBS_WORDS.calendar} className="panel space-y-2 p-3">
+      <h2 className="text-lg font-bold">{JOBS_WORDS.inYourCalendar}</h2>
+      <p className="text-sm">{JOBS_WORDS.privateLinkCalendarProgramYou}</p>
       <PrivateLinkPart
         path="/api/v1/calendar-link"
         Icon={CalendarPlus}
-        makes="Make the calendar’s link"
-        warning="Told once: whoever has it reads what is due in every job."
+        makes={JOBS_WORDS.makeTheCalendarsLink}
+        warning={JOBS_WORDS.toldOnceWhoeverHasReadsWhatDue}
       />
     </section>
   );

@@ -6,6 +6,7 @@ import { madeJobSchema } from "@/core/answers/jobAnswers";
 import { callApi, sendApi, UNREACHABLE, type ApiProblem } from "@/ui/parts/server/apiClient";
 import { ProblemList } from "@/ui/parts/show/ProblemList";
 import { useRepeatableId } from "@/ui/parts/server/useRepeatableId";
+import { JOBS_WORDS } from "@/ui/words/jobsWords";
 
 const BUNDLE_TIMEOUT_MS = 10 * 60_000;
 
@@ -29,9 +30,9 @@ export function ImportJob({ onClose }: { onClose: () => void }) {
   };
 
   return (
-    <section className="panel space-y-3 p-4" aria-label="Import a job">
+    <section className="panel space-y-3 p-4" aria-label={JOBS_WORDS.importAJob}>
       <label className="block">
-        <span className="mb-1 block font-semibold">A job file (JSON), or a bundle of a hand over (zip)</span>
+        <span className="mb-1 block font-semibold">{JOBS_WORDS.jobFileJsonBundleHandOverZip}</span>
         <input
           type="file"
           accept=".json,application/json,.zip,application/zip"
@@ -48,7 +49,7 @@ export function ImportJob({ onClose }: { onClose: () => void }) {
       </label>
       {problem && <ProblemList problem={problem} />}
       <button type="button" className="btn press" onClick={onClose}>
-        Close
+        {JOBS_WORDS.close}
       </button>
     </section>
   );

@@ -8,6 +8,7 @@ import { jobSummarySchema, type JobState, type JobSummary } from "@/core/jobSumm
 import { CheckField } from "@/ui/parts/form/CheckField";
 import { SelectField } from "@/ui/parts/form/SelectField";
 import { FindingMark } from "@/ui/parts/show/FindingMark";
+import { JOBS_WORDS } from "@/ui/words/jobsWords";
 
 /** A job as the list shows it. */
 export interface JobRow {
@@ -52,27 +53,27 @@ interface Props {
 }
 
 const STATE_WORDS: Readonly<Record<JobState, string>> = {
-  placing: "Placing CTs",
-  "to-prove": "Ready to prove",
-  proving: "Proving",
-  "faults-found": "Faults found",
-  proved: "Proved",
+  placing: JOBS_WORDS.placingCTs,
+  "to-prove": JOBS_WORDS.readyToProve,
+  proving: JOBS_WORDS.proving,
+  "faults-found": JOBS_WORDS.faultsFound,
+  proved: JOBS_WORDS.proved,
 };
 
 const COLUMNS: readonly { readonly id: string; readonly header: string; readonly sort?: JobSort }[] = [
-  { id: "job", header: "Job", sort: "name" },
-  { id: "supply", header: "Supply", sort: "supply" },
-  { id: "state", header: "State", sort: "state" },
-  { id: "findings", header: "Findings", sort: "findings" },
-  { id: "next", header: "Next thing to do" },
-  { id: "saved", header: "Changed", sort: "changed" },
+  { id: "job", header: JOBS_WORDS.job, sort: "name" },
+  { id: "supply", header: JOBS_WORDS.supply, sort: "supply" },
+  { id: "state", header: JOBS_WORDS.state, sort: "state" },
+  { id: "findings", header: JOBS_WORDS.findings, sort: "findings" },
+  { id: "next", header: JOBS_WORDS.nextThingToDo },
+  { id: "saved", header: JOBS_WORDS.changed, sort: "changed" },
 ];
 
 const DUE_OPTIONS: readonly { readonly value: "" | JobDue; readonly label: string }[] = [
-  { value: "", label: "any or none" },
-  { value: "late", label: "late" },
-  { value: "week", label: "within a week" },
-  { value: "month", label: "within 30 days" },
+  { value: "", label: JOBS_WORDS.anyOrNone },
+  { value: "late", label: JOBS_WORDS.late },
+  { value: "week", label: JOBS_WORDS.withinAWeek },
+  { value: "month", label: JOBS_WORDS.within30Days },
 ];
 
 /** Somebody who types goes on within this. */
@@ -98,18 +99,18 @@ export function JobTable({ found, search, onSearch, actions }: Props) {
       {jobs.length === 0 && (
         <p className="panel flex flex-wrap items-center gap-3 p-4">
           <span className="mr-auto">
-            {search.shelf === "archived" ? "No job like this in the archive." : "No job is like this."}
+            {search.shelf === "archived" ? JOBS_WORDS.noJobLikeArchive : JOBS_WORDS.noJobLike}
           </span>
           <button type="button" className="btn press" onClick={() => onSearch({ ...search, ...ALL_JOBS })}>
-            Show all jobs
+            {JOBS_WORDS.showAllJobs}
           </button>
         </p>
       )}
       <Pages found={found} onPage={(page) => onSearch({ ...search, page })} />
       <p role="status" className="quiet text-sm">
-        {total === 1 ? "One job" : `${total} jobs`}
-        {search.search === "" ? "" : ` with “${search.search}”`}
-        {search.shelf === "archived" ? " in the archive" : ""}
+        {total === 1 ? JOBS_WORDS.oneJob : JOBS_WORDS.jobsOf(total)}
+        {search.search === "" ? "" : JOBS_WORDS.with(search.search)}
+        {search.shelf === "archived" ? ` ${JOBS_WORDS.inTheArchive}` : ""}
       </p>
     </div>
   );
@@ -148,7 +149,7 @@ function SortableHead({ search, onSearch }: Pick<Props, "search" | "onSearch">) 
           </th>
         ))}
         <th scope="col">
-          <span className="sr-only">Actions</span>
+          <span className="sr-only">{JOBS_WORDS.actions}</span>
         </th>
       </tr>
     </thead>
@@ -175,15 +176,15 @@ function Filters({ found, search, onSearch }: Pick<Props, "found" | "search" | "
     <>
       <button type="button" className="btn press md:hidden" aria-expanded={isOpen} onClick={() => setOpen(!isOpen)}>
         <ListFilter size={18} aria-hidden />
-        {count === 0 ? "Filter" : `Filter: ${count}`}
+        {count === 0 ? JOBS_WORDS.filter : JOBS_WORDS.filterOf(count)}
       </button>
       <div className={`flex flex-wrap items-end gap-x-4 gap-y-2 ${isOpen ? "" : "max-md:hidden"}`}>
         <span className="w-40">
           <SelectField
-            label="State"
+            label={JOBS_WORDS.state}
             value={search.state ?? ""}
             options={[
-              { value: "", label: "every state" },
+              { value: "", label: JOBS_WORDS.everyState },
               ...jobSummarySchema.shape.state.options.map((value) => ({ value, label: STATE_WORDS[value] })),
             ]}
             onValue={(state) => change({ state: jobSummarySchema.shape.state.safeParse(state).data })}
@@ -192,16 +193,19 @@ function Filters({ found, search, onSearch }: Pick<Props, "found" | "search" | "
         {found.places.length > 1 && (
           <span className="w-48">
             <SelectField
-              label="Place"
+              label={JOBS_WORDS.place}
               value={search.place ?? ""}
-              options={[{ value: "", label: "every place" }, ...found.places.map((value) => ({ value, label: value }))]}
+              options={[
+                { value: "", label: JOBS_WORDS.everyPlace },
+                ...found.places.map((value) => ({ value, label: value })),
+              ]}
               onValue={(place) => change({ place: place === "" ? undefined : place })}
             />
           </span>
         )}
         <span className="w-44">
           <SelectField
-            label="Deadline"
+            label={JOBS_WORDS.deadline}
             value={search.due ?? ""}
             options={DUE_OPTIONS}
             onValue={(due) => change({ due: due === "late" || due === "week" || due === "month" ? due : undefined })}
@@ -211,7 +215,7 @@ function Filters({ found, search, onSearch }: Pick<Props, "found" | "search" | "
           checked={search.shelf === "archived"}
           onCheck={(isArchive) => change({ shelf: isArchive ? "archived" : "open" })}
         >
-          Archive
+          {JOBS_WORDS.archive}
         </CheckField>
       </div>
     </>
@@ -242,7 +246,7 @@ function SearchField({ search, onSearch }: Pick<Props, "search" | "onSearch">) {
   return (
     <div className="min-w-0 text-sm max-md:flex-1">
       <label htmlFor={id} className="mb-0.5 block font-semibold">
-        Search
+        {JOBS_WORDS.search}
       </label>
       <input
         id={id}
@@ -294,16 +298,14 @@ function Row({ job, actions }: { job: JobRow; actions: Props["actions"] }) {
 function Pages({ found: { page, pages }, onPage }: { found: ShownJobs; onPage: (page: number) => void }) {
   if (pages < 2) return null;
   return (
-    <nav aria-label="Pages" className="flex items-center gap-3">
+    <nav aria-label={JOBS_WORDS.pages} className="flex items-center gap-3">
       <button type="button" className="btn press" disabled={page === 1} onClick={() => onPage(page - 1)}>
         <ChevronLeft size={18} aria-hidden />
-        Before
+        {JOBS_WORDS.before}
       </button>
-      <span>
-        Page {page} of {pages}
-      </span>
+      <span>{JOBS_WORDS.pageOf(page, pages)}</span>
       <button type="button" className="btn press" disabled={page === pages} onClick={() => onPage(page + 1)}>
-        Next
+        {JOBS_WORDS.next}
         <ChevronRight size={18} aria-hidden />
       </button>
     </nav>
@@ -312,7 +314,7 @@ function Pages({ found: { page, pages }, onPage }: { found: ShownJobs; onPage: (
 
 function FindingCounts({ summary: { findings } }: { summary: JobSummary }) {
   const levels = (["stop", "fix", "note"] as const).filter((level) => findings[level] > 0);
-  if (levels.length === 0) return <span className="quiet">none</span>;
+  if (levels.length === 0) return <span className="quiet">{JOBS_WORDS.none}</span>;
   return (
     <span className="inline-flex flex-wrap gap-x-3">
       {levels.map((level) => (

@@ -31,6 +31,7 @@ import { GormitMark } from "@/ui/parts/show/GormitMark";
 import { ProblemList } from "@/ui/parts/show/ProblemList";
 import { useRepeatableId } from "@/ui/parts/server/useRepeatableId";
 import { ThemeSwitch } from "@/ui/parts/browser/ThemeSwitch";
+import { JOBS_WORDS } from "@/ui/words/jobsWords";
 
 interface Props {
   readonly found: ShownJobs;
@@ -134,7 +135,7 @@ function Reminder({ deadlines, today }: Pick<Props, "deadlines" | "today">) {
         <b>{line}</b>
         {first && (
           <span className="quiet max-sm:hidden">
-            first: {first.what}, {first.job}, {daysLeftText(first.daysLeft)}
+            {JOBS_WORDS.first(first.what, first.job, daysLeftText(first.daysLeft))}
           </span>
         )}
       </Link>
@@ -152,16 +153,17 @@ function JobsHeader({
   return (
     <header className="flex flex-wrap items-center gap-3">
       <GormitMark />
-      <h1 className="text-3xl font-bold">Jobs</h1>
+      <h1 className="text-3xl font-bold">{JOBS_WORDS.jobs}</h1>
       <span className="mr-auto">
         <ThemeSwitch />
       </span>
       <Link className="btn press border-2 border-primary" href="/jobs/reads-wrong">
-        <CircleHelp size={18} aria-hidden />A site reads wrong
+        <CircleHelp size={18} aria-hidden />
+        {JOBS_WORDS.aSiteReadsWrong}
       </Link>
       <Link className="btn btn-primary press" href="/jobs/new">
         <LayoutTemplate size={18} aria-hidden />
-        Start from a pattern
+        {JOBS_WORDS.startFromAPattern}
       </Link>
       <button
         type="button"
@@ -170,7 +172,7 @@ function JobsHeader({
         onClick={() => setOpen(open === "new" ? undefined : "new")}
       >
         <FilePlus2 size={18} aria-hidden />
-        New job
+        {JOBS_WORDS.newJob}
       </button>
       <button
         type="button"
@@ -179,15 +181,15 @@ function JobsHeader({
         onClick={() => setOpen(open === "import" ? undefined : "import")}
       >
         <Upload size={18} aria-hidden />
-        Import
+        {JOBS_WORDS.import}
       </button>
       <Link className="btn press max-sm:hidden" href="/deadlines">
         <CalendarClock size={18} aria-hidden />
-        Deadlines
+        {JOBS_WORDS.deadlines}
       </Link>
       <Link className="btn press" href="/kits">
         <Library size={18} aria-hidden />
-        Kits
+        {JOBS_WORDS.kits}
       </Link>
     </header>
   );
@@ -203,9 +205,9 @@ interface Gone {
 const MOST_GONE = 5;
 
 const MOVES = {
-  deleted: { words: "is deleted.", there: ["DELETE", ""], back: ["POST", "/restore"] },
-  archived: { words: "is in the archive.", there: ["PUT", "/archive"], back: ["DELETE", "/archive"] },
-  "taken-out": { words: "is back among the jobs.", there: ["DELETE", "/archive"], back: ["PUT", "/archive"] },
+  deleted: { words: JOBS_WORDS.isDeleted, there: ["DELETE", ""], back: ["POST", "/restore"] },
+  archived: { words: JOBS_WORDS.isInTheArchive, there: ["PUT", "/archive"], back: ["DELETE", "/archive"] },
+  "taken-out": { words: JOBS_WORDS.backAmongJobs, there: ["DELETE", "/archive"], back: ["PUT", "/archive"] },
 } as const;
 
 function GoneJob({ gone, undo }: { gone: Gone; undo: (gone: Gone) => Promise<void> }) {
@@ -216,7 +218,7 @@ function GoneJob({ gone, undo }: { gone: Gone; undo: (gone: Gone) => Promise<voi
       </span>
       <button type="button" className="btn press" onClick={() => void undo(gone)}>
         <Undo2 size={18} aria-hidden />
-        Undo
+        {JOBS_WORDS.undo}
       </button>
     </div>
   );
@@ -225,25 +227,24 @@ function GoneJob({ gone, undo }: { gone: Gone; undo: (gone: Gone) => Promise<voi
 /** What to do where there is no job yet. */
 function FirstSteps({ hasPlaces, onArchive }: { hasPlaces: boolean; onArchive: () => void }) {
   return (
-    <section aria-label="No job yet" className="panel space-y-3 p-6">
-      <h2 className="text-xl font-bold">{hasPlaces ? "No job at hand" : "No job yet"}</h2>
+    <section aria-label={JOBS_WORDS.noJobYet} className="panel space-y-3 p-6">
+      <h2 className="text-xl font-bold">{hasPlaces ? JOBS_WORDS.noJobAtHand : JOBS_WORDS.noJobYet}</h2>
       <ul className="list-disc space-y-2 pl-5">
         <li>
-          <b>A site reads wrong:</b> answer three questions, type what its meters show, and be told what is wrong and
-          what to switch on next.
+          <b>{JOBS_WORDS.aSiteReadsWrongTitle}</b> {JOBS_WORDS.answerThreeQuestionsTypeWhat}
         </li>
         <li>
-          <b>Start from a pattern:</b> pick the kind of site and its kits; where every CT and wire goes, what to bring
-          and the order of the work follow.
+          <b>{JOBS_WORDS.startFromAPatternTitle}</b> {JOBS_WORDS.pickKindSiteKitsWhereEveryCt}
         </li>
         <li>
-          <b>New job</b> is a plain plan from five answers; <b>Import</b> brings in a job file.
+          <b>{JOBS_WORDS.newJob}</b> {JOBS_WORDS.plainPlanFromFiveAnswers} <b>{JOBS_WORDS.import}</b>{" "}
+          {JOBS_WORDS.bringsJobFile}
         </li>
       </ul>
       {hasPlaces && (
         <button type="button" className="btn press" onClick={onArchive}>
           <Archive size={18} aria-hidden />
-          Open the archive
+          {JOBS_WORDS.openTheArchive}
         </button>
       )}
     </section>
@@ -262,31 +263,32 @@ function JobActions({ job, shelf, duplicate, put }: ActionsProps) {
     <span className="flex flex-wrap gap-x-1 lg:flex-nowrap lg:gap-0">
       <Link className="btn btn-sm press" href={`/jobs/${job.id}/place`} prefetch={false}>
         <FolderOpen size={18} aria-hidden />
-        Open<span className="sr-only"> {job.name}</span>
+        {JOBS_WORDS.open}
+        <span className="sr-only"> {job.name}</span>
       </Link>
       <TakeAlong id={job.id} name={job.name} />
-      <IconButton label={`Duplicate ${job.name}`} onClick={() => void duplicate(job)}>
+      <IconButton label={JOBS_WORDS.duplicate(job.name)} onClick={() => void duplicate(job)}>
         <Copy size={18} aria-hidden />
       </IconButton>
       <a
         className="btn btn-ghost btn-sm press px-0"
         href={`/api/v1/jobs/${job.id}/export`}
         download
-        title={`Export ${job.name}`}
+        title={JOBS_WORDS.export(job.name)}
       >
         <Download size={18} aria-hidden />
-        <span className="sr-only">Export {job.name}</span>
+        <span className="sr-only">{JOBS_WORDS.export(job.name)}</span>
       </a>
       {shelf === "open" ? (
-        <IconButton label={`Put ${job.name} into the archive`} onClick={() => void put(job, "archived")}>
+        <IconButton label={JOBS_WORDS.putIntoTheArchive(job.name)} onClick={() => void put(job, "archived")}>
           <Archive size={18} aria-hidden />
         </IconButton>
       ) : (
-        <IconButton label={`Take ${job.name} out of the archive`} onClick={() => void put(job, "taken-out")}>
+        <IconButton label={JOBS_WORDS.takeOutArchive(job.name)} onClick={() => void put(job, "taken-out")}>
           <ArchiveRestore size={18} aria-hidden />
         </IconButton>
       )}
-      <IconButton label={`Delete ${job.name}`} onClick={() => void put(job, "deleted")}>
+      <IconButton label={JOBS_WORDS.delete(job.name)} onClick={() => void put(job, "deleted")}>
         <Trash2 size={18} aria-hidden />
       </IconButton>
     </span>

@@ -13,6 +13,7 @@ import { Field, fieldState } from "@/ui/parts/form/Field";
 import { ProblemList } from "@/ui/parts/show/ProblemList";
 import { useNumberStyle } from "@/ui/parts/browser/useNumberStyle";
 import { useRepeatableId } from "@/ui/parts/server/useRepeatableId";
+import { JOBS_WORDS } from "@/ui/words/jobsWords";
 
 /** The few questions that a new job needs; the plan with its meters follows from the answers. */
 export function NewJobForm({ onClose }: { onClose: () => void }) {
@@ -44,24 +45,34 @@ export function NewJobForm({ onClose }: { onClose: () => void }) {
   });
 
   return (
-    <form className="panel space-y-4 p-4" onSubmit={(event) => void create(event)} noValidate aria-label="New job">
+    <form
+      className="panel space-y-4 p-4"
+      onSubmit={(event) => void create(event)}
+      noValidate
+      aria-label={JOBS_WORDS.newJob}
+    >
       <JobFields errors={errors} register={register} />
       <label className="press flex items-center gap-3">
-        <input type="checkbox" className="checkbox" {...register("solarMeter")} />A second meter measures the solar on
-        its own
+        <input type="checkbox" className="checkbox" {...register("solarMeter")} />
+        {JOBS_WORDS.secondMeterMeasuresSolarOwn}
       </label>
       {problem && <ProblemList problem={problem} />}
       <div className="flex gap-2">
         <button type="submit" className="btn btn-primary press" disabled={isSubmitting}>
-          Make the job
+          {JOBS_WORDS.makeTheJob}
         </button>
         <button type="button" className="btn press" onClick={onClose}>
-          Close
+          {JOBS_WORDS.close}
         </button>
       </div>
     </form>
   );
 }
+
+const POWERS = [
+  ["solarKw", JOBS_WORDS.solarInverterKW],
+  ["batteryKw", JOBS_WORDS.batteryInverterKW],
+] as const;
 
 function JobFields({
   errors,
@@ -73,42 +84,42 @@ function JobFields({
   const { decimal } = useNumberStyle();
   return (
     <div className="grid gap-4 sm:grid-cols-2 lg:grid-cols-3">
-      <Field id="name" label="Name of the job" error={errors.name?.message}>
+      <Field id="name" label={JOBS_WORDS.nameOfTheJob} error={errors.name?.message}>
         <input {...fieldState("name", errors.name?.message)} autoFocus autoComplete="off" {...register("name")} />
       </Field>
-      <Field id="place" label="Place" hint="Street or district, if you like" error={errors.place?.message}>
+      <Field
+        id="place"
+        label={JOBS_WORDS.place}
+        hint={JOBS_WORDS.streetDistrictIfYouLike}
+        error={errors.place?.message}
+      >
         <input {...fieldState("place", errors.place?.message)} autoComplete="off" {...register("place")} />
       </Field>
-      <Field id="system" label="Supply" error={errors.system?.message}>
+      <Field id="system" label={JOBS_WORDS.supply} error={errors.system?.message}>
         <select {...fieldState("system", errors.system?.message)} {...register("system")}>
-          <option value="single-phase">Single phase (L1, N)</option>
-          <option value="split-phase">Split phase (L1, L2, N)</option>
-          <option value="three-phase">Three phase (L1, L2, L3, N)</option>
+          <option value="single-phase">{JOBS_WORDS.singlePhaseL1N}</option>
+          <option value="split-phase">{JOBS_WORDS.splitPhaseL1L2N}</option>
+          <option value="three-phase">{JOBS_WORDS.threePhaseL1L2L3N}</option>
         </select>
       </Field>
-      <Field id="solarKw" label="Solar inverter, kW" hint="0 for none" error={errors.solarKw?.message}>
-        <input
-          {...fieldState("solarKw", errors.solarKw?.message)}
-          inputMode="decimal"
-          {...register("solarKw", { setValueAs: (typed) => numberIn(typed, decimal) })}
-        />
-      </Field>
-      <Field id="batteryKw" label="Battery inverter, kW" hint="0 for none" error={errors.batteryKw?.message}>
-        <input
-          {...fieldState("batteryKw", errors.batteryKw?.message)}
-          inputMode="decimal"
-          {...register("batteryKw", { setValueAs: (typed) => numberIn(typed, decimal) })}
-        />
-      </Field>
+      {POWERS.map(([name, label]) => (
+        <Field key={name} id={name} label={label} hint={JOBS_WORDS.zeroForNone} error={errors[name]?.message}>
+          <input
+            {...fieldState(name, errors[name]?.message)}
+            inputMode="decimal"
+            {...register(name, { setValueAs: (typed) => numberIn(typed, decimal) })}
+          />
+        </Field>
+      ))}
       <Field
         id="arrow"
-        label="This kit wants its CT arrows"
-        hint="Makers differ: look in the manual"
+        label={JOBS_WORDS.kitWantsCtArrows}
+        hint={JOBS_WORDS.makersDifferLookManual}
         error={errors.arrow?.message}
       >
         <select {...fieldState("arrow", errors.arrow?.message)} {...register("arrow")}>
-          <option value="to-load">toward the loads</option>
-          <option value="to-grid">toward the grid</option>
+          <option value="to-load">{JOBS_WORDS.towardTheLoads}</option>
+          <option value="to-grid">{JOBS_WORDS.towardTheGrid}</option>
         </select>
       </Field>
     </div>

@@ -9,19 +9,20 @@ import { callApi, UNREACHABLE, type ApiProblem } from "@/ui/parts/server/apiClie
 import { useRepeatableId } from "@/ui/parts/server/useRepeatableId";
 import { useWhen } from "@/ui/parts/browser/useNumberStyle";
 import { ProblemList } from "@/ui/parts/show/ProblemList";
+import { JOBS_WORDS } from "@/ui/words/jobsWords";
 
 const SUPPLIES = {
-  "single-phase": "Single phase",
-  "split-phase": "Split phase",
-  "three-phase": "Three phase",
+  "single-phase": JOBS_WORDS.singlePhase,
+  "split-phase": JOBS_WORDS.splitPhase,
+  "three-phase": JOBS_WORDS.threePhase,
 } as const;
 const SOURCES = {
-  solar: "Solar",
-  "solar-and-battery": "Solar and a battery inverter",
-  battery: "A battery inverter alone",
-  none: "Neither",
+  solar: JOBS_WORDS.solar,
+  "solar-and-battery": JOBS_WORDS.solarBatteryInverter,
+  battery: JOBS_WORDS.aBatteryInverterAlone,
+  none: JOBS_WORDS.neither,
 } as const;
-const METERS = { grid: "The supply alone", "grid-and-solar": "The supply and the solar" } as const;
+const METERS = { grid: JOBS_WORDS.theSupplyAlone, "grid-and-solar": JOBS_WORDS.supplySolar } as const;
 
 /** Three questions about a site whose numbers look wrong; the last answer opens its sheet at the first reading. */
 export function ReadsWrongPage() {
@@ -40,7 +41,7 @@ export function ReadsWrongPage() {
     if (!system || !sources) return;
     setChosen(meters);
     setProblem(undefined);
-    const site: DoubtedSite = { name: `Reads wrong, ${when(openedAt, "minute")}`, system, sources, meters };
+    const site: DoubtedSite = { name: JOBS_WORDS.readsWrong(when(openedAt, "minute")), system, sources, meters };
     const body = JSON.stringify(site);
     const path = `/api/v1/jobs?from=reads-wrong&id=${idFor(body)}`;
     const answer = await callApi("POST", path, madeJobSchema, body).catch(() => undefined);
@@ -53,28 +54,28 @@ export function ReadsWrongPage() {
     <div className="mx-auto max-w-3xl space-y-5 p-4 sm:p-6">
       <header>
         <Link href="/jobs" className="link quiet press inline-flex items-center text-sm">
-          Jobs
+          {JOBS_WORDS.jobs}
         </Link>
-        <h1 className="text-3xl font-bold leading-tight">A site reads wrong</h1>
-        <p className="quiet">Three answers, then the first reading. Everything can be changed under Plan later.</p>
+        <h1 className="text-3xl font-bold leading-tight">{JOBS_WORDS.aSiteReadsWrong}</h1>
+        <p className="quiet">{JOBS_WORDS.threeAnswersThenFirstReading}</p>
       </header>
       <main className="space-y-5">
-        <Choice question="1. The supply" options={SUPPLIES} value={system} onValue={setSystem} />
+        <Choice question={JOBS_WORDS.firstTheSupply} options={SUPPLIES} value={system} onValue={setSystem} />
         <Choice
-          question="2. What generates or stores"
+          question={JOBS_WORDS.secondWhatGeneratesOrStores}
           options={SOURCES}
           value={sources}
           onValue={setSources}
           locked={system === undefined}
         />
         <Choice
-          question="3. What is measured"
+          question={JOBS_WORDS.thirdWhatIsMeasured}
           options={hasSolar ? METERS : { grid: METERS.grid }}
           value={chosen}
           onValue={(meters) => void make(meters)}
           locked={sources === undefined || chosen !== undefined}
         />
-        {chosen !== undefined && <p role="status">Making its sheet …</p>}
+        {chosen !== undefined && <p role="status">{JOBS_WORDS.makingItsSheet}</p>}
         {problem && <ProblemList problem={problem} />}
       </main>
     </div>

@@ -6,6 +6,7 @@ import { visitLogSchema } from "@/core/answers/jobAnswers";
 import { isJobPageKept, keepJobPage } from "@/ui/parts/browser/keepApp";
 import { callApi } from "@/ui/parts/server/apiClient";
 import { keepLog } from "@/ui/workspace/safekeeping/keptJobs";
+import { JOBS_WORDS } from "@/ui/words/jobsWords";
 
 const LOOK_EVERY_MS = 250;
 const LOOK_FOR_MS = 20_000;
@@ -28,9 +29,9 @@ export function TakeAlong({ id, name }: { id: string; name: string }) {
   };
   if (state === "here")
     return (
-      <span className="inline-flex min-h-11 items-center gap-1 px-1 text-sm" title="Opens without a connection">
+      <span className="inline-flex min-h-11 items-center gap-1 px-1 text-sm" title={JOBS_WORDS.opensWithoutAConnection}>
         <CheckCheck size={18} aria-hidden />
-        <span className="lg:sr-only">On this device</span>
+        <span className="lg:sr-only">{JOBS_WORDS.onThisDevice}</span>
       </span>
     );
   const Icon = state === "packing" ? LoaderCircle : Backpack;
@@ -39,13 +40,13 @@ export function TakeAlong({ id, name }: { id: string; name: string }) {
       type="button"
       className="btn btn-ghost btn-sm press px-0"
       disabled={state === "unknown" || state === "packing"}
-      title={state === "failed" ? `${name} could not be taken along: try again` : `Take ${name} along`}
+      title={state === "failed" ? JOBS_WORDS.couldNotTakenAlongTryAgain(name) : JOBS_WORDS.takeAlong(name)}
       onClick={() => void take()}
     >
       <Icon size={18} aria-hidden />
       <span className="sr-only">
-        {state === "packing" ? `Taking ${name} along` : state === "failed" ? "Not taken along. " : ""}
-        {state !== "packing" && `Take ${name} along`}
+        {state === "packing" ? JOBS_WORDS.takingAlong(name) : state === "failed" ? `${JOBS_WORDS.notTakenAlong} ` : ""}
+        {state !== "packing" && JOBS_WORDS.takeAlong(name)}
       </span>
     </button>
   );

@@ -15,11 +15,12 @@ import { useKitDraft, type KitDraft } from "@/ui/kits/useKitDraft";
 import { sendApi, UNREACHABLE, type ApiProblem } from "@/ui/parts/server/apiClient";
 import { goToRed } from "@/ui/parts/form/redField";
 import { ProblemList } from "@/ui/parts/show/ProblemList";
+import { KITS_WORDS } from "@/ui/words/kitsWords";
 
 const EXTENSIONS = [
   yaml(),
   EditorView.lineWrapping,
-  EditorView.contentAttributes.of({ "aria-label": "Kit file" }),
+  EditorView.contentAttributes.of({ "aria-label": KITS_WORDS.kitFile }),
   lintGutter(),
   linter((view) =>
     problemsOf(view.state.doc.toString()).map((found): Diagnostic => {
@@ -75,7 +76,7 @@ export function KitEditor({
   return (
     <div className="mx-auto flex h-dvh max-w-7xl flex-col p-4">
       <KitEditorHeader
-        title={replaces ? name : `Copy of ${name}`}
+        title={replaces ? name : KITS_WORDS.copyOf(name)}
         isGood={problems.length === 0}
         onStartAgain={startAgain}
         onSave={() => void save()}
@@ -115,8 +116,8 @@ function Parts({
 /** Where both do not fit side by side: the form or the text of the file. */
 function PartSwitch({ shown, onShow }: { shown: "form" | "text"; onShow: (part: "form" | "text") => void }) {
   const parts = [
-    ["form", "Form"],
-    ["text", "Text of the file"],
+    ["form", KITS_WORDS.form],
+    ["text", KITS_WORDS.textOfTheFile],
   ] as const;
   return (
     <div className="flex gap-2 pb-2 lg:hidden">
@@ -169,15 +170,15 @@ function KitEditorHeader({
     <header className="flex flex-wrap items-end gap-3 pb-3">
       <div className="mr-auto">
         <Link href="/kits" className="link quiet press inline-flex items-center text-sm">
-          Kits
+          {KITS_WORDS.kits}
         </Link>
         <h1 className="text-2xl font-bold leading-tight">{title}</h1>
       </div>
       <button type="button" className="btn press" onClick={onStartAgain}>
-        Back to the start
+        {KITS_WORDS.backToTheStart}
       </button>
       <button type="button" className="btn btn-primary press" disabled={!isGood} onClick={onSave}>
-        Save the kit
+        {KITS_WORDS.saveTheKit}
       </button>
     </header>
   );
@@ -185,19 +186,19 @@ function KitEditorHeader({
 
 function KitProblems({ problems }: { problems: readonly LineProblem[] }) {
   return (
-    <aside aria-label="Problems" className="max-h-40 flex-none overflow-auto">
+    <aside aria-label={KITS_WORDS.problems} className="max-h-40 flex-none overflow-auto">
       <div role="status">
         <h2 className="font-bold">
           {problems.length === 0
-            ? "The file is good"
+            ? KITS_WORDS.theFileIsGood
             : problems.length === 1
-              ? "One problem"
-              : `${problems.length} problems`}
+              ? KITS_WORDS.oneProblem
+              : KITS_WORDS.problemsOf(problems.length)}
         </h2>
         <ul className="space-y-2 text-sm">
           {problems.map((found, at) => (
             <li key={at}>
-              <b>Line {found.line}</b> {problemText(found)}
+              <b>{KITS_WORDS.line(found.line)}</b> {problemText(found)}
             </li>
           ))}
         </ul>

@@ -14,12 +14,17 @@ import { TextField } from "@/ui/parts/form/TextField";
 import { Say } from "@/ui/parts/show/Say";
 import { RegisterCsv } from "@/ui/kits/RegisterCsv";
 import { KitDoubts } from "@/ui/kits/KitPage";
+import { KITS_WORDS } from "@/ui/words/kitsWords";
 
 /** No value of a kit is larger. */
 const MOST = 1e9;
 const TEXT = textSchema();
 const HEAD = ["name", "summary", "source"] as const;
-const HEAD_WORDS = { name: "Name", summary: "What it is", source: "Where the values came from" } as const;
+const HEAD_WORDS = {
+  name: KITS_WORDS.name,
+  summary: KITS_WORDS.whatItIs,
+  source: KITS_WORDS.whereTheValuesCameFrom,
+} as const;
 
 interface Props {
   readonly text: string;
@@ -30,16 +35,21 @@ interface Props {
 /** The plain values of a kit as fields with units; each changes its line of the text and nothing else. */
 export function KitForm({ text, problems, onText }: Props) {
   const kit = useLastGood(text);
-  if (!kit) return <p className="panel p-4">The text has problems: mend it first, then its values stand here.</p>;
+  if (!kit) return <p className="panel p-4">{KITS_WORDS.textHasProblemsMendFirstThen}</p>;
   const put = (path: readonly string[], value: string | number | boolean | undefined) =>
     onText(withKitValue(text, path, value));
   const isBad = problems.length > 0;
   return (
-    <form className="space-y-5 pr-1 pb-6" aria-label="Values of the kit" onSubmit={(event) => event.preventDefault()}>
+    <form
+      className="space-y-5 pr-1 pb-6"
+      aria-label={KITS_WORDS.valuesOfTheKit}
+      onSubmit={(event) => event.preventDefault()}
+    >
       {isBad && (
         <p role="alert" className="caution">
-          {problems.length === 1 ? "One value is not good yet" : `${problems.length} values are not good yet`}: see the
-          field, or the line of the text. The form shows the last good values.
+          {KITS_WORDS.seeFieldLineTextFormShowsLast(
+            problems.length === 1 ? KITS_WORDS.oneValueNotGoodYet : KITS_WORDS.valuesNotGoodYet(problems.length),
+          )}
         </p>
       )}
       <KitDoubts kit={kit} />
@@ -68,9 +78,7 @@ export function KitForm({ text, problems, onText }: Props) {
         </fieldset>
       ))}
       <RegisterCsv onRegisters={(registers) => onText(withRegisters(text, registers))} />
-      <p className="quiet text-sm">
-        Terminals, CT inputs, registers, lamps and menu are lists: they are edited in the text of the file.
-      </p>
+      <p className="quiet text-sm">{KITS_WORDS.terminalsCtInputsRegisters}</p>
     </form>
   );
 }
@@ -89,7 +97,7 @@ function FieldProblem({ field, problems }: { field: SheetField; problems: readon
   if (!own) return null;
   return (
     <p role="alert" className="text-sm font-semibold text-error">
-      <Say>{`${own.message} (line ${own.line})`}</Say>
+      <Say>{KITS_WORDS.lineOf(own.message, own.line)}</Say>
     </p>
   );
 }
@@ -121,7 +129,7 @@ function FormField({
           label={label}
           value={typeof value === "string" ? value : ""}
           options={[
-            ...(isOptional || value === undefined ? [{ value: "", label: "not said" }] : []),
+            ...(isOptional || value === undefined ? [{ value: "", label: KITS_WORDS.notSaid }] : []),
             ...input.options.map((option) => ({ value: option, label: sheetText(option) })),
           ]}
           onValue={(chosen) => onValue(chosen === "" ? undefined : chosen)}
@@ -146,8 +154,8 @@ function FormField({
       return (
         <p className="text-sm">
           <span className="mb-0.5 block font-semibold">{label}</span>
-          <Say>{value === undefined ? "not said" : sheetText(value, unit)}</Say>{" "}
-          <span className="quiet">(in the text)</span>
+          <Say>{value === undefined ? KITS_WORDS.notSaid : sheetText(value, unit)}</Say>{" "}
+          <span className="quiet">{KITS_WORDS.inTheText}</span>
         </p>
       );
   }

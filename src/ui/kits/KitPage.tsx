@@ -13,7 +13,8 @@ import { KitSheet } from "@/ui/kits/KitSheet";
 import { CheckField } from "@/ui/parts/form/CheckField";
 import { useSay } from "@/ui/parts/browser/useNumberStyle";
 import { ThemeSwitch } from "@/ui/parts/browser/ThemeSwitch";
-import { KIT_KIND_WORDS } from "@/ui/plan/planWords";
+import { KIT_KIND_WORDS } from "@/ui/plan/kindWords";
+import { KITS_WORDS } from "@/ui/words/kitsWords";
 
 /** One kit as a data sheet; every value with its use and source, and the jobs that have it. */
 export function KitPage({
@@ -32,18 +33,15 @@ export function KitPage({
       <KitHeader entry={entry} />
       <main className="mt-3 space-y-4">
         <p className="max-w-prose">
-          {kit.summary}{" "}
-          <span className="quiet">
-            {KIT_KIND_WORDS[kit.kind]}; id {kit.id}.
-          </span>
+          {kit.summary} <span className="quiet">{KITS_WORDS.id(KIT_KIND_WORDS[kit.kind], kit.id)}</span>
         </p>
         <p className="text-sm">
-          <b>Where the values came from:</b> {kit.source}.
+          <b>{KITS_WORDS.whereValuesCameFrom}</b> {kit.source}.
         </p>
         <p className="text-sm">
-          <b>Jobs with it:</b>{" "}
+          <b>{KITS_WORDS.jobsWithIt}</b>{" "}
           {jobs.length === 0
-            ? "none"
+            ? KITS_WORDS.none
             : jobs.map((job, at) => (
                 <span key={job.id}>
                   {at > 0 && ", "}
@@ -57,10 +55,10 @@ export function KitPage({
         <KitSheet kit={kit} />
         <details className="panel p-3">
           <summary className="press flex cursor-pointer items-center font-bold">
-            Every value: what it is used for, and where it came from
+            {KITS_WORDS.everyValueWhatUsedWhereCame}
           </summary>
           <CheckField checked={usedOnly} onCheck={(isChecked) => setUsedOnly(isChecked)}>
-            Only values that Gormit computes with
+            {KITS_WORDS.onlyValuesGormitComputes}
           </CheckField>
           <KitValues groups={groups} values={values} entry={entry} />
         </details>
@@ -75,7 +73,7 @@ export function KitDoubts({ kit }: { kit: Kit }) {
   const doubts = kitDoubts(kit);
   if (doubts.length === 0) return null;
   return (
-    <ul className="caution" aria-label="To be looked at again">
+    <ul className="caution" aria-label={KITS_WORDS.lookedAgain}>
       {doubts.map(({ path, message }) => (
         <li key={path.join(".")}>
           {pathText(path)}: {say(message)}
@@ -91,7 +89,7 @@ function KitHeader({ entry }: { entry: LibraryKit }) {
     <header className="flex flex-wrap items-end gap-3">
       <div className="min-w-0">
         <Link href="/kits" className="link quiet press inline-flex items-center text-sm">
-          Kits
+          {KITS_WORDS.kits}
         </Link>
         <h1 className="text-3xl font-bold leading-tight">{kit.name}</h1>
       </div>
@@ -100,11 +98,11 @@ function KitHeader({ entry }: { entry: LibraryKit }) {
       </span>
       <FromServer href={`/api/v1/kits/${kit.id}/export`} download>
         <Download size={18} aria-hidden />
-        Export
+        {KITS_WORDS.export}
       </FromServer>
       <Link className="btn btn-primary press" href={`/kits/${kit.id}/edit`}>
         <Pencil size={18} aria-hidden />
-        {origin === "own" ? "Edit" : "Edit a copy"}
+        {origin === "own" ? KITS_WORDS.edit : KITS_WORDS.editACopy}
       </Link>
     </header>
   );
@@ -114,18 +112,18 @@ function KitValues({ groups, values, entry }: { groups: readonly string[]; value
   const say = useSay();
   const { kit } = entry;
   return (
-    <div className="overflow-x-auto" role="region" aria-label="Values of the kit" tabIndex={0}>
+    <div className="overflow-x-auto" role="region" aria-label={KITS_WORDS.valuesOfTheKit} tabIndex={0}>
       <table className="w-full text-left text-sm">
         <thead>
           <tr className="border-b-2 border-base-300">
             <th scope="col" className="pr-4">
-              Value
+              {KITS_WORDS.value}
             </th>
             <th scope="col" className="pr-4"></th>
             <th scope="col" className="pr-4">
-              Used for
+              {KITS_WORDS.usedFor}
             </th>
-            <th scope="col">Where it came from</th>
+            <th scope="col">{KITS_WORDS.whereItCameFrom}</th>
           </tr>
         </thead>
         {groups.map((group) => (
@@ -139,10 +137,10 @@ function KitValues({ groups, values, entry }: { groups: readonly string[]; value
                   </th>
                   <td className="py-1 pr-4 font-semibold">{say(value.value)}</td>
                   <td className="py-1 pr-4">
-                    {value.usedFor || <span className="quiet">kept for links, procedure and control</span>}
+                    {value.usedFor || <span className="quiet">{KITS_WORDS.keptLinksProcedureControl}</span>}
                   </td>
                   <td className="py-1">
-                    {value.source === kit.source ? <span className="quiet">as above</span> : value.source}
+                    {value.source === kit.source ? <span className="quiet">{KITS_WORDS.asAbove}</span> : value.source}
                   </td>
                 </tr>
               ))}

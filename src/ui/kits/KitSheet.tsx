@@ -11,6 +11,7 @@ import { registerWords } from "@/core/kits/registerWords";
 import { arrowWords } from "@/core/site/arrowWords";
 import { Say } from "@/ui/parts/show/Say";
 import { TerminalRow } from "@/ui/kits/TerminalRow";
+import { KITS_WORDS } from "@/ui/words/kitsWords";
 
 /** A kit as a data sheet: ratings, terminals as they are printed, CT inputs, bus and network, lamps, menu, times. */
 export function KitSheet({ kit }: { kit: Kit }) {
@@ -45,7 +46,7 @@ export function KitSheet({ kit }: { kit: Kit }) {
       </div>
       <CtInputs kit={kit} />
       {wired.length > 0 && (
-        <SheetPart title="Terminals, in printed order">
+        <SheetPart title={KITS_WORDS.terminalsInPrintedOrder}>
           <div className="space-y-3">
             {wired.map((port) => (
               <TerminalRow key={port.id} port={port} />
@@ -79,7 +80,7 @@ interface TableProps {
 /** A table that scrolls by itself where it is too wide; the first cell of a row names it. */
 function SheetTable({ label, heads, rows }: TableProps) {
   return (
-    <div className="overflow-x-auto" role="region" aria-label={`${label}, table`} tabIndex={0}>
+    <div className="overflow-x-auto" role="region" aria-label={KITS_WORDS.table(label)} tabIndex={0}>
       <table className="w-full text-left">
         <thead>
           <tr className="border-b border-base-300 text-sm">
@@ -112,10 +113,18 @@ function SheetTable({ label, heads, rows }: TableProps) {
 function CtInputs({ kit: { metering } }: { kit: Kit }) {
   if (!metering) return null;
   return (
-    <SheetPart title="CT inputs">
+    <SheetPart title={KITS_WORDS.ctInputs}>
       <SheetTable
-        label="CT inputs"
-        heads={["Input", "Printed", "CT arrow", "Positive is flow", "CT gives", "Ratio typed as", "Longest lead"]}
+        label={KITS_WORDS.ctInputs}
+        heads={[
+          KITS_WORDS.input,
+          KITS_WORDS.printed,
+          KITS_WORDS.ctArrow,
+          KITS_WORDS.positiveIsFlow,
+          KITS_WORDS.ctGives,
+          KITS_WORDS.ratioTypedAs,
+          KITS_WORDS.longestLead,
+        ]}
         rows={metering.inputs.map(({ n, label, arrow, positive, secondary, ratio, longestLeadM }) => [
           n,
           label ?? "",
@@ -129,9 +138,7 @@ function CtInputs({ kit: { metering } }: { kit: Kit }) {
       {metering.jumpers.length > 0 && (
         <ul className="mt-1 ml-5 list-disc">
           {metering.jumpers.map(({ when, link }) => (
-            <li key={when}>
-              {when}: link {link}
-            </li>
+            <li key={when}>{KITS_WORDS.link(when, link)}</li>
           ))}
         </ul>
       )}
@@ -142,30 +149,37 @@ function CtInputs({ kit: { metering } }: { kit: Kit }) {
 function ratioText(ratio: NonNullable<Kit["metering"]>["inputs"][number]["ratio"]): string {
   switch (ratio.kind) {
     case "list":
-      return `one of ${ratio.values.join(", ")} A`;
+      return KITS_WORDS.oneOfA(ratio.values.join(", "));
     case "primary":
-      return `primary, ${ratio.min} to ${ratio.max} A in steps of ${ratio.step}`;
+      return KITS_WORDS.primarySteps(ratio.min, ratio.max, ratio.step);
     case "ratio":
-      return `primary ÷ secondary, ${ratio.min} to ${ratio.max} in steps of ${ratio.step}`;
+      return KITS_WORDS.primarySecondarySteps(ratio.min, ratio.max, ratio.step);
   }
 }
 
 function Registers({ kit: { registers } }: { kit: Kit }) {
   if (registers.length === 0) return null;
   return (
-    <SheetPart title="Registers">
+    <SheetPart title={KITS_WORDS.registers}>
       <SheetTable
-        label="Registers"
-        heads={["Value", "Address", "Table", "Coded as", "One step", "Written"]}
+        label={KITS_WORDS.registers}
+        heads={[
+          KITS_WORDS.value,
+          KITS_WORDS.address,
+          KITS_WORDS.tableTitle,
+          KITS_WORDS.codedAs,
+          KITS_WORDS.oneStep,
+          KITS_WORDS.written,
+        ]}
         rows={registers.map((register) => [
           registerWords(register),
           <span key="address" className="reading">
             {register.address}
           </span>,
           register.table,
-          register.wordOrder === "low-first" ? `${register.type}, low word first` : register.type,
+          register.wordOrder === "low-first" ? KITS_WORDS.lowWordFirst(register.type) : register.type,
           <Say key="scale">{`${register.scale} ${register.unit}`}</Say>,
-          register.access === "read" ? "no" : "yes",
+          register.access === "read" ? KITS_WORDS.no : KITS_WORDS.yes,
         ])}
       />
     </SheetPart>
@@ -175,10 +189,10 @@ function Registers({ kit: { registers } }: { kit: Kit }) {
 function CanFrames({ kit: { can } }: { kit: Kit }) {
   if (!can || can.frames.length === 0) return null;
   return (
-    <SheetPart title="CAN frames that it sends">
+    <SheetPart title={KITS_WORDS.canFramesSends}>
       <SheetTable
-        label="CAN frames"
-        heads={["Frame", "Identifier", "Bytes", "A second"]}
+        label={KITS_WORDS.canFrames}
+        heads={[KITS_WORDS.frame, KITS_WORDS.identifier, KITS_WORDS.bytes, KITS_WORDS.aSecond]}
         rows={can.frames.map(({ name, id, extended, bytes, perSecond }) => [
           name,
           <span key="id" className="reading">
@@ -198,15 +212,15 @@ function CanFrames({ kit: { can } }: { kit: Kit }) {
 function Lamps({ kit: { lamps } }: { kit: Kit }) {
   if (lamps.length === 0) return null;
   return (
-    <SheetPart title="Lamps">
+    <SheetPart title={KITS_WORDS.lamps}>
       <SheetTable
-        label="Lamps"
-        heads={["Lamp", "Shows", "Means", "What to do"]}
+        label={KITS_WORDS.lamps}
+        heads={[KITS_WORDS.lamp, KITS_WORDS.shows, KITS_WORDS.means, KITS_WORDS.whatToDo]}
         rows={lamps.map((own) => [
           own.lamp,
           patternWords(own),
-          own.rung === undefined ? own.means : `${own.means} (way online: ${rungName(own.rung).toLowerCase()})`,
-          [own.next, own.waitMin === undefined ? undefined : `wait up to ${own.waitMin} min`]
+          own.rung === undefined ? own.means : KITS_WORDS.wayOnline(own.means, rungName(own.rung).toLowerCase()),
+          [own.next, own.waitMin === undefined ? undefined : KITS_WORDS.waitUpToMin(own.waitMin)]
             .filter(Boolean)
             .join("; "),
         ])}
@@ -218,18 +232,18 @@ function Lamps({ kit: { lamps } }: { kit: Kit }) {
 function SetUpWays({ kit: { online } }: { kit: Kit }) {
   if (!online) return null;
   return (
-    <SheetPart title="How it is reached">
+    <SheetPart title={KITS_WORDS.howItIsReached}>
       <SheetTable
-        label="How it is reached"
-        heads={["By", "Sets", "Begins and ends", "Its menu"]}
+        label={KITS_WORDS.howItIsReached}
+        heads={[KITS_WORDS.by, KITS_WORDS.sets, KITS_WORDS.beginsAndEnds, KITS_WORDS.itsMenu]}
         rows={online.setUp.map(({ by, sets, start, startsForMin, stop, logIn, menu }) => [
           SET_UP_BY.find(({ id }) => id === by)!.name,
           sets.map((way) => wayName(way)).join(", "),
           [
             start,
-            startsForMin === undefined ? undefined : `open for ${startsForMin} min`,
-            stop === undefined ? undefined : `ended by: ${stop}`,
-            logIn === undefined ? undefined : `log-in: ${logIn}`,
+            startsForMin === undefined ? undefined : KITS_WORDS.openForMin(startsForMin),
+            stop === undefined ? undefined : KITS_WORDS.endedBy(stop),
+            logIn === undefined ? undefined : KITS_WORDS.logIn(logIn),
           ]
             .filter(Boolean)
             .join("; "),
@@ -249,16 +263,16 @@ function Menu({ kit: { menu, metering } }: { kit: Kit }) {
   const entries = [
     ...menu.map(({ field, sets, value, input }) => ({
       field,
-      value: value ?? `set: ${sheetText(sets)}${input === undefined ? "" : ` of input ${input}`}`,
+      value: value ?? KITS_WORDS.set(sheetText(sets), input === undefined ? "" : KITS_WORDS.ofInput(input)),
     })),
     ...(metering?.menu ?? []),
   ];
   if (entries.length === 0) return null;
   return (
-    <SheetPart title="Menu, in its order">
+    <SheetPart title={KITS_WORDS.menuInItsOrder}>
       <SheetTable
-        label="Menu"
-        heads={["Entry", "Value"]}
+        label={KITS_WORDS.menu}
+        heads={[KITS_WORDS.entry, KITS_WORDS.value]}
         rows={entries.map(({ field, value }) => [
           <span key="field" className="reading">
             {field}
@@ -272,12 +286,12 @@ function Menu({ kit: { menu, metering } }: { kit: Kit }) {
 
 function Rules({ kit: { topology, powerUp } }: { kit: Kit }) {
   const rules = [
-    ...powerUp.map(({ first, then, why }) => ({ what: `Power ${first} first, then ${then}`, why })),
+    ...powerUp.map(({ first, then, why }) => ({ what: KITS_WORDS.powerFirstThen(first, then), why })),
     ...topology.map(({ text, why }) => ({ what: text, why })),
   ];
   if (rules.length === 0) return null;
   return (
-    <SheetPart title="Rules of its maker">
+    <SheetPart title={KITS_WORDS.rulesOfItsMaker}>
       <ul className="ml-5 list-disc space-y-1">
         {rules.map(({ what, why }) => (
           <li key={what}>

@@ -13,7 +13,8 @@ import { downloadText } from "@/ui/parts/browser/downloadText";
 import { FileButton } from "@/ui/parts/form/FileButton";
 import { ProblemList } from "@/ui/parts/show/ProblemList";
 import { ThemeSwitch } from "@/ui/parts/browser/ThemeSwitch";
-import { KIT_KIND_WORDS } from "@/ui/plan/planWords";
+import { KIT_KIND_WORDS } from "@/ui/plan/kindWords";
+import { KITS_WORDS } from "@/ui/words/kitsWords";
 
 /** As many stay on the page to be brought back with one tap. */
 const MOST_DELETED = 5;
@@ -39,10 +40,7 @@ export function KitsPage({
     <div className="mx-auto max-w-7xl p-4 sm:p-6">
       <KitsHeader sought={sought} setSought={setSought} kind={kind} setKind={setKind} kinds={kinds} bring={bring} />
       <main className="mt-4 space-y-3">
-        <p className="quiet text-sm">
-          The kits that ship with Gormit are inventions to start from. Check every value against the maker’s manual of
-          what is on the wall, and make a copy of your own.
-        </p>
+        <p className="quiet text-sm">{KITS_WORDS.kitsShipGormitInventionsStart}</p>
         {problem && <ProblemList problem={problem} />}
         {deleted.map((entry) => (
           <DeletedKit
@@ -55,7 +53,7 @@ export function KitsPage({
         {broken.map(({ id, text, problem: why }) => (
           <BrokenKit key={id} id={id} why={why} text={text} />
         ))}
-        {shown.length === 0 && <p className="panel p-6">No kit has all of these words.</p>}
+        {shown.length === 0 && <p className="panel p-6">{KITS_WORDS.noKitHasAllTheseWords}</p>}
         <ul className="grid gap-3 sm:grid-cols-2 lg:grid-cols-3">
           {shown.map((entry) => (
             <KitTile
@@ -95,10 +93,10 @@ function BrokenKit({ id, why, text }: { id: string; why: string; text: string })
   return (
     <div role="alert" className="panel flex flex-wrap items-center gap-3 border-2 border-error p-3">
       <span className="mr-auto min-w-0">
-        <b>Your kit “{id}” cannot be read.</b> {why}. It stays as it is.
+        <b>{KITS_WORDS.yourKitCannotRead(id)}</b> {KITS_WORDS.itStaysAsItIs(why)}
       </span>
       <button type="button" className="btn press" onClick={() => downloadText(`${id}.gormit-kit.yaml`, text)}>
-        Save its text as a file
+        {KITS_WORDS.saveTextFile}
       </button>
     </div>
   );
@@ -123,26 +121,31 @@ function KitsHeader({
     <header className="flex flex-wrap items-end gap-3">
       <div>
         <Link href="/jobs" className="link quiet press inline-flex items-center text-sm">
-          Jobs
+          {KITS_WORDS.jobs}
         </Link>
-        <h1 className="text-3xl font-bold leading-tight">Kits</h1>
+        <h1 className="text-3xl font-bold leading-tight">{KITS_WORDS.kits}</h1>
       </div>
       <span className="mr-auto">
         <ThemeSwitch />
       </span>
       <label className="flex items-center gap-2">
         <Search size={18} aria-hidden />
-        <span className="sr-only">Search the kits</span>
+        <span className="sr-only">{KITS_WORDS.searchTheKits}</span>
         <input
           type="search"
           className="field w-56"
-          placeholder="CT, RS-485, list …"
+          placeholder={KITS_WORDS.ctRs485List}
           value={sought}
           onChange={(event) => setSought(event.target.value)}
         />
       </label>
-      <select aria-label="Kind" className="field w-44" value={kind} onChange={(event) => setKind(event.target.value)}>
-        <option value="">every kind</option>
+      <select
+        aria-label={KITS_WORDS.kind}
+        className="field w-44"
+        value={kind}
+        onChange={(event) => setKind(event.target.value)}
+      >
+        <option value="">{KITS_WORDS.everyKind}</option>
         {kinds.map((value) => (
           <option key={value} value={value}>
             {KIT_KIND_WORDS[value]}
@@ -151,7 +154,7 @@ function KitsHeader({
       </select>
       <FileButton accept=".yaml,.yml" onText={bring}>
         <Upload size={18} aria-hidden />
-        Import
+        {KITS_WORDS.import}
       </FileButton>
     </header>
   );
@@ -168,14 +171,14 @@ function DeletedKit({
 }) {
   return (
     <div role="status" className="panel flex items-center gap-3 p-3">
-      <span className="mr-auto">“{deleted.kit.name}” is deleted. Jobs that use it keep it.</span>
+      <span className="mr-auto">{KITS_WORDS.deletedJobsUseKeep(deleted.kit.name)}</span>
       <button
         type="button"
         className="btn press"
         onClick={() => void call("POST", `/api/v1/kits/${deleted.kit.id}/restore`).then((ok) => ok && onBack())}
       >
         <Undo2 size={18} aria-hidden />
-        Undo
+        {KITS_WORDS.undo}
       </button>
     </div>
   );
@@ -200,7 +203,7 @@ function KitTile({
       <p className="text-sm leading-snug">
         <span className="quiet">
           {KIT_KIND_WORDS[entry.kit.kind]}
-          {entry.origin === "own" ? ", your own" : ""}.{" "}
+          {entry.origin === "own" ? KITS_WORDS.yourOwn : ""}.{" "}
         </span>
         {entry.kit.summary}
       </p>
@@ -210,7 +213,8 @@ function KitTile({
           className="btn btn-sm press mt-2 self-start"
           onClick={() => void call("DELETE", `/api/v1/kits/${entry.kit.id}`).then((ok) => ok && onDeleted())}
         >
-          Delete<span className="sr-only"> {entry.kit.name}</span>
+          {KITS_WORDS.delete}
+          <span className="sr-only"> {entry.kit.name}</span>
         </button>
       )}
     </li>

@@ -5,6 +5,7 @@ import { useState } from "react";
 import { registersOfCsv, type RegisterCsvOutcome } from "@/core/kits/registerCsv";
 import type { Register } from "@/core/kits/registerSchema";
 import { FileButton } from "@/ui/parts/form/FileButton";
+import { KITS_WORDS } from "@/ui/words/kitsWords";
 
 const MOST_SHOWN = 8;
 
@@ -20,24 +21,22 @@ export function RegisterCsv({ onRegisters }: { readonly onRegisters: (registers:
   return (
     <div className="space-y-2">
       <FileButton accept=".csv,.txt,text/csv,text/plain" onText={open}>
-        Registers from a CSV
+        {KITS_WORDS.registersFromACsv}
       </FileButton>
-      <p className="quiet text-sm">
-        Columns: of, input, table, address, type, scale, unit; uint16, float, 0x1B58 and function codes are understood.
-      </p>
+      <p className="quiet text-sm">{KITS_WORDS.columnsInputTableAddressType}</p>
       {outcome?.kind === "registers" && (
-        <p role="status">{outcome.registers.length} registers stand in the text now; undo there takes them back.</p>
+        <p role="status">{KITS_WORDS.registersStandTextNowUndoThere(outcome.registers.length)}</p>
       )}
       {outcome?.kind === "bad" && (
         <div role="alert" className="text-sm font-semibold text-error">
-          Nothing was taken over.
+          {KITS_WORDS.nothingWasTakenOver}
           <ul>
             {outcome.problems.slice(0, MOST_SHOWN).map(({ row, message }) => (
-              <li key={`${row} ${message}`}>
-                Row {row}: {message}
-              </li>
+              <li key={`${row} ${message}`}>{KITS_WORDS.row(row, message)}</li>
             ))}
-            {outcome.problems.length > MOST_SHOWN && <li>and {outcome.problems.length - MOST_SHOWN} more</li>}
+            {outcome.problems.length > MOST_SHOWN && (
+              <li>{KITS_WORDS.andMore(outcome.problems.length - MOST_SHOWN)}</li>
+            )}
           </ul>
         </div>
       )}

@@ -2,42 +2,43 @@
 
 import type { Kit } from "@/core/kits/kitSchema";
 import { Say } from "@/ui/parts/show/Say";
+import { KITS_WORDS } from "@/ui/words/kitsWords";
 
 type Port = Kit["ports"][number];
 type Role = Port["terminals"][number]["role"];
 
 const ROLE_WORDS: Readonly<Record<Role, string>> = {
-  "non-inverting": "data, non-inverting (+)",
-  inverting: "data, inverting (−)",
-  "signal-ground": "signal ground",
-  shield: "shield",
-  "can-high": "CAN high",
-  "can-low": "CAN low",
-  "dry-contact": "contact",
-  "dry-contact-common": "contact, common",
-  line: "line",
-  neutral: "neutral",
-  earth: "earth",
-  "ct-k": "CT, k (+)",
-  "ct-l": "CT, l (−)",
+  "non-inverting": KITS_WORDS.dataNonInverting,
+  inverting: KITS_WORDS.dataInverting,
+  "signal-ground": KITS_WORDS.signalGround,
+  shield: KITS_WORDS.shield,
+  "can-high": KITS_WORDS.canHigh,
+  "can-low": KITS_WORDS.canLow,
+  "dry-contact": KITS_WORDS.contact,
+  "dry-contact-common": KITS_WORDS.contactCommon,
+  line: KITS_WORDS.lineLower,
+  neutral: KITS_WORDS.neutral,
+  earth: KITS_WORDS.earth,
+  "ct-k": KITS_WORDS.ctK,
+  "ct-l": KITS_WORDS.ctL,
   "pair-1": "pair 1",
   "pair-2": "pair 2",
   "pair-3": "pair 3",
   "pair-4": "pair 4",
   "supply-plus": "supply +",
   "supply-minus": "supply −",
-  enable: "enable",
-  "enable-return": "enable, return",
-  unused: "not used",
+  enable: KITS_WORDS.enable,
+  "enable-return": KITS_WORDS.enableReturn,
+  unused: KITS_WORDS.notUsed,
 };
 
 const CONNECTOR_WORDS: Readonly<Record<Port["connector"], string>> = {
-  terminal: "screw or spring terminals",
+  terminal: KITS_WORDS.screwOrSpringTerminals,
   rj45: "RJ45 socket",
-  "usb-a": "USB-A socket",
-  "usb-c": "USB-C socket",
-  aerial: "aerial",
-  none: "nothing to plug",
+  "usb-a": KITS_WORDS.usbASocket,
+  "usb-c": KITS_WORDS.usbCSocket,
+  aerial: KITS_WORDS.aerial,
+  none: KITS_WORDS.nothingToPlug,
 };
 
 /** The terminals of a port as they stand in a row on the device, each with its print, number and use. */
@@ -48,16 +49,15 @@ export function TerminalRow({ port: { label, connector, terminals, conductors } 
         <b>{label}</b>, {CONNECTOR_WORDS[connector]}
         {conductors && (
           <>
-            {" "}
-            for <Say>{`${conductors.minMm2} to ${conductors.maxMm2} mm²`}</Say>
-            {conductors.wiresMax > 1 && `, ${conductors.wiresMax} wires each`}
-            {conductors.ferrule ? ", with ferrules" : ", without ferrules"}
-            {conductors.stripMm !== undefined && <Say>{`, stripped ${conductors.stripMm} mm`}</Say>}
+            {KITS_WORDS.for} <Say>{KITS_WORDS.toMm2(conductors.minMm2, conductors.maxMm2)}</Say>
+            {conductors.wiresMax > 1 && KITS_WORDS.wiresEach(conductors.wiresMax)}
+            {conductors.ferrule ? KITS_WORDS.withFerrules : KITS_WORDS.withoutFerrules}
+            {conductors.stripMm !== undefined && <Say>{KITS_WORDS.strippedMm(conductors.stripMm)}</Say>}
             {conductors.torqueNm !== undefined && <Say>{`, ${conductors.torqueNm} N·m`}</Say>}
           </>
         )}
       </p>
-      <ol aria-label={`Terminals of ${label}`} className="mt-1 flex flex-wrap gap-0.5">
+      <ol aria-label={KITS_WORDS.terminalsOf(label)} className="mt-1 flex flex-wrap gap-0.5">
         {terminals.map((terminal, at) => (
           <li
             key={`${terminal.label} ${at}`}

@@ -7,16 +7,17 @@ import type { LimitDesk } from "@/ui/limit/useLimit";
 import { RemoveButton } from "@/ui/parts/form/RemoveButton";
 import { NumberField } from "@/ui/parts/form/NumberField";
 import { SelectField } from "@/ui/parts/form/SelectField";
+import { LIMIT_WORDS } from "@/ui/words/limitWords";
 
 const WHAT = [
-  ["load", "load becomes"],
-  ["sun", "sun gives"],
-  ["meter-lost", "meter cable cut"],
-  ["meter-back", "meter back"],
-  ["inverter-lost", "inverter lost"],
-  ["inverter-back", "inverter back"],
-  ["grid-lost", "grid lost"],
-  ["grid-return", "grid returns"],
+  ["load", LIMIT_WORDS.loadBecomes],
+  ["sun", LIMIT_WORDS.sunGives],
+  ["meter-lost", LIMIT_WORDS.meterCableCut],
+  ["meter-back", LIMIT_WORDS.meterBack],
+  ["inverter-lost", LIMIT_WORDS.inverterLost],
+  ["inverter-back", LIMIT_WORDS.inverterBack],
+  ["grid-lost", LIMIT_WORDS.gridLost],
+  ["grid-return", LIMIT_WORDS.gridReturns],
 ] as const;
 const MOST = 60;
 
@@ -30,12 +31,8 @@ export function EventList({ desk }: { desk: LimitDesk }) {
     );
   const last = limit.events.at(-1);
   return (
-    <section aria-label="Own list" className="panel space-y-2 p-3">
-      {limit.events.length === 0 && (
-        <p className="text-sm">
-          Add what should happen, one after the other: a load that changes, a cloud, a cable that is cut.
-        </p>
-      )}
+    <section aria-label={LIMIT_WORDS.ownList} className="panel space-y-2 p-3">
+      {limit.events.length === 0 && <p className="text-sm">{LIMIT_WORDS.addWhatShouldHappenOneAfter}</p>}
       <ol className="space-y-2">
         {limit.events.map((event, at) => (
           <EventRow key={event.id ?? at} event={event} at={at} change={change} desk={desk} />
@@ -52,7 +49,7 @@ export function EventList({ desk }: { desk: LimitDesk }) {
               ownEventSchema.parse({
                 id: crypto.randomUUID(),
                 atS: last ? last.atS + 10 : 10,
-                what: "load",
+                what: LIMIT_WORDS.load,
                 inverter: limiter?.inverters[0]?.id ?? "",
               }),
             ],
@@ -60,7 +57,7 @@ export function EventList({ desk }: { desk: LimitDesk }) {
         }
       >
         <Plus size={18} aria-hidden />
-        Add an event
+        {LIMIT_WORDS.addAnEvent}
       </button>
     </section>
   );
@@ -79,8 +76,8 @@ function EventRow({ event, at, change, desk }: EventProps) {
     <li className="flex flex-wrap items-end gap-2">
       <div className="w-24">
         <NumberField
-          label="At"
-          about={`event ${at + 1}`}
+          label={LIMIT_WORDS.at}
+          about={LIMIT_WORDS.event(at + 1)}
           unit="s"
           least={-0.1}
           most={3600}
@@ -90,14 +87,17 @@ function EventRow({ event, at, change, desk }: EventProps) {
       </div>
       <div className="w-44">
         <SelectField
-          label={`Event ${at + 1}`}
+          label={LIMIT_WORDS.eventOf(at + 1)}
           value={event.what}
           options={WHAT.map(([value, label]) => ({ value, label }))}
           onValue={(what) => change(at, { what: ownEventSchema.shape.what.parse(what) }, "what")}
         />
       </div>
       <EventDetails event={event} at={at} change={change} desk={desk} />
-      <RemoveButton label={`Remove event ${at + 1}`} onRemove={() => set({ events: limit.events.toSpliced(at, 1) })} />
+      <RemoveButton
+        label={LIMIT_WORDS.removeEvent(at + 1)}
+        onRemove={() => set({ events: limit.events.toSpliced(at, 1) })}
+      />
     </li>
   );
 }
@@ -110,7 +110,7 @@ function EventDetails({ event, at, change, desk }: EventProps) {
       {event.what === "load" && (
         <div className="w-24">
           <SelectField
-            label="On"
+            label={LIMIT_WORDS.on}
             value={event.phase}
             options={phasesOfSupply(document.site.supply).map((phase) => ({ value: phase, label: phase }))}
             onValue={(phase) => change(at, { phase: ownEventSchema.shape.phase.unwrap().parse(phase) }, "phase")}
@@ -120,8 +120,8 @@ function EventDetails({ event, at, change, desk }: EventProps) {
       {(event.what === "load" || event.what === "sun") && (
         <div className="w-32">
           <NumberField
-            label="Power"
-            about={`event ${at + 1}`}
+            label={LIMIT_WORDS.power}
+            about={LIMIT_WORDS.event(at + 1)}
             unit="W"
             least={-0.1}
             most={1e7}
@@ -133,10 +133,10 @@ function EventDetails({ event, at, change, desk }: EventProps) {
       {["sun", "inverter-lost", "inverter-back"].includes(event.what) && (
         <div className="w-44">
           <SelectField
-            label="Inverter"
+            label={LIMIT_WORDS.inverter}
             value={event.inverter}
             options={[
-              ...(event.what === "sun" ? [{ value: "", label: "each" }] : []),
+              ...(event.what === "sun" ? [{ value: "", label: LIMIT_WORDS.each }] : []),
               ...(limiter?.inverters ?? []).map(({ id, name }) => ({ value: id, label: name })),
             ]}
             onValue={(inverter) => change(at, { inverter }, "inverter")}

@@ -11,12 +11,13 @@ import type { LimitDesk } from "@/ui/limit/useLimit";
 import { useSay, useWhen } from "@/ui/parts/browser/useNumberStyle";
 import { usePerson } from "@/ui/parts/browser/usePerson";
 import { NumberField } from "@/ui/parts/form/NumberField";
+import { LIMIT_WORDS } from "@/ui/words/limitWords";
 
 const VERDICTS: Readonly<Record<FallbackTest["verdict"], string>> = {
-  "falls-back": "It falls back in time",
-  late: "It falls back too late",
-  stays: "It does not fall back",
-  untested: "It proves nothing: the inverters made no more than their fallback before",
+  "falls-back": LIMIT_WORDS.fallsBackTime,
+  late: LIMIT_WORDS.fallsBackTooLate,
+  stays: LIMIT_WORDS.doesNotFallBack,
+  untested: LIMIT_WORDS.provesNothingInvertersMadeNo,
 };
 const LONGEST_S = 3600;
 
@@ -35,13 +36,12 @@ export function FallbackTests({ desk, limiter }: { desk: LimitDesk; limiter: Exp
     setWatched(undefined);
   };
   return (
-    <section aria-label="Without the meter" className="panel space-y-3 p-3">
-      <h3 className="font-bold">Without the meter</h3>
+    <section aria-label={LIMIT_WORDS.withoutTheMeter} className="panel space-y-3 p-3">
+      <h3 className="font-bold">{LIMIT_WORDS.withoutTheMeter}</h3>
       <ul className="text-sm">
         {planned.map(({ node, name, afterS, fallbackW, latestS }) => (
           <li key={node}>
-            <b>{name}</b>:{" "}
-            {say(`${powerText(fallbackW)} or less after ${threeDigits(afterS)} s, with its ramp after ${latestS} s.`)}
+            <b>{name}</b>: {say(LIMIT_WORDS.lessAfterSRampAfterS(powerText(fallbackW), threeDigits(afterS), latestS))}
           </li>
         ))}
       </ul>
@@ -49,10 +49,10 @@ export function FallbackTests({ desk, limiter }: { desk: LimitDesk; limiter: Exp
         <div role="status" className="space-y-2">
           <Outcome of={watched.outcome} isOnBench={watched.isOnBench} />
           <button type="button" className="btn btn-primary press mr-2" onClick={keep}>
-            Keep the test
+            {LIMIT_WORDS.keepTheTest}
           </button>
           <button type="button" className="btn press" onClick={() => setWatched(undefined)}>
-            Again
+            {LIMIT_WORDS.again}
           </button>
         </div>
       ) : (
@@ -85,7 +85,7 @@ function Kept({ test, onRemove }: { test: FallbackTest; onRemove: () => void }) 
       </div>
       <button type="button" className="btn btn-ghost press px-2" onClick={onRemove}>
         <Trash2 size={18} aria-hidden />
-        <span className="sr-only">Remove the test of {when(test.at, "full")}</span>
+        <span className="sr-only">{LIMIT_WORDS.removeTheTestOf(when(test.at, "full"))}</span>
       </button>
     </div>
   );
@@ -93,17 +93,23 @@ function Kept({ test, onRemove }: { test: FallbackTest; onRemove: () => void }) 
 
 function Outcome({ of, isOnBench }: { of: FallbackOutcome; isOnBench: boolean }) {
   const say = useSay();
-  const took = of.seconds === undefined ? "" : ` after ${threeDigits(of.seconds)} s`;
+  const took = of.seconds === undefined ? "" : LIMIT_WORDS.afterS(threeDigits(of.seconds));
   return (
     <>
       <p className={`text-lg font-bold ${of.verdict === "falls-back" ? "text-success" : "text-error"}`}>
         {VERDICTS[of.verdict]}
       </p>
-      {isOnBench && <p className="caution font-semibold">Timed on the bench: it proves nothing of the site.</p>}
+      {isOnBench && <p className="caution font-semibold">{LIMIT_WORDS.timedBenchProvesNothingSite}</p>}
       <p className="text-sm">
         {say(
-          `From ${powerText(of.beforeW)} to ${powerText(of.afterW)}${took}; set: ${threeDigits(of.plannedS)} s, ` +
-            `at the latest ${threeDigits(of.latestS)} s, to ${powerText(of.fallbackW)} or less.`,
+          LIMIT_WORDS.fromSetSLatestSLess(
+            powerText(of.beforeW),
+            powerText(of.afterW),
+            took,
+            threeDigits(of.plannedS),
+            threeDigits(of.latestS),
+            powerText(of.fallbackW),
+          ),
         )}
       </p>
     </>
@@ -126,15 +132,21 @@ function TypedFallback({ planned, onOutcome }: TypedProps) {
   return (
     <details>
       <summary className="press flex cursor-pointer items-center font-semibold">
-        Type it from a watch and the displays
+        {LIMIT_WORDS.typeFromWatchDisplays}
       </summary>
       <div className="mt-2 grid gap-3 sm:grid-cols-3">
-        <NumberField {...own} label="All inverters before" unit="W" value={beforeW} onValue={field("beforeW")} />
-        <NumberField {...own} label="All inverters at the end" unit="W" value={afterW} onValue={field("afterW")} />
+        <NumberField
+          {...own}
+          label={LIMIT_WORDS.allInvertersBefore}
+          unit="W"
+          value={beforeW}
+          onValue={field("beforeW")}
+        />
+        <NumberField {...own} label={LIMIT_WORDS.allInvertersEnd} unit="W" value={afterW} onValue={field("afterW")} />
         <NumberField
           {...own}
           most={LONGEST_S}
-          label="From pulling the plug"
+          label={LIMIT_WORDS.fromPullingThePlug}
           unit="s"
           value={seconds}
           onValue={field("seconds")}
@@ -147,7 +159,7 @@ function TypedFallback({ planned, onOutcome }: TypedProps) {
         onClick={() => isWhole && onOutcome(typedFallback(planned, { beforeW, afterW, seconds }))}
       >
         <Timer size={18} aria-hidden />
-        Judge it
+        {LIMIT_WORDS.judgeIt}
       </button>
     </details>
   );

@@ -9,6 +9,7 @@ import { FallbackTests } from "@/ui/limit/FallbackTests";
 import { NewProof } from "@/ui/limit/NewProof";
 import { ProofNumbers } from "@/ui/limit/ProofNumbers";
 import type { LimitDesk } from "@/ui/limit/useLimit";
+import { LIMIT_WORDS } from "@/ui/words/limitWords";
 
 /**
  * The step test: how to do it here, its recording from a file or typed, judged by the code that judges the simulation,
@@ -24,26 +25,23 @@ export function LimitProofPart({ desk, limiter }: { desk: LimitDesk; limiter: Ex
       .filter(({ ratedW }) => ratedW !== undefined),
     document.site.supply,
   );
-  if (limit.powerW === undefined) return <p className="mx-auto max-w-6xl">Type the limit under Settings first.</p>;
+  if (limit.powerW === undefined) return <p className="mx-auto max-w-6xl">{LIMIT_WORDS.typeLimitUnderSettingsFirst}</p>;
   return (
     <div className="mx-auto max-w-6xl space-y-4">
-      <section aria-label="Recipe" className="panel p-3">
-        <h3 className="font-bold">Step test</h3>
+      <section aria-label={LIMIT_WORDS.recipe} className="panel p-3">
+        <h3 className="font-bold">{LIMIT_WORDS.stepTest}</h3>
         <ol className="ml-5 list-decimal space-y-1">
           {recipe.map((line) => (
             <li key={line}>{line}.</li>
           ))}
         </ol>
-        <p className="caution mt-2">
-          The site is live: covers on wherever nothing is measured; pull data plugs only. Local rules and the maker’s
-          manual come first.
-        </p>
+        <p className="caution mt-2">{LIMIT_WORDS.siteLiveCoversWhereverNothing}</p>
       </section>
       <NewProof desk={desk} />
       <FallbackTests desk={desk} limiter={limiter} />
-      <section aria-label="Proofs" className="space-y-3">
-        <h3 className="font-bold">Proofs kept</h3>
-        {limit.proofs.length === 0 && <p className="quiet">None yet.</p>}
+      <section aria-label={LIMIT_WORDS.proofs} className="space-y-3">
+        <h3 className="font-bold">{LIMIT_WORDS.proofsKept}</h3>
+        {limit.proofs.length === 0 && <p className="quiet">{LIMIT_WORDS.noneYet}</p>}
         {limit.proofs.toReversed().map((proof) => (
           <ProofCard key={proof.id} desk={desk} proof={proof} />
         ))}
@@ -68,7 +66,7 @@ function ProofCard({ desk: { limit, set }, proof }: { desk: LimitDesk; proof: Li
           onClick={() => set({ proofs: limit.proofs.filter(({ id }) => id !== proof.id) })}
         >
           <Trash2 size={18} aria-hidden />
-          <span className="sr-only">Remove {proof.label}</span>
+          <span className="sr-only">{LIMIT_WORDS.remove(proof.label)}</span>
         </button>
       </p>
       <ProofNumbers proof={proof} />

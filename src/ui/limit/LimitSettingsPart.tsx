@@ -14,6 +14,7 @@ import { SelectField } from "@/ui/parts/form/SelectField";
 import { TextField } from "@/ui/parts/form/TextField";
 import { useSay } from "@/ui/parts/browser/useNumberStyle";
 import { useFindings } from "@/ui/workspace/workspaceContext";
+import { LIMIT_WORDS } from "@/ui/words/limitWords";
 
 /** The operator's rule, what follows from it, and every value to type, device by device. */
 export function LimitSettingsPart({ desk }: { desk: LimitDesk }) {
@@ -24,15 +25,15 @@ export function LimitSettingsPart({ desk }: { desk: LimitDesk }) {
   if (!limiter) return null;
   const setPointW = limit.setPointW ?? safeW;
   const entries = limit.powerW === undefined ? [] : limitEntries(plan, limiter);
-  const kwh = (value: number) => say(`${threeDigits(value)} kWh`);
+  const kwh = (value: number) => say(LIMIT_WORDS.kWh(threeDigits(value)));
   return (
     <div className="mx-auto max-w-6xl space-y-4">
       <OperatorsRule desk={desk} />
       {limit.powerW === undefined ? (
-        <p>Type the limit that the operator wrote; the values to enter follow from it.</p>
+        <p>{LIMIT_WORDS.typeLimitOperatorWroteValues}</p>
       ) : (
         <>
-          <Failure of="What the limit costs" why={failure} />
+          <Failure of={LIMIT_WORDS.whatTheLimitCosts} why={failure} />
           <SetPoint setPointW={setPointW} desk={desk} limiter={limiter} cost={cost} kwh={kwh} />
           {findings.open
             .filter(({ stage, code }) => stage === "limit" && code === "limit-entry")
@@ -40,7 +41,7 @@ export function LimitSettingsPart({ desk }: { desk: LimitDesk }) {
               <FindingLine key={finding.id} finding={finding} />
             ))}
           {entries.map(({ device, kit, entries: own }) => (
-            <section key={device} aria-label={`Values of ${device}`} className="panel p-3">
+            <section key={device} aria-label={LIMIT_WORDS.valuesOf(device)} className="panel p-3">
               <h3 className="font-bold">
                 {device} <span className="quiet font-normal">{kit}</span>
               </h3>
@@ -57,10 +58,7 @@ export function LimitSettingsPart({ desk }: { desk: LimitDesk }) {
               </dl>
             </section>
           ))}
-          <p className="caution">
-            A limit is for the network operator’s rule and local codes to set; values are typed as the maker’s manual
-            says.
-          </p>
+          <p className="caution">{LIMIT_WORDS.limitNetworkOperatorsRuleLocal}</p>
         </>
       )}
     </div>
@@ -83,33 +81,33 @@ function SetPoint({
   const say = useSay();
   const { limit, safeW } = desk;
   return (
-    <section aria-label="Set-point" className="panel space-y-2 p-3">
+    <section aria-label={LIMIT_WORDS.setPoint} className="panel space-y-2 p-3">
       <div className="flex flex-wrap items-start gap-3">
-        <h3 className="mr-auto text-2xl font-bold">Set-point {say(String(Math.floor(setPointW)))} W</h3>
+        <h3 className="mr-auto text-2xl font-bold">{LIMIT_WORDS.setPointW(say(String(Math.floor(setPointW))))}</h3>
         <SetPointFields desk={desk} />
       </div>
       <p>
         {say(
-          `${limit.powerW} W · (1 − ${limiter.errorPct.toFixed(2)} %) − ${limit.deadBandW} W = ` +
-            `${Math.floor(safeW)} W${limit.basis === "sum" ? "" : " on each phase"}: CT and meter may show that much ` +
-            "too little, and the controller does nothing within its dead band.",
+          LIMIT_WORDS.w1WWCtMeterMayShowMuchToo(
+            limit.powerW,
+            limiter.errorPct.toFixed(2),
+            limit.deadBandW,
+            Math.floor(safeW),
+            limit.basis === "sum" ? "" : ` ${LIMIT_WORDS.onEachPhase}`,
+          ),
         )}
       </p>
       {cost && (
         <p>
-          {say(
-            `In a simulated year of ${threeDigits(cost.sunKwh)} kWh of sun: ${threeDigits(cost.limitKwh)} ` +
-              "kWh lost by the limit itself, ",
-          )}
-          <b>{kwh(cost.marginKwh)} by the margin</b>
+          {say(LIMIT_WORDS.simulatedYearKWhSunKWhLost(threeDigits(cost.sunKwh), threeDigits(cost.limitKwh)))}
+          <b>{LIMIT_WORDS.byTheMargin(kwh(cost.marginKwh))}</b>
           {say(
             limit.basis === "sum"
-              ? `, and ${threeDigits(cost.perPhaseKwh)} kWh more if each phase were limited instead of the sum.`
-              : `; ${threeDigits(cost.perPhaseKwh)} kWh of it because each phase is limited and not the sum of as ` +
-                  "much.",
+              ? LIMIT_WORDS.kWhMoreIfEachPhaseWereLimited(threeDigits(cost.perPhaseKwh))
+              : LIMIT_WORDS.kWhBecauseEachPhaseLimitedNot(threeDigits(cost.perPhaseKwh)),
           )}{" "}
-          {cost.holdsAll && "All of it at the limit is more than is ever made. "}
-          <span className="quiet text-sm">Place, roof and house are set under Divert.</span>
+          {cost.holdsAll && `${LIMIT_WORDS.allLimitMoreThanEverMade} `}
+          <span className="quiet text-sm">{LIMIT_WORDS.placeRoofHouseSetUnderDivert}</span>
         </p>
       )}
     </section>
@@ -120,34 +118,34 @@ function OperatorsRule({ desk }: { desk: LimitDesk }) {
   const { limit, set } = desk;
   return (
     <fieldset className="panel flex flex-wrap items-start gap-3 p-3">
-      <legend className="px-1 font-bold">The network operator’s rule</legend>
+      <legend className="px-1 font-bold">{LIMIT_WORDS.theNetworkOperatorsRule}</legend>
       <div className="w-40">
         <NumberField
-          label="Export limit"
+          label={LIMIT_WORDS.exportLimit}
           unit="W"
           least={-0.1}
           most={1e8}
           optional
           value={limit.powerW}
-          hint="as written by the operator"
+          hint={LIMIT_WORDS.writtenOperator}
           onValue={(powerW) => set({ powerW: powerW === undefined ? undefined : Math.max(0, powerW) }, "power")}
         />
       </div>
       <div className="w-60">
         <SelectField
-          label="On"
+          label={LIMIT_WORDS.on}
           value={limit.basis}
           options={[
-            { value: "sum", label: "the sum of the phases" },
-            { value: "per-phase", label: "each phase" },
+            { value: "sum", label: LIMIT_WORDS.sumPhases },
+            { value: "per-phase", label: LIMIT_WORDS.eachPhase },
           ]}
           onValue={(basis) => set({ basis: basis === "per-phase" ? "per-phase" : "sum" })}
-          hint="both methods exist: by rule and metering"
+          hint={LIMIT_WORDS.bothMethodsExistRuleMetering}
         />
       </div>
       <div className="w-40">
         <NumberField
-          label="Allowed above it"
+          label={LIMIT_WORDS.allowedAboveIt}
           unit="s"
           least={-0.1}
           most={3600}
@@ -159,10 +157,10 @@ function OperatorsRule({ desk }: { desk: LimitDesk }) {
       </div>
       <div className="min-w-56 flex-1">
         <TextField
-          label="Where the rule stands"
+          label={LIMIT_WORDS.whereTheRuleStands}
           value={limit.rule}
           schema={limitSettingsSchema.shape.rule.unwrap()}
-          placeholder="letter, date"
+          placeholder={LIMIT_WORDS.letterDate}
           onValue={(rule) => set({ rule }, "rule")}
         />
       </div>

@@ -16,19 +16,20 @@ import { LineChart } from "@/ui/parts/show/LineChart";
 import { NumberField } from "@/ui/parts/form/NumberField";
 import { SelectField } from "@/ui/parts/form/SelectField";
 import { useSay, useThreeDigits } from "@/ui/parts/browser/useNumberStyle";
+import { LIMIT_WORDS } from "@/ui/words/limitWords";
 
 export const LIMIT_VERDICTS: Readonly<Record<ExportLimitResult["verdict"], string>> = {
-  holds: "It holds",
-  "too-long": "Above the limit for too long",
-  "too-high": "It settles above the limit",
-  hunts: "It hunts",
+  holds: LIMIT_WORDS.itHolds,
+  "too-long": LIMIT_WORDS.aboveLimitTooLong,
+  "too-high": LIMIT_WORDS.settlesAboveLimit,
+  hunts: LIMIT_WORDS.itHunts,
 };
 const BUDGET = [
-  ["sampling", "meter samples"],
-  ["transport", "bus and radio"],
-  ["controller", "controller"],
-  ["deadTime", "dead time of the inverter"],
-  ["lag", "lag of the inverter"],
+  ["sampling", LIMIT_WORDS.meterSamples],
+  ["transport", LIMIT_WORDS.busAndRadio],
+  ["controller", LIMIT_WORDS.controller],
+  ["deadTime", LIMIT_WORDS.deadTimeInverter],
+  ["lag", LIMIT_WORDS.lagOfTheInverter],
 ] as const;
 
 /**
@@ -49,7 +50,7 @@ export function LimitSimulation({ desk }: { desk: LimitDesk }) {
   const { result, isBusy, failure } = useExportTrace(request);
   const { nodes } = desk.document.site;
   const lines = useMemo(() => (result ? traceLines(result.series, view, nodes) : []), [result, view, nodes]);
-  if (limit.powerW === undefined) return <p className="mx-auto max-w-6xl">Type the limit under Settings first.</p>;
+  if (limit.powerW === undefined) return <p className="mx-auto max-w-6xl">{LIMIT_WORDS.typeLimitUnderSettingsFirst}</p>;
   return (
     <div className="mx-auto max-w-6xl space-y-4">
       <ScenarioFields
@@ -62,8 +63,7 @@ export function LimitSimulation({ desk }: { desk: LimitDesk }) {
       />
       {others.length > 0 && (
         <CheckField checked={withOthers} onCheck={(isChecked) => setWithOthers(isChecked)}>
-          {others.map(({ name }) => name).join(" and ")} act on the grid too; without this they are full and hot, the
-          worst case
+          {LIMIT_WORDS.actGridTooWithoutTheyFullHot(others.map(({ name }) => name).join(" and "))}
         </CheckField>
       )}
       {scenario === "own" && <EventList desk={desk} />}
@@ -87,8 +87,8 @@ function TraceCharts({
   limit: LimitDesk["limit"];
 }) {
   const say = useSay();
-  const label = `Grid and inverters over time: ${LIMIT_VERDICTS[verdict]}`;
-  const mark = { value: -powerW, words: say(`limit ${powerText(powerW)}`) };
+  const label = LIMIT_WORDS.gridInvertersOverTime(LIMIT_VERDICTS[verdict]);
+  const mark = { value: -powerW, words: say(LIMIT_WORDS.limit(powerText(powerW))) };
   const isMarked = view === (basis === "sum" ? "sum" : "phases");
   const shared = { at: series.tS, unit: "W", atUnit: "s", ...(isMarked ? { mark } : {}) };
   if (view === "phases") return lines.map((line) => <PhaseChart key={line.name} line={line} shared={shared} />);
@@ -96,7 +96,7 @@ function TraceCharts({
     <>
       <LineChart label={label} lines={lines} heightPx={320} {...shared} />
       {basis === "per-phase" && view === "sum" && (
-        <p className="quiet text-sm">The limit is on each phase: choose “each phase” to see it beside the lines.</p>
+        <p className="quiet text-sm">{LIMIT_WORDS.limitEachPhaseChooseEachPhase}</p>
       )}
     </>
   );
@@ -110,7 +110,7 @@ function PhaseChart({
   shared: Pick<Parameters<typeof LineChart>[0], "at" | "unit" | "atUnit" | "mark">;
 }) {
   const lines = useMemo(() => [line], [line]);
-  return <LineChart label={`${line.name} over time`} lines={lines} heightPx={200} {...shared} />;
+  return <LineChart label={LIMIT_WORDS.overTime(line.name)} lines={lines} heightPx={200} {...shared} />;
 }
 
 /** The trace as lines: grid and actors, each phase, or each inverter. */
@@ -127,11 +127,11 @@ function traceLines(
     }));
   if (view === "phases") return Object.entries(phaseW).map(([phase, values]) => ({ name: `grid ${phase}`, values }));
   return [
-    { name: "grid, + importing", values: gridW, width: 3.5 },
-    { name: "inverters, generating", values: inverterW },
-    { name: "grid as the controller sees it", values: seenW },
-    ...(batteryW.some(Boolean) ? [{ name: "battery", values: batteryW }] : []),
-    ...(diverterW.some(Boolean) ? [{ name: "diverter", values: diverterW }] : []),
+    { name: LIMIT_WORDS.gridImporting, values: gridW, width: 3.5 },
+    { name: LIMIT_WORDS.invertersGenerating, values: inverterW },
+    { name: LIMIT_WORDS.gridControllerSees, values: seenW },
+    ...(batteryW.some(Boolean) ? [{ name: LIMIT_WORDS.battery, values: batteryW }] : []),
+    ...(diverterW.some(Boolean) ? [{ name: LIMIT_WORDS.diverter, values: diverterW }] : []),
   ];
 }
 
@@ -155,7 +155,7 @@ function ScenarioFields({
     <div className="flex flex-wrap items-start gap-3">
       <div className="w-44">
         <SelectField
-          label="What happens"
+          label={LIMIT_WORDS.whatHappens}
           value={scenario}
           options={SCENARIOS.map(({ id, name }) => ({ value: id, label: name }))}
           onValue={(id) => setScenario(SCENARIOS.find((own) => own.id === id)?.id ?? "load-drop")}
@@ -163,23 +163,23 @@ function ScenarioFields({
       </div>
       <div className="w-48">
         <SelectField
-          label="Show"
+          label={LIMIT_WORDS.show}
           value={view}
           options={[
-            { value: "sum", label: "sum and inverters" },
-            { value: "phases", label: "each phase" },
-            { value: "inverters", label: "each inverter" },
+            { value: "sum", label: LIMIT_WORDS.sumAndInverters },
+            { value: "phases", label: LIMIT_WORDS.eachPhase },
+            { value: "inverters", label: LIMIT_WORDS.eachInverter },
           ]}
           onValue={setView}
         />
       </div>
       <div className="w-36">
         <NumberField
-          label="Gain"
+          label={LIMIT_WORDS.gain}
           unit="1/s"
           most={1000}
           value={limit.gainPerS}
-          {...(result ? { hint: `hunts above ${threeDigits(result.maxStableGainPerS)}` } : {})}
+          {...(result ? { hint: LIMIT_WORDS.huntsAbove(threeDigits(result.maxStableGainPerS)) } : {})}
           onValue={(gainPerS) => gainPerS !== undefined && set({ gainPerS }, "gain")}
         />
       </div>
@@ -200,24 +200,26 @@ function LimitVerdict({
   const three = useThreeDigits();
   const say = useSay();
   return (
-    <div role="status" aria-label="Whether it holds" aria-busy={isBusy}>
-      <Failure of="This scenario" why={failure} />
+    <div role="status" aria-label={LIMIT_WORDS.whetherItHolds} aria-busy={isBusy}>
+      <Failure of={LIMIT_WORDS.thisScenario} why={failure} />
       {!result ? (
-        failure === undefined && <p>Simulating …</p>
+        failure === undefined && <p>{LIMIT_WORDS.simulating}</p>
       ) : (
         <>
           <p className={`text-2xl font-bold ${result.verdict === "holds" ? "text-success" : "text-error"}`}>
             {LIMIT_VERDICTS[result.verdict]}
           </p>
           <p>
-            Largest export <b className="reading">{say(powerText(result.maxExportW))}</b>, above the limit for{" "}
-            <b className="reading">{three(result.longestOverS)} s</b> at a time and {three(result.secondsOver)} s in
-            all, settled at <b className="reading">{say(powerText(result.settledExportW))}</b>, worst on{" "}
-            {result.worstPhase}.
+            {LIMIT_WORDS.largestExport} <b className="reading">{say(powerText(result.maxExportW))}</b>
+            {LIMIT_WORDS.aboveTheLimitFor}
+            <b className="reading">{three(result.longestOverS)} s</b>{" "}
+            {LIMIT_WORDS.timeSAllSettled(three(result.secondsOver))}{" "}
+            <b className="reading">{say(powerText(result.settledExportW))}</b>
+            {LIMIT_WORDS.worstOn(result.worstPhase)}
             {result.fallbackS !== null && (
               <>
-                {" "}
-                After the meter is lost: <b className="reading">{three(result.fallbackS)} s</b> to the fallback.
+                {LIMIT_WORDS.afterMeterLost} <b className="reading">{three(result.fallbackS)} s</b>{" "}
+                {LIMIT_WORDS.toTheFallback}
               </>
             )}
           </p>
@@ -235,10 +237,9 @@ function DelayBudget({ result, desk }: { result: ExportLimitResult; desk: LimitD
   const three = useThreeDigits();
   const say = useSay();
   return (
-    <section aria-label="Delay" className="panel p-3">
+    <section aria-label={LIMIT_WORDS.delay} className="panel p-3">
       <h3 className="font-bold">
-        From the grid to the inverters: {three(result.delayBudgetMs.total)} ms; up to a gain of{" "}
-        {three(result.maxStableGainPerS)} a second it does not hunt
+        {LIMIT_WORDS.fromGridInvertersMsUpGain(three(result.delayBudgetMs.total), three(result.maxStableGainPerS))}
       </h3>
       <ul className="mt-2 space-y-1">
         {BUDGET.map(([key, name]) => (
@@ -250,7 +251,7 @@ function DelayBudget({ result, desk }: { result: ExportLimitResult; desk: LimitD
           >
             <span>
               {name}
-              {result.delayBudgetMs.dominant === key && <b>, most</b>}
+              {result.delayBudgetMs.dominant === key && <b>{LIMIT_WORDS.most}</b>}
             </span>
             <span className="h-5">
               <span
@@ -261,17 +262,18 @@ function DelayBudget({ result, desk }: { result: ExportLimitResult; desk: LimitD
                 style={{ width: `${(100 * result.delayBudgetMs[key]) / Math.max(1, result.delayBudgetMs.total)}%` }}
               />
             </span>
-            <span className="reading text-right">{three(result.delayBudgetMs[key])} ms</span>
+            <span className="reading text-right">{LIMIT_WORDS.ms(three(result.delayBudgetMs[key]))}</span>
           </li>
         ))}
       </ul>
       <p className="quiet mt-1 text-sm">
-        Bus and radio come from Wire, Timing
+        {LIMIT_WORDS.busRadioComeFromWireTiming}
         {desk.limiter &&
           say(
-            `: ${threeDigits(desk.limiter.readingMs)} ms until a reading is there, ` +
-              `${threeDigits(desk.limiter.commandMs)} ` +
-              "ms until a command is",
+            LIMIT_WORDS.msUntilReadingThereMsUntil(
+              threeDigits(desk.limiter.readingMs),
+              threeDigits(desk.limiter.commandMs),
+            ),
           )}
         .{" "}
         {desk.limiter &&

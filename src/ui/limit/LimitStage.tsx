@@ -8,13 +8,14 @@ import { LimitSimulation } from "@/ui/limit/LimitSimulation";
 import { useLimit } from "@/ui/limit/useLimit";
 import { PartTabs, type PartList } from "@/ui/parts/show/PartTabs";
 import { usePart } from "@/ui/parts/show/usePart";
+import { LIMIT_WORDS } from "@/ui/words/limitWords";
 
 type Part = "settings" | "hold" | "proof";
 
 const PARTS: PartList<Part> = [
-  { id: "settings", name: "Settings", Icon: SlidersHorizontal },
-  { id: "hold", name: "Will it hold", Icon: LineChart },
-  { id: "proof", name: "Proof", Icon: ClipboardCheck },
+  { id: "settings", name: LIMIT_WORDS.settings, Icon: SlidersHorizontal },
+  { id: "hold", name: LIMIT_WORDS.willItHold, Icon: LineChart },
+  { id: "proof", name: LIMIT_WORDS.proof, Icon: ClipboardCheck },
 ];
 
 /** Limit: which numbers to type, whether they will hold, and the proof that they do. */
@@ -23,10 +24,10 @@ export function LimitStage() {
   const [part, setPart] = usePart(PARTS);
   return (
     <div className="flex h-full flex-col max-md:h-auto">
-      <h2 className="sr-only">Limit</h2>
+      <h2 className="sr-only">{LIMIT_WORDS.limitTitle}</h2>
       <PartTabs
         prefix="limit"
-        label="Parts of the limit"
+        label={LIMIT_WORDS.partsOfTheLimit}
         parts={PARTS}
         shown={part}
         onShow={setPart}
@@ -34,8 +35,8 @@ export function LimitStage() {
         panelClassName="p-4"
       >
         {!desk.limiter ? (
-          <section aria-label="What is missing" className="mx-auto max-w-6xl">
-            <h3 className="text-lg font-bold">Nobody in this plan can limit the export yet</h3>
+          <section aria-label={LIMIT_WORDS.whatIsMissing} className="mx-auto max-w-6xl">
+            <h3 className="text-lg font-bold">{LIMIT_WORDS.nobodyPlanCanLimitExportYet}</h3>
             <ul className="mt-1 ml-5 list-disc space-y-1">
               {limitLacks(desk.plan).map((lack) => (
                 <li key={lack}>{lack}.</li>

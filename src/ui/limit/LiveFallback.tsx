@@ -11,6 +11,7 @@ import { useLive } from "@/ui/live/useLive";
 import { useMeterSamples } from "@/ui/live/useMeterSamples";
 import { useSay } from "@/ui/parts/browser/useNumberStyle";
 import { useJob } from "@/ui/workspace/workspaceContext";
+import { LIMIT_WORDS } from "@/ui/words/limitWords";
 
 interface Props {
   readonly meter: Meter;
@@ -39,10 +40,10 @@ export function LiveFallback({ meter, planned, onOver }: Props) {
     <div className="flex flex-wrap items-center gap-3">
       <button type="button" className="btn press" disabled={silent.length > 0} onClick={() => setIsOn(true)}>
         <Timer size={18} aria-hidden />
-        Time it live
+        {LIMIT_WORDS.timeItLive}
       </button>
       {silent.length > 0 && (
-        <p className="quiet text-sm">Needs every inverter under Wire, Live: {silent.join(", ")} does not answer yet.</p>
+        <p className="quiet text-sm">{LIMIT_WORDS.needsEveryInverterUnderWire(silent.join(", "))}</p>
       )}
     </div>
   );
@@ -71,18 +72,20 @@ function Watching({ meter, planned, onOver }: WatchingProps) {
       {!isMeterRead && pulledMs === undefined && (
         <button type="button" className="btn btn-primary press" onClick={() => setPulledMs(own.at(-1)?.atMs)}>
           <Plug size={18} aria-hidden />
-          The plug is out now
+          {LIMIT_WORDS.plugOutNow}
         </button>
       )}
       <button type="button" className="btn press" onClick={() => onOver()}>
-        Cancel
+        {LIMIT_WORDS.cancel}
       </button>
       <p role="status" className="reading">
         {say(
           watch.kind === "silent"
-            ? `${meter.name} is silent for ${watch.seconds.toFixed(0)} s, the inverters make ${powerText(watch.madeW)}`
-            : `Pull the meter’s data plug: ${isMeterRead ? `${meter.name} still answers, ` : ""}the inverters make ` +
+            ? LIMIT_WORDS.silentSInvertersMake(meter.name, watch.seconds.toFixed(0), powerText(watch.madeW))
+            : LIMIT_WORDS.pullMetersDataPlugInverters(
+                isMeterRead ? LIMIT_WORDS.stillAnswers(meter.name) : "",
                 powerText(watch.kind === "heard" ? watch.madeW : 0),
+              ),
         )}
       </p>
     </div>

@@ -12,6 +12,7 @@ import { useLive } from "@/ui/live/useLive";
 import { useMeterSamples } from "@/ui/live/useMeterSamples";
 import { useSay } from "@/ui/parts/browser/useNumberStyle";
 import { useJob } from "@/ui/workspace/workspaceContext";
+import { LIMIT_WORDS } from "@/ui/words/limitWords";
 
 interface Props {
   /** The meter by which the export is held. */
@@ -42,7 +43,7 @@ export function LiveRecorder({ meter, onTable }: Props) {
     return (
       <button type="button" className="btn press" onClick={() => setIsOn(true)}>
         <Radio size={18} aria-hidden />
-        Record live
+        {LIMIT_WORDS.recordLive}
       </button>
     );
   return (
@@ -56,16 +57,21 @@ export function LiveRecorder({ meter, onTable }: Props) {
         }}
       >
         <Square size={18} aria-hidden />
-        Stop and judge
+        {LIMIT_WORDS.stopAndJudge}
       </button>
       <p role="status" className="reading">
         {lastW === undefined
-          ? "waiting for the meter"
+          ? LIMIT_WORDS.waitingForTheMeter
           : say(
-              `${Math.round(recording.tS.at(-1)!)} s, ${recording.tS.length} readings, ` +
-                `${powerText(Math.abs(Math.round(lastW)))} ${lastW > 0 ? "exporting" : "importing"}`,
+              LIMIT_WORDS.sReadings(
+                Math.round(recording.tS.at(-1)!),
+                recording.tS.length,
+                powerText(Math.abs(Math.round(lastW))),
+                lastW > 0 ? LIMIT_WORDS.exporting : LIMIT_WORDS.importing,
+              ),
             )}
-        {gaps.length > 0 && ` · ${gaps.length === 1 ? "one gap" : `${gaps.length} gaps`} without a reading`}
+        {gaps.length > 0 &&
+          LIMIT_WORDS.withoutAReading(gaps.length === 1 ? LIMIT_WORDS.oneGap : LIMIT_WORDS.gaps(gaps.length))}
       </p>
     </div>
   );

@@ -15,21 +15,22 @@ import { ProblemLines } from "@/ui/parts/show/ProblemLines";
 import { FileButton } from "@/ui/parts/form/FileButton";
 import { SelectField } from "@/ui/parts/form/SelectField";
 import { usePerson } from "@/ui/parts/browser/usePerson";
+import { LIMIT_WORDS } from "@/ui/words/limitWords";
 
 /** What is looked at before it is kept has no name yet. */
 const NO_ID = "00000000-0000-4000-8000-000000000000";
 const NO_TIME = "2026-01-01T00:00:00.000Z";
 const UNITS = [
-  { value: "", label: "as the file says" },
+  { value: "", label: LIMIT_WORDS.asTheFileSays },
   { value: "W", label: "W" },
-  { value: "kW", label: "kW" },
+  { value: "kW", label: LIMIT_WORDS.kW },
 ];
 const TYPED_EXAMPLE = "0 4200\n1 6100\n2 5600\n3 4900\n4 4850";
 const TYPED_PHASES = "0 1400 1390 1410\n1 2300 1400 1390\n2 1850 1400 1400";
 
 /** A recording of a step test, from a file or typed, judged while it is typed; kept once it is read. */
 export function NewProof({ desk: { limit, set, document, limiter } }: { desk: LimitDesk }) {
-  const [label, setLabel] = useState("Largest load off");
+  const [label, setLabel] = useState(LIMIT_WORDS.largestLoadOff);
   const [table, setTable] = useState<RecordedTable | undefined>();
   const [typed, setTyped] = useState("");
   const [chosen, setChosen] = useState<RecordingColumns | undefined>();
@@ -54,18 +55,18 @@ export function NewProof({ desk: { limit, set, document, limiter } }: { desk: Li
     setTyped("");
   };
   return (
-    <section aria-label="New recording" className="panel space-y-3 p-3">
-      <h3 className="font-bold">What was recorded</h3>
+    <section aria-label={LIMIT_WORDS.newRecording} className="panel space-y-3 p-3">
+      <h3 className="font-bold">{LIMIT_WORDS.whatWasRecorded}</h3>
       <div className="flex flex-wrap items-end gap-3">
         <label className="block min-w-52 flex-1 text-sm">
-          <span className="mb-0.5 block font-semibold">What was switched</span>
+          <span className="mb-0.5 block font-semibold">{LIMIT_WORDS.whatWasSwitched}</span>
           <input className="field" maxLength={120} value={label} onChange={(event) => setLabel(event.target.value)} />
         </label>
         <CsvButton onTable={open} />
         {limiter && <LiveRecorder meter={limiter.meter} onTable={open} />}
         {table && (
           <button type="button" className="btn btn-ghost press" onClick={() => setTable(undefined)}>
-            Type instead
+            {LIMIT_WORDS.typeInstead}
           </button>
         )}
       </div>
@@ -77,7 +78,7 @@ export function NewProof({ desk: { limit, set, document, limiter } }: { desk: Li
       {outcome?.kind === "bad" && <ProblemLines problems={outcome.problems} />}
       {preview && <ProofNumbers proof={preview} />}
       <button type="button" className="btn btn-primary press" disabled={!preview || label.trim() === ""} onClick={keep}>
-        Keep as proof
+        {LIMIT_WORDS.keepAsProof}
       </button>
     </section>
   );
@@ -107,7 +108,7 @@ function useJudged({
     ? inOwnUnit(table, chosen ?? rememberedColumns(limit.columns, table) ?? guessed(table.columns, phases))
     : typedColumns(phases, shown.columns);
   const outcome = shown.rows.length === 0 ? undefined : recordingOfRows(shown.rows, columns);
-  const about = { id: NO_ID, at: NO_TIME, person, label: label || "Step test" };
+  const about = { id: NO_ID, at: NO_TIME, person, label: label || LIMIT_WORDS.stepTest };
   const preview = outcome?.kind === "recording" ? judgedProof(outcome.recording, limit, about, ofPhases) : undefined;
   return { phases, columns, outcome, preview };
 }
@@ -125,7 +126,7 @@ function TypedRecording({
   return (
     <label className="block text-sm">
       <span className="mb-0.5 block font-semibold">
-        Or type it: seconds and export in W{isOnEach ? ` of ${joined(phases)}` : ""}, a line each
+        {LIMIT_WORDS.typeSecondsExportWLineEach(isOnEach ? LIMIT_WORDS.of(joined(phases)) : "")}
       </span>
       <textarea
         className="field reading h-28 whitespace-pre-wrap"
@@ -144,7 +145,7 @@ function CsvButton({ onTable }: { readonly onTable: (table: RecordedTable) => vo
   };
   return (
     <FileButton accept=".csv,.txt,text/csv,text/plain" onText={open}>
-      Open a CSV
+      {LIMIT_WORDS.openACsv}
     </FileButton>
   );
 }
@@ -164,7 +165,7 @@ function ColumnChoice({ names, phases, columns, onColumns }: ColumnProps) {
     <div className="flex flex-wrap gap-3">
       <div className="w-48">
         <SelectField
-          label="Column of the time"
+          label={LIMIT_WORDS.columnOfTheTime}
           value={columns.time}
           options={options}
           onValue={(time) => onColumns({ ...columns, time })}
@@ -173,7 +174,7 @@ function ColumnChoice({ names, phases, columns, onColumns }: ColumnProps) {
       {phases.length === 0 && (
         <div className="w-48">
           <SelectField
-            label="Column of the grid power"
+            label={LIMIT_WORDS.columnGridPower}
             value={columns.power}
             options={options}
             onValue={(power) => onColumns({ ...columns, power })}
@@ -183,16 +184,16 @@ function ColumnChoice({ names, phases, columns, onColumns }: ColumnProps) {
       {phases.map((phase) => (
         <div key={phase} className="w-48">
           <SelectField
-            label={`Column of ${phase}`}
+            label={LIMIT_WORDS.columnOf(phase)}
             value={columns.phases?.[phase] ?? ""}
-            options={[{ value: "", label: "not recorded" }, ...options]}
+            options={[{ value: "", label: LIMIT_WORDS.notRecorded }, ...options]}
             onValue={(name) => onColumns({ ...columns, phases: { ...columns.phases, [phase]: name || undefined } })}
           />
         </div>
       ))}
       <div className="w-48">
         <SelectField
-          label="Unit of the powers"
+          label={LIMIT_WORDS.unitOfThePowers}
           value={columns.unit ?? ""}
           options={UNITS}
           onValue={(unit) => onColumns({ ...columns, unit: unit === "W" || unit === "kW" ? unit : undefined })}
@@ -200,11 +201,11 @@ function ColumnChoice({ names, phases, columns, onColumns }: ColumnProps) {
       </div>
       <div className="w-48">
         <SelectField
-          label="Positive means"
+          label={LIMIT_WORDS.positiveMeans}
           value={columns.isExportPositive ? "export" : "import"}
           options={[
-            { value: "export", label: "exporting" },
-            { value: "import", label: "importing" },
+            { value: "export", label: LIMIT_WORDS.exporting },
+            { value: "import", label: LIMIT_WORDS.importing },
           ]}
           onValue={(sign) => onColumns({ ...columns, isExportPositive: sign === "export" })}
         />

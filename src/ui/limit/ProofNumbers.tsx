@@ -8,10 +8,11 @@ import { joined } from "@/core/words";
 import { LIMIT_VERDICTS } from "@/ui/limit/LimitSimulation";
 import { LineChart } from "@/ui/parts/show/LineChart";
 import { useSay } from "@/ui/parts/browser/useNumberStyle";
+import { LIMIT_WORDS } from "@/ui/words/limitWords";
 
 const PROOF_VERDICTS: Readonly<Record<LimitProof["verdict"], string>> = {
   ...LIMIT_VERDICTS,
-  untested: "It proves nothing: the export never came near the limit",
+  untested: LIMIT_WORDS.provesNothingExportNeverCame,
 };
 
 /** What a step test shows: its verdict, its figures, and its curve. */
@@ -19,9 +20,11 @@ export function ProofNumbers({ proof }: { proof: LimitProof }) {
   const say = useSay();
   const lines = useMemo(
     () =>
-      proof.eachPhase?.map(({ phase, exportW }) => ({ name: `export ${phase}`, values: exportW, width: 3 })) ?? [
-        { name: "export", values: proof.exportW, width: 3 },
-      ],
+      proof.eachPhase?.map(({ phase, exportW }) => ({
+        name: LIMIT_WORDS.export(phase),
+        values: exportW,
+        width: 3,
+      })) ?? [{ name: LIMIT_WORDS.exportLower, values: proof.exportW, width: 3 }],
     [proof.exportW, proof.eachPhase],
   );
   const unproven = unprovenPhases(proof);
@@ -30,12 +33,16 @@ export function ProofNumbers({ proof }: { proof: LimitProof }) {
       <p className={`text-lg font-bold ${proof.verdict === "holds" ? "text-success" : "text-error"}`}>
         {PROOF_VERDICTS[proof.verdict]}
       </p>
-      {proof.onBench && <p className="caution font-semibold">Recorded on the bench: it proves nothing of the site.</p>}
+      {proof.onBench && <p className="caution font-semibold">{LIMIT_WORDS.recordedBenchProvesNothingSite}</p>}
       <p className="text-sm">
         {say(
-          `Largest ${powerText(proof.maxExportW)}, above ${powerText(proof.limitW)} for ` +
-            `${threeDigits(proof.longestOverS)} s of ${proof.secondsAllowed} allowed, settled at ` +
-            `${powerText(proof.settledExportW)}.`,
+          LIMIT_WORDS.largestAboveSAllowedSettled(
+            powerText(proof.maxExportW),
+            powerText(proof.limitW),
+            threeDigits(proof.longestOverS),
+            proof.secondsAllowed,
+            powerText(proof.settledExportW),
+          ),
         )}
       </p>
       {proof.eachPhase && (
@@ -44,24 +51,27 @@ export function ProofNumbers({ proof }: { proof: LimitProof }) {
             <li key={own.phase}>
               <b>{own.phase}</b>:{" "}
               {say(
-                `${PROOF_VERDICTS[own.verdict].toLowerCase()}; largest ${powerText(own.maxExportW)}, settled at ` +
-                  `${powerText(own.settledExportW)}`,
+                LIMIT_WORDS.largestSettledAt(
+                  PROOF_VERDICTS[own.verdict].toLowerCase(),
+                  powerText(own.maxExportW),
+                  powerText(own.settledExportW),
+                ),
               )}
             </li>
           ))}
           {unproven.length > 0 && (
-            <li className="font-semibold">Still to prove: {joined(unproven)}. One phase alone proves one phase.</li>
+            <li className="font-semibold">{LIMIT_WORDS.stillProveOnePhaseAloneProves(joined(unproven))}</li>
           )}
         </ul>
       )}
       <LineChart
-        label="Export as recorded"
+        label={LIMIT_WORDS.exportAsRecorded}
         at={proof.tS}
         lines={lines}
         unit="W"
         atUnit="s"
         heightPx={180}
-        mark={{ value: proof.limitW, words: say(`limit ${powerText(proof.limitW)}`) }}
+        mark={{ value: proof.limitW, words: say(LIMIT_WORDS.limit(powerText(proof.limitW))) }}
       />
     </div>
   );

@@ -8,6 +8,7 @@ import type { ReadableLine } from "@/core/live/readableLines";
 import { connectLink } from "@/ui/live/liveCalls";
 import { WayForm } from "@/ui/live/WayForm";
 import type { ApiProblem } from "@/ui/parts/server/apiClient";
+import { LIVE_WORDS } from "@/ui/words/liveWords";
 
 interface Props {
   readonly jobId: string;
@@ -24,7 +25,7 @@ export function ConnectForm({ jobId, line, benchLines, mqtt }: Props) {
     const parsed = liveWaySchema.safeParse(way);
     if (!parsed.success) {
       const issues = parsed.error.issues.map((issue) => ({ path: issue.path.join("."), message: issue.message }));
-      return setProblem({ message: "This cannot be connected yet.", issues });
+      return setProblem({ message: LIVE_WORDS.cannotConnectedYet, issues });
     }
     setIsBusy(true);
     setProblem(await connectLink(jobId, line.link, parsed.data));
@@ -37,7 +38,7 @@ export function ConnectForm({ jobId, line, benchLines, mqtt }: Props) {
       <BenchButtons benchLines={onBench} mqtt={mqtt} isBusy={isBusy} onConnect={(way) => void connect(way)} />
       <WayForm
         kinds={line.serial ? ["serial", "rtu-over-tcp", "modbus-tcp", "mqtt"] : ["modbus-tcp", "mqtt"]}
-        act="Connect"
+        act={LIVE_WORDS.connect}
         isBusy={isBusy}
         onWay={(way) => void connect(way)}
       />
@@ -67,10 +68,10 @@ function BenchButtons({ benchLines, mqtt, isBusy, onConnect }: ButtonsProps) {
   if (benchLines.length === 0) return null;
   const ways = [
     ...benchLines.map(({ protocol, host, port }) => ({
-      words: protocol === "modbus-tcp" ? "Modbus TCP" : "RTU line",
+      words: protocol === "modbus-tcp" ? LIVE_WORDS.modbusTcp : LIVE_WORDS.rtuLine,
       way: { kind: protocol, host, port },
     })),
-    ...(mqtt ? [{ words: "MQTT", way: { kind: "mqtt", host: mqtt.host, port: mqtt.port } }] : []),
+    ...(mqtt ? [{ words: LIVE_WORDS.mqtt, way: { kind: "mqtt", host: mqtt.host, port: mqtt.port } }] : []),
   ];
   return (
     <div className="flex flex-wrap gap-2">
@@ -83,7 +84,7 @@ function BenchButtons({ benchLines, mqtt, isBusy, onConnect }: ButtonsProps) {
           onClick={() => onConnect(way)}
         >
           <PlugZap size={18} aria-hidden />
-          Connect to the bench, {words}
+          {LIVE_WORDS.connectToTheBench(words)}
         </button>
       ))}
     </div>

@@ -7,13 +7,14 @@ import { FlowWords } from "@/ui/live/FlowWords";
 import { SettingsOfDevice } from "@/ui/live/SettingsOfDevice";
 import { useSay } from "@/ui/parts/browser/useNumberStyle";
 import { useNow } from "@/ui/visit/useNow";
+import { LIVE_WORDS } from "@/ui/words/liveWords";
 
 const STATE: Readonly<Record<LiveDevice["state"], { Icon: LucideIcon; words: string; colour: string }>> = {
-  waiting: { Icon: Hourglass, words: "not asked yet", colour: "text-info" },
-  answers: { Icon: CircleCheck, words: "answers", colour: "text-success" },
-  silent: { Icon: CircleOff, words: "no answer", colour: "text-error" },
-  refuses: { Icon: CircleAlert, words: "refuses", colour: "text-warning" },
-  broken: { Icon: CircleAlert, words: "comes broken", colour: "text-warning" },
+  waiting: { Icon: Hourglass, words: LIVE_WORDS.notAskedYet, colour: "text-info" },
+  answers: { Icon: CircleCheck, words: LIVE_WORDS.answers, colour: "text-success" },
+  silent: { Icon: CircleOff, words: LIVE_WORDS.noAnswer, colour: "text-error" },
+  refuses: { Icon: CircleAlert, words: LIVE_WORDS.refuses, colour: "text-warning" },
+  broken: { Icon: CircleAlert, words: LIVE_WORDS.comesBroken, colour: "text-warning" },
 };
 
 const LOOK_EVERY_MS = 1_000;
@@ -32,14 +33,14 @@ export function LiveDeviceCard({ jobId, link, way, device }: Props) {
   const say = useSay();
   const { Icon, words, colour } = STATE[device.state];
   return (
-    <li className="space-y-2 rounded border border-base-300 p-3" aria-label={`Live: ${device.name}`}>
+    <li className="space-y-2 rounded border border-base-300 p-3" aria-label={LIVE_WORDS.live(device.name)}>
       <div className="flex flex-wrap items-center gap-x-3">
         <h4 className="mr-auto font-bold">{device.name}</h4>
-        <span className="reading quiet text-sm">address {device.unit}</span>
+        <span className="reading quiet text-sm">{LIVE_WORDS.address(device.unit)}</span>
         <span className={`flex items-center gap-1 font-semibold ${colour}`}>
           <Icon size={18} aria-hidden />
           {words}
-          {device.answerMs !== undefined && say(`, ${Math.round(device.answerMs)} ms`)}
+          {device.answerMs !== undefined && say(LIVE_WORDS.ms(Math.round(device.answerMs)))}
         </span>
       </div>
       {device.problem && <p className="text-sm">{device.problem}</p>}
@@ -57,7 +58,7 @@ function Age({ device }: { device: LiveDevice }) {
   if (now === undefined || device.values.length === 0 || now - newestMs < OLD_MS) return null;
   return (
     <p role="status" className="text-sm font-semibold text-warning">
-      read {Math.round((now - newestMs) / MS_PER_S)} s ago
+      {LIVE_WORDS.readSAgo(Math.round((now - newestMs) / MS_PER_S))}
     </p>
   );
 }
@@ -65,7 +66,7 @@ function Age({ device }: { device: LiveDevice }) {
 function Measured({ device }: { device: LiveDevice }) {
   const say = useSay();
   const shown = device.values.filter(({ of }) => of !== "state");
-  if (shown.length === 0) return <p className="quiet text-sm">Nothing read yet.</p>;
+  if (shown.length === 0) return <p className="quiet text-sm">{LIVE_WORDS.nothingReadYet}</p>;
   return (
     <dl className="grid grid-cols-[minmax(0,1fr)_auto] gap-x-3 text-sm">
       {shown.map((value) => (
@@ -82,6 +83,6 @@ function Measured({ device }: { device: LiveDevice }) {
 
 function valueText({ value, unit }: LiveValue): string {
   if (unit === "W") return powerText(value);
-  if (unit === "Wh") return `${(value / 1000).toFixed(2)} kWh`;
+  if (unit === "Wh") return LIVE_WORDS.kWh((value / 1000).toFixed(2));
   return `${Number(value.toFixed(2))} ${unit}`;
 }

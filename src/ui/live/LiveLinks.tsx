@@ -10,6 +10,7 @@ import { useLive } from "@/ui/live/useLive";
 import { useSay } from "@/ui/parts/browser/useNumberStyle";
 import type { WireDesk } from "@/ui/wire/useWire";
 import { useJob } from "@/ui/workspace/workspaceContext";
+import { LIVE_WORDS } from "@/ui/words/liveWords";
 
 /** Live: each link with what its devices say now, or how to connect it. */
 export function LiveLinks({ wire }: { wire: WireDesk }) {
@@ -19,16 +20,12 @@ export function LiveLinks({ wire }: { wire: WireDesk }) {
   const lines = readableLines(wire.plan);
   return (
     <div className="mx-auto max-w-6xl space-y-6">
-      <p className="quiet text-sm">
-        Gormit reads, and only what this job’s links name; it writes nothing but a setting that you arm by its name. A
-        plug in a switchboard is a live part: isolate, prove dead, then connect. Local rules and the maker’s manual come
-        first.
-      </p>
-      {lines.length === 0 && <p>No device of this plan has a register list. Give its kit one, under Kits.</p>}
+      <p className="quiet text-sm">{LIVE_WORDS.gormitReadsOnlyWhatJobsLinks}</p>
+      {lines.length === 0 && <p>{LIVE_WORDS.noDevicePlanHasRegisterList}</p>}
       {lines.map((line) => {
         const live = links.find(({ link }) => link === line.link);
         return (
-          <section key={line.link} aria-label={`Live: ${line.name}`} className="panel space-y-3 p-4">
+          <section key={line.link} aria-label={LIVE_WORDS.live(line.name)} className="panel space-y-3 p-4">
             <LineHead line={line} live={live} jobId={job.id} />
             {live ? (
               <ReadLine jobId={job.id} live={live} />
@@ -52,11 +49,11 @@ function LineHead({ line, live, jobId }: { line: ReadableLine; live: LiveLink | 
         <>
           <span role="status" className="text-sm">
             {live.state === "connected"
-              ? `${answering} of ${live.devices.length} answer`
+              ? LIVE_WORDS.ofAnswer(answering, live.devices.length)
               : live.state === "lost"
-                ? "not connected"
-                : "connecting"}
-            {live.cycleMs !== undefined && say(`, a round in ${Math.round(live.cycleMs)} ms`)}
+                ? LIVE_WORDS.notConnected
+                : LIVE_WORDS.connecting}
+            {live.cycleMs !== undefined && say(LIVE_WORDS.aRoundInMs(Math.round(live.cycleMs)))}
           </span>
           {live.way.kind !== "mqtt" && (
             <button
@@ -65,11 +62,11 @@ function LineHead({ line, live, jobId }: { line: ReadableLine; live: LiveLink | 
               disabled={live.search !== undefined && !live.search.isOver}
               onClick={() => void searchLink(jobId, line.link)}
             >
-              Find settings
+              {LIVE_WORDS.findSettings}
             </button>
           )}
           <button type="button" className="btn btn-sm press" onClick={() => void disconnectLink(jobId, line.link)}>
-            Disconnect
+            {LIVE_WORDS.disconnect}
           </button>
         </>
       )}
@@ -88,10 +85,14 @@ function ReadLine({ jobId, live }: { jobId: string; live: LiveLink }) {
       )}
       {search && (
         <p role="status" className="text-sm">
-          {search.isOver ? "Searched" : "Searching"}: {search.tried} of {search.total} tried.{" "}
-          {search.found.length === 0
-            ? "Nobody answered yet."
-            : `Answers: ${search.found.map(({ unit, how }) => `address ${unit} (${how})`).join(", ")}.`}
+          {LIVE_WORDS.ofTried(
+            search.isOver ? LIVE_WORDS.searched : LIVE_WORDS.searching,
+            search.tried,
+            search.total,
+            search.found.length === 0
+              ? LIVE_WORDS.nobodyAnsweredYet
+              : LIVE_WORDS.answersOf(search.found.map(({ unit, how }) => LIVE_WORDS.addressOf(unit, how)).join(", ")),
+          )}
         </p>
       )}
       <ul className="grid gap-3 lg:grid-cols-2">

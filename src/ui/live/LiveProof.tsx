@@ -13,6 +13,7 @@ import { StageLink } from "@/ui/workspace/frame/stageMoves";
 import { useSay } from "@/ui/parts/browser/useNumberStyle";
 import type { ProveDesk } from "@/ui/prove/useProve";
 import { useJob } from "@/ui/workspace/workspaceContext";
+import { LIVE_WORDS } from "@/ui/words/liveWords";
 
 /**
  * Readings from the devices themselves: step by step it says what to switch, sees that it was switched, takes the
@@ -33,25 +34,29 @@ export function LiveProof({ prove }: { prove: ProveDesk }) {
   });
   const isOn = guide.phase.kind !== "idle" && guide.phase.kind !== "over";
   return (
-    <section aria-label="Live readings" className="panel space-y-3 p-4">
+    <section aria-label={LIVE_WORDS.liveReadings} className="panel space-y-3 p-4">
       <div className="flex flex-wrap items-center gap-3">
         <h3 className="mr-auto flex items-center gap-2 text-lg font-bold">
           <Radio size={20} aria-hidden />
-          Live readings
+          {LIVE_WORDS.liveReadings}
         </h3>
         <span className="text-sm">
           {metered.length === 0
-            ? "no meter is connected"
-            : `${answering.length} of ${metered.length} ${metered.length === 1 ? "meter answers" : "meters answer"}`}
+            ? LIVE_WORDS.noMeterIsConnected
+            : LIVE_WORDS.of(
+                answering.length,
+                metered.length,
+                metered.length === 1 ? LIVE_WORDS.meterAnswers : LIVE_WORDS.metersAnswer,
+              )}
         </span>
         {metered.length === 0 ? (
           <StageLink href={`/jobs/${job.id}/wire?part=live`} className="btn press">
-            Connect a meter
+            {LIVE_WORDS.connectAMeter}
           </StageLink>
         ) : isOn ? (
           <button type="button" className="btn press" onClick={guide.stop}>
             <Square size={18} aria-hidden />
-            Stop
+            {LIVE_WORDS.stop}
           </button>
         ) : (
           <StartButtons prove={prove} guide={guide} isReady={answering.length > 0} />
@@ -65,7 +70,7 @@ export function LiveProof({ prove }: { prove: ProveDesk }) {
             checked={letsBench}
             onChange={(event) => setLetsBench(event.target.checked)}
           />
-          The bench switches by itself. These readings are of the bench: they prove nothing of the real site.
+          {LIVE_WORDS.benchSwitchesItselfThese}
         </label>
       )}
       {metered.length > 0 && <GuideLine prove={prove} guide={guide} />}
@@ -88,11 +93,11 @@ function StartButtons({ prove, guide, isReady }: StartProps) {
     <>
       {at >= 0 && (
         <button type="button" className="btn press" disabled={!isReady} onClick={() => guide.takeOne(at)}>
-          Take readings of step {at + 1}
+          {LIVE_WORDS.takeReadingsOfStep(at + 1)}
         </button>
       )}
       <button type="button" className="btn btn-primary press" disabled={!isReady} onClick={guide.start}>
-        Guided proof
+        {LIVE_WORDS.guidedProof}
       </button>
     </>
   );
@@ -104,9 +109,7 @@ function GuideLine({ prove, guide }: { prove: ProveDesk; guide: Guide }) {
   const { phase } = guide;
   switch (phase.kind) {
     case "idle":
-      return (
-        <p className="quiet text-sm">It says what to switch, sees it, and takes the reading when it stands still.</p>
-      );
+      return <p className="quiet text-sm">{LIVE_WORDS.saysWhatSwitchSeesTakesReading}</p>;
     case "switching":
       return (
         <div role="status" className="space-y-2">
@@ -116,27 +119,27 @@ function GuideLine({ prove, guide }: { prove: ProveDesk; guide: Guide }) {
               <li key={node}>
                 {nodeName(prove.site, node)}:{" "}
                 <strong>
-                  {toW === 0 ? "off" : say(`${powerText(Math.abs(toW))} ${flowWord(prove.site, node, toW)}`)}
+                  {toW === 0 ? LIVE_WORDS.off : say(`${powerText(Math.abs(toW))} ${flowWord(prove.site, node, toW)}`)}
                 </strong>
               </li>
             ))}
           </ul>
           <button type="button" className="btn btn-lg press" onClick={guide.switched}>
             <Hand size={20} aria-hidden />
-            It is switched
+            {LIVE_WORDS.itIsSwitched}
           </button>
         </div>
       );
     case "settling":
       return (
         <p role="status" className="text-lg">
-          Step {phase.step + 1}: {say(phase.why)}
+          {LIVE_WORDS.step(phase.step + 1, say(phase.why))}
         </p>
       );
     case "asked":
-      return <p role="status">The bench is being switched …</p>;
+      return <p role="status">{LIVE_WORDS.benchBeingSwitched}</p>;
     case "thinking":
-      return <p role="status">Weighing what was read …</p>;
+      return <p role="status">{LIVE_WORDS.weighingWhatWasRead}</p>;
     case "over":
       return (
         <p role="status" className="text-lg font-bold">

@@ -8,6 +8,7 @@ import { usePerson } from "@/ui/parts/browser/usePerson";
 import { Failure } from "@/ui/parts/show/Failure";
 import { useVisitWriter } from "@/ui/visit/useVisitWriter";
 import { useEditor, useJob, useVisitWork } from "@/ui/workspace/workspaceContext";
+import { LIVE_WORDS } from "@/ui/words/liveWords";
 
 /** What the device says of itself beside what was planned and typed; asked when somebody wants to know. */
 export function SettingsOfDevice({ jobId, link, device }: { jobId: string; link: string; device: string }) {
@@ -39,9 +40,9 @@ export function SettingsOfDevice({ jobId, link, device }: { jobId: string; link:
   return (
     <div className="space-y-1">
       <button type="button" className="btn btn-sm press" onClick={() => void ask()}>
-        Read back
+        {LIVE_WORDS.readBack}
       </button>
-      <Failure of="Reading back" why={why} />
+      <Failure of={LIVE_WORDS.readingBack} why={why} />
       {read && <DifferenceLine count={different.length} />}
       {read && <SettingsTable read={read} />}
       {different.flatMap(({ what, planned, unit, cure }) =>
@@ -53,7 +54,7 @@ export function SettingsOfDevice({ jobId, link, device }: { jobId: string; link:
             onWrite={async () => {
               const problem = await writeSetting(jobId, link, device, cure);
               setWhy(problem?.message);
-              if (!problem) writer.note(`Written into ${device}: ${what}, ${planned ?? ""} ${unit}`);
+              if (!problem) writer.note(LIVE_WORDS.writtenInto(device, what, planned ?? "", unit));
               await ask();
             }}
           />
@@ -69,10 +70,10 @@ function DifferenceLine({ count }: { readonly count: number }) {
   return (
     <p role="status" className={count > 0 ? "font-semibold text-warning" : "text-success"}>
       {count === 0
-        ? "Set as planned and typed."
+        ? LIVE_WORDS.setPlannedTyped
         : count === 1
-          ? "One setting differs from the plan."
-          : `${count} settings differ from the plan.`}
+          ? LIVE_WORDS.oneSettingDiffersFromPlan
+          : LIVE_WORDS.settingsDifferFromPlan(count)}
     </p>
   );
 }
@@ -83,9 +84,9 @@ function SettingsTable({ read }: { read: readonly ReadBack[] }) {
     <table className="w-full text-left text-sm">
       <thead>
         <tr className="border-b border-base-300">
-          <th scope="col">Setting</th>
-          <th scope="col">Planned or typed</th>
-          <th scope="col">Read</th>
+          <th scope="col">{LIVE_WORDS.setting}</th>
+          <th scope="col">{LIVE_WORDS.plannedOrTyped}</th>
+          <th scope="col">{LIVE_WORDS.read}</th>
         </tr>
       </thead>
       <tbody>
@@ -94,10 +95,10 @@ function SettingsTable({ read }: { read: readonly ReadBack[] }) {
             <th scope="row" className="pr-2 font-normal">
               {what}
             </th>
-            <td className="reading pr-2">{planned === undefined ? "not said" : say(`${planned} ${unit}`)}</td>
+            <td className="reading pr-2">{planned === undefined ? LIVE_WORDS.notSaid : say(`${planned} ${unit}`)}</td>
             <td className="reading">
               {say(`${own} ${unit}`)}
-              {isDifferent && " differs"}
+              {isDifferent && ` ${LIVE_WORDS.differs}`}
             </td>
           </tr>
         ))}
@@ -121,14 +122,13 @@ function ArmedWrite({ what, words, onWrite }: ArmedProps) {
   if (!isArmed)
     return (
       <button type="button" className="btn btn-sm press" disabled={person === ""} onClick={() => setIsArmed(true)}>
-        {person === "" ? `To write ${what}, say under Run who you are` : `Write ${what} as planned`}
+        {person === "" ? LIVE_WORDS.writeSayUnderRunWhoYou(what) : LIVE_WORDS.writeAsPlanned(what)}
       </button>
     );
   return (
     <div className="caution space-y-2">
       <p>
-        This writes <strong>{say(words)}</strong> as {what} into the device, reads it back, and stands in the log. The
-        maker’s manual says whether it may be changed while the device runs.
+        {LIVE_WORDS.thisWrites} <strong>{say(words)}</strong> {LIVE_WORDS.intoDeviceReadsBackStandsLog(what)}
       </p>
       <div className="flex flex-wrap gap-2">
         <button
@@ -143,10 +143,10 @@ function ArmedWrite({ what, words, onWrite }: ArmedProps) {
             });
           }}
         >
-          Write it now
+          {LIVE_WORDS.writeItNow}
         </button>
         <button type="button" className="btn btn-sm press" onClick={() => setIsArmed(false)}>
-          Cancel
+          {LIVE_WORDS.cancel}
         </button>
       </div>
     </div>

@@ -4,12 +4,13 @@ import { useEffect, useState } from "react";
 import type { LiveWay } from "@/core/live/liveSchema";
 import { adaptersHere } from "@/ui/live/liveCalls";
 import { SelectField } from "@/ui/parts/form/SelectField";
+import { LIVE_WORDS } from "@/ui/words/liveWords";
 
 const WAYS: Readonly<Record<LiveWay["kind"], string>> = {
-  "modbus-tcp": "Modbus TCP",
-  "rtu-over-tcp": "Modbus RTU through a converter",
-  serial: "Serial adapter on this machine",
-  mqtt: "MQTT broker",
+  "modbus-tcp": LIVE_WORDS.modbusTcp,
+  "rtu-over-tcp": LIVE_WORDS.modbusRtuThroughConverter,
+  serial: LIVE_WORDS.serialAdapterMachine,
+  mqtt: LIVE_WORDS.mqttBroker,
 };
 
 interface Props {
@@ -39,7 +40,7 @@ export function WayForm({ kinds, act, isBusy, onWay }: Props) {
     >
       <div className="w-60">
         <SelectField
-          label="Way"
+          label={LIVE_WORDS.way}
           value={kind}
           options={ways}
           onValue={(next) => setKind(kinds.find((own) => own === next) ?? kind)}
@@ -49,8 +50,8 @@ export function WayForm({ kinds, act, isBusy, onWay }: Props) {
         <AdapterField path={path} onPath={setPath} />
       ) : (
         <>
-          <TextBox label="Address or name" value={host} onValue={setHost} />
-          <TextBox label="Port" value={port} onValue={setPort} isNumber />
+          <TextBox label={LIVE_WORDS.addressOrName} value={host} onValue={setHost} />
+          <TextBox label={LIVE_WORDS.port} value={port} onValue={setPort} isNumber />
         </>
       )}
       <button type="submit" className="btn press" disabled={isBusy}>
@@ -91,10 +92,10 @@ function AdapterField({ path, onPath }: { readonly path: string; readonly onPath
   return (
     <div className="w-72">
       <SelectField
-        label="Adapter"
+        label={LIVE_WORDS.adapter}
         value={path}
         options={[
-          { value: "", label: adapters.length === 0 ? "none is plugged in here" : "choose one" },
+          { value: "", label: adapters.length === 0 ? LIVE_WORDS.nonePluggedHere : LIVE_WORDS.chooseOne },
           ...adapters.map((own) => ({ value: own.path, label: own.name })),
         ]}
         onValue={onPath}

@@ -13,6 +13,7 @@ import { useMeterSamples } from "@/ui/live/useMeterSamples";
 import type { ProveDesk } from "@/ui/prove/useProve";
 import type { DiagnosisState } from "@/ui/workspace/useDiagnosis";
 import { useJob, useVerdict } from "@/ui/workspace/workspaceContext";
+import { LIVE_WORDS } from "@/ui/words/liveWords";
 
 /** Readings of this long are taken together. */
 const WINDOW_S = 3;
@@ -20,7 +21,7 @@ const MS_PER_S = 1000;
 /** So long after a switching what was read may still be from before: the reader's round, and the way to this page. */
 const DEAD_TIME_MS = 1_500;
 const MOST_STEPS = 12;
-const STEADY = "waiting until it stands still";
+const STEADY = LIVE_WORDS.waitingUntilStandsStill;
 
 export type GuidePhase =
   | { readonly kind: "idle" }
@@ -141,11 +142,11 @@ function afterVerdict(
   const step = firstUnread(steps);
   if (step !== undefined) return { kind: "step", step };
   if (steps.length > 0 && (diagnosis.verdict === "as-planned" || diagnosis.verdict === "faults-found"))
-    return { kind: "over", why: "The verdict stands: see above." };
+    return { kind: "over", why: LIVE_WORDS.verdictStandsSeeAbove };
   const [test] = diagnosis.nextTests;
   return test && steps.length < MOST_STEPS
     ? { kind: "add", test }
-    : { kind: "over", why: "Nothing that could be switched on here would tell more." };
+    : { kind: "over", why: LIVE_WORDS.nothingCouldSwitchedHereWould };
 }
 
 /** A step begins: the bench is asked, or somebody is told what to switch. */
@@ -192,7 +193,7 @@ function settled(
 ): ReturnType<typeof roundOfSamples> & { sinceMs?: number | undefined } {
   const nowMs = samples.at(-1)?.atMs;
   const sinceMs = phase.sinceMs ?? nowMs;
-  if (nowMs === undefined || sinceMs === undefined) return { kind: "not-yet", why: "waiting for the first reading" };
+  if (nowMs === undefined || sinceMs === undefined) return { kind: "not-yet", why: LIVE_WORDS.waitingFirstReading };
   const fromMs = sinceMs + DEAD_TIME_MS;
   if (nowMs - fromMs < WINDOW_S * MS_PER_S) return { kind: "not-yet", why: STEADY, sinceMs };
   const at = { sinceMs: fromMs, nowMs, windowS: WINDOW_S, noise: sheet.noise };
@@ -200,7 +201,7 @@ function settled(
 }
 
 function takenWords(step: number, { count, spreadW }: { readonly count: number; readonly spreadW: number }): string {
-  return `Step ${step + 1} is taken: the mean of ${count} readings each, spread at most ${Math.round(spreadW)} W.`;
+  return LIVE_WORDS.stepTakenMeanReadingsEach(step + 1, count, Math.round(spreadW));
 }
 
 function lastOfEach(samples: readonly SiteSample[]): ReadonlyMap<string, number> {

@@ -5,6 +5,7 @@ import { beforeVisit, outboundSheet, type OutboundRow } from "@/core/chain/befor
 import { resolve } from "@/core/plan/resolve";
 import { downloadText } from "@/ui/parts/browser/downloadText";
 import { useEditor, useJob } from "@/ui/workspace/workspaceContext";
+import { ONLINE_WORDS } from "@/ui/words/onlineWords";
 
 /** What the way online needs before anybody drives there, and what the customer's firewall must let out. */
 export function BeforeVisitPart() {
@@ -21,9 +22,9 @@ export function BeforeVisitPart() {
     }));
   return (
     <div className="mx-auto grid max-w-6xl items-start gap-4 lg:grid-cols-2">
-      <section aria-label="To have and to ask" className="panel p-3">
-        <h3 className="text-lg font-bold">To have and to ask</h3>
-        {items.length === 0 && <p>Nothing: no device of this plan is seen from outside yet.</p>}
+      <section aria-label={ONLINE_WORDS.haveAsk} className="panel p-3">
+        <h3 className="text-lg font-bold">{ONLINE_WORDS.haveAsk}</h3>
+        {items.length === 0 && <p>{ONLINE_WORDS.nothingNoDevicePlanSeenFrom}</p>}
         <ul className="space-y-1">
           {items.map(({ id, text, why }) => (
             <li key={id}>
@@ -50,17 +51,17 @@ export function BeforeVisitPart() {
 
 function OutboundSheet({ rows, name }: { rows: readonly OutboundRow[]; name: string }) {
   return (
-    <section aria-label="Outbound ports" className="panel space-y-2 p-3">
-      <h3 className="text-lg font-bold">Outbound ports, for the customer’s firewall</h3>
+    <section aria-label={ONLINE_WORDS.outboundPorts} className="panel space-y-2 p-3">
+      <h3 className="text-lg font-bold">{ONLINE_WORDS.outboundPortsCustomersFirewall}</h3>
       {rows.length === 0 ? (
-        <p>No kit of this plan says what must get out; look into the manuals.</p>
+        <p>{ONLINE_WORDS.noKitPlanSaysWhatMustGetOut}</p>
       ) : (
         <>
-          <div className="overflow-x-auto" role="region" aria-label="Outbound ports, table" tabIndex={0}>
+          <div className="overflow-x-auto" role="region" aria-label={ONLINE_WORDS.outboundPortsTable} tabIndex={0}>
             <table className="w-full text-left text-sm">
               <thead>
                 <tr className="border-b border-base-300">
-                  {["Device", "To", "Port", "For"].map((head) => (
+                  {[ONLINE_WORDS.device, ONLINE_WORDS.to, ONLINE_WORDS.port, ONLINE_WORDS.for].map((head) => (
                     <th key={head} scope="col" className="py-1 pr-3">
                       {head}
                     </th>
@@ -89,7 +90,7 @@ function OutboundSheet({ rows, name }: { rows: readonly OutboundRow[]; name: str
             onClick={() => downloadText("ports.txt", sheetText(rows, name), "text/plain")}
           >
             <Download size={18} aria-hidden />
-            As a text to send
+            {ONLINE_WORDS.textSend}
           </button>
         </>
       )}
@@ -99,10 +100,10 @@ function OutboundSheet({ rows, name }: { rows: readonly OutboundRow[]; name: str
 
 function sheetText(rows: readonly OutboundRow[], name: string): string {
   return [
-    `Outbound connections for ${name}`,
-    "All of them begin inside; nothing has to be let in.",
+    ONLINE_WORDS.outboundConnectionsFor(name),
+    ONLINE_WORDS.allThemBeginInsideNothingHas,
     "",
-    ...rows.map(({ device, to, port, protocol, why }) => `${device}: ${to}, port ${port}/${protocol} (${why})`),
+    ...rows.map(({ device, to, port, protocol, why }) => ONLINE_WORDS.portOf(device, to, port, protocol, why)),
     "",
   ].join("\n");
 }

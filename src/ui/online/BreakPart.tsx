@@ -14,6 +14,7 @@ import { useWhen } from "@/ui/parts/browser/useNumberStyle";
 import { SelectField } from "@/ui/parts/form/SelectField";
 import { StageLink } from "@/ui/workspace/frame/stageMoves";
 import { useJob } from "@/ui/workspace/workspaceContext";
+import { ONLINE_WORDS } from "@/ui/words/onlineWords";
 
 const MS_A_MIN = 60_000;
 
@@ -24,26 +25,26 @@ export function BreakPart({ desk, chain }: { desk: OnlineDesk; chain: Chain }) {
   if (!answer)
     return (
       <section aria-label={device.name} className="panel p-3">
-        <p className="font-bold">{device.name} has no way to be seen.</p>
+        <p className="font-bold">{ONLINE_WORDS.hasNoWaySeen(device.name)}</p>
         <p>
-          Join it to the router, a module, a hub or a logger under{" "}
+          {ONLINE_WORDS.joinRouterModuleHubLoggerUnder}
           <StageLink className="link" href={`/jobs/${id}/wire`}>
-            Wire
+            {ONLINE_WORDS.wire}
           </StageLink>
           .
         </p>
       </section>
     );
   return (
-    <section aria-label={`Way online of ${device.name}`} className="min-w-0 space-y-3">
+    <section aria-label={ONLINE_WORDS.wayOnlineOf(device.name)} className="min-w-0 space-y-3">
       <LadderLine chain={chain} />
       <div className="flex flex-wrap items-end gap-3">
         <div className="w-60">
           <SelectField
-            label="What changed lately"
+            label={ONLINE_WORDS.whatChangedLately}
             value={chain.request?.changed ?? ""}
             options={[
-              { value: "", label: "Not known" },
+              { value: "", label: ONLINE_WORDS.notKnown },
               ...CHANGES.map(({ id: value, name: label }) => ({ value, label })),
             ]}
             onValue={(value) => desk.set(device.id, { changed: CHANGED_IDS.find((own) => own === value) })}
@@ -79,20 +80,20 @@ function OwnerSees({ desk, chain: { device, record } }: { desk: OnlineDesk; chai
         className="btn press"
         onClick={() => {
           desk.set(device.id, { ownerSeesAt: new Date().toISOString() });
-          desk.log(`${device.name}: its owner sees it`);
+          desk.log(ONLINE_WORDS.itsOwnerSeesIt(device.name));
         }}
       >
         <Check size={18} aria-hidden />
-        The owner sees its data
+        {ONLINE_WORDS.ownerSeesData}
       </button>
     );
   return (
     <p className="flex flex-wrap items-center gap-2 font-semibold text-success">
       <Check size={18} aria-hidden />
-      The owner saw its data at {when(record.ownerSeesAt, "minute")}
+      {ONLINE_WORDS.ownerSawData(when(record.ownerSeesAt, "minute"))}
       <button type="button" className="btn press" onClick={() => desk.set(device.id, { ownerSeesAt: undefined })}>
         <RotateCcw size={18} aria-hidden />
-        Not any more
+        {ONLINE_WORDS.notAnyMore}
       </button>
     </p>
   );
@@ -106,9 +107,9 @@ function WaitLine({ desk: { nowMs }, wait }: { desk: OnlineDesk; wait: OnlineAns
       <Hourglass size={22} className="shrink-0" aria-hidden />
       <div>
         <p className="text-lg font-bold">
-          Wait until {when(new Date(nowMs + wait.minutes * MS_A_MIN).toISOString(), "clock")}
+          {ONLINE_WORDS.waitUntil(when(new Date(nowMs + wait.minutes * MS_A_MIN).toISOString(), "clock"))}
         </p>
-        <p className="text-sm">{wait.why} Do meanwhile what does not need it.</p>
+        <p className="text-sm">{ONLINE_WORDS.doMeanwhileWhatDoesNotNeed(wait.why)}</p>
       </div>
     </div>
   );
@@ -120,7 +121,7 @@ function Contradiction({ answer: { contradiction } }: { answer: OnlineAnswer }) 
     <div role="status" className="panel flex gap-2 border-2 !border-warning p-3">
       <TriangleAlert size={22} className="shrink-0" aria-hidden />
       <div>
-        <p className="font-bold">Nothing explains all of this</p>
+        <p className="font-bold">{ONLINE_WORDS.nothingExplainsAll}</p>
         <p className="text-sm">{contradiction.why}</p>
       </div>
     </div>

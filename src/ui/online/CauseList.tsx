@@ -7,6 +7,7 @@ import type { OnlineAnswer } from "@/core/online/onlineSchema";
 import type { OnlineDesk } from "@/ui/online/useOnline";
 import { useWhen } from "@/ui/parts/browser/useNumberStyle";
 import { useVisitWork } from "@/ui/workspace/workspaceContext";
+import { ONLINE_WORDS } from "@/ui/words/onlineWords";
 
 interface Props {
   readonly desk: OnlineDesk;
@@ -19,15 +20,15 @@ export function CauseList({ desk, chain, answer: { causes, pairs } }: Props) {
   const [first, ...others] = causes;
   if (!first) return null;
   return (
-    <section aria-label="Possible causes" className="min-w-0 space-y-2">
-      <h3 className="text-lg font-bold">Possible causes</h3>
+    <section aria-label={ONLINE_WORDS.possibleCauses} className="min-w-0 space-y-2">
+      <h3 className="text-lg font-bold">{ONLINE_WORDS.possibleCauses}</h3>
       <CauseCard desk={desk} chain={chain} cause={first} isOpen />
       {others.map((cause) => (
         <CauseCard key={cause.id} desk={desk} chain={chain} cause={cause} isOpen={false} />
       ))}
       {pairs.map(({ ids, probability }) => (
         <p key={ids.join()} className="quiet text-sm">
-          Two at once, {Math.round(100 * probability)} %: {ids.map((id) => causeOf(id).title).join(" + ")}
+          {ONLINE_WORDS.twoAtOnce(Math.round(100 * probability), ids.map((id) => causeOf(id).title).join(" + "))}
         </p>
       ))}
     </section>
@@ -67,16 +68,18 @@ function CauseCard({ desk, chain, cause: { id, title, probability, why, cure }, 
 function Tried({ desk, device, title }: { desk: OnlineDesk; device: string; title: string }) {
   const when = useWhen();
   const { log } = useVisitWork();
-  const text = `${device}, tried: ${title}`;
+  const text = ONLINE_WORDS.tried(device, title);
   const tried = log.entries.filter((entry) => entry.kind === "note" && entry.text === text);
   return (
     <div className="mt-2 flex flex-wrap items-center gap-2">
       <button type="button" className="btn press" disabled={desk.person === ""} onClick={() => desk.log(text)}>
         <Wrench size={18} aria-hidden />
-        {desk.person === "" ? "To log it, say under Run who works" : "Tried it"}
+        {desk.person === "" ? ONLINE_WORDS.logSayUnderRunWhoWorks : ONLINE_WORDS.triedIt}
       </button>
       {tried.length > 0 && (
-        <span className="quiet text-sm">tried at {tried.map(({ at }) => when(at, "clock")).join(", ")}</span>
+        <span className="quiet text-sm">
+          {ONLINE_WORDS.triedAt(tried.map(({ at }) => when(at, "clock")).join(", "))}
+        </span>
       )}
     </div>
   );

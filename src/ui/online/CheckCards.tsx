@@ -9,9 +9,10 @@ import type { Observed, OnlineAnswer } from "@/core/online/onlineSchema";
 import { capital } from "@/core/words";
 import { AddressOutcome, NumberOutcome, TextOutcome } from "@/ui/online/TypedOutcome";
 import type { OnlineDesk } from "@/ui/online/useOnline";
+import { ONLINE_WORDS } from "@/ui/words/onlineWords";
 
-const LAMP_QUESTION = "What do its lamps show?";
-const LAMP_HOW = "Watch a whole minute in the shade, and count the blinks of three groups";
+const LAMP_QUESTION = ONLINE_WORDS.whatDoLampsShow;
+const LAMP_HOW = ONLINE_WORDS.watchWholeMinuteShadeCount;
 
 interface Props {
   readonly desk: OnlineDesk;
@@ -31,20 +32,20 @@ export function CheckCards({ desk, chain, answer: { nextChecks } }: Props) {
   const shown = other ?? next?.check;
   const why = nextChecks.find(({ check }) => check === shown)?.why;
   return (
-    <section aria-label="Look at next" className="panel space-y-2 p-3">
+    <section aria-label={ONLINE_WORDS.lookAtNext} className="panel space-y-2 p-3">
       <h3 className="text-sm font-bold">
-        {shown === undefined ? "Nothing more to look at" : other ? "Seen" : "Look at next"}
+        {shown === undefined ? ONLINE_WORDS.nothingMoreLook : other ? ONLINE_WORDS.seen : ONLINE_WORDS.lookAtNext}
       </h3>
       {shown && <CheckCard key={shown} check={shown} chain={chain} onSeen={(seen) => seeIt(desk, chain, seen)} />}
       {why && <p className="quiet text-sm">{why}.</p>}
       <label className="block text-sm">
-        <span className="mb-0.5 block font-semibold">Something else was seen</span>
+        <span className="mb-0.5 block font-semibold">{ONLINE_WORDS.somethingElseWasSeen}</span>
         <select
           className="field"
           value={other ?? ""}
           onChange={(event) => setOther(all.find((id) => id === event.target.value))}
         >
-          <option value="">as advised</option>
+          <option value="">{ONLINE_WORDS.asAdvised}</option>
           {all.map((id) => (
             <option key={id} value={id}>
               {questionOf(id)}
@@ -58,7 +59,7 @@ export function CheckCards({ desk, chain, answer: { nextChecks } }: Props) {
 
 function seeIt(desk: OnlineDesk, chain: Chain, seen: Observed): void {
   desk.see(chain.device.id, [seen]);
-  desk.log(`${chain.device.name}, seen: ${seenWords(seen, chain)}`);
+  desk.log(ONLINE_WORDS.seenOf(chain.device.name, seenWords(seen, chain)));
 }
 
 function questionOf(check: CheckId): string {

@@ -4,6 +4,7 @@ import { CircleCheck } from "lucide-react";
 import type { Chain } from "@/core/chain/chainOf";
 import { RUNGS, rungHeight, rungName } from "@/core/online/rungs";
 import { wayName } from "@/core/online/ways";
+import { ONLINE_WORDS } from "@/ui/words/onlineWords";
 
 interface Props {
   readonly chains: readonly Chain[];
@@ -14,8 +15,8 @@ interface Props {
 /** Every device that must be seen: by which way, how far it is proved, what is missing; the worst first. */
 export function DeviceLines({ chains, chosen, onChoose }: Props) {
   return (
-    <section aria-label="Devices that must be seen" className="min-w-0 space-y-2">
-      <h3 className="sr-only">Devices that must be seen</h3>
+    <section aria-label={ONLINE_WORDS.devicesMustSeen} className="min-w-0 space-y-2">
+      <h3 className="sr-only">{ONLINE_WORDS.devicesMustSeen}</h3>
       <ul className="space-y-2">
         {chains.map((chain) => (
           <li key={chain.device.id}>
@@ -41,27 +42,27 @@ function DeviceLine({ chain: { device, way, through, proved, missing, mayTakeMin
     <>
       <span className="block font-bold">{device.name}</span>
       <span className="quiet block text-sm">
-        {way === undefined ? "no way planned" : wayName(way)}
-        {through && `, seen through ${through.name}`}
+        {way === undefined ? ONLINE_WORDS.noWayPlanned : wayName(way)}
+        {through && ONLINE_WORDS.seenThrough(through.name)}
       </span>
       {record.ownerSeesAt ? (
         <span className="flex items-center gap-1 text-sm font-semibold text-success">
           <CircleCheck size={16} aria-hidden />
-          the owner sees it
+          {ONLINE_WORDS.theOwnerSeesIt}
         </span>
       ) : (
         <>
           <RungBar height={rungHeight(proved)} />
           <span className="block text-sm">
-            {proved === null ? "nothing proved yet" : `proved: ${rungName(proved).toLowerCase()}`}
+            {proved === null ? ONLINE_WORDS.nothingProvedYet : ONLINE_WORDS.proved(rungName(proved).toLowerCase())}
             {missing && (
               <>
-                , missing: <b>{rungName(missing).toLowerCase()}</b>
+                {ONLINE_WORDS.missing} <b>{rungName(missing).toLowerCase()}</b>
               </>
             )}
           </span>
           {mayTakeMin > 0 && way !== undefined && (
-            <span className="quiet block text-sm">may take {mayTakeMin} min more by itself</span>
+            <span className="quiet block text-sm">{ONLINE_WORDS.mayTakeMinMoreItself(mayTakeMin)}</span>
           )}
         </>
       )}

@@ -7,6 +7,7 @@ import { keptSecretSchema, wifiSecretSchema, type WifiSecret } from "@/core/onli
 import { useWhen } from "@/ui/parts/browser/useNumberStyle";
 import { callApi, UNREACHABLE, type ApiProblem } from "@/ui/parts/server/apiClient";
 import { useJob } from "@/ui/workspace/workspaceContext";
+import { ONLINE_WORDS } from "@/ui/words/onlineWords";
 
 interface Props extends WifiSecret {
   readonly onKept: (kept: WifiSecret) => void;
@@ -22,7 +23,7 @@ export function KeptPassphrase({ name, passphrase, onKept }: Props) {
       <div className="flex flex-wrap items-center gap-2">
         <button type="button" className="btn press" disabled={!isWhole} onClick={() => void keep({ name, passphrase })}>
           <Lock size={18} aria-hidden />
-          Keep until hand over
+          {ONLINE_WORDS.keepUntilHandOver}
         </button>
         {keptAt && (
           <>
@@ -32,19 +33,17 @@ export function KeptPassphrase({ name, passphrase, onKept }: Props) {
               onClick={() => void show().then((kept) => kept && onKept(kept))}
             >
               <Eye size={18} aria-hidden />
-              Fetch the one kept at {when(keptAt, "minute")}
+              {ONLINE_WORDS.fetchOneKept(when(keptAt, "minute"))}
             </button>
             <button type="button" className="btn btn-ghost press" onClick={() => void forget()}>
               <Trash2 size={18} aria-hidden />
-              Forget it
+              {ONLINE_WORDS.forgetIt}
             </button>
           </>
         )}
       </div>
       <p className="quiet">
-        {keptAt
-          ? "Kept encrypted on the server. It stands in no log, export or report, and goes at hand over or archive."
-          : "It lives in this page alone and is gone with it, unless you keep it."}
+        {keptAt ? ONLINE_WORDS.keptEncryptedServerStandsNoLog : ONLINE_WORDS.livesPageAloneGoneUnlessYou}
       </p>
       {problem && (
         <p role="alert" className="font-semibold text-error">

@@ -3,6 +3,7 @@
 import { ArrowDown, ArrowUp, Check } from "lucide-react";
 import type { KitOnline } from "@/core/kits/onlineKitSchema";
 import { keyPresses, type KeyPress } from "@/core/online/passphrase/keyPresses";
+import { ONLINE_WORDS } from "@/ui/words/onlineWords";
 
 interface Props {
   readonly passphrase: string;
@@ -15,20 +16,20 @@ export function KeyPressTable({ passphrase, keys: { order, startsAt } }: Props) 
   if (told.kind === "not-there")
     return (
       <p className="caution font-semibold">
-        The keys of this device have no {told.characters.map((own) => `“${own}”`).join(", ")}: another passphrase, or
-        another network.
+        {ONLINE_WORDS.keysDeviceHaveNoAnother(told.characters.map((own) => `“${own}”`).join(", "))}
       </p>
     );
   const total = told.keys.at(-1)?.total ?? 0;
   return (
     <details open>
-      <summary className="press cursor-pointer font-semibold">By its keys: {total} presses</summary>
+      <summary className="press cursor-pointer font-semibold">{ONLINE_WORDS.byItsKeysPresses(total)}</summary>
       <p className="quiet text-sm">
-        Each place begins at {startsAt === "first" ? `“${order[0]}”` : "the character before it"}; after the last
-        character comes the first.
+        {ONLINE_WORDS.eachPlaceBeginsAfterLast(
+          startsAt === "first" ? `“${order[0]}”` : ONLINE_WORDS.theCharacterBeforeIt,
+        )}
       </p>
       <ol
-        aria-label="Presses, character by character"
+        aria-label={ONLINE_WORDS.pressesCharacterByCharacter}
         className="mt-1 grid grid-cols-[repeat(auto-fill,minmax(10rem,1fr))] gap-1"
       >
         {told.keys.map((key, at) => (
@@ -48,7 +49,7 @@ function Presses({ of: { direction, presses } }: { of: KeyPress }) {
   return (
     <span className="flex items-center gap-1">
       <Icon size={16} aria-hidden />
-      {direction === "none" ? "is there" : `${direction} ${presses}`}
+      {direction === "none" ? ONLINE_WORDS.isThere : `${direction} ${presses}`}
     </span>
   );
 }

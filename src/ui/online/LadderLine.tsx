@@ -3,6 +3,7 @@
 import { ArrowRight, Check, Circle, CircleHelp } from "lucide-react";
 import type { Chain } from "@/core/chain/chainOf";
 import { RUNGS, rungHeight } from "@/core/online/rungs";
+import { ONLINE_WORDS } from "@/ui/words/onlineWords";
 
 /** The rungs in their order: proved, where it likely breaks, and what is open; a phone has them in the line above. */
 export function LadderLine({ chain: { device, proved, answer, record } }: { chain: Chain }) {
@@ -10,7 +11,7 @@ export function LadderLine({ chain: { device, proved, answer, record } }: { chai
   const breaks = record.observed.length > 0 && record.ownerSeesAt === undefined ? answer?.breaksAt : undefined;
   return (
     <ol
-      aria-label={`Rungs of ${device.name}`}
+      aria-label={ONLINE_WORDS.rungsOf(device.name)}
       className="flex flex-wrap items-center gap-x-1 gap-y-1 text-sm max-md:hidden"
     >
       {RUNGS.map(({ id, name }, at) => {
@@ -35,7 +36,9 @@ export function LadderLine({ chain: { device, proved, answer, record } }: { chai
                 <Circle size={10} aria-hidden />
               )}
               {name}
-              <span className="sr-only">{at <= height ? ", proved" : isBreak ? ", likely breaks here" : ", open"}</span>
+              <span className="sr-only">
+                {at <= height ? ONLINE_WORDS.provedToo : isBreak ? ONLINE_WORDS.likelyBreaksHere : ONLINE_WORDS.open}
+              </span>
             </span>
           </li>
         );

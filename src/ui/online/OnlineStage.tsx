@@ -12,13 +12,14 @@ import { PartTabs, type PartList } from "@/ui/parts/show/PartTabs";
 import { usePart } from "@/ui/parts/show/usePart";
 import { StageLink } from "@/ui/workspace/frame/stageMoves";
 import { useJob } from "@/ui/workspace/workspaceContext";
+import { ONLINE_WORDS } from "@/ui/words/onlineWords";
 
 type Part = "break" | "set-up" | "before";
 
 const PARTS: PartList<Part> = [
-  { id: "break", name: "Find the break", Icon: Route },
-  { id: "set-up", name: "Reach a device", Icon: KeyRound },
-  { id: "before", name: "Before the visit", Icon: ClipboardList },
+  { id: "break", name: ONLINE_WORDS.findTheBreak, Icon: Route },
+  { id: "set-up", name: ONLINE_WORDS.reachADevice, Icon: KeyRound },
+  { id: "before", name: ONLINE_WORDS.beforeTheVisit, Icon: ClipboardList },
 ];
 
 /** Online: from each device to the owner's phone, where it breaks, and what is tried next. */
@@ -29,10 +30,10 @@ export function OnlineStage() {
   const chain = desk.chains.find(({ device }) => device.id === chosen) ?? desk.chains[0];
   return (
     <div className="flex h-full flex-col max-md:h-auto">
-      <h2 className="sr-only">Online</h2>
+      <h2 className="sr-only">{ONLINE_WORDS.online}</h2>
       <PartTabs
         prefix="online"
-        label="Parts of the way online"
+        label={ONLINE_WORDS.partsWayOnline}
         parts={PARTS}
         shown={part}
         onShow={setPart}
@@ -62,18 +63,23 @@ function NothingSeen({ kitless }: { kitless: readonly string[] }) {
   const { id } = useJob();
   const plan = (
     <StageLink className="link" href={`/jobs/${id}/plan`}>
-      Plan
+      {ONLINE_WORDS.plan}
     </StageLink>
   );
   return (
     <p className="mx-auto max-w-6xl">
       {kitless.length > 0 ? (
         <>
-          How {joined(kitless)} {kitless.length > 1 ? "come" : "comes"} online depends on the kit: choose it under{" "}
+          {ONLINE_WORDS.howOnlineDependsKitChooseUnder(
+            joined(kitless),
+            kitless.length > 1 ? ONLINE_WORDS.come : ONLINE_WORDS.comes,
+          )}
           {plan}.
         </>
       ) : (
-        <>Nothing in this plan is seen from outside: add an inverter, a charger or a gateway under {plan}.</>
+        <>
+          {ONLINE_WORDS.nothingPlanSeenFromOutsideAdd} {plan}.
+        </>
       )}
     </p>
   );

@@ -13,6 +13,7 @@ import { KeptPassphrase } from "@/ui/online/KeptPassphrase";
 import { QrCode } from "@/ui/online/QrCode";
 import { CheckField } from "@/ui/parts/form/CheckField";
 import { useJob } from "@/ui/workspace/workspaceContext";
+import { ONLINE_WORDS } from "@/ui/words/onlineWords";
 
 /**
  * A passphrase typed once: in groups, spelled, as a code that the phone joins by, as presses of keys; after a failure
@@ -28,17 +29,17 @@ export function PassphraseHelper({ kit, serial }: { kit: Kit; serial: string | u
   const accessPoint = rule !== undefined && serial !== undefined ? accessPointName(rule, serial) : undefined;
   const doubt = passphraseDoubt(passphrase, kit.online?.passphrase ?? WPA_RULE);
   return (
-    <section aria-label="Passphrase helper" className="panel space-y-3 p-3">
-      <h3 className="text-lg font-bold">Passphrase helper</h3>
+    <section aria-label={ONLINE_WORDS.passphraseHelper} className="panel space-y-3 p-3">
+      <h3 className="text-lg font-bold">{ONLINE_WORDS.passphraseHelper}</h3>
       {accessPoint !== undefined && (
         <button type="button" className="btn press" onClick={() => setName(accessPoint)}>
           <Router size={18} aria-hidden />
-          For its own access point, {accessPoint}
+          {ONLINE_WORDS.ownAccessPoint(accessPoint)}
         </button>
       )}
       <div className="grid gap-3 text-sm sm:grid-cols-2">
         <label>
-          <span className="mb-0.5 block font-semibold">Network name</span>
+          <span className="mb-0.5 block font-semibold">{ONLINE_WORDS.networkName}</span>
           <input
             className="field"
             autoComplete="off"
@@ -53,7 +54,7 @@ export function PassphraseHelper({ kit, serial }: { kit: Kit; serial: string | u
         {doubt ?? ""}
       </p>
       <CheckField checked={isHidden} onCheck={setIsHidden}>
-        The network hides its name
+        {ONLINE_WORDS.networkHidesName}
       </CheckField>
       <KeptPassphrase
         name={name}
@@ -91,7 +92,7 @@ function PassphraseField({ value, isShown, onValue, onShow }: FieldProps) {
   return (
     <div>
       <label>
-        <span className="mb-0.5 block font-semibold">Passphrase</span>
+        <span className="mb-0.5 block font-semibold">{ONLINE_WORDS.passphrase}</span>
         <input
           className="field reading"
           type={isShown ? "text" : "password"}
@@ -105,7 +106,7 @@ function PassphraseField({ value, isShown, onValue, onShow }: FieldProps) {
       </label>
       <button type="button" aria-pressed={isShown} className="btn press mt-1" onClick={() => onShow(!isShown)}>
         <Icon size={18} aria-hidden />
-        {isShown ? "Hide it" : "Show it, spelled"}
+        {isShown ? ONLINE_WORDS.hideIt : ONLINE_WORDS.showItSpelled}
       </button>
     </div>
   );
@@ -115,7 +116,7 @@ function PassphraseField({ value, isShown, onValue, onShow }: FieldProps) {
 function Groups({ passphrase }: { passphrase: string }) {
   const characters = spelled(passphrase);
   return (
-    <ol aria-label="Passphrase, spelled" className="flex flex-wrap gap-y-2">
+    <ol aria-label={ONLINE_WORDS.passphraseSpelled} className="flex flex-wrap gap-y-2">
       {characters.map(({ character, words, mistakenFor }, at) => (
         <li
           key={at}
@@ -126,7 +127,7 @@ function Groups({ passphrase }: { passphrase: string }) {
           <span className="reading block text-2xl font-bold">{character === " " ? "␣" : character}</span>
           <span className="block text-xs">{words}</span>
           {mistakenFor.length > 0 && (
-            <span className="block text-xs font-semibold text-warning">not {mistakenFor.join(" ")}</span>
+            <span className="block text-xs font-semibold text-warning">{ONLINE_WORDS.not(mistakenFor.join(" "))}</span>
           )}
         </li>
       ))}
@@ -137,7 +138,7 @@ function Groups({ passphrase }: { passphrase: string }) {
 function Misreadings({ passphrase, onTry }: { passphrase: string; onTry: (passphrase: string) => void }) {
   return (
     <details>
-      <summary className="press cursor-pointer font-semibold">It was refused: what it may be instead</summary>
+      <summary className="press cursor-pointer font-semibold">{ONLINE_WORDS.wasRefusedWhatMayInstead}</summary>
       <ul className="mt-1 space-y-1">
         {misreadings(passphrase).map((own) => (
           <li key={own.passphrase} className="flex flex-wrap items-center gap-2 text-sm">

@@ -2,6 +2,7 @@
 
 import QRCode from "qrcode";
 import { useMemo } from "react";
+import { ONLINE_WORDS } from "@/ui/words/onlineWords";
 
 const QUIET_MODULES = 4;
 
@@ -13,7 +14,7 @@ export function QrCode({ text, name, caption }: { text: string; name: string; ca
     <figure className="w-56">
       <svg
         role="img"
-        aria-label={caption === undefined ? `Code to join ${name}` : `Code of ${name}`}
+        aria-label={caption === undefined ? ONLINE_WORDS.codeToJoin(name) : ONLINE_WORDS.codeOf(name)}
         viewBox={`${-QUIET_MODULES} ${-QUIET_MODULES} ${side} ${side}`}
         shapeRendering="crispEdges"
         className="w-full rounded"
@@ -21,7 +22,7 @@ export function QrCode({ text, name, caption }: { text: string; name: string; ca
         <rect x={-QUIET_MODULES} y={-QUIET_MODULES} width={side} height={side} fill="#ffffff" />
         <path d={path} fill="#000000" />
       </svg>
-      <figcaption className="quiet text-sm">{caption ?? `The phone’s camera joins ${name} by this`}</figcaption>
+      <figcaption className="quiet text-sm">{caption ?? ONLINE_WORDS.phonesCameraJoins(name)}</figcaption>
     </figure>
   );
 }

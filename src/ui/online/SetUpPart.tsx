@@ -9,6 +9,7 @@ import { PassphraseHelper } from "@/ui/online/PassphraseHelper";
 import type { OnlineDesk } from "@/ui/online/useOnline";
 import { SelectField } from "@/ui/parts/form/SelectField";
 import { useJob, useVisitWork } from "@/ui/workspace/workspaceContext";
+import { ONLINE_WORDS } from "@/ui/words/onlineWords";
 
 /** How one device is reached and set, act by act, and the passphrase that is typed there. */
 export function SetUpPart({ desk, chain }: { desk: OnlineDesk; chain: Chain }) {
@@ -21,19 +22,16 @@ export function SetUpPart({ desk, chain }: { desk: OnlineDesk; chain: Chain }) {
   const serial = useSerialOf(target.id);
   if (!setUp)
     return (
-      <section aria-label={`Reach ${device.name}`} className="min-w-0 space-y-3">
-        <p className="panel p-3">
-          The kit of {device.name} does not say how it is reached: its manual does. Add it to the kit under Kits,
-          “online”.
-        </p>
+      <section aria-label={ONLINE_WORDS.reach(device.name)} className="min-w-0 space-y-3">
+        <p className="panel p-3">{ONLINE_WORDS.kitDoesNotSayHowReachedManual(device.name)}</p>
         <PassphraseHelper kit={target.kit} serial={serial} />
       </section>
     );
   return (
-    <section aria-label={`Reach ${target.name}`} className="min-w-0 space-y-3">
+    <section aria-label={ONLINE_WORDS.reach(target.name)} className="min-w-0 space-y-3">
       <div className="w-72">
         <SelectField
-          label={`Reach ${target.name} by`}
+          label={ONLINE_WORDS.reachBy(target.name)}
           value={String(at)}
           options={ways.map(({ by }, which) => ({
             value: String(which),
@@ -89,14 +87,16 @@ function ReachList({ desk, chain, target, setUp }: ListProps) {
           className="btn press"
           disabled={done === 0}
           onClick={() => {
-            desk.log(`${target.name}, setting up was interrupted; begun again at: ${steps[begin]!.text}`);
+            desk.log(ONLINE_WORDS.settingUpWasInterruptedBegun(target.name, steps[begin]!.text));
             setDone(begin);
           }}
         >
-          Interrupted: begin again
+          {ONLINE_WORDS.interruptedBeginAgain}
         </button>
         {done > 0 && done < steps.length && (
-          <span className="quiet text-sm">then from: {steps[begin]!.text.split(/[;:]/)[0]}</span>
+          <span className="quiet text-sm">
+            {ONLINE_WORDS.thenFrom} {steps[begin]!.text.split(/[;:]/)[0]}
+          </span>
         )}
       </div>
     </div>
@@ -119,7 +119,7 @@ function NameCheck({ target }: { target: Target }) {
   return (
     <div className="panel p-3 text-sm">
       <label>
-        <span className="mb-0.5 block font-semibold">Network name that the phone lists</span>
+        <span className="mb-0.5 block font-semibold">{ONLINE_WORDS.networkNamePhoneLists}</span>
         <input
           className="field reading"
           autoComplete="off"
@@ -133,9 +133,9 @@ function NameCheck({ target }: { target: Target }) {
           ? ""
           : fits
             ? serial === undefined
-              ? "Its form is right; with the serial number it could be told from a neighbour’s"
-              : "This device"
-            : "Not this device: its name does not follow from its serial number"}
+              ? ONLINE_WORDS.formRightSerialNumberCouldTold
+              : ONLINE_WORDS.thisDevice
+            : ONLINE_WORDS.notDeviceNameDoesNotFollowFrom}
       </p>
     </div>
   );

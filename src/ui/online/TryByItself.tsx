@@ -11,6 +11,7 @@ import type { OnlineDesk } from "@/ui/online/useOnline";
 import { useSay, useWhen } from "@/ui/parts/browser/useNumberStyle";
 import { callApi, UNREACHABLE, type ApiProblem } from "@/ui/parts/server/apiClient";
 import { useJob } from "@/ui/workspace/workspaceContext";
+import { ONLINE_WORDS } from "@/ui/words/onlineWords";
 
 /** Lets Gormit itself look from the site's network; what it finds is noted with its time. */
 export function TryByItself({ desk, chain }: { desk: OnlineDesk; chain: Chain }) {
@@ -35,21 +36,18 @@ export function TryByItself({ desk, chain }: { desk: OnlineDesk; chain: Chain })
     setIsBusy(false);
   };
   return (
-    <section aria-label="Let Gormit try" className="panel space-y-2 p-3">
-      <h3 className="text-sm font-bold">Let Gormit try</h3>
-      <p className="quiet text-sm">
-        From the machine that Gormit runs on, in the site’s network: gateway, name, ports, log-in page, the device’s own
-        page and clock. Only what the plan names is asked.
-      </p>
+    <section aria-label={ONLINE_WORDS.letGormitTry} className="panel space-y-2 p-3">
+      <h3 className="text-sm font-bold">{ONLINE_WORDS.letGormitTry}</h3>
+      <p className="quiet text-sm">{ONLINE_WORDS.fromMachineGormitRunsSites}</p>
       <div className="flex flex-wrap gap-2">
         <button type="button" className="btn press" disabled={isBusy} onClick={() => void letTry(false)}>
           <Radar size={18} aria-hidden />
-          {isBusy ? "Trying …" : "Try the site’s network"}
+          {isBusy ? ONLINE_WORDS.trying : ONLINE_WORDS.tryTheSitesNetwork}
         </button>
         {bench && (
           <button type="button" className="btn press" disabled={isBusy} onClick={() => void letTry(true)}>
             <Radar size={18} aria-hidden />
-            Try the bench
+            {ONLINE_WORDS.tryTheBench}
           </button>
         )}
       </div>
@@ -68,16 +66,14 @@ function TriedList({ tried: { at, tried } }: { tried: Tried }) {
   const say = useSay();
   return (
     <div role="status">
-      <p className="quiet text-sm">Tried at {when(at, "second")}:</p>
-      {tried.length === 0 && (
-        <p className="text-sm">The plan names nothing to try: gateway under Wire, service in the kit.</p>
-      )}
+      <p className="quiet text-sm">{ONLINE_WORDS.triedAtOf(when(at, "second"))}</p>
+      {tried.length === 0 && <p className="text-sm">{ONLINE_WORDS.planNamesNothingTryGateway}</p>}
       <ul className="text-sm">
         {tried.map(({ what, said, ms }) => (
           <li key={what} className="flex flex-wrap gap-x-2 border-b border-base-300 py-0.5">
             <span className="min-w-0 flex-1">{what}</span>
             <b>{say(said)}</b>
-            <span className="quiet reading">{Math.round(ms)} ms</span>
+            <span className="quiet reading">{ONLINE_WORDS.ms(Math.round(ms))}</span>
           </li>
         ))}
       </ul>
@@ -99,6 +95,6 @@ function note(desk: OnlineDesk, { device, proved }: Chain, tried: readonly OneTr
   const noted = hasAddress ? seen : [...around, ...seen.filter(({ outcome }) => outcome === "login-page")];
   if (noted.length > 0) desk.see(device.id, noted, true);
   desk.log(
-    `${device.name}, tried by Gormit: ${tried.map(({ what, said }) => `${what} ${said}`).join("; ")}`.slice(0, 3900),
+    ONLINE_WORDS.triedByGormit(device.name, tried.map(({ what, said }) => `${what} ${said}`).join("; ")).slice(0, 3900),
   );
 }

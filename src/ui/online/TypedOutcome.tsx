@@ -5,6 +5,7 @@ import type { CommonCheckId } from "@/core/online/checks";
 import { outcomeProblem } from "@/core/online/onlineSchema";
 import { typedNumber } from "@/core/typedNumber";
 import { useNumberStyle } from "@/ui/parts/browser/useNumberStyle";
+import { ONLINE_WORDS } from "@/ui/words/onlineWords";
 
 interface Props {
   readonly onOutcome: (outcome: string | number) => void;
@@ -15,17 +16,17 @@ export function AddressOutcome({ onOutcome }: Props) {
   return (
     <div className="space-y-2">
       <TypedLine
-        label="Address that it shows"
+        label={ONLINE_WORDS.addressThatItShows}
         placeholder="192.168.7.20"
         read={(text) => ({ value: text, problem: outcomeProblem({ check: "address", outcome: text }, []) })}
         onOutcome={onOutcome}
       />
       <div className="grid gap-2 sm:grid-cols-2">
         <button type="button" className="btn press" onClick={() => onOutcome("0.0.0.0")}>
-          It shows none
+          {ONLINE_WORDS.itShowsNone}
         </button>
         <button type="button" className="btn press" onClick={() => onOutcome("duplicate")}>
-          Another device has the same
+          {ONLINE_WORDS.anotherDeviceHasSame}
         </button>
       </div>
     </div>
@@ -37,11 +38,11 @@ export function NumberOutcome({ check, unit, onOutcome }: Props & { check: Commo
   const { decimal } = useNumberStyle();
   return (
     <TypedLine
-      label={unit === "s" ? "Off by, s" : unit === "min" ? "Minutes" : `Value, ${unit}`}
+      label={unit === "s" ? ONLINE_WORDS.offByS : unit === "min" ? ONLINE_WORDS.minutes : ONLINE_WORDS.value(unit)}
       placeholder={unit === "dBm" ? "-67" : "5"}
       read={(text) => {
         const read = typedNumber(text, { least: -1e10, most: 1e10, whole: false, optional: false }, decimal, unit);
-        if (read.kind !== "number") return { problem: `type a number of ${unit}` };
+        if (read.kind !== "number") return { problem: ONLINE_WORDS.typeANumberOf(unit) };
         // Nobody types the sign of a signal: it is always below 0.
         const value = check === "signal" ? -Math.abs(read.value) : read.value;
         return { value, problem: outcomeProblem({ check, outcome: value }, []) };
@@ -56,13 +57,16 @@ export function TextOutcome({ onOutcome }: Props) {
   return (
     <div className="space-y-2">
       <TypedLine
-        label="It shows"
+        label={ONLINE_WORDS.itShows}
         placeholder=""
-        read={(text) => ({ value: text.slice(0, 200), problem: text.trim() === "" ? "type what it shows" : undefined })}
+        read={(text) => ({
+          value: text.slice(0, 200),
+          problem: text.trim() === "" ? ONLINE_WORDS.typeWhatItShows : undefined,
+        })}
         onOutcome={onOutcome}
       />
       <button type="button" className="btn press w-full" onClick={() => onOutcome("dark")}>
-        It is dark
+        {ONLINE_WORDS.itIsDark}
       </button>
     </div>
   );
@@ -104,7 +108,7 @@ function TypedLine({ label, placeholder, read, onOutcome }: LineProps) {
           onChange={(event) => setText(event.target.value)}
         />
         <button type="submit" className="btn btn-primary press">
-          Note it
+          {ONLINE_WORDS.noteIt}
         </button>
       </span>
       <p id={`${id}-problem`} role={isBad ? "alert" : undefined} className="font-semibold text-error">

@@ -10,11 +10,12 @@ import { planFromPattern } from "@/core/patterns/planFromPattern";
 import { BoardSketch } from "@/ui/board/BoardSketch";
 import { PatternQuestions } from "@/ui/patterns/PatternQuestions";
 import { ThemeSwitch } from "@/ui/parts/browser/ThemeSwitch";
+import { PATTERNS_WORDS } from "@/ui/words/patternsWords";
 
 const SYSTEM_WORDS = {
-  "single-phase": "single phase",
-  "split-phase": "split phase",
-  "three-phase": "three phase",
+  "single-phase": PATTERNS_WORDS.singlePhase,
+  "split-phase": PATTERNS_WORDS.splitPhase,
+  "three-phase": PATTERNS_WORDS.threePhase,
 } as const;
 
 interface Props {
@@ -34,25 +35,25 @@ export function NewFromPattern({ patterns, kits, chosen }: Props) {
       <header className="flex flex-wrap items-end gap-x-4 gap-y-2">
         <div>
           <Link href="/jobs" className="link quiet press inline-flex items-center text-sm">
-            Jobs
+            {PATTERNS_WORDS.jobs}
           </Link>
-          <h1 className="text-3xl font-bold leading-tight">{pattern ? pattern.title : "What kind of site is it?"}</h1>
+          <h1 className="text-3xl font-bold leading-tight">{pattern ? pattern.title : PATTERNS_WORDS.whatKindSite}</h1>
         </div>
         <span className="mr-auto">
           <ThemeSwitch />
         </span>
         {pattern ? (
           <Link className="btn press" href="/jobs/new">
-            All patterns
+            {PATTERNS_WORDS.allPatterns}
           </Link>
         ) : (
           <label className="flex items-center gap-2">
             <Search size={18} aria-hidden />
-            <span className="sr-only">Search the patterns</span>
+            <span className="sr-only">{PATTERNS_WORDS.searchThePatterns}</span>
             <input
               className="field w-64"
               type="search"
-              placeholder="battery, three phase, radio …"
+              placeholder={PATTERNS_WORDS.batteryThreePhaseRadio}
               value={sought}
               onChange={(event) => setSought(event.target.value)}
             />
@@ -64,12 +65,7 @@ export function NewFromPattern({ patterns, kits, chosen }: Props) {
           <PatternQuestions key={pattern.id} pattern={pattern} kits={kits} />
         ) : (
           <>
-            {shown.length === 0 && (
-              <p className="panel p-6">
-                No pattern has all of these words. Take one that is near and change the plan, or start with a blank one
-                under Jobs.
-              </p>
-            )}
+            {shown.length === 0 && <p className="panel p-6">{PATTERNS_WORDS.noPatternHasAllTheseWordsTake}</p>}
             <ul className="grid grid-cols-1 gap-3 sm:grid-cols-2 xl:grid-cols-3">
               {shown.map((candidate) => (
                 <li key={candidate.id}>
@@ -106,7 +102,7 @@ function PatternCard({ pattern, kits }: { pattern: Pattern; kits: readonly Kit[]
             site={site.site}
             scheme={site.job.colourScheme}
             marked={NOTHING}
-            label={`Rail board of ${pattern.title}`}
+            label={PATTERNS_WORDS.railBoardOf(pattern.title)}
             fitHeight={CARD_SKETCH_PX}
           />
         </div>

@@ -27,11 +27,12 @@ import { SelectField } from "@/ui/parts/form/SelectField";
 import { TextField } from "@/ui/parts/form/TextField";
 import { LengthsHere, useNumberStyle } from "@/ui/parts/browser/useNumberStyle";
 import { useRepeatableId } from "@/ui/parts/server/useRepeatableId";
+import { PATTERNS_WORDS } from "@/ui/words/patternsWords";
 
 const SYSTEMS = {
-  "single-phase": "Single phase (L1, N)",
-  "split-phase": "Split phase (L1, L2, N)",
-  "three-phase": "Three phase (L1, L2, L3, N)",
+  "single-phase": PATTERNS_WORDS.singlePhaseL1N,
+  "split-phase": PATTERNS_WORDS.splitPhaseL1L2N,
+  "three-phase": PATTERNS_WORDS.threePhaseL1L2L3N,
 } as const;
 const PREVIEW_PX = 430;
 const NOTHING: ReadonlySet<string> = new Set();
@@ -63,7 +64,7 @@ export function PatternQuestions({ pattern, kits }: { pattern: Pattern; kits: re
     <div className="grid gap-5 lg:grid-cols-[minmax(0,30rem)_minmax(0,1fr)]">
       <form
         className="space-y-5"
-        aria-label="Questions"
+        aria-label={PATTERNS_WORDS.questions}
         onSubmit={(event) => {
           event.preventDefault();
           if (!goToRed(event.currentTarget)) void make();
@@ -78,7 +79,7 @@ export function PatternQuestions({ pattern, kits }: { pattern: Pattern; kits: re
         {problem && <ProblemList problem={problem} />}
         <div className="sticky bottom-0 bg-base-100 py-3">
           <button type="submit" className="btn btn-primary press w-full" disabled={busy || outcome.kind !== "job"}>
-            Make the plan
+            {PATTERNS_WORDS.makeThePlan}
           </button>
         </div>
       </form>
@@ -99,25 +100,25 @@ function JobAndSupplyFields({
   return (
     <div className="grid grid-cols-2 gap-3">
       <TextField
-        label="Name of the job"
+        label={PATTERNS_WORDS.nameOfTheJob}
         value={answers.name}
         schema={jobNameSchema}
         onValue={(name) => change({ name })}
       />
       <TextField
-        label="Place"
+        label={PATTERNS_WORDS.place}
         value={answers.place}
         schema={patternAnswersSchema.shape.place.unwrap()}
         onValue={(place) => change({ place })}
       />
       <SelectField
-        label="Supply"
+        label={PATTERNS_WORDS.supply}
         value={answers.system}
         options={pattern.supply.systems.map((system) => ({ value: system, label: SYSTEMS[system] }))}
         onValue={(system) => change({ system: patternAnswersSchema.shape.system.parse(system) })}
       />
       <NumberField
-        label="Main fuse"
+        label={PATTERNS_WORDS.mainFuse}
         unit="A"
         value={answers.mainFuseA}
         most={5000}
@@ -130,7 +131,7 @@ function JobAndSupplyFields({
 function PlanOfAnswers({ outcome, pattern }: { outcome: PatternOutcome; pattern: Pattern }) {
   return (
     <section
-      aria-label="The plan that comes of it"
+      aria-label={PATTERNS_WORDS.planComes}
       className="min-w-0 space-y-3 self-start max-lg:order-first lg:sticky lg:top-4"
     >
       {outcome.kind === "job" ? (
@@ -138,14 +139,14 @@ function PlanOfAnswers({ outcome, pattern }: { outcome: PatternOutcome; pattern:
       ) : (
         <ProblemList
           problem={{
-            message: "No plan comes of these answers yet.",
+            message: PATTERNS_WORDS.noPlanComesTheseAnswersYet,
             issues: outcome.problems.map((issue) => ({ path: issue.path.join("."), message: issue.message })),
           }}
         />
       )}
       {pattern.watch.length > 0 && (
         <div>
-          <h2 className="font-bold">On such a site</h2>
+          <h2 className="font-bold">{PATTERNS_WORDS.onSuchASite}</h2>
           <ul className="list-disc space-y-1 pl-5">
             {pattern.watch.map((line) => (
               <li key={line}>{line}</li>
@@ -168,13 +169,15 @@ function Preview({ outcome }: { outcome: Extract<ReturnType<typeof planFromPatte
         site={document.site}
         scheme={document.job.colourScheme}
         marked={NOTHING}
-        label="Rail board of the plan"
+        label={PATTERNS_WORDS.railBoardPlan}
         fitHeight={PREVIEW_PX}
       />
       <p className="flex flex-wrap gap-3 text-sm">
         <span>
-          {document.site.meters.reduce((sum, meter) => sum + meter.inputs.length, 0)} inputs with their CTs,{" "}
-          {document.kits.length} kits
+          {PATTERNS_WORDS.inputsTheirCTsKits(
+            document.site.meters.reduce((sum, meter) => sum + meter.inputs.length, 0),
+            document.kits.length,
+          )}
         </span>
         {levels.map((level) => (
           <FindingMark key={level} level={level} count={counts[level]} />
@@ -202,7 +205,7 @@ function DeviceQuestions({ pattern, answers, onChange }: PartProps) {
     onChange({ devices: answers.devices.map((device) => (device.id === id ? { ...device, ...part } : device)) });
   return (
     <fieldset className="space-y-2">
-      <legend className="font-bold">What is on the site</legend>
+      <legend className="font-bold">{PATTERNS_WORDS.whatSite}</legend>
       {asked.map((node) => {
         const answer = answers.devices.find((device) => device.id === node.id);
         if (!answer) return null;
@@ -211,10 +214,14 @@ function DeviceQuestions({ pattern, answers, onChange }: PartProps) {
             <span className={`font-semibold ${answer.present ? "" : "line-through"}`}>{node.name}</span>
             <span className="flex gap-3 text-sm">
               {node.optional && (
-                <Tick label="on site" checked={answer.present} onChange={(present) => set(node.id, { present })} />
+                <Tick
+                  label={PATTERNS_WORDS.onSite}
+                  checked={answer.present}
+                  onChange={(present) => set(node.id, { present })}
+                />
               )}
               <Tick
-                label="already there"
+                label={PATTERNS_WORDS.alreadyThere}
                 checked={answer.existing}
                 onChange={(existing) => set(node.id, { existing })}
               />
@@ -223,7 +230,7 @@ function DeviceQuestions({ pattern, answers, onChange }: PartProps) {
               <span className="col-span-2 grid grid-cols-2 gap-3 pb-1">
                 {answer.ratedW !== undefined && (
                   <NumberField
-                    label="Rating"
+                    label={PATTERNS_WORDS.rating}
                     about={node.name}
                     unit="kW"
                     value={answer.ratedW / 1000}
@@ -233,7 +240,7 @@ function DeviceQuestions({ pattern, answers, onChange }: PartProps) {
                 )}
                 {node.phases === "one" && phases.length > 1 && (
                   <SelectField
-                    label={`Phase of ${node.name}`}
+                    label={PATTERNS_WORDS.phaseOf(node.name)}
                     value={answer.phase ?? "L1"}
                     options={phases.map((phase) => ({ value: phase, label: phase }))}
                     onValue={(phase) => set(node.id, { phase: phase as Phase })}
@@ -257,17 +264,15 @@ function WayQuestions({ pattern, answers, onChange }: PartProps) {
   if (answers.ways.length === 0) return null;
   return (
     <fieldset className="space-y-2">
-      <legend className="font-bold">How far is it</legend>
+      <legend className="font-bold">{PATTERNS_WORDS.howFarIsIt}</legend>
       {answers.ways.map((way, at) => (
         <div key={`${way.from} ${way.to}`} className="grid grid-cols-2 items-start gap-3">
-          <p className="col-span-2 text-sm font-semibold">
-            {nameOf(way.from)} to {nameOf(way.to)}
-          </p>
+          <p className="col-span-2 text-sm font-semibold">{PATTERNS_WORDS.to(nameOf(way.from), nameOf(way.to))}</p>
           <NumberField
-            label="Cable"
+            label={PATTERNS_WORDS.cable}
             unit={unit}
             optional
-            hint="empty where none can be laid"
+            hint={PATTERNS_WORDS.emptyWhereNoneCanLaid}
             value={way.cableM === undefined ? undefined : lengthShown(way.cableM, style)}
             most={10_000}
             onValue={(value) =>
@@ -275,7 +280,7 @@ function WayQuestions({ pattern, answers, onChange }: PartProps) {
             }
           />
           <NumberField
-            label="Walk"
+            label={PATTERNS_WORDS.walk}
             unit="min"
             optional
             value={way.walkMin}

@@ -14,6 +14,7 @@ import { Say } from "@/ui/parts/show/Say";
 import { ReadingLines } from "@/ui/place/ReadingTag";
 import type { PlaceDesk } from "@/ui/place/usePlace";
 import { useJob } from "@/ui/workspace/workspaceContext";
+import { PLACE_WORDS } from "@/ui/words/placeWords";
 
 const INDENT_PX = 14;
 
@@ -29,16 +30,16 @@ export function CircuitTree({ place, panel }: Props) {
   const rows = useMemo(() => circuitTree(site), [site]);
   const missing = rows.reduce((sum, row) => sum + row.missing.length, 0);
   return (
-    <section aria-label="Circuits" className="space-y-2 p-3">
+    <section aria-label={PLACE_WORDS.circuits} className="space-y-2 p-3">
       {missing > 0 && (
         <button type="button" className="btn press w-full" onClick={place.putAllAsPlanned}>
           <Wand2 size={18} aria-hidden />
-          {missing === 1 ? "Place the missing CT as planned" : `Place all ${missing} missing CTs as planned`}
+          {missing === 1 ? PLACE_WORDS.placeMissingCtPlanned : PLACE_WORDS.placeAllMissingCTsPlanned(missing)}
         </button>
       )}
       <p className="flex items-center gap-1.5 font-bold">
         <CircuitBoard size={18} aria-hidden />
-        Supply
+        {PLACE_WORDS.supply}
       </p>
       <ul className="space-y-2">
         {rows.map((row) => (
@@ -57,8 +58,9 @@ export function CircuitTree({ place, panel }: Props) {
             aria-pressed={place.picked?.kind === "clip" && place.picked.ct === ct.id}
             onClick={() => place.pick({ kind: "clip", ct: ct.id, windowAt: 0 })}
           >
-            {ct.plug ? inputTag(site, ct.plug.meter, ct.plug.input) : "A CT"} is round no conductor: tap, then the
-            conductor
+            {PLACE_WORDS.roundNoConductorTapThen(
+              ct.plug ? inputTag(site, ct.plug.meter, ct.plug.input) : PLACE_WORDS.aCt,
+            )}
           </button>
         ))}
     </section>
@@ -139,7 +141,7 @@ function Conductors({ place, row }: { place: PlaceDesk; row: CircuitRow }) {
           onClick={() => place.putOn(picked, { run: row.node.id, conductor })}
         >
           {stripe(conductor)}
-          Round {conductor} {colours[conductor].name}
+          {PLACE_WORDS.round(conductor, colours[conductor].name)}
         </button>
       ))}
       {takesAll && picked.kind === "input" && (
@@ -149,7 +151,7 @@ function Conductors({ place, row }: { place: PlaceDesk; row: CircuitRow }) {
           onClick={() => place.putPhases({ meter: picked.meter, input: picked.input }, row.node.id)}
         >
           <Wand2 size={18} aria-hidden />
-          {phases.map(({ n }) => inputTag(site, picked.meter, n)).join(" ")} at once, each on its own phase
+          {PLACE_WORDS.onceEachOwnPhase(phases.map(({ n }) => inputTag(site, picked.meter, n)).join(" "))}
         </button>
       )}
     </div>
@@ -159,7 +161,7 @@ function Conductors({ place, row }: { place: PlaceDesk; row: CircuitRow }) {
 function ClampRow({ place, clamp: { ct, windowAt, conductor, at } }: { place: PlaceDesk; clamp: TreeClamp }) {
   const { site, picked, readings } = place;
   const isPicked = picked?.kind === "clip" && picked.ct === ct.id;
-  const tag = at ? inputTag(site, at.meter, at.input.n) : "no input";
+  const tag = at ? inputTag(site, at.meter, at.input.n) : PLACE_WORDS.noInput;
   const reading = at && readings.find((own) => own.meter === at.meter && own.input === at.input.n);
   return (
     <button
@@ -179,10 +181,15 @@ function ClampRow({ place, clamp: { ct, windowAt, conductor, at } }: { place: Pl
       </span>
       <span className="min-w-0 text-sm leading-snug">
         <span className="block">
-          round <b>{conductor}</b>, arrow {arrowWords(ct.arrow)}
-          {ct.leads === "swapped" && ", leads swapped"}
+          {PLACE_WORDS.roundLower} <b>{conductor}</b>
+          {PLACE_WORDS.arrow(arrowWords(ct.arrow))}
+          {ct.leads === "swapped" && PLACE_WORDS.leadsSwapped}
         </span>
-        {reading ? <ReadingLines site={site} reading={reading} /> : <span className="quiet">not plugged in</span>}
+        {reading ? (
+          <ReadingLines site={site} reading={reading} />
+        ) : (
+          <span className="quiet">{PLACE_WORDS.notPluggedIn}</span>
+        )}
       </span>
     </button>
   );
@@ -204,9 +211,9 @@ function MissingRow({ place, own: { meter, input } }: { place: PlaceDesk; own: T
     >
       <CircleDashed size={18} className="text-warning" aria-hidden />
       <span>
-        <b>{inputTag(site, meter, input.n)}</b> has no CT yet; it goes round{" "}
+        <b>{inputTag(site, meter, input.n)}</b> {PLACE_WORDS.hasNoCtYetGoesRound}
         <b>{input.measures.map(({ conductor }) => conductor).join(" and ")}</b>.{" "}
-        {isPicked ? "Tap the conductor." : "Tap, then the conductor."}
+        {isPicked ? PLACE_WORDS.tapTheConductor : PLACE_WORDS.tapThenTheConductor}
       </span>
     </button>
   );

@@ -17,6 +17,7 @@ import { NumberField } from "@/ui/parts/form/NumberField";
 import { Say } from "@/ui/parts/show/Say";
 import type { Picked, PlaceDesk } from "@/ui/place/usePlace";
 import { useFindings, useJob } from "@/ui/workspace/workspaceContext";
+import { PLACE_WORDS } from "@/ui/words/placeWords";
 
 /** All that can be done with what is picked, with its findings and the caution that belongs to the act. */
 export function ClampPanel({ place }: { place: PlaceDesk }) {
@@ -24,7 +25,7 @@ export function ClampPanel({ place }: { place: PlaceDesk }) {
   if (!picked) return null;
   return (
     <section
-      aria-label="Picked CT"
+      aria-label={PLACE_WORDS.pickedCt}
       className={
         "overflow-auto border-base-300 p-3 md:w-[29rem] md:flex-none md:border-l " +
         "max-md:order-first max-md:border-b"
@@ -48,16 +49,12 @@ function ClipActions({ place, picked }: { place: PlaceDesk; picked: Picked & { k
     <div className="space-y-2">
       <PanelTitle
         place={place}
-        hint={
-          place.held === ct.id
-            ? "In the hand: arrows move it, F turns it, S swaps its leads, Enter puts it down, Escape puts it back."
-            : "Tap a conductor to move it, or an input to plug it in."
-        }
+        hint={place.held === ct.id ? PLACE_WORDS.handArrowsMoveFTurnsSSwaps : PLACE_WORDS.tapConductorMoveInputPlug}
       >
-        {ct.plug ? `CT of ${inputTag(site, ct.plug.meter, ct.plug.input)}` : `CT ${ct.id}`}
+        {ct.plug ? PLACE_WORDS.ctOf(inputTag(site, ct.plug.meter, ct.plug.input)) : PLACE_WORDS.ct(ct.id)}
         <span className="ml-2 text-sm font-normal">
-          arrow {arrowWords(ct.arrow)}, <Say>{ratioText(ct)}</Say>
-          {ct.leads === "swapped" ? ", leads swapped" : ""}
+          {PLACE_WORDS.arrowOf(arrowWords(ct.arrow))} <Say>{ratioText(ct)}</Say>
+          {ct.leads === "swapped" ? PLACE_WORDS.leadsSwapped : ""}
         </span>
       </PanelTitle>
       {ct.plug && <SchoolLine at={ct.plug} />}
@@ -71,14 +68,14 @@ function ClipActions({ place, picked }: { place: PlaceDesk; picked: Picked & { k
       <div className="grid grid-cols-3 gap-2">
         <PlugChoice place={place} ct={ct} />
         <NumberField
-          label="Primary"
+          label={PLACE_WORDS.primary}
           unit="A"
           value={ct.primaryA}
           onValue={(primaryA) => primaryA !== undefined && place.change(ct.id, { primaryA }, "primary")}
           most={100_000}
         />
         <NumberField
-          label="Turns"
+          label={PLACE_WORDS.turns}
           whole
           least={1}
           value={ct.turns}
@@ -95,15 +92,15 @@ function ClipButtons({ place, ct }: { place: PlaceDesk; ct: Ct }) {
     <div className="flex flex-wrap gap-1.5">
       <button type="button" className="btn press px-3" onClick={() => place.turn(ct.id)}>
         <RotateCw size={18} aria-hidden />
-        Turn round
+        {PLACE_WORDS.turnRound}
       </button>
       <button type="button" className="btn press px-3" onClick={() => place.swap(ct.id)}>
         <Shuffle size={18} aria-hidden />
-        Swap leads
+        {PLACE_WORDS.swapLeads}
       </button>
       <button type="button" className="btn press px-3" onClick={() => place.remove(ct.id)}>
         <Trash2 size={18} aria-hidden />
-        Remove
+        {PLACE_WORDS.remove}
       </button>
     </div>
   );
@@ -119,11 +116,16 @@ function SchoolLine({ at }: { at: InputRef }) {
   const arrow = arrowSchool(setup);
   const positive = positiveSchool(setup);
   const whose = ({ isOverridden }: { isOverridden: boolean }) =>
-    isOverridden ? "overridden in the plan" : setup.kit ? "as the kit wants it" : "as the plan says";
+    isOverridden ? PLACE_WORDS.overriddenInThePlan : setup.kit ? PLACE_WORDS.kitWants : PLACE_WORDS.asThePlanSays;
   return (
     <p className="quiet text-sm leading-snug">
-      {setup.kit?.name ?? setup.meter.name}: arrow {arrowWords(arrow.active)} ({whose(arrow)}), positive is flow{" "}
-      {arrowWords(positive.active)} ({whose(positive)}).
+      {PLACE_WORDS.arrowPositiveIsFlow(
+        setup.kit?.name ?? setup.meter.name,
+        arrowWords(arrow.active),
+        whose(arrow),
+        arrowWords(positive.active),
+        whose(positive),
+      )}
     </p>
   );
 }
@@ -133,7 +135,7 @@ function WhyItReads({ place, at }: { place: PlaceDesk; at: InputRef }) {
   return (
     <details className="text-sm">
       <summary className="press flex cursor-pointer items-center font-semibold">
-        Why it reads this: {READING_FORMULA}
+        {PLACE_WORDS.whyItReadsThis(READING_FORMULA)}
       </summary>
       <dl className="grid grid-cols-[auto_auto_1fr] gap-x-3">
         {explainReading(place.site, place.state, at).map(({ name, value, because }) => (
@@ -158,14 +160,14 @@ function WindowChoice({ place, ct, windowAt }: { place: PlaceDesk; ct: Ct; windo
   const picked: Picked = { kind: "clip", ct: ct.id, windowAt };
   return (
     <fieldset className="space-y-1.5">
-      <legend className="sr-only">Where the CT is</legend>
+      <legend className="sr-only">{PLACE_WORDS.whereTheCtIs}</legend>
       <RunAndConductor here={here} nodeById={nodeById} place={place} picked={picked} runs={runs} run={run} />
       <CheckField
         checked={sharing || ct.around.length > 1}
         isDisabled={ct.around.length > 1}
         onCheck={(isChecked) => setSharing(isChecked)}
       >
-        Several circuits through one window
+        {PLACE_WORDS.severalCircuitsThroughOne}
       </CheckField>
       {(sharing || ct.around.length > 1) && here && <SharedRuns runs={runs} place={place} here={here} ct={ct} />}
     </fieldset>
@@ -191,7 +193,7 @@ function RunAndConductor({
   return (
     <div className="flex flex-wrap items-center gap-1.5">
       <select
-        aria-label="Run"
+        aria-label={PLACE_WORDS.run}
         className="field w-auto min-w-0 flex-1"
         value={here?.run ?? ""}
         onChange={(event) => {
@@ -204,10 +206,10 @@ function RunAndConductor({
           });
         }}
       >
-        {!here && <option value="">no conductor</option>}
+        {!here && <option value="">{PLACE_WORDS.noConductor}</option>}
         {runs.map((candidate) => (
           <option key={candidate.id} value={candidate.id}>
-            circuit of {candidate.name}
+            {PLACE_WORDS.circuitOf(candidate.name)}
           </option>
         ))}
       </select>
@@ -253,7 +255,7 @@ function SharedRuns({
               className={`btn btn-sm press ${isIn ? "btn-neutral" : ""}`}
               onClick={() => place.share(ct.id, { run: candidate.id, conductor: here.conductor })}
             >
-              {here.conductor} of {candidate.name}
+              {PLACE_WORDS.of(here.conductor, candidate.name)}
             </button>
           );
         })}
@@ -269,7 +271,7 @@ function PlugChoice({ place, ct }: { place: PlaceDesk; ct: Ct }) {
   const here = ct.plug ? inputTag(site, ct.plug.meter, ct.plug.input) : "";
   return (
     <label className="block text-sm">
-      <span className="mb-0.5 block font-semibold">Input</span>
+      <span className="mb-0.5 block font-semibold">{PLACE_WORDS.input}</span>
       <select
         className="field"
         value={here}
@@ -280,7 +282,7 @@ function PlugChoice({ place, ct }: { place: PlaceDesk; ct: Ct }) {
           else place.change(ct.id, { plug: null }, "plug");
         }}
       >
-        <option value="">none</option>
+        <option value="">{PLACE_WORDS.none}</option>
         {sockets.map((socket) => (
           <option key={socket.tag} value={socket.tag}>
             {socket.tag}
@@ -299,15 +301,20 @@ function EmptyInput({ place, picked }: { place: PlaceDesk; picked: Picked & { ki
   if (!input) return null;
   return (
     <div className="space-y-2">
-      <PanelTitle place={place} hint="Tap the conductor that its CT is round.">
-        Input {inputTag(site, picked.meter, picked.input)} has no CT
+      <PanelTitle place={place} hint={PLACE_WORDS.tapConductorCtRound}>
+        {PLACE_WORDS.inputHasNoCt(inputTag(site, picked.meter, picked.input))}
       </PanelTitle>
       <p className="text-sm leading-snug">
-        It measures {windowText(site, input.measures)}; this kit wants the arrow {arrowWords(input.arrow)},{" "}
-        {input.primaryA} A : {input.secondary.value} {input.secondary.unit}.
+        {PLACE_WORDS.measuresKitWantsArrow(
+          windowText(site, input.measures),
+          arrowWords(input.arrow),
+          input.primaryA,
+          input.secondary.value,
+          input.secondary.unit,
+        )}
       </p>
       <button type="button" className="btn btn-primary press" onClick={() => place.putOn(picked, input.measures[0]!)}>
-        Place it as planned
+        {PLACE_WORDS.placeItAsPlanned}
       </button>
       <ClampCaution />
     </div>
@@ -325,7 +332,7 @@ function PanelTitle({ place, hint, children }: { place: PlaceDesk; hint: string;
       </div>
       <button type="button" className="btn btn-ghost press px-2" onClick={place.putDown}>
         <X size={20} aria-hidden />
-        <span className="sr-only">Put down</span>
+        <span className="sr-only">{PLACE_WORDS.putDown}</span>
       </button>
     </div>
   );
@@ -333,11 +340,5 @@ function PanelTitle({ place, hint, children }: { place: PlaceDesk; hint: string;
 
 /** The usual caution before anybody touches a CT. */
 export function ClampCaution() {
-  return (
-    <p className="caution">
-      Isolate and prove dead before you reach in. Leads into the meter first, then the CT; never open the leads of a
-      current-output CT on a conductor. Local rules, the maker’s manual and a licensed electrician come before this
-      page.
-    </p>
-  );
+  return <p className="caution">{PLACE_WORDS.isolateProveDeadBeforeYouReach}</p>;
 }

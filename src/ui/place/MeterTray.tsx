@@ -9,6 +9,7 @@ import type { Ct, Meter, MeterInput, Site } from "@/core/site/planSchema";
 import { inputTag, meterLetter } from "@/core/site/inputTag";
 import { ReadsLine } from "@/ui/place/ReadingTag";
 import type { Picked, PlaceDesk } from "@/ui/place/usePlace";
+import { PLACE_WORDS } from "@/ui/words/placeWords";
 
 /**
  * The meters with their inputs in order: what each should read and reads, and a place to plug a CT in.
@@ -20,7 +21,7 @@ export function MeterTray({ place, isLow }: { place: PlaceDesk; isLow: boolean }
   const loose = site.cts.filter((ct) => !ct.plug);
   return (
     <section
-      aria-label="Meters"
+      aria-label={PLACE_WORDS.meters}
       className={`flex min-w-0 flex-1 flex-wrap content-start overflow-auto ${isLow ? "gap-1 p-1.5" : "gap-3 p-3"}`}
     >
       {site.meters.map((meter) => (
@@ -39,14 +40,10 @@ export function MeterTray({ place, isLow }: { place: PlaceDesk; isLow: boolean }
           </ul>
         </div>
       ))}
-      {site.meters.length === 0 && (
-        <p className="p-2">
-          This plan has no meter. A meter comes with the plan: import a job that has one, or make a new job.
-        </p>
-      )}
+      {site.meters.length === 0 && <p className="p-2">{PLACE_WORDS.planHasNoMeterMeterComesPlan}</p>}
       {loose.length > 0 && (
         <p className="quiet basis-full text-sm">
-          Not plugged in: {loose.map((ct) => `${ct.id} on ${windowText(site, ct.around)}`).join("; ")}
+          {PLACE_WORDS.notPluggedInOf(loose.map((ct) => PLACE_WORDS.on(ct.id, windowText(site, ct.around))).join("; "))}
         </p>
       )}
     </section>
@@ -137,7 +134,7 @@ function SocketText({
         {ct && reading ? (
           <ReadsLine site={site} reading={reading} />
         ) : (
-          <span className="block font-semibold text-warning">no CT: tap, then tap the conductor</span>
+          <span className="block font-semibold text-warning">{PLACE_WORDS.noCtTapThenTapConductor}</span>
         )}
       </span>
     </>
@@ -151,11 +148,13 @@ function WantedLine({ site, input, ct }: { site: Site; input: MeterInput; ct: Ct
   return (
     <span className="flex items-baseline justify-between gap-2">
       <span className="line-clamp-2 font-semibold">
-        {is === undefined ? `wanted: ${wanted}` : is === wanted ? is : `is on ${is}, wanted on ${wanted}`}
+        {is === undefined ? PLACE_WORDS.wanted(wanted) : is === wanted ? is : PLACE_WORDS.isOnWantedOn(is, wanted)}
       </span>
       <span className="quiet flex-none text-xs @max-xs:hidden">
-        arrow {ct && ct.arrow !== input.arrow ? `${arrowWords(ct.arrow)}, wanted ` : ""}
-        {arrowWords(input.arrow)}
+        {PLACE_WORDS.arrowWith(
+          ct && ct.arrow !== input.arrow ? PLACE_WORDS.wantedOf(arrowWords(ct.arrow)) : "",
+          arrowWords(input.arrow),
+        )}
       </span>
     </span>
   );
@@ -168,6 +167,6 @@ function bringIntoSight(ct: string): void {
 
 function tapsText(meter: Meter): string {
   return Object.entries(meter.taps)
-    .map(([tap, phase]) => `${tap} on ${phase}`)
+    .map(([tap, phase]) => PLACE_WORDS.onOf(tap, phase))
     .join(", ");
 }

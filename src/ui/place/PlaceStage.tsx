@@ -25,9 +25,15 @@ import { dropTargetSchema, pickedSchema } from "@/ui/place/dragData";
 import { clipLabel } from "@/ui/place/clipKeys";
 import { usePlace, type Picked, type PlaceDesk } from "@/ui/place/usePlace";
 import { useZoom } from "@/ui/place/useZoom";
+import { PLACE_WORDS } from "@/ui/words/placeWords";
 
 /** Pixels that a pointer must travel before it drags, so that a tap stays a tap. */
 const DRAG_AFTER_PX = 8;
+
+const SETTLED_WORDS: Readonly<Record<NonNullable<PlaceDesk["settled"]>["how"], string>> = {
+  down: PLACE_WORDS.putDownLower,
+  back: PLACE_WORDS.putBack,
+};
 
 /**
  * Place: CTs on rails, what each input should read and reads, in any state of the site.
@@ -73,7 +79,7 @@ export function PlaceStage({ start }: { start?: InputRef | undefined }) {
       onDragCancel={() => setDragged(undefined)}
     >
       <div className="flex h-full flex-col max-md:h-auto">
-        <h2 className="sr-only">Place</h2>
+        <h2 className="sr-only">{PLACE_WORDS.place}</h2>
         <HandWords place={place} />
         <StateBar place={place} zoomBy={zoomBy} fit={fit} isZoomable={!isTree} />
         {isPhone && <BoardSwitch isBoard={isBoard} onSwitch={() => setBoard(!isBoard)} />}
@@ -118,7 +124,7 @@ function HowTo() {
   return (
     <div className="flex items-center gap-4 border-t border-base-300 bg-base-200 px-3 py-1 max-md:hidden">
       <p className="quiet flex-1 text-sm">
-        Drag a CT, or tap it and then a conductor. Keys: arrows look, Enter picks up, <kbd>?</kbd> lists the others.
+        {PLACE_WORDS.dragCtTapThenConductorKeys} <kbd>?</kbd> {PLACE_WORDS.listsTheOthers}
       </p>
       <div className="flex-[2]">
         <ClampCaution />
@@ -132,14 +138,14 @@ function HandWords({ place }: { place: PlaceDesk }) {
   const { site, held, settled } = place;
   const shown = held ?? settled?.ct;
   const ct = site.cts.find(({ id }) => id === shown);
+  const done = held === undefined && settled ? SETTLED_WORDS[settled.how] : PLACE_WORDS.pickedUp;
   return (
     <div className="relative">
       <p id="clip-keys" className="sr-only">
-        Enter picks it up, arrows then move it, F turns it, S swaps its leads, a digit chooses its input, Delete takes
-        it off, Enter puts it down, Escape puts it back.
+        {PLACE_WORDS.enterPicksUpArrowsThenMoveF}
       </p>
-      <p role="status" aria-label="In the hand" className="sr-only">
-        {ct && `${held === undefined ? settled?.how : "picked up"}: ${clipLabel(site, ct)}`}
+      <p role="status" aria-label={PLACE_WORDS.inTheHand} className="sr-only">
+        {ct && `${done}: ${clipLabel(site, ct)}`}
       </p>
     </div>
   );
@@ -169,7 +175,7 @@ function useEscape(place: PlaceDesk): void {
 function BoardSwitch({ isBoard, onSwitch }: { isBoard: boolean; onSwitch: () => void }) {
   return (
     <button type="button" className="btn btn-ghost press mx-3 mt-2" onClick={onSwitch}>
-      {isBoard ? "Show the circuits as a list" : "Show the rail board"}
+      {isBoard ? PLACE_WORDS.showCircuitsList : PLACE_WORDS.showTheRailBoard}
     </button>
   );
 }

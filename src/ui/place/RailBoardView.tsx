@@ -13,6 +13,7 @@ import { Clip } from "@/ui/place/Clip";
 import { ReadingTag } from "@/ui/place/ReadingTag";
 import type { PlaceDesk } from "@/ui/place/usePlace";
 import { useJob } from "@/ui/workspace/workspaceContext";
+import { PLACE_WORDS } from "@/ui/words/placeWords";
 
 const RAIL_WIDTH = 5;
 
@@ -37,7 +38,7 @@ export function RailBoardView({ place, layout, frame, zoom }: Props) {
         className="h-full touch-pan-x touch-pan-y overflow-auto"
         tabIndex={0}
         role="region"
-        aria-label="Rail board"
+        aria-label={PLACE_WORDS.railBoard}
       >
         <div className="relative mx-auto" style={{ width: layout.width, height: layout.height, zoom }}>
           <RailDrawing layout={layout} scheme={job.document.job.colourScheme} railWidth={RAIL_WIDTH} named />
@@ -88,7 +89,7 @@ function RailStrip({ place, rail }: { place: PlaceDesk; rail: DrawnRail }) {
       data-run={run}
       data-conductor={conductor}
       data-lit={isOver || undefined}
-      aria-label={`${conductor} of the circuit of ${nodeName(place.site, run)}`}
+      aria-label={PLACE_WORDS.ofTheCircuitOf(conductor, nodeName(place.site, run))}
       className={`absolute z-10 ${look}`}
       style={{ left: strip.x, top: strip.y, width: strip.width, height: strip.height }}
       onClick={() => picked && place.putOn(picked, { run, conductor })}

@@ -3,6 +3,7 @@ import type { Box } from "@/core/board/railBoard";
 import type { ComparedReading } from "@/core/flows/compareReadings";
 import type { Site } from "@/core/site/planSchema";
 import { FlowValue } from "@/ui/parts/show/FlowValue";
+import { PLACE_WORDS } from "@/ui/words/placeWords";
 
 /** What the input of a CT should read, and reads as fitted, beside the CT. */
 export function ReadingTag({ box, site, reading }: { box: Box; site: Site; reading: ComparedReading | undefined }) {
@@ -14,7 +15,11 @@ export function ReadingTag({ box, site, reading }: { box: Box; site: Site; readi
       }
       style={{ left: box.x, top: box.y, width: box.width, height: box.height }}
     >
-      {reading ? <ReadingLines site={site} reading={reading} /> : <span className="quiet">not plugged in</span>}
+      {reading ? (
+        <ReadingLines site={site} reading={reading} />
+      ) : (
+        <span className="quiet">{PLACE_WORDS.notPluggedIn}</span>
+      )}
     </div>
   );
 }
@@ -24,7 +29,7 @@ export function ReadingLines({ site, reading }: { site: Site; reading: ComparedR
   return (
     <>
       <span className="flex items-center justify-between gap-1">
-        <span className="quiet w-16 flex-none text-xs">expected</span>
+        <span className="quiet w-16 flex-none text-xs">{PLACE_WORDS.expected}</span>
         <FlowValue site={site} run={reading.run} shownW={reading.shouldW} towardLoadW={reading.shouldTowardLoadW} />
       </span>
       <ReadsLine site={site} reading={reading} />
@@ -40,15 +45,15 @@ export function ReadsLine({ site, reading }: { site: Site; reading: ComparedRead
         {reading.differs ? (
           <>
             <CircleAlert size={13} aria-hidden />
-            <span className="font-bold">as fitted</span>
-            <span className="sr-only"> otherwise</span>
+            <span className="font-bold">{PLACE_WORDS.asFitted}</span>
+            <span className="sr-only"> {PLACE_WORDS.otherwise}</span>
           </>
         ) : (
-          <span className="quiet">as fitted</span>
+          <span className="quiet">{PLACE_WORDS.asFitted}</span>
         )}
       </span>
       {reading.readsW === undefined || reading.readsTowardLoadW === undefined ? (
-        <span>cannot read this CT</span>
+        <span>{PLACE_WORDS.cannotReadThisCt}</span>
       ) : (
         <FlowValue site={site} run={reading.run} shownW={reading.readsW} towardLoadW={reading.readsTowardLoadW} />
       )}

@@ -10,6 +10,7 @@ import { ZoomButtons } from "@/ui/board/ZoomButtons";
 import { FlowArrow } from "@/ui/parts/show/FlowValue";
 import { Say } from "@/ui/parts/show/Say";
 import type { PlaceDesk } from "@/ui/place/usePlace";
+import { PLACE_WORDS } from "@/ui/words/placeWords";
 
 const SLIDER_STEP_W = 50;
 
@@ -27,7 +28,7 @@ export function StateBar({ place, zoomBy, fit, isZoomable }: Props) {
   const presets = statePresets(site);
   const shown = JSON.stringify(state);
   return (
-    <section aria-label="What is on" className="border-b border-base-300 bg-base-200">
+    <section aria-label={PLACE_WORDS.whatIsOn} className="border-b border-base-300 bg-base-200">
       <div className="flex items-center">
         <div className="flex min-w-0 flex-1 items-center gap-1.5 overflow-x-auto px-3 py-1.5">
           <button
@@ -37,7 +38,7 @@ export function StateBar({ place, zoomBy, fit, isZoomable }: Props) {
             onClick={() => setOpen(!open)}
           >
             <SlidersHorizontal size={18} aria-hidden />
-            Devices
+            {PLACE_WORDS.devices}
           </button>
           <Presets presets={presets} shown={shown} place={place} />
         </div>

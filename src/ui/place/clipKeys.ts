@@ -5,6 +5,7 @@ import type { Step } from "@/core/site/fitClamp";
 import { inputTag } from "@/core/site/inputTag";
 import type { Ct, Site } from "@/core/site/planSchema";
 import type { Picked, PlaceDesk } from "@/ui/place/usePlace";
+import { PLACE_WORDS } from "@/ui/words/placeWords";
 
 const STEP_KEYS: Readonly<Record<string, Step>> = {
   ArrowLeft: "along-to-grid",
@@ -77,7 +78,9 @@ function plugByDigit(place: PlaceDesk, what: Picked, ct: Ct, digit: number): voi
 
 /** A CT in words: where it is, its arrow, its leads, its input. */
 export function clipLabel(site: Site, ct: Ct): string {
-  const plug = ct.plug ? `feeds input ${inputTag(site, ct.plug.meter, ct.plug.input)}` : "not plugged in";
-  const leads = ct.leads === "swapped" ? ", leads swapped" : "";
-  return `CT on ${windowText(site, ct.around)}, arrow ${arrowWords(ct.arrow)}${leads}, ${plug}`;
+  const plug = ct.plug
+    ? PLACE_WORDS.feedsInput(inputTag(site, ct.plug.meter, ct.plug.input))
+    : PLACE_WORDS.notPluggedIn;
+  const leads = ct.leads === "swapped" ? PLACE_WORDS.leadsSwapped : "";
+  return PLACE_WORDS.ctOnArrow(windowText(site, ct.around), arrowWords(ct.arrow), leads, plug);
 }

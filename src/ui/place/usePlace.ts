@@ -45,7 +45,7 @@ export interface PlaceDesk {
   /** Put what is held back where it was picked up, as it was. */
   readonly takeBack: () => void;
   /** The CT that was held last, and what became of it. */
-  readonly settled: { readonly ct: string; readonly how: "put down" | "put back" } | undefined;
+  readonly settled: { readonly ct: string; readonly how: "down" | "back" } | undefined;
   /** Put what is picked, or what is dragged, round a conductor. */
   readonly putOn: (what: Picked, entry: WindowEntry) => void;
   /** Plug a CT into an input. */
@@ -138,7 +138,7 @@ function useHand(
 ): Pick<PlaceDesk, "held" | "hold" | "putDown" | "takeBack" | "settled"> {
   const [held, setHeld] = useState<{ readonly ct: string; readonly earlier: readonly Ct[] } | undefined>();
   const [settled, setSettled] = useState<PlaceDesk["settled"]>();
-  const letGo = (how: "put down" | "put back") => {
+  const letGo = (how: "down" | "back") => {
     if (held) setSettled({ ct: held.ct, how });
     setHeld(undefined);
     pick(undefined);
@@ -151,10 +151,10 @@ function useHand(
       pick({ kind: "clip", ct, windowAt });
       setHeld({ ct, earlier: site.cts });
     },
-    putDown: () => letGo("put down"),
+    putDown: () => letGo("down"),
     takeBack: () => {
       if (held) edit((before) => restoreClamps(before, held.earlier));
-      letGo("put back");
+      letGo("back");
     },
   };
 }

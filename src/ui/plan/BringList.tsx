@@ -10,6 +10,7 @@ import { materials } from "@/core/visit/materials";
 import { useNumberStyle, useSay } from "@/ui/parts/browser/useNumberStyle";
 import type { PlanDesk } from "@/ui/plan/usePlan";
 import { useJob } from "@/ui/workspace/workspaceContext";
+import { PLAN_WORDS } from "@/ui/words/planWords";
 
 /** What to bring, worked out from the plan; ticked as it is packed. */
 export function BringList({ plan }: { plan: PlanDesk }) {
@@ -26,19 +27,19 @@ export function BringList({ plan }: { plan: PlanDesk }) {
     }));
   const bundles = groupedMaterials(list, view, document.site.places);
   return (
-    <section aria-label="What to bring" className="print-part mx-auto max-w-5xl">
+    <section aria-label={PLAN_WORDS.whatToBring} className="print-part mx-auto max-w-5xl">
       <div className="mb-3 flex flex-wrap items-center gap-2">
-        <h3 className="mr-auto text-lg font-bold">What to bring to {document.job.name}</h3>
+        <h3 className="mr-auto text-lg font-bold">{PLAN_WORDS.whatToBringTo(document.job.name)}</h3>
         <span role="status" className="text-sm">
-          {done} of {list.length} packed
+          {PLAN_WORDS.ofPacked(done, list.length)}
         </span>
         <FromServer className="btn press print:hidden" href={`/api/v1/jobs/${job.id}/materials.csv`} download>
           <Download size={18} aria-hidden />
-          CSV
+          {PLAN_WORDS.csv}
         </FromServer>
         <button type="button" className="btn press print:hidden" onClick={() => window.print()}>
           <Printer size={18} aria-hidden />
-          Print
+          {PLAN_WORDS.print}
         </button>
       </div>
       <ViewChoice view={view} onView={setView} />
@@ -67,7 +68,7 @@ export function BringList({ plan }: { plan: PlanDesk }) {
 function ViewChoice({ view, onView }: { view: MaterialView; onView: (view: MaterialView) => void }) {
   return (
     <fieldset className="mb-3 flex flex-wrap gap-x-4 print:hidden">
-      <legend className="sr-only">How the list is read</legend>
+      <legend className="sr-only">{PLAN_WORDS.howListRead}</legend>
       {Object.entries(MATERIAL_VIEWS).map(([id, words]) => (
         <label key={id} className="press flex items-center gap-2 text-sm">
           <input

@@ -14,6 +14,7 @@ import { SelectField } from "@/ui/parts/form/SelectField";
 import { useNumberStyle, useSaid, useSay } from "@/ui/parts/browser/useNumberStyle";
 import { useClampChoice, type ClampDesk } from "@/ui/plan/useClampChoice";
 import type { PlanDesk } from "@/ui/plan/usePlan";
+import { PLAN_WORDS } from "@/ui/words/planWords";
 
 /** The CT: kit, primary, class, turns, window and lead; what has to be typed into the meter for it. */
 export function ClampChoice({ plan, setup }: { plan: PlanDesk; setup: PlanInput }) {
@@ -23,8 +24,8 @@ export function ClampChoice({ plan, setup }: { plan: PlanDesk; setup: PlanInput 
   if (input.builtIn) return <MeasuredInside ct={ct} />;
   const insideA = kit?.metering?.builtInUpToA;
   return (
-    <section aria-label="CT" className="space-y-2">
-      <h4 className="font-bold">The CT</h4>
+    <section aria-label={PLAN_WORDS.ct} className="space-y-2">
+      <h4 className="font-bold">{PLAN_WORDS.theCt}</h4>
       <p className="text-sm">{say(flowsText(inputFlows(plan.site, input), ct.advisedA))}</p>
       <div className="grid grid-cols-2 gap-2 lg:grid-cols-3">
         <CtFields ct={ct} />
@@ -37,7 +38,7 @@ export function ClampChoice({ plan, setup }: { plan: PlanDesk; setup: PlanInput 
           className="btn btn-sm press"
           onClick={() => ct.change({ builtIn: true, clamp: undefined, primaryA: insideA })}
         >
-          Measure inside, up to {insideA} A
+          {PLAN_WORDS.measureInsideUp(insideA)}
         </button>
       )}
       <CtCaution setup={setup} />
@@ -48,14 +49,16 @@ export function ClampChoice({ plan, setup }: { plan: PlanDesk; setup: PlanInput 
 function MeasuredInside({ ct: { setup, fits, chooseKit } }: { ct: ClampDesk }) {
   const { kit, meter, input } = setup;
   return (
-    <section aria-label="CT" className="space-y-2">
-      <h4 className="font-bold">Measured inside</h4>
+    <section aria-label={PLAN_WORDS.ct} className="space-y-2">
+      <h4 className="font-bold">{PLAN_WORDS.measuredInside}</h4>
       <p className="text-sm">
-        {kit?.name ?? meter.name} measures direct up to {kit?.metering?.builtInUpToA ?? input.primaryA} A; the
-        conductors pass through it from in to out. Wired backwards, everything reads reversed.
+        {PLAN_WORDS.measuresDirectUpConductorsPass(
+          kit?.name ?? meter.name,
+          kit?.metering?.builtInUpToA ?? input.primaryA,
+        )}
       </p>
       <button type="button" className="btn btn-sm press" onClick={() => chooseKit(fits[0]?.id ?? "")}>
-        Measure with an external CT
+        {PLAN_WORDS.measureExternalCt}
       </button>
     </section>
   );
@@ -69,10 +72,10 @@ function CtFields({ ct }: { ct: ClampDesk }) {
     <>
       <div className="col-span-2 lg:col-span-3">
         <SelectField
-          label="CT"
+          label={PLAN_WORDS.ct}
           value={clamp.kit ?? ""}
           options={[
-            { value: "", label: "not chosen" },
+            { value: "", label: PLAN_WORDS.notChosen },
             ...fits.map((candidate) => ({ value: candidate.id, label: candidate.name })),
           ]}
           onValue={chooseKit}
@@ -80,7 +83,7 @@ function CtFields({ ct }: { ct: ClampDesk }) {
         />
       </div>
       <SelectField
-        label="Primary"
+        label={PLAN_WORDS.primary}
         value={String(ctA)}
         options={primariesA.map((primary) => ({
           value: String(primary),
@@ -89,10 +92,10 @@ function CtFields({ ct }: { ct: ClampDesk }) {
         onValue={(value) => change({ primaryA: Number(value) / (clamp.turns ?? 1) })}
       />
       <SelectField
-        label="Class"
+        label={PLAN_WORDS.class}
         value={clamp.class ?? ""}
         options={[
-          { value: "", label: "not known" },
+          { value: "", label: PLAN_WORDS.notKnown },
           ...ctClassSchema.options.map((value) => ({ value, label: value })),
         ]}
         onValue={(value) => changeClamp({ class: value === "" ? undefined : ctClassSchema.parse(value) })}
@@ -107,7 +110,7 @@ function WindowAndLeadFields({ ct: { clamp, ctA, change, changeClamp } }: { ct: 
   return (
     <>
       <NumberField
-        label="Turns"
+        label={PLAN_WORDS.turns}
         whole
         least={1}
         most={20}
@@ -121,7 +124,7 @@ function WindowAndLeadFields({ ct: { clamp, ctA, change, changeClamp } }: { ct: 
         }
       />
       <NumberField
-        label="Window"
+        label={PLAN_WORDS.window}
         unit="mm"
         optional
         value={clamp.windowMm}
@@ -129,7 +132,7 @@ function WindowAndLeadFields({ ct: { clamp, ctA, change, changeClamp } }: { ct: 
         onValue={(windowMm) => changeClamp({ windowMm: windowMm || undefined }, "window")}
       />
       <NumberField
-        label="Lead"
+        label={PLAN_WORDS.lead}
         unit={unit}
         optional
         value={clamp.leadM === undefined ? undefined : lengthShown(clamp.leadM, style)}
@@ -137,7 +140,7 @@ function WindowAndLeadFields({ ct: { clamp, ctA, change, changeClamp } }: { ct: 
         onValue={(value) => changeClamp({ leadM: value ? lengthInM(value, style) : undefined }, "lead")}
       />
       <NumberField
-        label="Lead section"
+        label={PLAN_WORDS.leadSection}
         unit="mm²"
         optional
         value={clamp.leadMm2}
@@ -154,12 +157,12 @@ function WhatToTypeIn({ setup }: { setup: PlanInput }) {
   const style = useNumberStyle();
   return (
     <dl className="grid grid-cols-[auto_1fr] gap-x-3 gap-y-1 text-sm">
-      <dt className="font-semibold">Type in</dt>
+      <dt className="font-semibold">{PLAN_WORDS.typeIn}</dt>
       <dd>{written(saidEntry(setup))}</dd>
       {kitInput?.longestLeadM !== undefined && (
         <>
-          <dt className="font-semibold">Kit&apos;s limit</dt>
-          <dd>lead up to {lengthText(kitInput.longestLeadM, style)}</dd>
+          <dt className="font-semibold">{PLAN_WORDS.kitsLimit}</dt>
+          <dd>{PLAN_WORDS.leadUpTo(lengthText(kitInput.longestLeadM, style))}</dd>
         </>
       )}
       <BurdenLine setup={setup} />
@@ -171,11 +174,11 @@ function CtCaution({ setup }: { setup: PlanInput }) {
   const { input } = setup;
   return (
     <p className="caution">
-      {isCurrentOutput(input.secondary)
-        ? "Current output: an open secondary under load makes a dangerous voltage. Terminate, then CT; " +
-          "short the leads before they are touched on a live conductor."
-        : "Voltage output: safe when open. Still terminate first, then CT."}{" "}
-      Isolate and prove dead; local rules and the maker’s manual come first.
+      {PLAN_WORDS.isolateProveDeadLocalRules(
+        isCurrentOutput(input.secondary)
+          ? PLAN_WORDS.currentOutputOpenSecondary
+          : PLAN_WORDS.voltageOutputSafeWhenOpenStill,
+      )}
     </p>
   );
 }
@@ -196,15 +199,20 @@ function BurdenLine({ setup: { input, kitInput } }: { setup: PlanInput }) {
   if (!burden) return null;
   return (
     <>
-      <dt className="font-semibold">Burden</dt>
+      <dt className="font-semibold">{PLAN_WORDS.burden}</dt>
       <dd>
         {say(
-          `${threeDigits(burden.burdenVa)} VA warm${ratedVa === undefined ? "" : ` of ${ratedVa} VA`}: I² · ` +
-            `2 · ρ · L / A + ${kitInput?.inputVa ?? 0} VA meter + 0.1 VA contacts`,
+          PLAN_WORDS.vaWarmI22LVaMeter01VaContacts(
+            threeDigits(burden.burdenVa),
+            ratedVa === undefined ? "" : PLAN_WORDS.ofVa(ratedVa),
+            kitInput?.inputVa ?? 0,
+          ),
         )}
         {burden.longestLeadM !== undefined &&
-          `; longest lead ${lengthText(Math.floor(burden.longestLeadM * 10) / 10, style)} of ` +
-            `${sectionText(leadMm2, style)}`}
+          PLAN_WORDS.longestLeadOf(
+            lengthText(Math.floor(burden.longestLeadM * 10) / 10, style),
+            sectionText(leadMm2, style),
+          )}
       </dd>
     </>
   );
@@ -216,25 +224,23 @@ function flowsText(
 ): string {
   const amps = (value: number) => `${threeDigits(value)} A`;
   const parts = [
-    ...(fuseA === undefined ? [] : [`fuse ${amps(fuseA)}`]),
-    ...(generationA > 0 ? [`generation up to ${amps(generationA)}`] : []),
-    ...(fuseA === undefined && loadA > 0 ? [`load up to ${amps(loadA)}`] : []),
-    ...(nightA === undefined ? [] : [`about ${amps(nightA)} at night`]),
+    ...(fuseA === undefined ? [] : [PLAN_WORDS.fuse(amps(fuseA))]),
+    ...(generationA > 0 ? [PLAN_WORDS.generationUpTo(amps(generationA))] : []),
+    ...(fuseA === undefined && loadA > 0 ? [PLAN_WORDS.loadUpTo(amps(loadA))] : []),
+    ...(nightA === undefined ? [] : [PLAN_WORDS.aboutAtNight(amps(nightA))]),
   ];
-  if (needA === undefined)
-    return "The plan does not say what can flow here: give the breaker of the run or the ratings below it.";
-  return (
-    `Can flow here: ${parts.join(", ")}. The primary must hold ${amps(needA)}; ` +
-    (advisedA === undefined
-      ? "no primary of this CT that the meter takes is large enough."
-      : `the smallest that does is ${amps(advisedA)}.`)
+  if (needA === undefined) return PLAN_WORDS.planDoesNotSayWhatCanFlowHere;
+  return PLAN_WORDS.canFlowHerePrimaryMustHold(
+    parts.join(", "),
+    amps(needA),
+    advisedA === undefined ? PLAN_WORDS.noPrimaryCtMeterTakesLarge : PLAN_WORDS.smallestDoes(amps(advisedA)),
   );
 }
 
 function saidEntry({ input, kitInput }: PlanInput): Sentence {
   const { primaryA, secondary } = input;
-  if (!kitInput) return said`${primaryA} A : ${secondary.value} ${secondary.unit}, in the form that the meter asks for`;
+  if (!kitInput) return PLAN_WORDS.ratioTheMeterAsksFor(primaryA, said`${secondary.value} ${secondary.unit}`);
   const entry = ratioEntry(kitInput.ratio, primaryA, secondary);
-  const takes = said`; the kit takes ${saidRatioForm(kitInput.ratio)}`;
-  return entry.kind === "entry" ? said`${entry.text}${takes}` : said`cannot be entered: ${entry.why}${takes}`;
+  const takes = PLAN_WORDS.theKitTakes(saidRatioForm(kitInput.ratio));
+  return entry.kind === "entry" ? said`${entry.text}${takes}` : PLAN_WORDS.cannotBeEntered(entry.why, takes);
 }

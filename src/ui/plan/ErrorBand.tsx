@@ -11,6 +11,7 @@ import { threeDigits } from "@/core/units";
 import { NumberField } from "@/ui/parts/form/NumberField";
 import { useSay } from "@/ui/parts/browser/useNumberStyle";
 import type { PlanDesk } from "@/ui/plan/usePlan";
+import { PLAN_WORDS } from "@/ui/words/planWords";
 
 const USUAL_METER_CLASS_PCT = 1;
 const ErrorChart = dynamic(() => import("@/ui/plan/ErrorChart").then((module) => module.ErrorChart), {
@@ -28,10 +29,10 @@ export function ErrorBand({ plan: { site }, setup: { meter, input } }: { plan: P
   if (input.builtIn)
     return (
       <p className="text-sm">
-        Measured inside: only the meter’s class of {say(String(meter.classPct ?? USUAL_METER_CLASS_PCT))} % counts.
+        {PLAN_WORDS.measuredInsideOnlyMetersClass(say(String(meter.classPct ?? USUAL_METER_CLASS_PCT)))}
       </p>
     );
-  if (!ctClass) return <p className="text-sm">Choose a CT, or give its class, to see how far a reading may be off.</p>;
+  if (!ctClass) return <p className="text-sm">{PLAN_WORDS.chooseCtGiveClassSeeHowFar}</p>;
   const meterClassPct = meter.classPct ?? USUAL_METER_CLASS_PCT;
   const question: ErrorQuestion = {
     ctClass,
@@ -43,25 +44,29 @@ export function ErrorBand({ plan: { site }, setup: { meter, input } }: { plan: P
   const flows = inputFlows(site, input);
   const { lowestPct } = classRange(ctClass);
   const rows = [
-    ["at night", flows.nightA],
-    ["as usual", flows.typicalA],
-    ["full flow", flows.needA],
+    [PLAN_WORDS.atNight, flows.nightA],
+    [PLAN_WORDS.asUsual, flows.typicalA],
+    [PLAN_WORDS.fullFlow, flows.needA],
   ] as const;
   return (
-    <section aria-label="Error of the reading">
+    <section aria-label={PLAN_WORDS.errorOfTheReading}>
       <div className="flex flex-wrap items-end justify-between gap-2">
         <div>
-          <h4 className="font-bold">How far the reading may be off</h4>
+          <h4 className="font-bold">{PLAN_WORDS.howFarReadingMayOff}</h4>
           <p className="quiet text-sm">
             {say(
-              `CT class ${ctClass} of ${Number(input.primaryA.toPrecision(4))} A + displacement at cos φ ` +
-                `${powerFactor} + meter class ${meterClassPct} %, worst case, each phase`,
+              PLAN_WORDS.ctClassDisplacementCosMeter(
+                ctClass,
+                Number(input.primaryA.toPrecision(4)),
+                powerFactor,
+                meterClassPct,
+              ),
             )}
           </p>
         </div>
         <div className="w-32">
           <NumberField
-            label="Power factor"
+            label={PLAN_WORDS.powerFactor}
             value={powerFactor}
             least={0.05}
             most={1}
@@ -81,11 +86,7 @@ function FlowErrors({
   input,
   lowestPct,
 }: {
-  rows: readonly [
-    readonly ["at night", number | undefined],
-    readonly ["as usual", number | undefined],
-    readonly ["full flow", number | undefined],
-  ];
+  rows: readonly (readonly [string, number | undefined])[];
   question: ErrorQuestion;
   input: MeterInput;
   lowestPct: number;
@@ -94,9 +95,9 @@ function FlowErrors({
     <table className="mt-2 w-full text-sm">
       <thead>
         <tr className="border-b border-base-300 text-left">
-          <th scope="col">Flow</th>
+          <th scope="col">{PLAN_WORDS.flow}</th>
           <th scope="col" className="text-right">
-            Current
+            {PLAN_WORDS.current}
           </th>
           <th scope="col" className="text-right">
             ± %
@@ -155,8 +156,8 @@ function FlowErrorRow({
         <td colSpan={2} className="text-right">
           {say(
             currentA < input.primaryA
-              ? `nothing promised below ${threeDigits((lowestPct / 100) * input.primaryA)} A`
-              : "nothing promised above 120 % of the primary",
+              ? PLAN_WORDS.nothingPromisedBelowA(threeDigits((lowestPct / 100) * input.primaryA))
+              : PLAN_WORDS.nothingPromisedAbove120Primary,
           )}
         </td>
       )}

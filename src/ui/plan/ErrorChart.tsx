@@ -6,6 +6,7 @@ import Chart from "react-apexcharts";
 import type { ErrorPoint } from "@/core/sensing/errorCurve";
 import { INK, PLAIN_CHART } from "@/ui/parts/show/chartOptions";
 import { useThreeDigits } from "@/ui/parts/browser/useNumberStyle";
+import { PLAN_WORDS } from "@/ui/words/planWords";
 
 const HEIGHT_PX = 190;
 
@@ -14,14 +15,17 @@ export function ErrorChart({ points }: { points: readonly ErrorPoint[] }) {
   const digits = useThreeDigits();
   const series = useMemo(
     () => [
-      { name: "Error, %", data: points.map(({ currentA, errorPct }) => [currentA, errorPct] as [number, number]) },
-      { name: "Error, W", data: points.map(({ currentA, errorW }) => [currentA, errorW] as [number, number]) },
+      {
+        name: PLAN_WORDS.error,
+        data: points.map(({ currentA, errorPct }) => [currentA, errorPct] as [number, number]),
+      },
+      { name: PLAN_WORDS.errorW, data: points.map(({ currentA, errorW }) => [currentA, errorW] as [number, number]) },
     ],
     [points],
   );
   const options = useMemo(() => errorOptions(digits), [digits]);
   return (
-    <div role="img" aria-label="Error in percent and in watts against current">
+    <div role="img" aria-label={PLAN_WORDS.errorPercentWattsAgainst}>
       <Chart type="line" height={HEIGHT_PX} options={options} series={series} />
     </div>
   );
@@ -56,7 +60,7 @@ function errorOptions(digits: (value: number) => string): ApexOptions {
       axisBorder: { color: INK },
       axisTicks: { color: INK },
     },
-    yaxis: [axis("Error, %", false), axis("Error, W", true)],
+    yaxis: [axis(PLAN_WORDS.error, false), axis(PLAN_WORDS.errorW, true)],
     legend: { labels: { colors: INK }, position: "top", horizontalAlign: "left" },
     tooltip: {
       shared: true,

@@ -7,6 +7,7 @@ import type { SiteNode } from "@/core/site/planSchema";
 import { CheckField } from "@/ui/parts/form/CheckField";
 import { NumberField } from "@/ui/parts/form/NumberField";
 import { TextField } from "@/ui/parts/form/TextField";
+import { PLAN_WORDS } from "@/ui/words/planWords";
 
 type Heater = NonNullable<SiteNode["heater"]>;
 
@@ -25,12 +26,12 @@ export function HeaterFields({
   if (outputs.length === 0) return null;
   return (
     <fieldset className="space-y-2">
-      <legend className="mb-0.5 text-sm font-semibold">Heater on its outputs</legend>
+      <legend className="mb-0.5 text-sm font-semibold">{PLAN_WORDS.heaterOnItsOutputs}</legend>
       <CheckField
         checked={heater.isTakenOver === true}
         onCheck={(isChecked) => onHeater({ ...heater, isTakenOver: isChecked || undefined }, "heater there")}
       >
-        The heater circuit is there already, and is cut for the diverter
+        {PLAN_WORDS.heaterCircuitThereAlreadyCut}
       </CheckField>
       {outputs.map(({ id, label }) => (
         <OutputFields key={id} output={id} label={label} heater={heater} onHeater={onHeater} />
@@ -52,7 +53,7 @@ function OutputFields({
 }) {
   const element = heater.elements.find((own) => own.output === output);
   const others = heater.elements.filter((own) => own.output !== output);
-  const change = (ratedW: number | undefined, name = element?.name ?? `Element on ${label}`) =>
+  const change = (ratedW: number | undefined, name = element?.name ?? PLAN_WORDS.elementOn(label)) =>
     onHeater(
       { ...heater, elements: ratedW ? [...others, { output, name, ratedW }].toSorted(byOutput) : others },
       `heater ${output}`,
@@ -60,7 +61,7 @@ function OutputFields({
   return (
     <div className="grid grid-cols-2 items-end gap-2">
       <NumberField
-        label={`Element on ${label}`}
+        label={PLAN_WORDS.elementOn(label)}
         unit="kW"
         optional
         value={element === undefined ? undefined : element.ratedW / 1000}
@@ -69,7 +70,7 @@ function OutputFields({
       />
       {element && (
         <TextField
-          label="Which one"
+          label={PLAN_WORDS.whichOne}
           value={element.name}
           schema={nameSchema}
           onValue={(name) => change(element.ratedW, name)}

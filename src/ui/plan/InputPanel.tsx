@@ -15,6 +15,7 @@ import { SchoolChoice } from "@/ui/plan/SchoolChoice";
 import { useJob } from "@/ui/workspace/workspaceContext";
 import type { PlanDesk, PlanPick } from "@/ui/plan/usePlan";
 import type { EditorSnapshot } from "@/ui/workspace/safekeeping/jobEditor";
+import { PLAN_WORDS } from "@/ui/words/planWords";
 
 /**
  * One input of a meter: what it is for and where that is measured, the CT, its errors, its methods, the way to the
@@ -34,7 +35,7 @@ export function InputPanel({ plan, picked }: { plan: PlanDesk; picked: PlanPick 
   );
   return (
     <section
-      aria-label={`Input ${inputTag(site, meter.id, input.n)}`}
+      aria-label={PLAN_WORDS.input(inputTag(site, meter.id, input.n))}
       className="min-h-0 flex-1 overflow-auto border-t border-base-300 bg-base-200 p-3 max-md:flex-none"
     >
       <InputHead plan={plan} setup={setup} job={job} />
@@ -62,14 +63,14 @@ function InputHead({ plan, setup, job }: { plan: PlanDesk; setup: PlanInput; job
   return (
     <div className="flex flex-wrap items-start gap-2">
       <h3 className="mr-auto text-lg font-bold max-md:basis-full">
-        {inputTag(site, meter.id, input.n)}: input {input.n} of {meter.name}
+        {PLAN_WORDS.inputOf(inputTag(site, meter.id, input.n), input.n, meter.name)}
       </h3>
       <StageLink
         className="btn btn-sm press"
         href={`/jobs/${job.id}/place?meter=${encodeURIComponent(meter.id)}&input=${input.n}`}
       >
         <LocateFixed size={16} aria-hidden />
-        Show in Place
+        {PLAN_WORDS.showInPlace}
       </StageLink>
       <button
         type="button"
@@ -80,11 +81,11 @@ function InputHead({ plan, setup, job }: { plan: PlanDesk; setup: PlanInput; job
         }}
       >
         <Trash2 size={16} aria-hidden />
-        Remove
+        {PLAN_WORDS.remove}
       </button>
       <button type="button" className="btn btn-ghost press px-2" onClick={() => pick(undefined)}>
         <X size={18} aria-hidden />
-        <span className="sr-only">Close the input</span>
+        <span className="sr-only">{PLAN_WORDS.closeTheInput}</span>
       </button>
     </div>
   );

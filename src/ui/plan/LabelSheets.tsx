@@ -8,17 +8,18 @@ import { SelectField } from "@/ui/parts/form/SelectField";
 import { useSay } from "@/ui/parts/browser/useNumberStyle";
 import type { PlanDesk } from "@/ui/plan/usePlan";
 import { useJob } from "@/ui/workspace/workspaceContext";
+import { PLAN_WORDS } from "@/ui/words/planWords";
 
 const FORMS = [
-  { value: "a4-24", label: "A4, 24 labels (70 × 37 mm)" },
-  { value: "a4-10", label: "A4, 10 labels (100 × 54 mm)" },
-  { value: "single", label: "one a page (70 × 37 mm)" },
+  { value: "a4-24", label: PLAN_WORDS.a424Labels7037Mm },
+  { value: "a4-10", label: PLAN_WORDS.a410Labels10054Mm },
+  { value: "single", label: PLAN_WORDS.onePage7037Mm },
 ] as const;
 const KINDS: Readonly<Record<LabelKind, string>> = {
   clamp: "CT",
-  leads: "Leads at the meter",
-  breaker: "Breaker",
-  invert: "Invert setting",
+  leads: PLAN_WORDS.leadsAtTheMeter,
+  breaker: PLAN_WORDS.breaker,
+  invert: PLAN_WORDS.invertSetting,
 };
 
 /** Every label of the site as it will be printed, by sheet or one by one, each with a QR code of its text. */
@@ -26,15 +27,14 @@ export function LabelSheets({ plan: { document } }: { plan: PlanDesk }) {
   const job = useJob();
   const say = useSay();
   const [form, setForm] = useState<string>(FORMS[0].value);
-  const list = labels(document, "date of printing");
-  if (list.length === 0)
-    return <p className="mx-auto max-w-5xl">Nothing to label yet: add a meter with its inputs under Meters.</p>;
+  const list = labels(document, PLAN_WORDS.dateOfPrinting);
+  if (list.length === 0) return <p className="mx-auto max-w-5xl">{PLAN_WORDS.nothingLabelYetAddMeterInputs}</p>;
   return (
-    <section aria-label="Labels" className="mx-auto max-w-5xl">
+    <section aria-label={PLAN_WORDS.labels} className="mx-auto max-w-5xl">
       <div className="mb-3 flex flex-wrap items-end gap-3">
-        <h3 className="mr-auto text-lg font-bold">{list.length} labels</h3>
+        <h3 className="mr-auto text-lg font-bold">{PLAN_WORDS.labelsOf(list.length)}</h3>
         <div className="w-64">
-          <SelectField label="Sheet" value={form} options={FORMS} onValue={setForm} />
+          <SelectField label={PLAN_WORDS.sheet} value={form} options={FORMS} onValue={setForm} />
         </div>
         <FromServer
           className="btn btn-primary press"
@@ -43,16 +43,16 @@ export function LabelSheets({ plan: { document } }: { plan: PlanDesk }) {
           rel="noreferrer"
         >
           <Printer size={18} aria-hidden />
-          PDF
+          {PLAN_WORDS.pdf}
         </FromServer>
         <FromServer href={`/api/v1/jobs/${job.id}/labels.csv`} download>
           <Download size={18} aria-hidden />
-          CSV
+          {PLAN_WORDS.csv}
         </FromServer>
       </div>
       {job.status.kind !== "saved" && (
         <p role="status" className="mb-2 text-sm">
-          The last change is still being saved; sheets hold what is saved.
+          {PLAN_WORDS.lastChangeStillBeingSaved}
         </p>
       )}
       <ul className="grid gap-2 sm:grid-cols-2 lg:grid-cols-3">
@@ -69,7 +69,8 @@ export function LabelSheets({ plan: { document } }: { plan: PlanDesk }) {
               target="_blank"
               rel="noreferrer"
             >
-              Print this one<span className="sr-only"> {label.title}</span>
+              {PLAN_WORDS.printThisOne}
+              <span className="sr-only"> {label.title}</span>
             </FromServer>
           </li>
         ))}

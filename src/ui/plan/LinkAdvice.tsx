@@ -5,8 +5,13 @@ import { resolve } from "@/core/plan/resolve";
 import type { PlanInput } from "@/core/plan/resolvedPlan";
 import { useSay } from "@/ui/parts/browser/useNumberStyle";
 import type { PlanDesk } from "@/ui/plan/usePlan";
+import { PLAN_WORDS } from "@/ui/words/planWords";
 
-const NAMES = { wire: "Wire", "radio-pair": "Radio pair", network: "The customer’s network" } as const;
+const NAMES = {
+  wire: PLAN_WORDS.wire,
+  "radio-pair": PLAN_WORDS.radioPair,
+  network: PLAN_WORDS.theCustomersNetwork,
+} as const;
 
 /**
  * How the meter reaches what acts on its readings: wire, radio pair or network, by the distance between their places.
@@ -15,24 +20,20 @@ export function LinkAdvice({ plan: { document }, setup: { meter, kit } }: { plan
   const say = useSay();
   if (kit?.metering?.transmitter) {
     const { rangeM, supply, reportS } = kit.metering.transmitter;
-    return (
-      <p className="text-sm">
-        {say(`A radio transmitter (${supply}), a reading every ${reportS} s, reaches about ${rangeM} m.`)}
-      </p>
-    );
+    return <p className="text-sm">{say(PLAN_WORDS.radioTransmitterReadingEveryS(supply, reportS, rangeM))}</p>;
   }
   const plan = resolve(document);
   const own = plan.meterById.get(meter.id);
   const advice = own && readerOf(plan, own);
   if (!advice) return null;
   return (
-    <section aria-label="Link">
-      <h4 className="font-bold">From the meter to {advice.reader.name}</h4>
+    <section aria-label={PLAN_WORDS.link}>
+      <h4 className="font-bold">{PLAN_WORDS.fromTheMeterTo(advice.reader.name)}</h4>
       <ol className="list-decimal pl-5 text-sm">
         {advice.options.map((option) => (
           <li key={option.kind} className={option.possible ? "" : "quiet"}>
             <b>{NAMES[option.kind]}</b>
-            {option.possible ? "" : ", not possible"}: {say(option.why)}
+            {option.possible ? "" : PLAN_WORDS.notPossible}: {say(option.why)}
           </li>
         ))}
       </ol>

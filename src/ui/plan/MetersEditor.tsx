@@ -20,8 +20,9 @@ import { KitLink } from "@/ui/plan/KitLink";
 import { useNewest } from "@/ui/parts/form/useNewest";
 import { TextField } from "@/ui/parts/form/TextField";
 import { useSay } from "@/ui/parts/browser/useNumberStyle";
-import { ROLE_WORDS } from "@/ui/plan/planWords";
+import { ROLE_WORDS } from "@/ui/plan/kindWords";
 import type { PlanDesk, PlanPick } from "@/ui/plan/usePlan";
+import { PLAN_WORDS } from "@/ui/words/planWords";
 
 /** Meters with their inputs; an input opens beside the board, to choose its run, its CT and its method. */
 export function MetersEditor({ plan, onPick }: { plan: PlanDesk; onPick: (picked: PlanPick | undefined) => void }) {
@@ -31,19 +32,14 @@ export function MetersEditor({ plan, onPick }: { plan: PlanDesk; onPick: (picked
       {plan.site.meters.map((meter) => (
         <MeterCard key={meter.id} plan={plan} meter={meter} onPick={onPick} />
       ))}
-      {plan.site.meters.length === 0 && (
-        <p>
-          No meter yet. Add one: its kit says how many inputs it has, which way its arrows point and what it calls
-          positive.
-        </p>
-      )}
+      {plan.site.meters.length === 0 && <p>{PLAN_WORDS.noMeterYetAddOneKitSaysHowMany}</p>}
       <AddMeter plan={plan} onPick={onPick} />
     </div>
   );
 }
 
 /** No id has a space. */
-const ALONE = "by itself";
+const ALONE = PLAN_WORDS.byItself;
 
 function MeterCard({
   plan,
@@ -65,14 +61,14 @@ function MeterCard({
       <MeterNameAndPlace plan={plan} meter={meter} />
       {possibleHosts(site, meter).length > 0 && (
         <SelectField
-          label="Part of"
+          label={PLAN_WORDS.partOf}
           value={meter.partOf === null ? ALONE : (meter.partOf ?? "")}
-          hint="the device whose own inputs these are"
+          hint={PLAN_WORDS.deviceWhoseOwnInputsThese}
           onValue={(host) => edit(changeMeter(meter.id, { partOf: host === ALONE ? null : host || undefined }))}
           options={[
-            ...(meter.partOf === undefined ? [{ value: "", label: "nobody said yet" }] : []),
+            ...(meter.partOf === undefined ? [{ value: "", label: PLAN_WORDS.nobodySaidYet }] : []),
             ...possibleHosts(site, meter).map(({ id, name }) => ({ value: id, label: name })),
-            { value: ALONE, label: "nothing: a unit by itself" },
+            { value: ALONE, label: PLAN_WORDS.nothingUnitItself },
           ]}
         />
       )}
@@ -80,15 +76,17 @@ function MeterCard({
         checked={meter.existing === true}
         onCheck={(isChecked) => edit(changeMeter(meter.id, { existing: isChecked || undefined }))}
       >
-        Already there, with its CTs
+        {PLAN_WORDS.alreadyThereCTs}
       </CheckField>
       <p className="mt-1 text-sm">
-        {kit ? <KitLink kit={kit} /> : "No kit"}.{" "}
+        {kit ? <KitLink kit={kit} /> : PLAN_WORDS.noKit}.{" "}
         <span className="quiet">
-          {Object.entries(meter.taps)
-            .map(([tap, phase]) => `${tap} on ${phase}`)
-            .join(", ")}
-          ; class {say(String(meter.classPct ?? 1))}
+          {PLAN_WORDS.classOf(
+            Object.entries(meter.taps)
+              .map(([tap, phase]) => PLAN_WORDS.on(tap, phase))
+              .join(", "),
+            say(String(meter.classPct ?? 1)),
+          )}
         </span>
       </p>
       <ul className="mt-2 space-y-1">
@@ -106,16 +104,16 @@ function MeterNameAndPlace({ plan, meter }: { plan: PlanDesk; meter: Meter }) {
   return (
     <div className="grid grid-cols-2 gap-2">
       <TextField
-        label={`Meter ${meterLetter(site, meter.id)}`}
+        label={PLAN_WORDS.meter(meterLetter(site, meter.id))}
         value={meter.name}
         schema={nameSchema}
         onValue={(name) => edit(changeMeter(meter.id, { name }), `${meter.id} name`)}
       />
       <SelectField
-        label="Place"
+        label={PLAN_WORDS.place}
         value={meter.place ?? ""}
         options={[
-          { value: "", label: "not said" },
+          { value: "", label: PLAN_WORDS.notSaid },
           ...site.places.map((place) => ({ value: place.id, label: place.name })),
         ]}
         onValue={(place) => edit(changeMeter(meter.id, { place: place || undefined }))}
@@ -164,16 +162,19 @@ function InputRow({
         </span>
         <span className="min-w-0 flex-1 leading-snug">
           <span className="block truncate font-semibold">
-            {input.role ?? "no role"}: {windowText(site, input.measures)}
+            {input.role ?? PLAN_WORDS.noRole}: {windowText(site, input.measures)}
           </span>
           <span className="quiet block truncate">
-            {input.builtIn
-              ? `inside, up to ${input.primaryA} A`
-              : say(
-                  `${Number(input.primaryA.toPrecision(4))} A : ${input.secondary.value} ` + `${input.secondary.unit}`,
-                )}
-            , arrow {arrow.active === "to-load" ? "to loads" : "to grid"}
-            {arrow.isOverridden ? " (against the kit)" : ""}
+            {PLAN_WORDS.arrow(
+              input.builtIn
+                ? PLAN_WORDS.insideUpToA(input.primaryA)
+                : say(
+                    `${Number(input.primaryA.toPrecision(4))} A : ${input.secondary.value} ` +
+                      `${input.secondary.unit}`,
+                  ),
+              arrow.active === "to-load" ? PLAN_WORDS.toLoads : PLAN_WORDS.toGrid,
+              arrow.isOverridden ? ` ${PLAN_WORDS.againstTheKit}` : "",
+            )}
           </span>
         </span>
         {own[0] && <FindingMark level={own[0].severity} count={own.length} />}
@@ -202,13 +203,13 @@ function MeterButtons({
         type="button"
         className="btn btn-sm press"
         disabled={isFull || !last}
-        title={isFull ? "The kit has no more inputs" : undefined}
+        title={isFull ? PLAN_WORDS.kitHasNoMoreInputs : undefined}
         onClick={() =>
           last && edit(addInput(meter.id, last.measures[0]!.run, last.measures[0]!.conductor, last.role ?? "grid"))
         }
       >
         <Plus size={16} aria-hidden />
-        Next input
+        {PLAN_WORDS.nextInput}
       </button>
       <button
         type="button"
@@ -219,7 +220,7 @@ function MeterButtons({
         }}
       >
         <Trash2 size={16} aria-hidden />
-        Remove {meter.name}
+        {PLAN_WORDS.removeOf(meter.name)}
       </button>
     </div>
   );
@@ -246,13 +247,13 @@ function AddMeter({ plan, onPick }: { plan: PlanDesk; onPick: (picked: PlanPick 
     setKitId("");
   };
   return (
-    <section aria-label="Add a meter" className="space-y-2">
-      <h3 className="font-bold">Add a meter</h3>
+    <section aria-label={PLAN_WORDS.addAMeter} className="space-y-2">
+      <h3 className="font-bold">{PLAN_WORDS.addAMeter}</h3>
       <SelectField
-        label="Kit"
+        label={PLAN_WORDS.kit}
         value={kitId}
         options={[
-          { value: "", label: "choose …" },
+          { value: "", label: PLAN_WORDS.choose },
           ...metering.map((candidate) => ({ value: candidate.id, label: candidate.name })),
         ]}
         onValue={setKitId}
@@ -260,20 +261,20 @@ function AddMeter({ plan, onPick }: { plan: PlanDesk; onPick: (picked: PlanPick 
       />
       <div className="grid grid-cols-[1fr_1fr_auto] items-end gap-2">
         <SelectField
-          label="Role"
+          label={PLAN_WORDS.role}
           value={role}
           options={sensingRoleSchema.options.map((value) => ({ value, label: value }))}
           onValue={(value) => setRole(sensingRoleSchema.parse(value))}
         />
         <SelectField
-          label="Run"
+          label={PLAN_WORDS.run}
           value={chosenRun}
           options={runs.map((node) => ({ value: node.id, label: node.name }))}
           onValue={setRun}
         />
         <button type="button" className="btn press" disabled={!kit || !chosenRun} onClick={add}>
           <Plus size={18} aria-hidden />
-          Add
+          {PLAN_WORDS.add}
         </button>
       </div>
       <p className="quiet text-sm">{ROLE_WORDS[role]}</p>

@@ -12,8 +12,9 @@ import { NumberField } from "@/ui/parts/form/NumberField";
 import { SelectField } from "@/ui/parts/form/SelectField";
 import { TextField } from "@/ui/parts/form/TextField";
 import { useNumberStyle } from "@/ui/parts/browser/useNumberStyle";
-import { SHELTER_WORDS } from "@/ui/plan/planWords";
+import { SHELTER_WORDS } from "@/ui/plan/kindWords";
 import type { PlanDesk } from "@/ui/plan/usePlan";
+import { PLAN_WORDS } from "@/ui/words/planWords";
 
 /** Rooms, outbuildings and walls, and how far it is between them: on foot, along a cable, through the air. */
 export function PlacesEditor({ plan }: { plan: PlanDesk }) {
@@ -21,14 +22,9 @@ export function PlacesEditor({ plan }: { plan: PlanDesk }) {
   const pairs = site.places.flatMap((from, at) => site.places.slice(at + 1).map((to) => ({ from, to })));
   return (
     <div className="space-y-4">
-      <section aria-label="Places">
-        <h3 className="mb-1 font-bold">Places</h3>
-        {site.places.length === 0 && (
-          <p className="text-sm">
-            Add the rooms, walls and outbuildings where something hangs or is worked at. Cable lengths, walking times
-            and radio reach come from them.
-          </p>
-        )}
+      <section aria-label={PLAN_WORDS.places}>
+        <h3 className="mb-1 font-bold">{PLAN_WORDS.places}</h3>
+        {site.places.length === 0 && <p className="text-sm">{PLAN_WORDS.addRoomsWallsOutbuildingsWhere}</p>}
         <ul className="space-y-2">
           {site.places.map((place) => (
             <PlaceRow key={place.id} place={place} plan={plan} />
@@ -36,13 +32,13 @@ export function PlacesEditor({ plan }: { plan: PlanDesk }) {
         </ul>
         <div className="mt-2">
           <TextForm
-            label="New place"
+            label={PLAN_WORDS.newPlace}
             schema={nameSchema}
-            placeholder="Garage"
+            placeholder={PLAN_WORDS.garage}
             send={
               <>
                 <Plus size={18} aria-hidden />
-                Add
+                {PLAN_WORDS.add}
               </>
             }
             onSend={(name) => edit(addPlace(name, "indoors"))}
@@ -50,8 +46,8 @@ export function PlacesEditor({ plan }: { plan: PlanDesk }) {
         </div>
       </section>
       {pairs.length > 0 && (
-        <section aria-label="Ways">
-          <h3 className="mb-1 font-bold">How far it is</h3>
+        <section aria-label={PLAN_WORDS.ways}>
+          <h3 className="mb-1 font-bold">{PLAN_WORDS.howFarItIs}</h3>
           <ul className="space-y-2">
             {pairs.map(({ from, to }) => (
               <WayRow key={`${from.id} ${to.id}`} plan={plan} from={from} to={to} />
@@ -68,18 +64,18 @@ function PlaceRow({ place, plan }: { place: Place; plan: PlanDesk }) {
   return (
     <li className="grid grid-cols-[1fr_1fr_auto] items-end gap-2">
       <TextField
-        label="Name"
+        label={PLAN_WORDS.name}
         value={place.name}
         schema={nameSchema}
         onValue={(next) => edit(changePlace(place.id, { name: next }), `${place.id} name`)}
       />
       <SelectField
-        label="Weather"
+        label={PLAN_WORDS.weather}
         value={place.shelter}
         options={shelterSchema.options.map((value) => ({ value, label: SHELTER_WORDS[value] }))}
         onValue={(value) => edit(changePlace(place.id, { shelter: value as Shelter }))}
       />
-      <RemoveButton label={`Remove ${place.name}`} onRemove={() => edit(removePlace(place.id))} />
+      <RemoveButton label={PLAN_WORDS.removeOf(place.name)} onRemove={() => edit(removePlace(place.id))} />
     </li>
   );
 }
@@ -100,10 +96,10 @@ function WayRow({ plan, from, to }: { plan: PlanDesk; from: Place; to: Place }) 
   return (
     <li className="rounded-md border border-base-300 bg-base-100 p-2">
       <p className="flex items-center justify-between gap-2 text-sm font-semibold">
-        {from.name} to {to.name}
+        {PLAN_WORDS.to(from.name, to.name)}
         {way && (
           <RemoveButton
-            label={`Forget the way from ${from.name} to ${to.name}`}
+            label={PLAN_WORDS.forgetWayFrom(from.name, to.name)}
             onRemove={() => edit(setWay(from.id, to.id, undefined))}
           />
         )}
@@ -114,12 +110,14 @@ function WayRow({ plan, from, to }: { plan: PlanDesk; from: Place; to: Place }) 
         <p className="flex items-center gap-2 text-sm">
           <span className="min-w-0 flex-1">
             {over?.walkMin === undefined
-              ? "not measured"
-              : `over other places: ${over.walkMin} ` +
-                `min${over.cableM === undefined ? "" : `, ${lengthText(over.cableM, style)} ` + "of cable"}`}
+              ? PLAN_WORDS.notMeasured
+              : PLAN_WORDS.overOtherPlacesMin(
+                  over.walkMin,
+                  over.cableM === undefined ? "" : PLAN_WORDS.ofCable(lengthText(over.cableM, style)),
+                )}
           </span>
           <button type="button" className="btn btn-sm press" onClick={() => set({ walkMin: over?.walkMin ?? 1 })}>
-            Measure it
+            {PLAN_WORDS.measureIt}
           </button>
         </p>
       )}
@@ -143,7 +141,7 @@ function WayFields({
   return (
     <div className="grid grid-cols-3 gap-2">
       <NumberField
-        label="Walk"
+        label={PLAN_WORDS.walk}
         unit="min"
         optional
         value={way.walkMin}
@@ -151,7 +149,7 @@ function WayFields({
         onValue={(walkMin) => set({ walkMin: walkMin ?? 0 })}
       />
       <NumberField
-        label="Cable"
+        label={PLAN_WORDS.cable}
         unit={unit}
         optional
         value={inUnit(way.cableM)}
@@ -159,7 +157,7 @@ function WayFields({
         onValue={(value) => set({ cableM: inM(value) })}
       />
       <NumberField
-        label="Straight"
+        label={PLAN_WORDS.straight}
         unit={unit}
         optional
         value={inUnit(way.straightM)}

@@ -13,6 +13,7 @@ import { ZoomButtons } from "@/ui/board/ZoomButtons";
 import { useSay } from "@/ui/parts/browser/useNumberStyle";
 import { useZoom } from "@/ui/place/useZoom";
 import type { PlanDesk, PlanPick } from "@/ui/plan/usePlan";
+import { PLAN_WORDS } from "@/ui/words/planWords";
 
 const RAIL_WIDTH = 4;
 
@@ -34,7 +35,13 @@ export function PlanBoard({ plan, onPick, isLow }: Props) {
     <div
       className={`relative min-h-0 ${isLow ? "md:h-[42%] md:flex-none" : "flex-1"} max-md:h-[38dvh] max-md:flex-none`}
     >
-      <div ref={frame} className="h-full overflow-auto" tabIndex={0} role="region" aria-label="Rail board of the plan">
+      <div
+        ref={frame}
+        className="h-full overflow-auto"
+        tabIndex={0}
+        role="region"
+        aria-label={PLAN_WORDS.railBoardPlan}
+      >
         <div className="relative mx-auto" style={{ width: layout.width, height: layout.height, zoom }}>
           <RailDrawing layout={layout} scheme={document.job.colourScheme} railWidth={RAIL_WIDTH} named />
           {layout.nodes.map(({ node, shape, label }) => (
@@ -87,10 +94,10 @@ function PlannedClip({
       type="button"
       aria-pressed={isPicked}
       tabIndex={clip.windowAt === 0 ? 0 : -1}
-      aria-label={
-        `CT of ${inputTag(site, plug.meter, plug.input)}, arrow ` +
-        `${input.arrow === "to-grid" ? "toward the grid" : "toward the loads"}`
-      }
+      aria-label={PLAN_WORDS.ctOfArrow(
+        inputTag(site, plug.meter, plug.input),
+        input.arrow === "to-grid" ? PLAN_WORDS.towardTheGrid : PLAN_WORDS.towardTheLoads,
+      )}
       className={
         "absolute flex flex-col items-center justify-center rounded-md border-2 text-xs " +
         "font-bold leading-none " +
@@ -129,7 +136,11 @@ function NodeButton({
   if (isPost) {
     return <PostButton isPicked={isPicked} node={node} box={box} onPick={onPick} plan={plan} />;
   }
-  const small = [node.ratedW ? powerText(node.ratedW) : undefined, node.existing ? "existing" : undefined, place]
+  const small = [
+    node.ratedW ? powerText(node.ratedW) : undefined,
+    node.existing ? PLAN_WORDS.existing : undefined,
+    place,
+  ]
     .filter((part) => part !== undefined)
     .join(" · ");
   return (
@@ -148,7 +159,7 @@ function NodeButton({
       onClick={() => onPick({ kind: "node", id: node.id })}
     >
       <span className="line-clamp-2 text-[15px] font-bold leading-[17px]">{node.name}</span>
-      <span className="truncate text-xs">{say(small) || "no rating"}</span>
+      <span className="truncate text-xs">{say(small) || PLAN_WORDS.noRating}</span>
     </button>
   );
 }

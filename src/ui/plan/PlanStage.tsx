@@ -11,15 +11,16 @@ import { PlacesEditor } from "@/ui/plan/PlacesEditor";
 import { PlanBoard } from "@/ui/plan/PlanBoard";
 import { SiteEditor } from "@/ui/plan/SiteEditor";
 import { usePlan, type PlanPick } from "@/ui/plan/usePlan";
+import { PLAN_WORDS } from "@/ui/words/planWords";
 
 type Part = "site" | "meters" | "places" | "bring" | "labels";
 
 const PARTS: readonly PartTab<Part>[] = [
-  { id: "site", name: "Site", Icon: Cable },
-  { id: "meters", name: "Meters", Icon: Gauge },
-  { id: "places", name: "Places", Icon: MapPin },
-  { id: "bring", name: "Bring", Icon: Package },
-  { id: "labels", name: "Labels", Icon: Tag },
+  { id: "site", name: PLAN_WORDS.site, Icon: Cable },
+  { id: "meters", name: PLAN_WORDS.meters, Icon: Gauge },
+  { id: "places", name: PLAN_WORDS.places, Icon: MapPin },
+  { id: "bring", name: PLAN_WORDS.bring, Icon: Package },
+  { id: "labels", name: PLAN_WORDS.labels, Icon: Tag },
 ];
 
 /**
@@ -38,7 +39,7 @@ export function PlanStage({ start }: { start?: PlanPick | undefined }) {
   const showsBoard = part === "site" || part === "meters" || part === "places";
   return (
     <div className="flex h-full max-md:h-auto max-md:flex-col">
-      <h2 className="sr-only">Plan</h2>
+      <h2 className="sr-only">{PLAN_WORDS.plan}</h2>
       <div
         className={
           "flex flex-col border-base-300 bg-base-200 " +
@@ -47,7 +48,7 @@ export function PlanStage({ start }: { start?: PlanPick | undefined }) {
       >
         <PartTabs
           prefix="plan"
-          label="Parts of the plan"
+          label={PLAN_WORDS.partsOfThePlan}
           parts={PARTS}
           shown={part}
           onShow={setPart}

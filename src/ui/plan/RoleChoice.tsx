@@ -10,8 +10,9 @@ import { type Conductor, type Meter, type MeterInput, sensingRoleSchema, type Si
 import { siteTree } from "@/core/site/tree";
 import { joined } from "@/core/words";
 import { SelectField } from "@/ui/parts/form/SelectField";
-import { ROLE_WORDS } from "@/ui/plan/planWords";
+import { ROLE_WORDS } from "@/ui/plan/kindWords";
 import type { PlanDesk } from "@/ui/plan/usePlan";
+import { PLAN_WORDS } from "@/ui/words/planWords";
 
 const SHOWN_AT_FIRST = 4;
 
@@ -30,13 +31,13 @@ export function RoleChoice({ plan, setup: { meter, input, kit } }: { plan: PlanD
   const isSeparate = input.measures.length === 1;
   const canSeparate = best !== undefined && freeInputs(meter, kit) >= best.runs.length - 1;
   return (
-    <section aria-label="Role and run" className="space-y-2">
-      <h4 className="font-bold">What it is for, and where that is measured</h4>
+    <section aria-label={PLAN_WORDS.roleAndRun} className="space-y-2">
+      <h4 className="font-bold">{PLAN_WORDS.whatWhereMeasured}</h4>
       <RoleAndTap input={input} change={change} meter={meter} />
       {input.role && input.role !== "grid" && (
         <OfWhichDevices named={named} input={input} devices={devices} change={change} />
       )}
-      <ul className="space-y-1" aria-label={`Runs for ${conductor}`}>
+      <ul className="space-y-1" aria-label={PLAN_WORDS.runsFor(conductor)}>
         {shown.map((choice) => {
           const isHere =
             choice.runs.length === input.measures.length &&
@@ -64,7 +65,7 @@ export function RoleChoice({ plan, setup: { meter, input, kit } }: { plan: PlanD
       )}
       {choices.length > SHOWN_AT_FIRST && (
         <button type="button" className="btn btn-sm press" onClick={() => setShowAll(!showAll)}>
-          {showAll ? "Fewer" : `All ${choices.length} runs`}
+          {showAll ? PLAN_WORDS.fewer : PLAN_WORDS.allRuns(choices.length)}
         </button>
       )}
     </section>
@@ -83,10 +84,10 @@ function RoleAndTap({
   return (
     <div className="grid grid-cols-2 gap-2">
       <SelectField
-        label="Role"
+        label={PLAN_WORDS.role}
         value={input.role ?? ""}
         options={[
-          { value: "", label: "not said" },
+          { value: "", label: PLAN_WORDS.notSaid },
           ...sensingRoleSchema.options.map((value) => ({ value, label: value })),
         ]}
         hint={input.role && ROLE_WORDS[input.role]}
@@ -97,9 +98,9 @@ function RoleAndTap({
         }
       />
       <SelectField
-        label="Voltage tap"
+        label={PLAN_WORDS.voltageTap}
         value={input.tap}
-        options={Object.entries(meter.taps).map(([tap, phase]) => ({ value: tap, label: `${tap} on ${phase}` }))}
+        options={Object.entries(meter.taps).map(([tap, phase]) => ({ value: tap, label: PLAN_WORDS.on(tap, phase) }))}
         onValue={(tap) => change({ tap })}
       />
     </div>
@@ -120,10 +121,11 @@ function OfWhichDevices({
   return (
     <details className="text-sm">
       <summary className="link press flex cursor-pointer items-center">
-        Of which devices:{" "}
-        {named.size === 0
-          ? `all ${input.role} of the site`
-          : `only ${joined(devices.filter((node) => named.has(node.id)).map((node) => node.name))}`}
+        {PLAN_WORDS.ofWhichDevices(
+          named.size === 0
+            ? PLAN_WORDS.allOfTheSite(input.role)
+            : PLAN_WORDS.only(joined(devices.filter((node) => named.has(node.id)).map((node) => node.name))),
+        )}
       </summary>
       <div className="flex flex-wrap gap-1.5">
         {devices.map((node) => (
@@ -169,10 +171,8 @@ function RunButton({
       >
         <Check size={18} aria-hidden className={`mt-0.5 flex-none ${choice.isRight ? "text-success" : "invisible"}`} />
         <span>
-          <b>
-            {conductor} of {joined(choice.runs.map((run) => run.name))}
-          </b>
-          {choice.runs.length > 1 && " in one window"}: {mismatchText(choice.mismatch)}
+          <b>{PLAN_WORDS.of(conductor, joined(choice.runs.map((run) => run.name)))}</b>
+          {choice.runs.length > 1 && ` ${PLAN_WORDS.inOneWindow}`}: {mismatchText(choice.mismatch)}
         </span>
       </button>
     </li>
@@ -198,15 +198,13 @@ function TogetherOrSeparate({
   return (
     <p className="flex flex-wrap items-center gap-2 text-sm">
       <span className="min-w-0 flex-1">
-        {isSeparate
-          ? "Now separate: a CT each tells which circuit does what."
-          : "Now one window for several circuits is cheaper; a CT each tells more."}
+        {isSeparate ? PLAN_WORDS.nowSeparateCtEachTellsWhich : PLAN_WORDS.nowOneWindowSeveralCircuits}
       </span>
       <button
         type="button"
         className="btn btn-sm press"
         disabled={!canSeparate}
-        title={canSeparate ? undefined : "The kit has not enough free inputs"}
+        title={canSeparate ? undefined : PLAN_WORDS.kitHasNotEnoughFreeInputs}
         onClick={() =>
           edit(
             separateClamps(
@@ -217,7 +215,7 @@ function TogetherOrSeparate({
           )
         }
       >
-        A CT each
+        {PLAN_WORDS.aCtEach}
       </button>
     </p>
   );

@@ -7,11 +7,12 @@ import type { Direction } from "@/core/site/planSchema";
 import { CheckField } from "@/ui/parts/form/CheckField";
 import { SelectField } from "@/ui/parts/form/SelectField";
 import type { PlanDesk } from "@/ui/plan/usePlan";
+import { PLAN_WORDS } from "@/ui/words/planWords";
 
-const ARROWS = { "to-load": "toward the loads", "to-grid": "toward the grid" } as const;
+const ARROWS = { "to-load": PLAN_WORDS.towardTheLoads, "to-grid": PLAN_WORDS.towardTheGrid } as const;
 const POSITIVES = {
-  "to-load": "flow toward the loads (importing, consuming)",
-  "to-grid": "flow toward the grid (exporting, generating)",
+  "to-load": PLAN_WORDS.flowTowardLoadsImporting,
+  "to-grid": PLAN_WORDS.flowTowardGridExporting,
 } as const;
 
 /** Where makers and technicians disagree: the kit's way is taken, and can be overridden for this input. */
@@ -23,34 +24,43 @@ export function SchoolChoice({ plan: { edit }, setup }: { plan: PlanDesk; setup:
   const options = (words: Readonly<Record<Direction, string>>, kits: Direction | undefined) =>
     (["to-load", "to-grid"] as const).map((value) => ({
       value,
-      label: `${words[value]}${value === kits ? " (the kit’s)" : ""}`,
+      label: `${words[value]}${value === kits ? ` ${PLAN_WORDS.theKits}` : ""}`,
     }));
   return (
-    <section aria-label="Methods" className="space-y-2">
-      <h4 className="font-bold">Arrow and sign</h4>
+    <section aria-label={PLAN_WORDS.methods} className="space-y-2">
+      <h4 className="font-bold">{PLAN_WORDS.arrowAndSign}</h4>
       <div className="grid gap-2 sm:grid-cols-2">
         <SelectField
-          label="Printed arrow"
+          label={PLAN_WORDS.printedArrow}
           value={input.arrow}
           options={options(ARROWS, arrow.kits)}
           onValue={(value) => change({ arrow: value as Direction })}
-          hint={arrow.isOverridden ? "overridden for this input" : kit ? `as ${kit.name} wants it` : "no kit says"}
+          hint={
+            arrow.isOverridden
+              ? PLAN_WORDS.overriddenForThisInput
+              : kit
+                ? PLAN_WORDS.asWantsIt(kit.name)
+                : PLAN_WORDS.noKitSays
+          }
         />
         <SelectField
-          label="Positive means"
+          label={PLAN_WORDS.positiveMeans}
           value={input.positive}
           options={options(POSITIVES, positive.kits)}
           onValue={(value) => change({ positive: value as Direction })}
-          hint={positive.isOverridden ? "overridden for this input" : kit ? `as ${kit.name} shows it` : "no kit says"}
+          hint={
+            positive.isOverridden
+              ? PLAN_WORDS.overriddenForThisInput
+              : kit
+                ? PLAN_WORDS.asShowsIt(kit.name)
+                : PLAN_WORDS.noKitSays
+          }
         />
       </div>
       <CheckField checked={input.invert} onCheck={(isChecked) => change({ invert: isChecked })}>
-        Sign inverted by a setting{kitInput && !kitInput.invertSetting ? " (this kit has none)" : ""}
+        {PLAN_WORDS.signInvertedSetting(kitInput && !kitInput.invertSetting ? ` ${PLAN_WORDS.thisKitHasNone}` : "")}
       </CheckField>
-      <p className="quiet text-sm">
-        A wrong sign is better cured at the CT: that survives a new meter. A setting is recorded on the label and in the
-        report.
-      </p>
+      <p className="quiet text-sm">{PLAN_WORDS.wrongSignBetterCuredCtSurvives}</p>
     </section>
   );
 }

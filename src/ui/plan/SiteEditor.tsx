@@ -36,13 +36,14 @@ import { NumberField } from "@/ui/parts/form/NumberField";
 import { SelectField } from "@/ui/parts/form/SelectField";
 import { TextField } from "@/ui/parts/form/TextField";
 import { useSay } from "@/ui/parts/browser/useNumberStyle";
-import { kitKindsOf, NODE_KIND_WORDS } from "@/ui/plan/planWords";
+import { kitKindsOf, NODE_KIND_WORDS } from "@/ui/plan/kindWords";
 import type { PlanDesk } from "@/ui/plan/usePlan";
+import { PLAN_WORDS } from "@/ui/words/planWords";
 
 const SYSTEMS = [
-  { value: "single-phase", label: "Single phase" },
-  { value: "split-phase", label: "Split phase" },
-  { value: "three-phase", label: "Three phase" },
+  { value: "single-phase", label: PLAN_WORDS.singlePhase },
+  { value: "split-phase", label: PLAN_WORDS.splitPhase },
+  { value: "three-phase", label: PLAN_WORDS.threePhase },
 ] as const;
 const VOLTAGE_V = { "single-phase": 230, "split-phase": 120, "three-phase": 230 } as const;
 
@@ -68,14 +69,14 @@ function SupplyForm({ plan }: { plan: PlanDesk }) {
   return (
     <details className="panel p-2">
       <summary className="press flex cursor-pointer items-center font-bold">
-        Supply: {SYSTEMS.find(({ value }) => value === supply.system)?.label.toLowerCase()},{" "}
-        {supply.mainFuseA === undefined ? "main fuse not known" : `${supply.mainFuseA} A`}
+        {PLAN_WORDS.supply} {SYSTEMS.find(({ value }) => value === supply.system)?.label.toLowerCase()},{" "}
+        {supply.mainFuseA === undefined ? PLAN_WORDS.mainFuseNotKnown : `${supply.mainFuseA} A`}
       </summary>
       <div className="grid grid-cols-2 gap-2">
         <SupplyFields plan={plan} />
         {supply.system === "three-phase" && (
           <SelectField
-            label="Rotation"
+            label={PLAN_WORDS.rotation}
             value={supply.rotation}
             options={[
               { value: "L1-L2-L3", label: "L1 L2 L3" },
@@ -86,10 +87,10 @@ function SupplyForm({ plan }: { plan: PlanDesk }) {
         )}
         <div className={supply.system === "three-phase" ? "" : "col-span-2"}>
           <SelectField
-            label="Conductor colours"
+            label={PLAN_WORDS.conductorColours}
             value={document.job.colourScheme}
             options={colourSchemeSchema.options.map((value) => ({ value, label: COLOUR_SCHEMES[value].name }))}
-            hint={`${colours}; ${scheme.source}. What is on the wall wins.`}
+            hint={PLAN_WORDS.whatWallWins(colours, scheme.source)}
             onValue={(value) =>
               edit((before) => ({ ...before, job: { ...before.job, colourScheme: colourSchemeSchema.parse(value) } }))
             }
@@ -106,7 +107,7 @@ function SupplyFields({ plan }: { plan: PlanDesk }) {
   return (
     <>
       <SelectField
-        label="System"
+        label={PLAN_WORDS.system}
         value={supply.system}
         options={SYSTEMS}
         onValue={(value) => {
@@ -115,7 +116,7 @@ function SupplyFields({ plan }: { plan: PlanDesk }) {
         }}
       />
       <NumberField
-        label="Main fuse"
+        label={PLAN_WORDS.mainFuse}
         unit="A"
         optional
         value={supply.mainFuseA}
@@ -123,7 +124,7 @@ function SupplyFields({ plan }: { plan: PlanDesk }) {
         onValue={(mainFuseA) => edit(changeSupply({ mainFuseA: mainFuseA || undefined }), "mainFuse")}
       />
       <NumberField
-        label={supply.system === "split-phase" ? "One leg to neutral" : "Phase to neutral"}
+        label={supply.system === "split-phase" ? PLAN_WORDS.oneLegToNeutral : PLAN_WORDS.phaseToNeutral}
         unit="V"
         value={supply.voltageV}
         least={10}
@@ -131,7 +132,7 @@ function SupplyFields({ plan }: { plan: PlanDesk }) {
         onValue={(voltageV) => voltageV !== undefined && edit(changeSupply({ voltageV }), "voltage")}
       />
       <NumberField
-        label="Frequency"
+        label={PLAN_WORDS.frequency}
         unit="Hz"
         value={supply.frequencyHz}
         least={10}
@@ -149,8 +150,8 @@ function DeviceTree({ plan }: { plan: PlanDesk }) {
   const depthOf = (node: SiteNode): number =>
     node.fedFrom && node.fedFrom !== tree.grid.id ? 1 + depthOf(tree.nodeById.get(node.fedFrom)!) : 0;
   return (
-    <section aria-label="Devices and boards">
-      <h3 className="mb-1 font-bold">Devices and boards</h3>
+    <section aria-label={PLAN_WORDS.devicesAndBoards}>
+      <h3 className="mb-1 font-bold">{PLAN_WORDS.devicesAndBoards}</h3>
       <ul className="space-y-1">
         {drawnOrder(site).map((node) => {
           const isPicked = picked?.kind === "node" && picked.id === node.id;
@@ -168,7 +169,7 @@ function DeviceTree({ plan }: { plan: PlanDesk }) {
                 onClick={() => pick(isPicked ? undefined : { kind: "node", id: node.id })}
               >
                 <span className="min-w-0 flex-1 truncate">{node.name}</span>
-                {node.existing && <span className="quiet text-xs">existing</span>}
+                {node.existing && <span className="quiet text-xs">{PLAN_WORDS.existing}</span>}
                 <span className="quiet reading text-xs">{phases.join(" ")}</span>
                 <span className="reading w-16 text-right text-xs">
                   {node.ratedW ? say(powerText(node.ratedW)) : ""}
@@ -206,7 +207,7 @@ function NodeForm({ plan, node }: { plan: PlanDesk; node: SiteNode }) {
       <NodeKitField node={node} plan={plan} />
       {kit && (
         <p className="text-sm">
-          Values of <KitLink kit={kit} />
+          {PLAN_WORDS.valuesOf} <KitLink kit={kit} />
         </p>
       )}
       {node.kind === "diverter" && (
@@ -222,7 +223,7 @@ function NodeForm({ plan, node }: { plan: PlanDesk; node: SiteNode }) {
         }}
       >
         <Trash2 size={18} aria-hidden />
-        Remove {node.name}
+        {PLAN_WORDS.removeOf(node.name)}
       </button>
     </div>
   );
@@ -234,11 +235,11 @@ function NodeKitField({ node, plan: { kits, kitOf, edit } }: { node: SiteNode; p
   return (
     kinds.length > 0 && (
       <SelectField
-        label="Kit"
+        label={PLAN_WORDS.kit}
         value={node.kit ?? ""}
         hint={kitOf(node.kit)?.source}
         options={[
-          { value: "", label: "none" },
+          { value: "", label: PLAN_WORDS.none },
           ...kits.filter((kit) => kinds.includes(kit.kind)).map((kit) => ({ value: kit.id, label: kit.name })),
         ]}
         onValue={(id) => edit(changeNode(node.id, { kit: id || undefined }, kitOf(id)))}
@@ -263,9 +264,14 @@ function NodeFeedFields({ plan: { site }, node, change }: { plan: PlanDesk; node
   };
   return (
     <>
-      <TextField label="Name" value={node.name} schema={nameSchema} onValue={(name) => change({ name }, "name")} />
+      <TextField
+        label={PLAN_WORDS.name}
+        value={node.name}
+        schema={nameSchema}
+        onValue={(name) => change({ name }, "name")}
+      />
       <SelectField
-        label="Kind"
+        label={PLAN_WORDS.kind}
         value={node.kind}
         options={nodeKindSchema.options
           .filter((kind) => kind !== "grid")
@@ -273,13 +279,13 @@ function NodeFeedFields({ plan: { site }, node, change }: { plan: PlanDesk; node
         onValue={(kind) => change({ kind: kind as NodeKind, kit: undefined })}
       />
       <SelectField
-        label="Fed from"
+        label={PLAN_WORDS.fedFrom}
         value={node.fedFrom ?? ""}
         options={feeders.map((candidate) => ({ value: candidate.id, label: candidate.name }))}
         onValue={(fedFrom) => change({ fedFrom })}
       />
       <fieldset className="text-sm">
-        <legend className="mb-0.5 font-semibold">Phases</legend>
+        <legend className="mb-0.5 font-semibold">{PLAN_WORDS.phases}</legend>
         <div className="flex gap-1">
           {offered.map((phase) => (
             <button
@@ -303,7 +309,7 @@ function NodeSizeFields({ node, change, plan }: { node: SiteNode; change: NodeCh
   return (
     <>
       <NumberField
-        label="Rating"
+        label={PLAN_WORDS.rating}
         unit="kW"
         optional
         value={node.ratedW === undefined ? undefined : node.ratedW / 1000}
@@ -311,7 +317,7 @@ function NodeSizeFields({ node, change, plan }: { node: SiteNode; change: NodeCh
         onValue={(kw) => change({ ratedW: kw ? Math.round(kw * 1e6) / 1e3 : undefined }, "rating")}
       />
       <NumberField
-        label="Breaker or fuse"
+        label={PLAN_WORDS.breakerOrFuse}
         unit="A"
         optional
         value={node.fuseA}
@@ -320,7 +326,7 @@ function NodeSizeFields({ node, change, plan }: { node: SiteNode; change: NodeCh
       />
       {node.kind === "load" && (
         <NumberField
-          label="At night"
+          label={PLAN_WORDS.atNightTitle}
           unit="W"
           optional
           value={node.nightW}
@@ -330,10 +336,10 @@ function NodeSizeFields({ node, change, plan }: { node: SiteNode; change: NodeCh
       )}
       <CableFields node={node} change={change} />
       <SelectField
-        label="Place"
+        label={PLAN_WORDS.place}
         value={node.place ?? ""}
         options={[
-          { value: "", label: "not said" },
+          { value: "", label: PLAN_WORDS.notSaid },
           ...site.places.map((place) => ({ value: place.id, label: place.name })),
         ]}
         onValue={(place) => change({ place: place || undefined })}
@@ -346,7 +352,7 @@ function CableFields({ node, change }: { node: SiteNode; change: NodeChange }) {
   return (
     <>
       <NumberField
-        label="Conductor"
+        label={PLAN_WORDS.conductor}
         unit="mm²"
         optional
         value={node.cableMm2}
@@ -354,7 +360,7 @@ function CableFields({ node, change }: { node: SiteNode; change: NodeChange }) {
         onValue={(cableMm2) => change({ cableMm2: cableMm2 || undefined }, "cable")}
       />
       <NumberField
-        label="Over insulation"
+        label={PLAN_WORDS.overInsulation}
         unit="mm"
         optional
         value={node.cableOuterMm}
@@ -372,13 +378,13 @@ function NodeOwnerFields({ node, change }: { node: SiteNode; change: NodeChange 
         checked={node.existing === true}
         onCheck={(isChecked) => change({ existing: isChecked || undefined })}
       >
-        Already there
+        {PLAN_WORDS.alreadyThere}
       </CheckField>
       <TextField
-        label="Belongs to"
+        label={PLAN_WORDS.belongsTo}
         value={node.owner ?? ""}
         schema={ownerSchema}
-        placeholder="the customer"
+        placeholder={PLAN_WORDS.theCustomer}
         onValue={(owner) => change({ owner: owner || undefined }, "owner")}
       />
     </div>
@@ -410,24 +416,24 @@ function AddNode({ plan }: { plan: PlanDesk }) {
   return (
     <div className="mt-2 grid grid-cols-[1fr_1fr_auto] items-end gap-2">
       <SelectField
-        label="Add"
+        label={PLAN_WORDS.add}
         value={choice}
         onValue={setChoice}
         options={[
-          { value: "", label: "choose …" },
+          { value: "", label: PLAN_WORDS.choose },
           ...plain.map((kind) => ({ value: kind, label: NODE_KIND_WORDS[kind] })),
           ...deviceKits.map((kit) => ({ value: kit.id, label: kit.name })),
         ]}
       />
       <SelectField
-        label="fed from"
+        label={PLAN_WORDS.fedFromLower}
         value={feeder}
         onValue={setFedFrom}
         options={boards.map((node) => ({ value: node.id, label: node.name }))}
       />
       <button type="button" className="btn press" disabled={choice === ""} onClick={add}>
         <Plus size={18} aria-hidden />
-        Add
+        {PLAN_WORDS.add}
       </button>
     </div>
   );
@@ -437,8 +443,8 @@ function EquipmentList({ plan }: { plan: PlanDesk }) {
   const { site, kits, edit, kitOf } = plan;
   const loose = kits.filter((kit) => !nodeKindSchema.safeParse(kit.kind).success && kit.kind !== "ct" && !kit.metering);
   return (
-    <section aria-label="Batteries, gateways and modules">
-      <h3 className="mb-1 font-bold">Batteries, gateways, modules</h3>
+    <section aria-label={PLAN_WORDS.batteriesGatewaysAndModules}>
+      <h3 className="mb-1 font-bold">{PLAN_WORDS.batteriesGatewaysModules}</h3>
       <ul className="space-y-2">
         {site.equipment.map((item) => (
           <EquipmentRow key={item.id} item={item} plan={plan} />
@@ -446,9 +452,12 @@ function EquipmentList({ plan }: { plan: PlanDesk }) {
       </ul>
       <div className="mt-2">
         <SelectField
-          label="Add"
+          label={PLAN_WORDS.add}
           value=""
-          options={[{ value: "", label: "choose …" }, ...loose.map((kit) => ({ value: kit.id, label: kit.name }))]}
+          options={[
+            { value: "", label: PLAN_WORDS.choose },
+            ...loose.map((kit) => ({ value: kit.id, label: kit.name })),
+          ]}
           onValue={(id) => {
             const kit = kitOf(id);
             if (kit) edit(addEquipment(kit.name, kit));
@@ -465,27 +474,27 @@ function EquipmentRow({ item, plan }: { item: Equipment; plan: PlanDesk }) {
     <li className="rounded-md border border-base-300 bg-base-100 p-2">
       <div className="grid grid-cols-[1fr_1fr_auto] items-end gap-2">
         <TextField
-          label={kitOf(item.kit)?.name ?? "Name"}
+          label={kitOf(item.kit)?.name ?? PLAN_WORDS.name}
           value={item.name}
           schema={nameSchema}
           onValue={(name) => edit(changeEquipment(item.id, { name }), `${item.id} name`)}
         />
         <SelectField
-          label="Place"
+          label={PLAN_WORDS.place}
           value={item.place ?? ""}
           options={[
-            { value: "", label: "not said" },
+            { value: "", label: PLAN_WORDS.notSaid },
             ...site.places.map((place) => ({ value: place.id, label: place.name })),
           ]}
           onValue={(place) => edit(changeEquipment(item.id, { place: place || undefined }))}
         />
-        <RemoveButton label={`Remove ${item.name}`} onRemove={() => edit(removeEquipment(item.id))} />
+        <RemoveButton label={PLAN_WORDS.removeOf(item.name)} onRemove={() => edit(removeEquipment(item.id))} />
       </div>
       <CheckField
         checked={item.existing === true}
         onCheck={(isChecked) => edit(changeEquipment(item.id, { existing: isChecked || undefined }))}
       >
-        Already there
+        {PLAN_WORDS.alreadyThere}
       </CheckField>
     </li>
   );

@@ -2,6 +2,7 @@ import { Document, Page, Path, StyleSheet, Svg, Text, View } from "@react-pdf/re
 import { unbroken } from "@/core/units";
 import type { Label, LabelKind } from "@/core/visit/labels";
 import { pdfTag } from "@/ui/print/pdfTag";
+import { PRINT_WORDS } from "@/ui/words/printWords";
 
 /** A sheet of labels: how many across and down on a page of this size, mm; `single` is one label a page. */
 export interface SheetForm {
@@ -29,9 +30,9 @@ export const PDF_FONTS = ["Text", "Signs"] as const;
 const POINTS_PER_MM = 72 / 25.4;
 const KIND_WORDS: Readonly<Record<LabelKind, string>> = {
   clamp: "CT",
-  leads: "Leads",
-  breaker: "Breaker",
-  invert: "Setting",
+  leads: PRINT_WORDS.leads,
+  breaker: PRINT_WORDS.breaker,
+  invert: PRINT_WORDS.setting,
 };
 
 const PADDING_MM = 2.5;
@@ -143,7 +144,7 @@ function Code({ modules, size, about }: CodeProps) {
   );
   return (
     <Svg
-      {...pdfTag("Figure", `Code that holds: ${about}`)}
+      {...pdfTag("Figure", PRINT_WORDS.codeThatHolds(about))}
       viewBox={`0 0 ${modules.size} ${modules.size}`}
       style={{ width: size, height: size }}
     >

@@ -1,5 +1,6 @@
 import { Path, Rect, Svg, Text, View } from "@react-pdf/renderer";
 import { PDF_FONTS } from "@/ui/print/LabelSheetPdf";
+import { PRINT_WORDS } from "@/ui/words/printWords";
 
 const AT = { position: "absolute", top: 24, right: 32, flexDirection: "row", alignItems: "center" } as const;
 
@@ -13,7 +14,9 @@ export function MarkPdf() {
         <Rect x={9} y={5} width={12} height={12} rx={3} fill="#ffffff" />
         <Path d="m13 8 4 3-4 3" stroke="#000000" strokeWidth={2.2} fill="none" />
       </Svg>
-      <Text style={{ fontFamily: [...PDF_FONTS], fontSize: 10, fontWeight: 700, marginLeft: 4 }}>Gormit</Text>
+      <Text style={{ fontFamily: [...PDF_FONTS], fontSize: 10, fontWeight: 700, marginLeft: 4 }}>
+        {PRINT_WORDS.gormit}
+      </Text>
     </View>
   );
 }

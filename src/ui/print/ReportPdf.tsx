@@ -19,6 +19,7 @@ import { DrawingPdf } from "@/ui/print/DrawingPdf";
 import { PDF_FONTS } from "@/ui/print/LabelSheetPdf";
 import { MarkPdf } from "@/ui/print/MarkPdf";
 import { pdfTag } from "@/ui/print/pdfTag";
+import { PRINT_WORDS } from "@/ui/words/printWords";
 
 const styles = StyleSheet.create({
   page: {
@@ -108,8 +109,14 @@ export function ReportPdf({
           fixed
           style={styles.foot}
           render={({ pageNumber, totalPages }) =>
-            `${report.job}, ${words.page(pageNumber, totalPages)}. ${words.data}: sha256 ${fingerprint}. ` +
-            `${words.log}: ${report.logHead}`
+            PRINT_WORDS.sha256(
+              report.job,
+              words.page(pageNumber, totalPages),
+              words.data,
+              fingerprint,
+              words.log,
+              report.logHead,
+            )
           }
         />
       </Page>
@@ -140,7 +147,7 @@ function Signed({ signature: { name, strokes }, who }: { signature: Signature; w
         {who}: {name}
       </Text>
       <Svg
-        {...pdfTag("Figure", `Signature of ${name}`)}
+        {...pdfTag("Figure", PRINT_WORDS.signatureOf(name))}
         width={width / 4}
         height={height / 4}
         viewBox={`0 0 ${width} ${height}`}
@@ -264,7 +271,7 @@ function Course({ course: { title, unit, tS, values, mark } }: { course: ReportC
         {title}
       </Text>
       <Svg
-        {...pdfTag("Figure", `${title}, from ${Math.round(least)} to ${Math.round(Math.max(...values))} ${unit}`)}
+        {...pdfTag("Figure", PRINT_WORDS.fromTo(title, Math.round(least), Math.round(Math.max(...values)), unit))}
         width={CHART.width}
         height={CHART.height}
         viewBox={`0 0 ${CHART.width} ${CHART.height}`}

@@ -5,6 +5,7 @@ import { SIGNAL_WORDS, type CoreEnd, type CoreRow } from "@/core/links/wiring/wi
 import { PDF_FONTS } from "@/ui/print/LabelSheetPdf";
 import { MarkPdf } from "@/ui/print/MarkPdf";
 import { pdfTag } from "@/ui/print/pdfTag";
+import { PRINT_WORDS } from "@/ui/words/printWords";
 
 const styles = StyleSheet.create({
   page: { fontFamily: [...PDF_FONTS], fontSize: 9, padding: 36, color: "#000000" },
@@ -32,16 +33,13 @@ export function WiringPdf({
   printed: string;
 }) {
   return (
-    <Document title={`Wiring, ${job}`}>
+    <Document title={PRINT_WORDS.wiring(job)}>
       <Page size="A4" style={styles.page}>
         <Text {...pdfTag("H1")} style={styles.title}>
-          Wiring of {job}
+          {PRINT_WORDS.wiringOf(job)}
         </Text>
         <MarkPdf />
-        <Text style={styles.quiet}>
-          {printed}. Isolate and prove dead before a terminal cover is opened. Local rules, the maker&apos;s manual and
-          a licensed electrician come first.
-        </Text>
+        <Text style={styles.quiet}>{PRINT_WORDS.isolateProveDeadBeforeTerminal(printed)}</Text>
         {groups.map(({ id, name, rows }) => (
           <View key={id} {...pdfTag("Sect")}>
             <Text {...pdfTag("H2")} style={styles.link} minPresenceAhead={40}>
@@ -90,12 +88,12 @@ function End({ end }: { end: CoreEnd }) {
     <>
       <Text style={styles.terminal}>
         {end.terminal}
-        {end.pin === undefined ? "" : `  pin ${end.pin}`}
+        {end.pin === undefined ? "" : PRINT_WORDS.pin(end.pin)}
       </Text>
       <Text>
         {end.item}, {end.port}
       </Text>
-      {end.ferrule ? <Text>{unbroken(`ferrule ${end.ferrule}`)}</Text> : null}
+      {end.ferrule ? <Text>{unbroken(PRINT_WORDS.ferrule(end.ferrule))}</Text> : null}
     </>
   );
 }

@@ -10,14 +10,15 @@ import {
 } from "@/core/flows/balance";
 import { PowerField } from "@/ui/parts/form/PowerField";
 import { useEditor, useJob } from "@/ui/workspace/workspaceContext";
+import { PROVE_WORDS } from "@/ui/words/proveWords";
 
 const SIGN_WORDS: Readonly<Record<BalanceRole, { source: string; sink: string }>> = {
-  grid: { source: "importing", sink: "exporting" },
-  solar: { source: "generating", sink: "consuming" },
-  battery: { source: "discharging", sink: "charging" },
-  house: { source: "feeding back", sink: "consuming" },
-  heater: { source: "feeding back", sink: "consuming" },
-  vehicle: { source: "discharging", sink: "charging" },
+  grid: { source: PROVE_WORDS.importing, sink: PROVE_WORDS.exporting },
+  solar: { source: PROVE_WORDS.generating, sink: PROVE_WORDS.consuming },
+  battery: { source: PROVE_WORDS.discharging, sink: PROVE_WORDS.charging },
+  house: { source: PROVE_WORDS.feedingBack, sink: PROVE_WORDS.consuming },
+  heater: { source: PROVE_WORDS.feedingBack, sink: PROVE_WORDS.consuming },
+  vehicle: { source: PROVE_WORDS.discharging, sink: PROVE_WORDS.charging },
 };
 
 const RESOLUTIONS_W = [
@@ -41,11 +42,9 @@ export function BalanceCheck() {
 
   return (
     <details className="panel p-3" open={displays.length > 0 || undefined}>
-      <summary className="press flex cursor-pointer items-center font-bold">Do the displays add up?</summary>
+      <summary className="press flex cursor-pointer items-center font-bold">{PROVE_WORDS.doDisplaysAddUp}</summary>
       <div className="mt-2 space-y-2">
-        <p className="text-sm">
-          Type what the displays show at one moment: grid + solar + battery must equal house + heater + vehicle.
-        </p>
+        <p className="text-sm">{PROVE_WORDS.typeWhatDisplaysShowOneMoment}</p>
         {displays.map((value, at) => (
           <DisplayRow key={value.role} value={value} change={change} at={at} put={put} displays={displays} />
         ))}
@@ -74,23 +73,23 @@ function DisplayRow({
       <span className="pt-2.5 font-semibold capitalize max-sm:col-span-3 max-sm:pt-0">{value.role}</span>
       <span>
         <PowerField
-          label={`${value.role} shown`}
+          label={PROVE_WORDS.shown(value.role)}
           powerW={value.shownW}
           onPower={(shownW) => change(at, { shownW: shownW ?? 0 }, "shown")}
         />
       </span>
       <select
-        aria-label={`What positive means for ${value.role}`}
+        aria-label={PROVE_WORDS.whatPositiveMeansFor(value.role)}
         className="field"
         value={value.positive}
         onChange={(event) => change(at, { positive: event.target.value === "source" ? "source" : "sink" }, "sign")}
       >
-        <option value="source">+ is {SIGN_WORDS[value.role].source}</option>
-        <option value="sink">+ is {SIGN_WORDS[value.role].sink}</option>
+        <option value="source">{PROVE_WORDS.is(SIGN_WORDS[value.role].source)}</option>
+        <option value="sink">{PROVE_WORDS.isOf(SIGN_WORDS[value.role].sink)}</option>
       </select>
       <button type="button" className="btn btn-ghost press px-2" onClick={() => put(displays.toSpliced(at, 1))}>
         <X size={18} aria-hidden />
-        <span className="sr-only">Take {value.role} out</span>
+        <span className="sr-only">{PROVE_WORDS.takeOut(value.role)}</span>
       </button>
       <DisplayPrecision value={value} change={change} at={at} />
     </div>
@@ -109,9 +108,9 @@ function DisplayPrecision({
   return (
     <>
       <label className="col-start-2 flex items-center gap-2 text-sm max-sm:col-start-1">
-        last digit
+        {PROVE_WORDS.lastDigit}
         <select
-          aria-label={`Last digit of ${value.role}`}
+          aria-label={PROVE_WORDS.lastDigitOf(value.role)}
           className="field"
           value={value.resolutionW}
           onChange={(event) => change(at, { resolutionW: Number(event.target.value) }, "digit")}
@@ -124,16 +123,16 @@ function DisplayPrecision({
         </select>
       </label>
       <label className="flex items-center gap-2 text-sm">
-        read at
+        {PROVE_WORDS.readAt}
         <select
-          aria-label={`When ${value.role} was read`}
+          aria-label={PROVE_WORDS.whenWasRead(value.role)}
           className="field"
           value={value.atS}
           onChange={(event) => change(at, { atS: Number(event.target.value) }, "time")}
         >
           {[0, 5, 10, 30, 60, 120, 300].map((atS) => (
             <option key={atS} value={atS}>
-              {atS === 0 ? "the start" : `${atS} s later`}
+              {atS === 0 ? PROVE_WORDS.theStart : PROVE_WORDS.sLater(atS)}
             </option>
           ))}
         </select>
@@ -153,7 +152,7 @@ function AddDisplay({
 }) {
   return (
     <select
-      aria-label="Add a display"
+      aria-label={PROVE_WORDS.addADisplay}
       className="field max-w-xs"
       value=""
       onChange={(event) => {
@@ -166,7 +165,7 @@ function AddDisplay({
         ]);
       }}
     >
-      <option value="">Add a display …</option>
+      <option value="">{PROVE_WORDS.addADisplayTitle}</option>
       {free.map((role) => (
         <option key={role} value={role}>
           {role}

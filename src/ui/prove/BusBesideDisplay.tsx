@@ -11,6 +11,7 @@ import { FlowValue } from "@/ui/parts/show/FlowValue";
 import { Say } from "@/ui/parts/show/Say";
 import type { ProveDesk } from "@/ui/prove/useProve";
 import { useJob } from "@/ui/workspace/workspaceContext";
+import { PROVE_WORDS } from "@/ui/words/proveWords";
 
 interface Props {
   readonly prove: ProveDesk;
@@ -33,7 +34,7 @@ export function BusBesideDisplay({ prove: { site, read }, step, meter, input, se
     <div className="mt-0.5 text-sm leading-snug">
       <p className="quiet flex items-center gap-1">
         <Radio size={15} aria-hidden />
-        bus now
+        {PROVE_WORDS.busNow}
       </p>
       <FlowValue
         site={site}
@@ -45,8 +46,8 @@ export function BusBesideDisplay({ prove: { site, read }, step, meter, input, se
         <p className="flex items-start gap-1 font-semibold text-warning">
           <GitCompareArrows size={15} className="shrink-0" aria-hidden />
           <span>
-            differs by <Say>{powerText(Math.abs(differsW))}</Say>: read the display again, or its ratio or direction is
-            not that of the bus
+            {PROVE_WORDS.differsBy} <Say>{powerText(Math.abs(differsW))}</Say>
+            {PROVE_WORDS.readDisplayAgainRatioDirection}
           </span>
         </p>
       )}
@@ -56,7 +57,7 @@ export function BusBesideDisplay({ prove: { site, read }, step, meter, input, se
           className="link press"
           onClick={() => read(step, { meter: meter.id, input: input.n }, Math.round(busW))}
         >
-          Take the bus value
+          {PROVE_WORDS.takeTheBusValue}
         </button>
       )}
     </div>

@@ -11,6 +11,7 @@ import { faultTags } from "@/ui/prove/faultTags";
 import type { ProveDesk } from "@/ui/prove/useProve";
 import { useJob, useVerdict } from "@/ui/workspace/workspaceContext";
 import { Say } from "@/ui/parts/show/Say";
+import { PROVE_WORDS } from "@/ui/words/proveWords";
 
 const MOST_SHOWN = 6;
 const LEAST_PROBABILITY = 0.0005;
@@ -25,8 +26,8 @@ export function Explanations({ prove }: { prove: ProveDesk }) {
     .filter((hypothesis, at) => at === 0 || hypothesis.probability >= LEAST_PROBABILITY)
     .slice(0, MOST_SHOWN);
   return (
-    <section aria-label="Explanations">
-      <h3 className="mb-2 text-lg font-bold">Explanations, likeliest first</h3>
+    <section aria-label={PROVE_WORDS.explanations}>
+      <h3 className="mb-2 text-lg font-bold">{PROVE_WORDS.explanationsLikeliestFirst}</h3>
       <ol className="space-y-2">
         {shown.map((hypothesis, at) => (
           <li key={at}>
@@ -43,19 +44,21 @@ export function Explanations({ prove }: { prove: ProveDesk }) {
                     </p>
                   ))}
                   <p className="quiet text-sm">
-                    Misses the readings by <Say>{hypothesis.residual.toFixed(2)}</Say> squared standard deviations a
-                    reading; about 1 is what chance does.
+                    {PROVE_WORDS.missesTheReadingsBy} <Say>{hypothesis.residual.toFixed(2)}</Say>{" "}
+                    {PROVE_WORDS.squaredStandardDeviations}
                   </p>
                   {hypothesis.alternatives.length > 0 && (
                     <p className="text-sm">
-                      Reads the same whatever is switched on:{" "}
-                      {said(
-                        joinedSentences(
-                          hypothesis.alternatives.slice(0, 4).map((faults) => saidFaults(prove.site, faults, " and ")),
-                          "; or ",
+                      {PROVE_WORDS.readsSameWhateverSwitched(
+                        said(
+                          joinedSentences(
+                            hypothesis.alternatives
+                              .slice(0, 4)
+                              .map((faults) => saidFaults(prove.site, faults, " and ")),
+                            "; or ",
+                          ),
                         ),
                       )}
-                      .
                     </p>
                   )}
                 </div>
@@ -63,7 +66,7 @@ export function Explanations({ prove }: { prove: ProveDesk }) {
                   site={siteWithFitting(prove.site, fittingWith(prove.site, hypothesis.faults))}
                   scheme={job.document.job.colourScheme}
                   marked={faultTags(prove.site, hypothesis.faults)}
-                  label={`Fitted as: ${said(saidFaults(prove.site, hypothesis.faults))}`}
+                  label={PROVE_WORDS.fittedAs(said(saidFaults(prove.site, hypothesis.faults)))}
                 />
               </div>
             </details>

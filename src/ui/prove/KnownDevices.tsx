@@ -8,6 +8,7 @@ import type { Site, SiteNode } from "@/core/site/planSchema";
 import { nodeName } from "@/core/site/tree";
 import { PowerField } from "@/ui/parts/form/PowerField";
 import type { ProveDesk } from "@/ui/prove/useProve";
+import { PROVE_WORDS } from "@/ui/words/proveWords";
 
 const USUAL_TOLERANCE = 0.05;
 /** Enough to have a direction, W. */
@@ -32,7 +33,7 @@ export function KnownDevices({ prove, step, at }: { prove: ProveDesk; step: Test
   };
   return (
     <div className="space-y-2 rounded border border-base-300 p-2 text-sm">
-      <p className="quiet leading-snug">The tolerance is one standard deviation.</p>
+      <p className="quiet leading-snug">{PROVE_WORDS.toleranceOneStandardDeviation}</p>
       {step.devices.map((device, index) => (
         <KnownDeviceRow key={device.node} device={device} prove={prove} put={put} index={index} at={at} step={step} />
       ))}
@@ -63,10 +64,10 @@ function KnownDeviceRow({
       <DirectedPower site={site} device={device} onPower={(powerW) => put(index, { powerW }, "power")} />
       <span>
         <PowerField
-          label={`${nodeName(site, device.node)}, tolerance`}
+          label={PROVE_WORDS.tolerance(nodeName(site, device.node))}
           powerW={device.toleranceW}
           onPower={(toleranceW) => put(index, { toleranceW: toleranceW ?? 0 }, "tolerance")}
-          refuse={(toleranceW) => (toleranceW < 0 ? "a tolerance is not negative" : undefined)}
+          refuse={(toleranceW) => (toleranceW < 0 ? PROVE_WORDS.toleranceNotNegative : undefined)}
         />
       </span>
       <button
@@ -75,7 +76,7 @@ function KnownDeviceRow({
         onClick={() => prove.change(at, { devices: step.devices.toSpliced(index, 1) })}
       >
         <X size={18} aria-hidden />
-        <span className="sr-only">Take {nodeName(site, device.node)} out of the step</span>
+        <span className="sr-only">{PROVE_WORDS.takeOutStep(nodeName(site, device.node))}</span>
       </button>
     </div>
   );
@@ -98,14 +99,14 @@ function DirectedPower({
   return (
     <span className="block space-y-1">
       <PowerField
-        label={`${name}, power`}
+        label={PROVE_WORDS.power(name)}
         powerW={Math.abs(powerW)}
-        refuse={(watts) => (watts < 0 ? "type how much, and choose the direction" : undefined)}
+        refuse={(watts) => (watts < 0 ? PROVE_WORDS.typeHowMuchChooseDirection : undefined)}
         onPower={(watts) => onPower(watts ? sign * watts : 0)}
       />
       <select
         className="field"
-        aria-label={`${name}, direction`}
+        aria-label={PROVE_WORDS.direction(name)}
         value={sign}
         onChange={(event) => {
           const next = Number(event.target.value);
@@ -136,7 +137,7 @@ function AddKnownDevice({
 }) {
   return (
     <select
-      aria-label="Add a known device"
+      aria-label={PROVE_WORDS.addAKnownDevice}
       className="field"
       value=""
       onChange={(event) => {
@@ -151,7 +152,7 @@ function AddKnownDevice({
         });
       }}
     >
-      <option value="">Add a device whose power is known …</option>
+      <option value="">{PROVE_WORDS.addDeviceWhosePowerKnown}</option>
       {free.map((node) => (
         <option key={node.id} value={node.id}>
           {node.name}

@@ -6,6 +6,7 @@ import { windowText } from "@/core/job/placeFindings";
 import type { Site } from "@/core/site/planSchema";
 import { useSay } from "@/ui/parts/browser/useNumberStyle";
 import { BandChart } from "@/ui/parts/show/BandChart";
+import { PROVE_WORDS } from "@/ui/words/proveWords";
 
 const HOUR_S = 3600;
 const KILO = 1000;
@@ -16,7 +17,9 @@ export function LogBands({ site, bands }: { site: Site; bands: readonly Expected
   return bands.map(({ meter, input, times, readW, expectedW, bandW, outside }) => {
     const tag = inputTag(site, meter, input);
     const own = site.meters.find(({ id }) => id === meter)?.inputs.find(({ n }) => n === input);
-    const count = say(outside === 0 ? "all inside the band" : `${outside} of ${times.length} rows outside the band`);
+    const count = say(
+      outside === 0 ? PROVE_WORDS.allInsideTheBand : PROVE_WORDS.rowsOutsideBand(outside, times.length),
+    );
     return (
       <figure key={tag}>
         <figcaption className="font-semibold">
@@ -24,7 +27,7 @@ export function LogBands({ site, bands }: { site: Site; bands: readonly Expected
           {own && windowText(site, own.measures)}: <span className="font-normal">{count}</span>
         </figcaption>
         <BandChart
-          label={`${tag} over the hours, measured and expected: ${count}`}
+          label={PROVE_WORDS.overHoursMeasuredExpected(tag, count)}
           at={times}
           atText={hourText}
           expected={expectedW.map((watts) => watts / KILO)}

@@ -4,14 +4,15 @@ import type { LogColumn, LogMapping } from "@/core/flows/log/logOfRows";
 import { headerUnit } from "@/core/headerUnit";
 import { SelectField } from "@/ui/parts/form/SelectField";
 import type { seriesIds } from "@/ui/prove/logMapping";
+import { PROVE_WORDS } from "@/ui/words/proveWords";
 
 const UNITS = [
   { value: "W", label: "W" },
-  { value: "kW", label: "kW" },
-  { value: "kWh", label: "kWh a period" },
+  { value: "kW", label: PROVE_WORDS.kW },
+  { value: "kWh", label: PROVE_WORDS.kWhAPeriod },
 ] as const;
 
-const NO_UNIT = { value: "", label: "choose …" };
+const NO_UNIT = { value: "", label: PROVE_WORDS.choose };
 
 /** Which column of a file is what, in which unit, and what its sign means; import and export may be two columns. */
 export function LogColumns({
@@ -34,7 +35,7 @@ export function LogColumns({
     <div className="space-y-2">
       <div className="w-56">
         <SelectField
-          label="Column of the time"
+          label={PROVE_WORDS.columnOfTheTime}
           value={mapping.time}
           options={names}
           onValue={(time) => onMapping({ ...mapping, time })}
@@ -67,7 +68,7 @@ function ColumnRow({
   from: LogColumn | undefined;
   onColumn: (from: LogColumn | undefined) => void;
 }) {
-  const none = { value: "", label: "not in the file" };
+  const none = { value: "", label: PROVE_WORDS.notInTheFile };
   return (
     <fieldset className="flex flex-wrap items-end gap-2">
       <legend className="sr-only">{name}</legend>
@@ -102,7 +103,7 @@ function ColumnMeaning({
     <>
       <div className="w-32">
         <SelectField
-          label="Unit"
+          label={PROVE_WORDS.unit}
           value={from.unit ?? ""}
           options={from.unit === undefined ? [NO_UNIT, ...UNITS] : UNITS}
           onValue={(unit) => onColumn({ ...from, unit: UNITS.find(({ value }) => value === unit)?.value })}
@@ -110,9 +111,9 @@ function ColumnMeaning({
       </div>
       <div className="w-44">
         <SelectField
-          label="Less (export)"
+          label={PROVE_WORDS.lessExport}
           value={from.minus ?? ""}
-          options={[{ value: "", label: "none" }, ...names]}
+          options={[{ value: "", label: PROVE_WORDS.none }, ...names]}
           onValue={(minus) => {
             const { minus: _, ...rest } = from;
             onColumn(minus ? { ...rest, minus } : rest);
@@ -121,17 +122,17 @@ function ColumnMeaning({
       </div>
       <div className="w-60">
         <SelectField
-          label="Positive in the file is"
+          label={PROVE_WORDS.positiveFile}
           value={from.isTurned ? "turned" : "same"}
           options={
             isDevice
               ? [
-                  { value: "turned", label: "generating" },
-                  { value: "same", label: "consuming" },
+                  { value: "turned", label: PROVE_WORDS.generating },
+                  { value: "same", label: PROVE_WORDS.consuming },
                 ]
               : [
-                  { value: "same", label: "as the meter shows it" },
-                  { value: "turned", label: "the other way round" },
+                  { value: "same", label: PROVE_WORDS.meterShows },
+                  { value: "turned", label: PROVE_WORDS.theOtherWayRound },
                 ]
           }
           onValue={(sign) => onColumn({ ...from, isTurned: sign === "turned" })}

@@ -23,13 +23,14 @@ import type { ProveDesk } from "@/ui/prove/useProve";
 import { diagnosisThread } from "@/ui/workspace/useDiagnosis";
 import { useJob } from "@/ui/workspace/workspaceContext";
 import type { DiagnosisWorker, ProvenLog } from "@/workers/diagnosis.worker";
+import { PROVE_WORDS } from "@/ui/words/proveWords";
 
 const VERDICTS: Readonly<Record<LogDiagnosis["verdict"], string>> = {
-  "as-planned": "As planned, by this log",
-  "faults-found": "A fault is found",
-  ambiguous: "Not certain yet",
-  "not-explained": "The log is not what this site does",
-  "reading-doubtful": "Read it again",
+  "as-planned": PROVE_WORDS.plannedLog,
+  "faults-found": PROVE_WORDS.aFaultIsFound,
+  ambiguous: PROVE_WORDS.notCertainYet,
+  "not-explained": PROVE_WORDS.logNotWhatSiteDoes,
+  "reading-doubtful": PROVE_WORDS.readItAgain,
 };
 
 interface Table {
@@ -61,13 +62,10 @@ export function LogProof({ prove }: { prove: ProveDesk }) {
   return (
     <details className="panel p-3">
       <summary className="press flex cursor-pointer items-center font-bold">
-        Proof from a log: hours of readings, nothing switched
+        {PROVE_WORDS.proofFromLogHoursReadings}
       </summary>
       <div className="mt-2 space-y-3">
-        <p className="text-sm">
-          A CSV of a portal, a meter or a logger, of a day with sun. What the sun or the battery made goes with it,
-          where it was recorded; the house does not follow them, and that tells the CTs apart.
-        </p>
+        <p className="text-sm">{PROVE_WORDS.csvPortalMeterLoggerDaySunWhat}</p>
         <FileButton
           accept=".csv,.txt,text/csv,text/plain"
           onText={(text) => {
@@ -76,12 +74,12 @@ export function LogProof({ prove }: { prove: ProveDesk }) {
             setChosen(undefined);
           }}
         >
-          Open a CSV
+          {PROVE_WORDS.openACsv}
         </FileButton>
         {outcome?.kind === "bad" && <ProblemLines problems={outcome.problems} />}
-        {outcome?.kind === "log" && !request && <p>Say which column is which input; one at least.</p>}
-        <Failure of="This log" why={answer.failure} />
-        {request && !answer.result && answer.failure === undefined && <p>Weighing …</p>}
+        {outcome?.kind === "log" && !request && <p>{PROVE_WORDS.sayWhichColumnWhichInputOne}</p>}
+        <Failure of={PROVE_WORDS.thisLog} why={answer.failure} />
+        {request && !answer.result && answer.failure === undefined && <p>{PROVE_WORDS.weighing}</p>}
         {request && outcome?.kind === "log" && answer.result && (
           <LogVerdict prove={prove} log={answer.result} outcome={outcome} isBusy={answer.isBusy} />
         )}
@@ -126,7 +124,7 @@ function LogVerdict({
   const hours = diagnosis.hours.map(({ fromS }) => hourText(fromS));
   if (!best) return null;
   return (
-    <div role="status" aria-label="What the log says" aria-busy={isBusy} className="space-y-2">
+    <div role="status" aria-label={PROVE_WORDS.whatTheLogSays} aria-busy={isBusy} className="space-y-2">
       <p className="text-lg font-bold">
         {VERDICTS[diagnosis.verdict]}: {said(saidFaults(site, best.faults))}{" "}
         <span className="reading font-normal">{percent(best.probability)}</span>
@@ -137,12 +135,12 @@ function LogVerdict({
         </p>
       ))}
       <p className="text-sm">
-        {say(`${diagnosis.rowsUsed} of ${outcome.times.length} rows used. `)}
-        {hours.length > 0 && `Told most by the hour from ${hours.join(", ")}. `}
+        {say(PROVE_WORDS.ofRowsUsed(diagnosis.rowsUsed, outcome.times.length))}
+        {hours.length > 0 && PROVE_WORDS.toldMostHourFrom(hours.join(", "))}
         {diagnosis.lags
-          .map(({ meter, seconds }) => say(`${meterName(site, meter)} comes ${seconds} s late; taken out. `))
+          .map(({ meter, seconds }) => say(PROVE_WORDS.comesSLateTakenOut(meterName(site, meter), seconds)))
           .join("")}
-        {diagnosis.nextTests[0] && `What would tell more: ${diagnosis.nextTests[0].label}.`}
+        {diagnosis.nextTests[0] && PROVE_WORDS.whatWouldTellMore(diagnosis.nextTests[0].label)}
       </p>
       <LogBands site={site} bands={bands} />
       {best.faults.length > 0 && (
@@ -150,7 +148,7 @@ function LogVerdict({
           site={siteWithFitting(site, fittingWith(site, best.faults))}
           scheme={scheme}
           marked={faultTags(site, best.faults)}
-          label={`Fitted as: ${said(saidFaults(site, best.faults))}`}
+          label={PROVE_WORDS.fittedAs(said(saidFaults(site, best.faults)))}
         />
       )}
     </div>

@@ -5,6 +5,7 @@ import { useState } from "react";
 import { settlesText, type NextTest } from "@/core/flows/nextTests";
 import type { ProveDesk } from "@/ui/prove/useProve";
 import { Say } from "@/ui/parts/show/Say";
+import { PROVE_WORDS } from "@/ui/words/proveWords";
 
 interface Props {
   readonly prove: ProveDesk;
@@ -22,7 +23,7 @@ export function NextTests({ prove, tests, isDoubt }: Props) {
     <div>
       <h3 className="flex items-center gap-1 font-bold">
         <Zap size={18} aria-hidden />
-        Do this next
+        {PROVE_WORDS.doThisNext}
       </h3>
       <Test prove={prove} test={first} isFirst isAgain={isDoubt} />
       {others.length > 0 && (
@@ -32,7 +33,11 @@ export function NextTests({ prove, tests, isDoubt }: Props) {
           aria-expanded={all}
           onClick={() => setAll(!all)}
         >
-          {all ? "Only the best" : others.length === 1 ? "1 other test" : `${others.length} other tests`}
+          {all
+            ? PROVE_WORDS.onlyTheBest
+            : others.length === 1
+              ? PROVE_WORDS.oneOtherTest
+              : PROVE_WORDS.otherTests(others.length)}
         </button>
       )}
       {all && others.map((test) => <Test key={test.label} prove={prove} test={test} isFirst={false} isAgain={false} />)}
@@ -52,11 +57,11 @@ function Test({ prove, test, isFirst, isAgain }: TestProps) {
     <div className="border-b border-base-300 py-2 last:border-b-0">
       <p className={isFirst ? "text-lg font-bold text-primary" : "font-semibold"}>{test.label}</p>
       <p className="mt-0.5 text-sm leading-snug">
-        It {test.why}
+        {PROVE_WORDS.it(test.why)}
         {!isAgain && (
           <>
             {" "}
-            (<Say>{`${test.gainBits.toFixed(2)} bits`}</Say>)
+            (<Say>{PROVE_WORDS.bits(test.gainBits.toFixed(2))}</Say>)
           </>
         )}
         .
@@ -75,7 +80,7 @@ function Test({ prove, test, isFirst, isAgain }: TestProps) {
           className={`btn press ml-auto ${isFirst ? "btn-primary" : "btn-sm"}`}
           onClick={() => prove.addProposed(test)}
         >
-          {isAgain ? "Read it again" : "Add this step"}
+          {isAgain ? PROVE_WORDS.readItAgain : PROVE_WORDS.addThisStep}
         </button>
       </p>
     </div>

@@ -12,6 +12,7 @@ import { useWorkerAnswer } from "@/ui/parts/worker/useWorkerAnswer";
 import type { ProveDesk } from "@/ui/prove/useProve";
 import { diagnosisThread } from "@/ui/workspace/useDiagnosis";
 import type { DiagnosisWorker } from "@/workers/diagnosis.worker";
+import { PROVE_WORDS } from "@/ui/words/proveWords";
 
 const MOST_LISTED = 12;
 /** Expected evidence from which on a fault is told well, and beyond doubt, bits. */
@@ -52,14 +53,14 @@ export function ProofPart({ prove }: { prove: ProveDesk }) {
   return (
     <details className="panel p-3">
       <summary className="press flex cursor-pointer items-center font-bold">
-        The shortest proof, and what this proof excludes
+        {PROVE_WORDS.shortestProofWhatProofExcludes}
       </summary>
       <div className="mt-2 space-y-4">
-        <Failure of="The proof" why={plan.failure ?? table.failure} />
+        <Failure of={PROVE_WORDS.theProof} why={plan.failure ?? table.failure} />
         {plan.result ? (
           <Shortest plan={plan.result} table={steps.length > 0 ? table.result : undefined} prove={prove} />
         ) : (
-          <p>Looking for the shortest proof …</p>
+          <p>{PROVE_WORDS.lookingShortestProof}</p>
         )}
         {steps.length > 0 && table.result && <Excluded table={table.result} prove={prove} />}
       </div>
@@ -75,31 +76,30 @@ function Shortest({ plan, table, prove }: { plan: ProofPlan; table: ProofTable |
   const missing = tellsAll ? [] : plan.steps.filter(({ devices }) => !has(devices));
   const minutes = missing.reduce((sum, step) => sum + step.minutes, 0);
   return (
-    <section aria-label="Shortest proof" className="space-y-1">
+    <section aria-label={PROVE_WORDS.shortestProof} className="space-y-1">
       <h4 className="font-semibold">
         <Say>
           {missing.length === 0
-            ? "Nothing more to switch: this sheet tells all that any step here can tell"
-            : `Shortest proof from here: ${missing.length} steps, about ${minutes} min`}
+            ? PROVE_WORDS.nothingMoreSwitchSheetTellsAll
+            : PROVE_WORDS.shortestProofFromHereSteps(missing.length, minutes)}
         </Say>
       </h4>
       <ol className="ml-5 list-decimal text-sm">
         {plan.steps.map(({ label, devices, minutes: own }) => (
           <li key={label}>
-            <Say>{`${label}, ${own} min`}</Say>
-            {has(devices) && <b> (in the sheet)</b>}
+            <Say>{PROVE_WORDS.min(label, own)}</Say>
+            {has(devices) && <b> {PROVE_WORDS.inTheSheet}</b>}
           </li>
         ))}
       </ol>
       <p className="text-sm">
         <Say>
-          {`It tells ${plan.singleFaults.told} of ${plan.singleFaults.of} single faults from a plan that is right, ` +
-            `and ${plan.pairsToldPct} % of all pairs of faults from each other.`}
+          {PROVE_WORDS.tellsSingleFaultsFromPlanRight(plan.singleFaults.told, plan.singleFaults.of, plan.pairsToldPct)}
         </Say>
       </p>
       {missing.length > 0 && (
         <button type="button" className="btn press" onClick={() => prove.addPlanned(missing)}>
-          Put these steps into the sheet
+          {PROVE_WORDS.putTheseStepsIntoSheet}
         </button>
       )}
     </section>
@@ -121,35 +121,37 @@ function Excluded({ table, prove: { site, sheet } }: { table: ProofTable; prove:
   const told = table.excluded.filter(({ toldBy }) => toldBy !== null);
   const open = table.excluded.filter(({ toldBy }) => toldBy === null);
   return (
-    <section aria-label="What this proof excludes" className="space-y-2">
+    <section aria-label={PROVE_WORDS.whatThisProofExcludes} className="space-y-2">
       <h4 className="font-semibold">
         <Say>
-          {`This sheet tells ${table.singleFaults.told} of ${table.singleFaults.of} single faults, ` +
-            `${table.pairsToldPct} % of pairs`}
+          {PROVE_WORDS.sheetTellsSingleFaultsPairs(table.singleFaults.told, table.singleFaults.of, table.pairsToldPct)}
         </Say>
       </h4>
       {open.length > 0 && (
         <p className="text-sm">
-          <b>Not told:</b>{" "}
+          <b>{PROVE_WORDS.notTold}</b>{" "}
           {open
             .slice(0, MOST_LISTED)
             .map(({ words }) => words)
             .join("; ")}
-          {open.length > MOST_LISTED && `; and ${open.length - MOST_LISTED} more`}.
+          {open.length > MOST_LISTED && PROVE_WORDS.andMore(open.length - MOST_LISTED)}.
         </p>
       )}
       <FaultTable told={told} labels={sheet.steps.map(({ label }) => label)} />
       {table.cannotTell.length > 0 && (
         <details>
           <summary className="press cursor-pointer text-sm font-semibold">
-            What cannot be told here, and what would
+            {PROVE_WORDS.whatCannotToldHereWhatWould}
           </summary>
           <ul className="ml-5 list-disc text-sm">
             {table.cannotTell.slice(0, MOST_LISTED).map((own, at) => (
               <li key={at}>
-                {textOf(site, own.faults)}, from{" "}
-                {own.with.length === 0 ? "a fitting as planned" : textOf(site, own.with)}: {own.why}.{" "}
-                <b>It would need:</b> {own.wouldNeed}.
+                {PROVE_WORDS.from(
+                  textOf(site, own.faults),
+                  own.with.length === 0 ? PROVE_WORDS.aFittingAsPlanned : textOf(site, own.with),
+                  own.why,
+                )}
+                <b>{PROVE_WORDS.itWouldNeed}</b> {own.wouldNeed}.
               </li>
             ))}
           </ul>
@@ -162,14 +164,14 @@ function Excluded({ table, prove: { site, sheet } }: { table: ProofTable; prove:
 function FaultTable({ told, labels }: { told: readonly ExcludedFault[]; labels: readonly string[] }) {
   return (
     <details>
-      <summary className="press cursor-pointer text-sm font-semibold">Fault by fault</summary>
-      <div className="overflow-x-auto" role="region" aria-label="Faults that are told" tabIndex={0}>
+      <summary className="press cursor-pointer text-sm font-semibold">{PROVE_WORDS.faultByFault}</summary>
+      <div className="overflow-x-auto" role="region" aria-label={PROVE_WORDS.faultsThatAreTold} tabIndex={0}>
         <table className="w-full text-left text-sm">
           <thead>
             <tr className="border-b border-base-300">
-              <th scope="col">Excluded</th>
-              <th scope="col">By step</th>
-              <th scope="col">How surely</th>
+              <th scope="col">{PROVE_WORDS.excluded}</th>
+              <th scope="col">{PROVE_WORDS.byStep}</th>
+              <th scope="col">{PROVE_WORDS.howSurely}</th>
             </tr>
           </thead>
           <tbody>
@@ -190,7 +192,7 @@ function FaultTable({ told, labels }: { told: readonly ExcludedFault[]; labels: 
 }
 
 function surely(bits: number): string {
-  return bits >= SURE_BITS ? "beyond doubt" : bits >= WELL_BITS ? "well" : "just";
+  return bits >= SURE_BITS ? PROVE_WORDS.beyondDoubt : bits >= WELL_BITS ? "well" : "just";
 }
 
 function textOf(site: ProveDesk["site"], faults: readonly Fault[]): string {

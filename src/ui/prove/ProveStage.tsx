@@ -13,6 +13,7 @@ import { LiveProof } from "@/ui/live/LiveProof";
 import { Below } from "@/ui/parts/show/Below";
 import { useNewest } from "@/ui/parts/form/useNewest";
 import { useProve } from "@/ui/prove/useProve";
+import { PROVE_WORDS } from "@/ui/words/proveWords";
 
 /**
  * Prove: what was seen in a few test steps, which explanation fits, and what to switch on next.
@@ -27,7 +28,7 @@ export function ProveStage({ step }: { step?: string | undefined }) {
   }, [step]);
   return (
     <div ref={whole} className="space-y-4 p-3 md:p-4">
-      <h2 className="sr-only">Prove</h2>
+      <h2 className="sr-only">{PROVE_WORDS.prove}</h2>
       <VerdictPanel prove={prove} />
       <LiveProof prove={prove} />
       <TestGrid prove={prove} />

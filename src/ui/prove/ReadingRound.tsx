@@ -18,6 +18,7 @@ import { shortTimeText } from "@/core/units";
 import { PowerField } from "@/ui/parts/form/PowerField";
 import { Say } from "@/ui/parts/show/Say";
 import type { ProveDesk } from "@/ui/prove/useProve";
+import { PROVE_WORDS } from "@/ui/words/proveWords";
 
 interface Props {
   readonly prove: ProveDesk;
@@ -35,7 +36,7 @@ export function ReadingRound({ prove, step, at }: Props) {
     <>
       {turns.some(({ kind }) => kind === "sun") && (
         <p className="text-sm leading-snug">
-          <span className="quiet">Read in this order: </span>
+          <span className="quiet">{PROVE_WORDS.readInThisOrder} </span>
           {turns.map((turn) => turnText(site, turn)).join(" · ")}
         </p>
       )}
@@ -46,19 +47,19 @@ export function ReadingRound({ prove, step, at }: Props) {
         <p className={`flex items-start gap-1 text-sm leading-snug ${span.isLong ? "font-semibold text-warning" : ""}`}>
           <Timer size={15} className="mt-0.5 shrink-0" aria-hidden />
           <span>
-            <Say>{`Read within ${shortTimeText(span.seconds)}`}</Say>
-            {span.isLong && ": the sun may have changed; read it again, or the whole round"}
+            <Say>{PROVE_WORDS.readWithin(shortTimeText(span.seconds))}</Say>
+            {span.isLong && PROVE_WORDS.sunMayHaveChangedReadAgain}
           </span>
         </p>
       )}
       {isAsked &&
         sunDevices(site, step).map(({ node, afterW }) => (
           <label key={node} className="block text-sm">
-            <span className="quiet">{nodeName(site, node)} after the last reading, generating</span>
+            <span className="quiet">{PROVE_WORDS.afterLastReadingGenerating(nodeName(site, node))}</span>
             <PowerField
-              label={`${nodeName(site, node)} after the last reading of step ${at + 1}, generating`}
+              label={PROVE_WORDS.afterLastReadingStepGenerating(nodeName(site, node), at + 1)}
               powerW={afterW === undefined ? undefined : -afterW}
-              refuse={(watts) => (watts < 0 ? "type what it generates, without a sign" : undefined)}
+              refuse={(watts) => (watts < 0 ? PROVE_WORDS.typeWhatGeneratesWithoutSign : undefined)}
               onPower={(watts) => prove.readAfter(at, node, watts === undefined ? undefined : -watts)}
             />
           </label>
@@ -70,14 +71,14 @@ export function ReadingRound({ prove, step, at }: Props) {
 /** What a device says of itself, with its direction as a word; the plan's guess stands there until it is read. */
 function OwnDisplay({ device: { node, powerW }, prove, step, at }: Props & { readonly device: KnownDevice }) {
   const { site } = prove;
-  const words = `${nodeName(site, node)} shows, ${flowWord(site, node, powerW)}`;
+  const words = PROVE_WORDS.shows(nodeName(site, node), flowWord(site, node, powerW));
   return (
     <label className="block text-sm">
       <span className="quiet mb-1 block">{words}</span>
       <PowerField
-        label={`Step ${at + 1}, ${words}`}
+        label={PROVE_WORDS.step(at + 1, words)}
         powerW={Math.abs(powerW)}
-        refuse={(watts) => (watts <= 0 ? "type how much it shows, without a sign" : undefined)}
+        refuse={(watts) => (watts <= 0 ? PROVE_WORDS.typeHowMuchShowsWithoutSign : undefined)}
         onPower={(watts) =>
           watts &&
           prove.change(
@@ -96,7 +97,7 @@ function OwnDisplay({ device: { node, powerW }, prove, step, at }: Props & { rea
 }
 
 function turnText(site: Site, turn: ReadingTurn): string {
-  if (turn.kind === "sun") return `${nodeName(site, turn.node)}${turn.when === "after" ? " again" : ""}`;
+  if (turn.kind === "sun") return `${nodeName(site, turn.node)}${turn.when === "after" ? ` ${PROVE_WORDS.again}` : ""}`;
   const meter = site.meters.find(({ id }) => id === turn.meter)!;
   return meter.inputs.map(({ n }) => inputTag(site, meter.id, n)).join(" ");
 }

@@ -14,6 +14,7 @@ import { BusBesideDisplay } from "@/ui/prove/BusBesideDisplay";
 import type { ProveDesk } from "@/ui/prove/useProve";
 import { Say } from "@/ui/parts/show/Say";
 import { useVerdict } from "@/ui/workspace/workspaceContext";
+import { PROVE_WORDS } from "@/ui/words/proveWords";
 
 interface Props {
   readonly prove: ProveDesk;
@@ -39,7 +40,7 @@ export function SeenCell({ prove, step, meter, input, expected, seen }: Props) {
     <div className="md:max-w-48">
       {expected && <Expected id={shouldId} site={site} run={run} input={input} expected={expected} />}
       <PowerField
-        label={`Step ${step + 1}, measured at ${tag}`}
+        label={PROVE_WORDS.stepMeasuredAt(step + 1, tag)}
         powerW={seenW}
         isSigned
         mostW={prove.mostW}
@@ -50,19 +51,19 @@ export function SeenCell({ prove, step, meter, input, expected, seen }: Props) {
       {isBefore && <BeforeMark tag={tag} onHolds={() => prove.read(step, seen, seen.powerW)} />}
       {seenW !== undefined && !isBefore && (
         <p className={`mt-0.5 text-sm leading-snug ${isOutside ? "font-semibold text-warning" : ""}`}>
-          <span className="quiet sr-only">measured </span>
+          <span className="quiet sr-only">{PROVE_WORDS.measured} </span>
           <FlowValue site={site} run={run} shownW={seenW} towardLoadW={readingTowardLoadW(input.positive, seenW)} />
           {doubtful && <OddMark wouldBeW={doubtful.wouldBeW} />}
           <span className="flex items-center gap-1">
             {isOutside ? (
               <>
                 <CircleAlert size={15} aria-hidden />
-                outside the band
+                {PROVE_WORDS.outsideTheBand}
               </>
             ) : (
               <>
                 <CircleCheck size={15} aria-hidden />
-                inside the band
+                {PROVE_WORDS.insideTheBand}
               </>
             )}
           </span>
@@ -84,7 +85,7 @@ function Expected({ id, site, run, input, expected: { meanW, bandW } }: Expected
   return (
     <p id={id} className="mb-0.5 text-sm leading-snug">
       <span className="quiet block">
-        expected{" "}
+        {PROVE_WORDS.expected}
         <span className="reading">
           ± <Say>{powerText(bandW)}</Say>
         </span>
@@ -109,7 +110,7 @@ function OddMark({ wouldBeW }: { wouldBeW: number }) {
     <span className="mt-0.5 flex items-center gap-1 border-l-4 border-info pl-1 font-semibold text-info">
       <Glasses size={15} className="shrink-0" aria-hidden />
       <span>
-        odd: would be about <Say>{powerText(wouldBeW)}</Say>
+        {PROVE_WORDS.oddWouldBeAbout} <Say>{powerText(wouldBeW)}</Say>
       </span>
     </span>
   );
@@ -119,9 +120,9 @@ function OddMark({ wouldBeW }: { wouldBeW: number }) {
 function BeforeMark({ tag, onHolds }: { tag: string; onHolds: () => void }) {
   return (
     <span className="mt-0.5 block border-l-4 border-warning pl-1 text-sm font-semibold text-warning">
-      from before {tag} was changed: read it again
+      {PROVE_WORDS.fromBeforeWasChangedReadAgain(tag)}
       <button type="button" className="link press block font-normal" onClick={onHolds}>
-        It still holds
+        {PROVE_WORDS.itStillHolds}
       </button>
     </span>
   );

@@ -14,6 +14,7 @@ import { ReadingRound } from "@/ui/prove/ReadingRound";
 import { SeenCell } from "@/ui/prove/SeenCell";
 import type { ProveDesk } from "@/ui/prove/useProve";
 import { Say } from "@/ui/parts/show/Say";
+import { PROVE_WORDS } from "@/ui/words/proveWords";
 
 type Slot = { readonly meter: Meter; readonly input: MeterInput };
 
@@ -22,35 +23,33 @@ export function TestGrid({ prove }: { prove: ProveDesk }) {
   const { site, sheet } = prove;
   const inputs: readonly Slot[] = site.meters.flatMap((meter) => meter.inputs.map((input) => ({ meter, input })));
   return (
-    <section aria-label="Test steps">
+    <section aria-label={PROVE_WORDS.testSteps}>
       <TestGridHead prove={prove} />
       {sheet.steps.length > 0 && (
         <p className="quiet mb-1 text-sm">
           {prove.isNarrowed
-            ? "Expected: what a right fitting shows, with the background that the readings and the verdict " +
-              "tell. The band holds 19 of 20 right readings."
-            : "Expected: what a right fitting shows. The band is wide while nobody knows what the house draws; " +
-              "it narrows when the verdict is sure."}
+            ? PROVE_WORDS.expectedWhatRightFittingShows
+            : PROVE_WORDS.expectedWhatRightFittingShowsTitle}
         </p>
       )}
-      {sheet.steps.length === 0 && (
-        <p className="panel p-4">No step yet. Add the one proposed above, or one of your own.</p>
-      )}
+      {sheet.steps.length === 0 && <p className="panel p-4">{PROVE_WORDS.noStepYetAddOneProposedAbove}</p>}
       {sheet.steps.length > 0 && (
         <div className="overflow-x-auto">
           <table className="w-full border-collapse text-left">
             <thead className="max-md:sr-only">
               <tr className="border-b-2 border-base-300 align-bottom">
                 <th scope="col" className="w-60 min-w-52 py-1 pr-3">
-                  What is on
+                  {PROVE_WORDS.whatIsOn}
                 </th>
                 {inputs.map(({ meter, input }) => (
                   <th key={`${meter.id} ${input.n}`} scope="col" className="min-w-42 px-1 py-1">
                     <span className="mr-1 rounded bg-base-300 px-1.5 text-sm">{inputTag(site, meter.id, input.n)}</span>
                     {meter.name}
                     <span className="quiet block text-sm font-normal">
-                      {windowText(site, input.measures)}, positive{" "}
-                      {input.positive === "to-load" ? "into the site" : "toward the grid"}
+                      {PROVE_WORDS.positive(
+                        windowText(site, input.measures),
+                        input.positive === "to-load" ? PROVE_WORDS.intoTheSite : PROVE_WORDS.towardTheGrid,
+                      )}
                     </span>
                   </th>
                 ))}
@@ -72,14 +71,14 @@ function TestGridHead({ prove }: { prove: ProveDesk }) {
   const { sheet } = prove;
   return (
     <div className="mb-2 flex flex-wrap items-center gap-2">
-      <h3 className="mr-auto text-lg font-bold">Steps and readings</h3>
+      <h3 className="mr-auto text-lg font-bold">{PROVE_WORDS.stepsAndReadings}</h3>
       <button type="button" className="btn press" onClick={prove.addBlank}>
         <Plus size={18} aria-hidden />
-        Add a step
+        {PROVE_WORDS.addAStep}
       </button>
       <button type="button" className="btn press" disabled={sheet.steps.length === 0} onClick={prove.simulate}>
         <FlaskConical size={18} aria-hidden />
-        Practice readings
+        {PROVE_WORDS.practiceReadings}
       </button>
     </div>
   );
@@ -137,7 +136,7 @@ function StepHead({ prove, step, at }: { prove: ProveDesk; step: TestStep; at: n
     <div className="space-y-1">
       <label className="flex items-center gap-2">
         <span className="reading quiet">{at + 1}</span>
-        <span className="sr-only">What step {at + 1} is</span>
+        <span className="sr-only">{PROVE_WORDS.whatStepIs(at + 1)}</span>
         <textarea
           className="field resize-none font-semibold leading-tight"
           rows={2}
@@ -154,7 +153,7 @@ function StepHead({ prove, step, at }: { prove: ProveDesk; step: TestStep; at: n
       {step.source === "simulated" && step.readings.length > 0 && (
         <p className="flex items-center gap-1 text-sm font-semibold text-warning">
           <FlaskConical size={15} aria-hidden />
-          simulated
+          {PROVE_WORDS.simulated}
         </p>
       )}
       <ul className="text-sm leading-snug">
@@ -164,14 +163,14 @@ function StepHead({ prove, step, at }: { prove: ProveDesk; step: TestStep; at: n
             <span className="reading">
               <Say>
                 {device.powerW === 0
-                  ? "off"
+                  ? PROVE_WORDS.off
                   : `${powerText(Math.abs(device.powerW))} ± ${powerText(device.toleranceW)}`}
               </Say>
             </span>{" "}
             {device.powerW !== 0 && flowWord(prove.site, device.node, device.powerW)}
           </li>
         ))}
-        {step.devices.length === 0 && <li className="quiet">only the background</li>}
+        {step.devices.length === 0 && <li className="quiet">{PROVE_WORDS.onlyTheBackground}</li>}
       </ul>
       <ReadingRound prove={prove} step={step} at={at} />
       <StepButtons open={open} setOpen={setOpen} prove={prove} at={at} />
@@ -194,25 +193,25 @@ function StepButtons({
   return (
     <div className="flex gap-1">
       <button type="button" className="btn btn-sm press" aria-expanded={open} onClick={() => setOpen(!open)}>
-        {open ? "Done" : "Devices"}
+        {open ? PROVE_WORDS.done : PROVE_WORDS.devices}
       </button>
       <button
         type="button"
         className="btn btn-ghost btn-sm press px-2"
-        title="Repeat this step"
+        title={PROVE_WORDS.repeatThisStep}
         onClick={() => prove.repeat(at)}
       >
         <CopyPlus size={18} aria-hidden />
-        <span className="sr-only">Repeat step {at + 1}</span>
+        <span className="sr-only">{PROVE_WORDS.repeatStep(at + 1)}</span>
       </button>
       <button
         type="button"
         className="btn btn-ghost btn-sm press px-2"
-        title="Remove this step (undo brings it back)"
+        title={PROVE_WORDS.removeStepUndoBringsBack}
         onClick={() => prove.remove(at)}
       >
         <Trash2 size={18} aria-hidden />
-        <span className="sr-only">Remove step {at + 1}</span>
+        <span className="sr-only">{PROVE_WORDS.removeStep(at + 1)}</span>
       </button>
     </div>
   );

@@ -17,19 +17,20 @@ import { faultTags } from "@/ui/prove/faultTags";
 import { NextTests } from "@/ui/prove/NextTests";
 import type { ProveDesk } from "@/ui/prove/useProve";
 import { useJob, useVerdict } from "@/ui/workspace/workspaceContext";
+import { PROVE_WORDS } from "@/ui/words/proveWords";
 
 const MOST_CONTENDERS = 4;
 
 const LOOK: Readonly<
   Record<Verdict | "unread" | "weighing", { Icon: LucideIcon; words: string; colour: string; pattern: string }>
 > = {
-  "as-planned": { Icon: CircleCheck, words: "As planned", colour: "text-success", pattern: "" },
-  "faults-found": { Icon: Wrench, words: "Faults found", colour: "text-warning", pattern: "fix-pattern" },
-  ambiguous: { Icon: CircleHelp, words: "Not certain yet", colour: "text-info", pattern: "note-pattern" },
-  "reading-doubtful": { Icon: Glasses, words: "Read it again", colour: "text-info", pattern: "note-pattern" },
-  "not-explained": { Icon: OctagonX, words: "Not explained", colour: "text-error", pattern: "stop-pattern" },
-  unread: { Icon: ClipboardPen, words: "Nothing read yet", colour: "text-info", pattern: "note-pattern" },
-  weighing: { Icon: Scale, words: "Weighing the explanations", colour: "text-info", pattern: "note-pattern" },
+  "as-planned": { Icon: CircleCheck, words: PROVE_WORDS.asPlanned, colour: "text-success", pattern: "" },
+  "faults-found": { Icon: Wrench, words: PROVE_WORDS.faultsFound, colour: "text-warning", pattern: "fix-pattern" },
+  ambiguous: { Icon: CircleHelp, words: PROVE_WORDS.notCertainYet, colour: "text-info", pattern: "note-pattern" },
+  "reading-doubtful": { Icon: Glasses, words: PROVE_WORDS.readItAgain, colour: "text-info", pattern: "note-pattern" },
+  "not-explained": { Icon: OctagonX, words: PROVE_WORDS.notExplained, colour: "text-error", pattern: "stop-pattern" },
+  unread: { Icon: ClipboardPen, words: PROVE_WORDS.nothingReadYet, colour: "text-info", pattern: "note-pattern" },
+  weighing: { Icon: Scale, words: PROVE_WORDS.weighingTheExplanations, colour: "text-info", pattern: "note-pattern" },
 };
 
 /** The verdict with its cure and its picture, and what to switch on next. */
@@ -40,17 +41,13 @@ export function VerdictPanel({ prove }: { prove: ProveDesk }) {
   const faults = diagnosis?.verdict === "faults-found" ? diagnosis.hypotheses[0]?.faults : undefined;
   return (
     <section
-      aria-label="Verdict"
+      aria-label={PROVE_WORDS.verdict}
       aria-busy={running !== undefined || isOutdated}
       className="panel grid gap-4 p-4 lg:grid-cols-[minmax(0,1.15fr)_minmax(0,1fr)]"
     >
       <div className="min-w-0 space-y-2">
         <VerdictHead diagnosis={diagnosis} hasReadings={hasReadings} />
-        {!isAllSeen(prove.sheet) && (
-          <p className="caution font-semibold">
-            Some readings are simulated from the CTs as fitted. They try the page; they prove nothing.
-          </p>
-        )}
+        {!isAllSeen(prove.sheet) && <p className="caution font-semibold">{PROVE_WORDS.someReadingsSimulatedFromCTs}</p>}
         <WeighingLine />
         {diagnosis && <VerdictText verdict={diagnosis.verdict} />}
         {diagnosis?.doubt && <DoubtText site={site} doubt={diagnosis.doubt} />}
@@ -58,15 +55,14 @@ export function VerdictPanel({ prove }: { prove: ProveDesk }) {
           <Contenders site={site} hypotheses={diagnosis.hypotheses.slice(0, MOST_CONTENDERS)} />
         )}
         {faults && <Cures site={site} faults={faults} onDone={() => prove.cure(faults)} />}
-        {!hasReadings && <p>Do the first step, read every meter, and type what it shows, with its sign.</p>}
+        {!hasReadings && <p>{PROVE_WORDS.doFirstStepReadEveryMeterType}</p>}
       </div>
       <div className="min-w-0 space-y-3">
         {faults && <AsFitted site={site} faults={faults} />}
         {last && <NextTests prove={prove} tests={last.nextTests} isDoubt={last.doubt !== undefined} />}
         {diagnosis?.verdict === "as-planned" && (
           <p>
-            Every input reads the right size and the right way round, for every explanation of up to{" "}
-            {prove.sheet.maxFaults} faults. {diagnosis.scored.toLocaleString("en")} combinations were weighed.
+            {PROVE_WORDS.everyInputReadsRightSizeRight(prove.sheet.maxFaults, diagnosis.scored.toLocaleString("en"))}
           </p>
         )}
       </div>
@@ -107,9 +103,9 @@ function WeighingLine() {
       {running && (
         <p className="flex items-center gap-2 text-sm">
           <progress className="progress w-40" value={running.done} max={running.of} />
-          Looking at {running.of.toLocaleString("en")} explanations
+          {PROVE_WORDS.lookingAtExplanations(running.of.toLocaleString("en"))}
           <button type="button" className="btn btn-sm press" onClick={cancel}>
-            Stop
+            {PROVE_WORDS.stop}
           </button>
         </p>
       )}
@@ -134,12 +130,9 @@ function Cures({ site, faults, onDone }: FaultsProps & { readonly onDone: () => 
           </li>
         ))}
       </ol>
-      <p className="caution">
-        Isolate and prove dead before you open the board or touch a CT; leads stay terminated while the CT is on. Local
-        rules and the maker’s manual come first.
-      </p>
+      <p className="caution">{PROVE_WORDS.isolateProveDeadBeforeYouOpen}</p>
       <button type="button" className="btn btn-primary press" onClick={onDone}>
-        It is put right: read again
+        {PROVE_WORDS.putRightReadAgain}
       </button>
     </>
   );
@@ -155,9 +148,9 @@ function AsFitted({ site, faults }: FaultsProps) {
         site={siteWithFitting(site, fittingWith(site, faults))}
         scheme={document.job.colourScheme}
         marked={faultTags(site, faults)}
-        label={`As it looks to be fitted: ${said(saidFaults(site, faults))}`}
+        label={PROVE_WORDS.looksFitted(said(saidFaults(site, faults)))}
       />
-      <figcaption className="quiet mt-1 text-sm">As it looks to be fitted. The CTs in question are filled.</figcaption>
+      <figcaption className="quiet mt-1 text-sm">{PROVE_WORDS.looksFittedCTsQuestionFilled}</figcaption>
     </figure>
   );
 }
@@ -185,23 +178,11 @@ function Contenders({ site, hypotheses }: { site: Site; hypotheses: readonly Hyp
 function VerdictText({ verdict }: { verdict: Verdict }) {
   switch (verdict) {
     case "ambiguous":
-      return (
-        <p>More than one explanation fits what was read so far. The likeliest, with the share of belief in each:</p>
-      );
+      return <p>{PROVE_WORDS.moreThanOneExplanationFitsWhat}</p>;
     case "not-explained":
-      return (
-        <p>
-          No combination of faults makes these readings likely. Look for a mistyped reading, a device that did not do
-          what the step says, or one that the plan does not have.
-        </p>
-      );
+      return <p>{PROVE_WORDS.noCombinationFaultsMakesThese}</p>;
     case "reading-doubtful":
-      return (
-        <p>
-          One odd reading explains the sheet as well as a fault in the fitting does: nothing is turned before it is read
-          again.
-        </p>
-      );
+      return <p>{PROVE_WORDS.oneOddReadingExplainsSheetWell}</p>;
     case "as-planned":
     case "faults-found":
       return null;
@@ -222,11 +203,11 @@ function DoubtText({ site, doubt }: { site: Site; doubt: Doubt }) {
         <ul className="text-sm">
           {doubt.readings.map(({ meter, input, powerW, wouldBeW }) => (
             <li key={`${meter} ${input}`}>
-              {inputTag(site, meter, input)}: shows{" "}
+              {PROVE_WORDS.showsOf(inputTag(site, meter, input))}
               <span className="reading">
                 <Say>{powerText(powerW)}</Say>
               </span>
-              , would be about{" "}
+              {PROVE_WORDS.wouldBeAbout}
               <span className="reading">
                 <Say>{powerText(wouldBeW)}</Say>
               </span>
@@ -234,7 +215,9 @@ function DoubtText({ site, doubt }: { site: Site; doubt: Doubt }) {
           ))}
         </ul>
       )}
-      {doubt.faults.length > 0 && <p className="text-sm">Left with it: {said(saidFaults(site, doubt.faults))}.</p>}
+      {doubt.faults.length > 0 && (
+        <p className="text-sm">{PROVE_WORDS.leftWithIt(said(saidFaults(site, doubt.faults)))}</p>
+      )}
     </div>
   );
 }

@@ -13,6 +13,7 @@ import { SelectField } from "@/ui/parts/form/SelectField";
 import { PhotoButton } from "@/ui/visit/PhotoButton";
 import type { VisitDesk } from "@/ui/visit/useVisitStage";
 import { useJob } from "@/ui/workspace/workspaceContext";
+import { VISIT_WORDS } from "@/ui/words/visitWords";
 
 const NO_NAMES: ReadonlyMap<string, string> = new Map();
 
@@ -47,9 +48,11 @@ export function LogPart({ desk }: { desk: VisitDesk }) {
         setWho={setWho}
       />
       <p role="status" className="text-sm">
-        {shown.length === lines.length ? `${lines.length} lines` : `${shown.length} of ${lines.length} lines`}
+        {shown.length === lines.length
+          ? VISIT_WORDS.lines(lines.length)
+          : VISIT_WORDS.ofLines(shown.length, lines.length)}
       </p>
-      <ol aria-label="Log" className="divide-y divide-base-300">
+      <ol aria-label={VISIT_WORDS.log} className="divide-y divide-base-300">
         {shown.map((line) => (
           <LogRow
             key={line.id}
@@ -59,11 +62,7 @@ export function LogPart({ desk }: { desk: VisitDesk }) {
           />
         ))}
       </ol>
-      {lines.length === 0 && (
-        <p className="quiet">
-          Nothing was recorded yet. What is recorded under Now stands here, with notes and photos.
-        </p>
-      )}
+      {lines.length === 0 && <p className="quiet">{VISIT_WORDS.nothingWasRecordedYetWhat}</p>}
     </div>
   );
 }
@@ -72,21 +71,25 @@ function NoteForm({ desk: { person, note, photo, jobId } }: { desk: VisitDesk })
   const isDisabled = person === "";
   return (
     <TextForm
-      label="Note"
+      label={VISIT_WORDS.note}
       schema={logTextSchema}
-      send="Save note"
+      send={VISIT_WORDS.saveNote}
       isDisabled={isDisabled}
       onSend={note}
       more={(typed) => (
         <>
-          <PhotoButton label="Photo" isDisabled={isDisabled} onPhoto={(file) => photo(file, typed.trim())} />
+          <PhotoButton
+            label={VISIT_WORDS.photo}
+            isDisabled={isDisabled}
+            onPhoto={(file) => photo(file, typed.trim())}
+          />
           <FromServer href={`/api/v1/jobs/${jobId}/log.csv`} download>
             <Download size={18} aria-hidden />
-            CSV
+            {VISIT_WORDS.csv}
           </FromServer>
           <FromServer href={`/api/v1/jobs/${jobId}/log.json`} download>
             <Download size={18} aria-hidden />
-            JSON
+            {VISIT_WORDS.json}
           </FromServer>
         </>
       )}
@@ -114,15 +117,15 @@ function LogFilter({
   return (
     <div className="flex flex-wrap items-end gap-3">
       <label className="block min-w-40 flex-1 text-sm">
-        <span className="mb-0.5 block font-semibold">Search</span>
+        <span className="mb-0.5 block font-semibold">{VISIT_WORDS.search}</span>
         <input className="field" type="search" value={words} onChange={(event) => setWords(event.target.value)} />
       </label>
       <div className="w-44">
         <SelectField
-          label="What"
+          label={VISIT_WORDS.what}
           value={kind}
           options={[
-            { value: "", label: "everything" },
+            { value: "", label: VISIT_WORDS.everything },
             ...Object.entries(LOG_WORDS).map(([value, label]) => ({ value, label })),
           ]}
           onValue={setKind}
@@ -130,9 +133,12 @@ function LogFilter({
       </div>
       <div className="w-44">
         <SelectField
-          label="Who"
+          label={VISIT_WORDS.who}
           value={who}
-          options={[{ value: "", label: "everybody" }, ...people.map((name) => ({ value: name, label: name }))]}
+          options={[
+            { value: "", label: VISIT_WORDS.everybody },
+            ...people.map((name) => ({ value: name, label: name })),
+          ]}
           onValue={setWho}
         />
       </div>
@@ -158,25 +164,26 @@ function LogRow({
         <time className="reading" dateTime={line.at}>
           {when(line.at, "minute")}
         </time>
-        <b>{line.person || "Gormit"}</b>
+        <b>{line.person || VISIT_WORDS.gormit}</b>
         <span className="quiet">{LOG_WORDS[line.kind]}</span>
-        {visit && <span className="quiet">visit {visit}</span>}
-        {line.isCorrected && <span className="font-semibold text-warning">corrected later</span>}
+        {visit && <span className="quiet">{VISIT_WORDS.visit(visit)}</span>}
+        {line.isCorrected && <span className="font-semibold text-warning">{VISIT_WORDS.correctedLater}</span>}
         {canCorrect && !isCorrecting && (
           <button type="button" className="link press -my-2 ml-auto" onClick={() => setCorrecting(true)}>
-            Correct …<span className="sr-only"> {line.title || line.text}</span>
+            {VISIT_WORDS.correct}
+            <span className="sr-only"> {line.title || line.text}</span>
           </button>
         )}
       </p>
       {line.title && <p className={`font-semibold ${line.isCorrected ? "line-through" : ""}`}>{line.title}</p>}
       {line.text && <p className={`break-words ${line.isCorrected ? "line-through" : ""}`}>{line.text}</p>}
-      {line.photo && <KeptPhoto jobId={jobId} photo={line.photo} words={line.text || "Photo of the visit"} />}
+      {line.photo && <KeptPhoto jobId={jobId} photo={line.photo} words={line.text || VISIT_WORDS.photoOfTheVisit} />}
       {isCorrecting && (
         <TextForm
-          label="What is right"
+          label={VISIT_WORDS.whatIsRight}
           schema={logTextSchema}
           autoFocus
-          send="Correct"
+          send={VISIT_WORDS.correctTitle}
           onSend={(right) => {
             correct(line.id, right);
             setCorrecting(false);

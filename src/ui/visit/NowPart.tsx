@@ -7,6 +7,7 @@ import { isOver, openGates, stateOf } from "@/core/visit/visitState";
 import type { VisitStep } from "@/core/visit/visitStep";
 import { StepCard } from "@/ui/visit/StepCard";
 import type { VisitDesk } from "@/ui/visit/useVisitStage";
+import { VISIT_WORDS } from "@/ui/words/visitWords";
 
 const MOST_MEANWHILE = 6;
 
@@ -36,8 +37,8 @@ export function NowPart({
     return (
       <p className="panel mx-auto max-w-3xl p-6 text-2xl font-bold">
         {sheet.steps.length === 0
-          ? "The plan has nothing to do yet. Give it devices with kits under Plan."
-          : "Every step is over. Another visit of this job is begun under Sheet."}
+          ? VISIT_WORDS.planHasNothingDoYetGiveDevices
+          : VISIT_WORDS.everyStepOverAnotherVisitJob}
       </p>
     );
   const at = sheet.steps.indexOf(current);
@@ -70,7 +71,7 @@ function StepNav({
   const { sheet } = desk;
   return (
     <nav
-      aria-label="Steps"
+      aria-label={VISIT_WORDS.steps}
       className="bottom-0 mt-3 grid max-lg:sticky grid-cols-[1fr_auto_1fr] gap-2 bg-base-100 py-2"
     >
       <button
@@ -80,15 +81,15 @@ function StepNav({
         onClick={() => onChoose(sheet.steps[at - 1]!.id)}
       >
         <ArrowLeft size={22} aria-hidden />
-        Back
+        {VISIT_WORDS.back}
       </button>
       {chosen === undefined && !isBehind ? (
         <button type="button" className="btn btn-primary press h-14" onClick={goOn}>
-          Go on
+          {VISIT_WORDS.goOn}
         </button>
       ) : (
         <button type="button" className="btn btn-ghost press h-14" onClick={() => onChoose(undefined)}>
-          What is due
+          {VISIT_WORDS.whatIsDue}
         </button>
       )}
       <button
@@ -97,7 +98,7 @@ function StepNav({
         disabled={at === sheet.steps.length - 1}
         onClick={() => onChoose(sheet.steps[at + 1]!.id)}
       >
-        Next
+        {VISIT_WORDS.next}
         <ArrowRight size={22} aria-hidden />
       </button>
     </nav>
@@ -137,9 +138,9 @@ function Meanwhile({
 }) {
   const { placeName } = desk;
   return (
-    <section aria-label="Meanwhile" className="space-y-2">
-      <h3 className="font-bold">Meanwhile</h3>
-      {others.length === 0 && <p className="quiet text-sm">Nothing else can be done yet.</p>}
+    <section aria-label={VISIT_WORDS.meanwhile} className="space-y-2">
+      <h3 className="font-bold">{VISIT_WORDS.meanwhile}</h3>
+      {others.length === 0 && <p className="quiet text-sm">{VISIT_WORDS.nothingElseCanDoneYet}</p>}
       <ul className="space-y-2">
         {others.map((step) => (
           <li key={step.id}>
@@ -150,8 +151,11 @@ function Meanwhile({
             >
               <b className="block">{step.title}</b>
               <span className="quiet text-sm">
-                {step.place === current.place ? "here" : placeName(step.place)}, {step.activeMin} min
-                {step.waitMin > 0 ? ` and ${Math.round(step.waitMin)} min unattended` : ""}
+                {VISIT_WORDS.min(
+                  step.place === current.place ? VISIT_WORDS.here : placeName(step.place),
+                  step.activeMin,
+                  step.waitMin > 0 ? VISIT_WORDS.andMinUnattended(Math.round(step.waitMin)) : "",
+                )}
               </span>
             </button>
           </li>

@@ -6,6 +6,7 @@ import { personSchema, type VisitEntry } from "@/core/visit/visitEntry";
 import { cutText } from "@/core/text";
 import { downloadText } from "@/ui/parts/browser/downloadText";
 import type { VisitDesk } from "@/ui/visit/useVisitStage";
+import { VISIT_WORDS } from "@/ui/words/visitWords";
 
 /** Who works here, and what of the log the server would not take. */
 export function PersonBar({ desk }: { desk: VisitDesk }) {
@@ -41,13 +42,13 @@ function PersonField({ desk: { person, setPerson, log } }: { desk: VisitDesk }) 
         }
       >
         <UserRound size={18} aria-hidden />
-        You are
+        {VISIT_WORDS.youAre}
         <input
           id={id}
           list={`${id}-names`}
           className="field min-w-0 flex-1 font-normal"
           autoComplete="off"
-          placeholder="your name"
+          placeholder={VISIT_WORDS.yourName}
           value={typed ?? person}
           aria-invalid={problem !== undefined}
           aria-describedby={`${id}-hint`}
@@ -69,7 +70,7 @@ function PersonField({ desk: { person, setPerson, log } }: { desk: VisitDesk }) 
         role={problem || person === "" ? "alert" : undefined}
         className="text-sm font-semibold text-warning"
       >
-        {problem ?? (person === "" ? "Say who works here before anything is recorded" : "")}
+        {problem ?? (person === "" ? VISIT_WORDS.sayWhoWorksHereBeforeAnything : "")}
       </p>
     </>
   );
@@ -80,17 +81,18 @@ function BrokenEntry({ kept, at, text, desk }: { kept: string; at: number; text:
   return (
     <div role="alert" className="mt-1 flex flex-wrap items-center gap-2 rounded border-2 border-error p-2 text-sm">
       <span className="min-w-0 flex-1 max-md:basis-full">
-        <b>A kept entry cannot be read</b>. It stays here as it is; save it as a file before you let it go.
+        <b>{VISIT_WORDS.keptEntryCannotRead}</b>
+        {VISIT_WORDS.staysHereSaveFileBeforeYouLet}
       </span>
       <button
         type="button"
         className="btn btn-sm press"
         onClick={() => downloadText(`gormit-entry-${at + 1}.json`, text)}
       >
-        Save as a file
+        {VISIT_WORDS.saveAsAFile}
       </button>
       <button type="button" className="btn btn-sm press" onClick={() => void recorder.dropBroken(kept)}>
-        Let it go
+        {VISIT_WORDS.letItGo}
       </button>
     </div>
   );
@@ -101,14 +103,16 @@ function RefusedEntry({ entry, why, desk }: { entry: VisitEntry; why: string | u
   return (
     <div role="alert" className="mt-1 flex flex-wrap items-center gap-2 rounded border-2 border-error p-2 text-sm">
       <span className="min-w-0 flex-1 max-md:basis-full">
-        <b>Not taken</b>: {"title" in entry ? entry.title : `${entry.kind} “${cutText(entry.text, 60)}”`}. What is
-        wrong: {why?.replace(/\.$/, "")}. It is kept here.
+        <b>{VISIT_WORDS.notTaken}</b>
+        {VISIT_WORDS.whatIsWrong("title" in entry ? entry.title : `${entry.kind} “${cutText(entry.text, 60)}”`)}{" "}
+        {why?.replace(/\.$/, "")}
+        {VISIT_WORDS.itIsKeptHere}
       </span>
       <button type="button" className="btn btn-sm press" onClick={() => void recorder.settleRefused(entry.id, "again")}>
-        Send again
+        {VISIT_WORDS.sendAgain}
       </button>
       <button type="button" className="btn btn-sm press" onClick={() => void recorder.settleRefused(entry.id, "drop")}>
-        Let it go
+        {VISIT_WORDS.letItGo}
       </button>
     </div>
   );

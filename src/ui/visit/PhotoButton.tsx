@@ -2,6 +2,7 @@
 
 import { Camera } from "lucide-react";
 import { useState } from "react";
+import { VISIT_WORDS } from "@/ui/words/visitWords";
 
 const MOST_BYTES = 12 * 1024 * 1024;
 const TYPES = ["image/jpeg", "image/png", "image/webp"];
@@ -20,9 +21,9 @@ export function PhotoButton({
   const take = (file: File | undefined) => {
     if (!file) return;
     const wrong = !TYPES.includes(file.type)
-      ? "This is no JPEG, PNG or WebP picture."
+      ? VISIT_WORDS.noJpegPngWebPPicture
       : file.size > MOST_BYTES
-        ? `The picture has ${Math.ceil(file.size / 1024 / 1024)} MB; 12 MB are kept. Take it with a lower resolution.`
+        ? VISIT_WORDS.pictureHasMb12MbKeptTakeLower(Math.ceil(file.size / 1024 / 1024))
         : undefined;
     setProblem(wrong);
     if (!wrong) onPhoto(file);

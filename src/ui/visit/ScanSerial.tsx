@@ -2,6 +2,7 @@
 
 import { useEffect, useRef, useState } from "react";
 import { z } from "zod";
+import { VISIT_WORDS } from "@/ui/words/visitWords";
 
 const LOOK_EVERY_MS = 300;
 
@@ -39,11 +40,11 @@ export function ScanSerial({ onSerial, onClose }: { onSerial: (serial: string) =
           muted
           playsInline
           className="max-h-64 w-full rounded bg-neutral"
-          aria-label="Camera: hold the code into the picture"
+          aria-label={VISIT_WORDS.cameraHoldCodeIntoPicture}
         />
       )}
       <button type="button" className="btn press" onClick={onClose}>
-        Close the camera
+        {VISIT_WORDS.closeTheCamera}
       </button>
     </div>
   );
@@ -82,7 +83,7 @@ function useCodeCamera(onCode: (code: string) => void) {
           LOOK_EVERY_MS,
         );
       } catch {
-        setProblem("The camera cannot be used here. Type the number instead.");
+        setProblem(VISIT_WORDS.cameraCannotUsedHereTypeNumber);
       }
     })();
     return () => {

@@ -3,6 +3,7 @@
 import { Printer } from "lucide-react";
 import { scheduleLines } from "@/core/visit/timelineLanes";
 import type { Timeline } from "@/ui/visit/useTimeline";
+import { VISIT_WORDS } from "@/ui/words/visitWords";
 
 interface Props {
   readonly timeline: Timeline;
@@ -13,12 +14,12 @@ interface Props {
 /** The schedule as a list in order with its times: to be read on a phone, and to be printed. */
 export function ScheduleList({ timeline: { lanes, path, atText, titleOf }, placeOf, onShow }: Props) {
   return (
-    <section aria-label="Schedule as a list" className="print-part">
+    <section aria-label={VISIT_WORDS.scheduleAsAList} className="print-part">
       <div className="mb-1 flex items-center gap-3">
-        <h3 className="mr-auto font-bold">In order, with times</h3>
+        <h3 className="mr-auto font-bold">{VISIT_WORDS.inOrderWithTimes}</h3>
         <button type="button" className="btn btn-sm press print:hidden" onClick={() => window.print()}>
           <Printer size={18} aria-hidden />
-          Print
+          {VISIT_WORDS.print}
         </button>
       </div>
       <ol>
@@ -32,7 +33,7 @@ export function ScheduleList({ timeline: { lanes, path, atText, titleOf }, place
             <span className="reading">{atText(fromMin)}</span>
             <span>
               {kind === "walk" ? (
-                `Walk to ${placeOf(step)}`
+                VISIT_WORDS.walkTo(placeOf(step))
               ) : (
                 <button
                   type="button"
@@ -44,11 +45,11 @@ export function ScheduleList({ timeline: { lanes, path, atText, titleOf }, place
               )}
               <span className="quiet block text-sm">
                 {[
-                  `to ${atText(toMin)}`,
+                  VISIT_WORDS.to(atText(toMin)),
                   who,
                   kind === "work" ? placeOf(step) : undefined,
 
-                  kind === "work" && path.includes(step) ? "critical path" : undefined,
+                  kind === "work" && path.includes(step) ? VISIT_WORDS.criticalPath : undefined,
                 ]
                   .filter(Boolean)
                   .join(", ")}

@@ -11,6 +11,7 @@ import { TechniciansField } from "@/ui/visit/TechniciansField";
 import { ScheduleList } from "@/ui/visit/ScheduleList";
 import { useTimeline, type Timeline } from "@/ui/visit/useTimeline";
 import type { VisitDesk, Planned } from "@/ui/visit/useVisitStage";
+import { VISIT_WORDS } from "@/ui/words/visitWords";
 
 const TICKS_MIN = [5, 10, 15, 30, 60, 120];
 const LONGEST_TICK_MIN = 240;
@@ -33,10 +34,10 @@ export function SchedulePart({ desk, onShow }: { desk: VisitDesk; onShow: (step:
   if (!shown)
     return desk.scheduleFailure === undefined ? (
       <p role="status" className="mx-auto max-w-6xl">
-        Planning …
+        {VISIT_WORDS.planning}
       </p>
     ) : (
-      <Failure of="The schedule" why={desk.scheduleFailure} />
+      <Failure of={VISIT_WORDS.theSchedule} why={desk.scheduleFailure} />
     );
   return (
     <div className="mx-auto max-w-6xl space-y-4">
@@ -53,7 +54,7 @@ export function SchedulePart({ desk, onShow }: { desk: VisitDesk; onShow: (step:
           }}
         />
       ))}
-      <div className="overflow-x-auto" role="region" aria-label="Timeline" tabIndex={0}>
+      <div className="overflow-x-auto" role="region" aria-label={VISIT_WORDS.timeline} tabIndex={0}>
         <div className="min-w-[44rem] space-y-1">
           {timeline.lanes.map((lane, at) => (
             <LaneRow
@@ -97,11 +98,11 @@ function ScheduleHead({
     <div className="flex flex-wrap items-end gap-3">
       <div className="w-44">
         <SelectField
-          label="Show"
+          label={VISIT_WORDS.show}
           value={view}
           options={[
-            { value: "day", label: "the whole visit" },
-            { value: "now", label: "from now on" },
+            { value: "day", label: VISIT_WORDS.theWholeVisit },
+            { value: "now", label: VISIT_WORDS.fromNowOn },
           ]}
           onValue={(value) => setView(value === "now" ? "now" : "day")}
         />
@@ -110,13 +111,13 @@ function ScheduleHead({
         <TechniciansField desk={desk} />
       </div>
       <p role="status" className="min-w-0 flex-1 text-lg max-md:basis-full">
-        <b>{minutesText(makespanMin)}</b> for {request.steps.length} steps.{" "}
-        {schedule.proven
-          ? "No shorter plan exists."
-          : say(
-              `No plan is shorter than ${minutesText(lowerBoundMin)}: at most ${overPct.toFixed(1)} ` +
-                "% above the best.",
-            )}
+        <b>{minutesText(makespanMin)}</b>{" "}
+        {VISIT_WORDS.forSteps(
+          request.steps.length,
+          schedule.proven
+            ? VISIT_WORDS.noShorterPlanExists
+            : say(VISIT_WORDS.noPlanShorterThanMostAboveBest(minutesText(lowerBoundMin), overPct.toFixed(1))),
+        )}
       </p>
     </div>
   );
@@ -144,7 +145,7 @@ function LaneRow({
             timeline={timeline}
             words={
               bar.kind === "walk"
-                ? `walk to ${placeOf(bar.step)}`
+                ? VISIT_WORDS.walkToOf(placeOf(bar.step))
                 : `${timeline.titleOf(bar.step)}${bar.kind === "wait" ? ", unattended" : ""}`
             }
             onShow={onShow}
@@ -188,7 +189,7 @@ function TimelineBar({
     <button
       type="button"
       title={`${atText(bar.fromMin)} ${words}`}
-      aria-label={`${atText(bar.fromMin)} ${words}${isCritical ? ", on the critical path" : ""}`}
+      aria-label={`${atText(bar.fromMin)} ${words}${isCritical ? VISIT_WORDS.onTheCriticalPath : ""}`}
       onClick={() => onShow(bar.step)}
       {...look}
     >
@@ -221,10 +222,10 @@ function BarKey() {
     <p className="flex flex-wrap gap-4 text-sm">
       {(
         [
-          ["bg-primary", "work on the critical path"],
-          ["bg-neutral", "other work"],
-          ["note-pattern text-base-content", "unattended"],
-          ["radio-pattern", "walk"],
+          ["bg-primary", VISIT_WORDS.workCriticalPath],
+          ["bg-neutral", VISIT_WORDS.otherWork],
+          ["note-pattern text-base-content", VISIT_WORDS.unattended],
+          ["radio-pattern", VISIT_WORDS.walk],
         ] as const
       ).map(([look, words]) => (
         <span key={words} className="inline-flex items-center gap-2">
@@ -248,16 +249,16 @@ function StartEarly({
     .map(({ id, waitMin }) => ({ ...schedule.assignments.find(({ step }) => step === id)!, waitMin }))
     .toSorted((a, b) => a.startMin - b.startMin);
   return (
-    <section aria-label="Start early">
-      <h3 className="font-bold">Start these early: they run unattended</h3>
+    <section aria-label={VISIT_WORDS.startEarly}>
+      <h3 className="font-bold">{VISIT_WORDS.startTheseEarlyTheyRun}</h3>
       {waits.length === 0 ? (
-        <p className="quiet text-sm">Nothing runs long unattended.</p>
+        <p className="quiet text-sm">{VISIT_WORDS.nothingRunsLongUnattended}</p>
       ) : (
         <ol className="text-sm">
           {waits.map(({ step, startMin, waitMin }) => (
             <li key={step}>
               <span className="reading mr-2">{atText(startMin)}</span>
-              {titleOf(step)}, {Math.round(waitMin)} min unattended
+              {VISIT_WORDS.minUnattended(titleOf(step), Math.round(waitMin))}
             </li>
           ))}
         </ol>
@@ -274,8 +275,8 @@ function CriticalPath({
   shown: Planned;
 }) {
   return (
-    <section aria-label="Critical path">
-      <h3 className="font-bold">Critical path, to its end</h3>
+    <section aria-label={VISIT_WORDS.criticalPathTitle}>
+      <h3 className="font-bold">{VISIT_WORDS.criticalPathEnd}</h3>
       <ol className="text-sm">
         {path.slice(-8).map((id) => (
           <li key={id}>
@@ -293,5 +294,5 @@ function CriticalPath({
 /** @example minutesText(95) // "1 h 35 min" */
 function minutesText(minutes: number): string {
   const whole = Math.round(minutes);
-  return whole < 60 ? `${whole} min` : `${Math.floor(whole / 60)} h ${whole % 60} min`;
+  return whole < 60 ? VISIT_WORDS.minOf(whole) : VISIT_WORDS.hMin(Math.floor(whole / 60), whole % 60);
 }

@@ -7,6 +7,7 @@ import { FindingLine } from "@/ui/parts/show/FindingLine";
 import { VisitSettingsForm } from "@/ui/visit/VisitSettingsForm";
 import { StatusMark } from "@/ui/visit/StatusMark";
 import type { VisitDesk } from "@/ui/visit/useVisitStage";
+import { VISIT_WORDS } from "@/ui/words/visitWords";
 
 /** The whole visit in one order, grouped by stage; what of it is a choice stands above. */
 export function SheetPart({ desk, onShow }: { desk: VisitDesk; onShow: (step: string) => void }) {
@@ -19,8 +20,11 @@ export function SheetPart({ desk, onShow }: { desk: VisitDesk; onShow: (step: st
         <FindingLine key={finding.id} finding={finding} />
       ))}
       <p role="status">
-        {progress.over} of {progress.all} steps done or skipped
-        {progress.stopped > 0 ? `, ${progress.stopped} stopped` : ""}
+        {VISIT_WORDS.stepsDoneSkipped(
+          progress.over,
+          progress.all,
+          progress.stopped > 0 ? VISIT_WORDS.stopped(progress.stopped) : "",
+        )}
       </p>
       {VISIT_PHASES.filter((stage) => sheet.steps.some((step) => step.stage === stage)).map((stage) => (
         <section key={stage} aria-label={PHASE_WORDS[stage]}>
@@ -38,10 +42,15 @@ export function SheetPart({ desk, onShow }: { desk: VisitDesk; onShow: (step: st
                     <span className="reading quiet text-right">{sheet.steps.indexOf(step) + 1}</span>
                     <span className="min-w-0 leading-tight">
                       <b>{step.title}</b>
-                      {step.isGate && <span className="ml-2 rounded border border-warning px-1 text-xs">gate</span>}
+                      {step.isGate && (
+                        <span className="ml-2 rounded border border-warning px-1 text-xs">{VISIT_WORDS.gate}</span>
+                      )}
                       <span className="quiet block text-sm">
-                        {placeName(step.place)}, {step.activeMin} min
-                        {step.waitMin > 0 ? `, then ${Math.round(step.waitMin * 10) / 10} min unattended` : ""}
+                        {VISIT_WORDS.minWith(
+                          placeName(step.place),
+                          step.activeMin,
+                          step.waitMin > 0 ? VISIT_WORDS.thenMinUnattended(Math.round(step.waitMin * 10) / 10) : "",
+                        )}
                       </span>
                     </span>
                     <StatusMark state={stateOf(state, step.id)} />

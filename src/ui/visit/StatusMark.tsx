@@ -1,12 +1,13 @@
 import { Check, Circle, CircleSlash, Eye, OctagonX, Timer } from "lucide-react";
 import type { StepState } from "@/core/visit/visitState";
+import { VISIT_WORDS } from "@/ui/words/visitWords";
 
 const LOOKS = {
-  open: { Icon: Circle, words: "to do", colour: "quiet" },
-  waiting: { Icon: Timer, words: "runs", colour: "text-info" },
-  done: { Icon: Check, words: "done", colour: "text-success" },
-  stopped: { Icon: OctagonX, words: "stopped", colour: "text-error" },
-  skipped: { Icon: CircleSlash, words: "skipped", colour: "text-warning" },
+  open: { Icon: Circle, words: VISIT_WORDS.toDo, colour: "quiet" },
+  waiting: { Icon: Timer, words: VISIT_WORDS.runs, colour: "text-info" },
+  done: { Icon: Check, words: VISIT_WORDS.done, colour: "text-success" },
+  stopped: { Icon: OctagonX, words: VISIT_WORDS.stoppedLower, colour: "text-error" },
+  skipped: { Icon: CircleSlash, words: VISIT_WORDS.skipped, colour: "text-warning" },
 } as const;
 
 /** Where a step stands: shape and word besides the colour. */
@@ -19,7 +20,7 @@ export function StatusMark({ state: { status, needsLook } }: { state: StepState 
       {needsLook && (
         <span className="ml-1 inline-flex items-center gap-1 text-warning">
           <Eye size={16} aria-hidden />
-          look again
+          {VISIT_WORDS.lookAgain}
         </span>
       )}
     </span>

@@ -12,6 +12,7 @@ import { PhotoButton } from "@/ui/visit/PhotoButton";
 import { StatusMark } from "@/ui/visit/StatusMark";
 import { StepEvidence } from "@/ui/visit/StepEvidence";
 import type { VisitDesk } from "@/ui/visit/useVisitStage";
+import { VISIT_WORDS } from "@/ui/words/visitWords";
 
 /** Longer than this a content is a sentence, not a value that is read digit by digit. */
 const LONGEST_READING = 48;
@@ -34,11 +35,11 @@ export function StepCard({ desk, step, number, onOver }: Props) {
   return (
     <article aria-label={step.title} data-step={step.id} className="panel space-y-3 p-4">
       <p className="flex flex-wrap items-center gap-x-3 text-sm">
-        <span className="quiet">
-          {number} of {sheet.steps.length}, {PHASE_WORDS[step.stage]}
-        </span>
+        <span className="quiet">{VISIT_WORDS.of(number, sheet.steps.length, PHASE_WORDS[step.stage])}</span>
         <StatusMark state={own} />
-        {step.isGate && <span className="rounded border-2 border-warning px-1.5 font-bold">safety gate</span>}
+        {step.isGate && (
+          <span className="rounded border-2 border-warning px-1.5 font-bold">{VISIT_WORDS.safetyGate}</span>
+        )}
       </p>
       <h3 className="text-2xl font-bold leading-tight">{step.title}</h3>
       <StepPlace desk={desk} step={step} />
@@ -47,8 +48,8 @@ export function StepCard({ desk, step, number, onOver }: Props) {
       <StepContent content={filledContent(sheet, state, step).filter(({ label }) => !isAskedFor(step, label))} />
       {step.school && (
         <p className="text-sm">
-          {step.school.question}: <b>{step.school.active}</b> ({step.school.why}). The other method: {step.school.other}
-          ; change it under Sheet.
+          {step.school.question}: <b>{step.school.active}</b>{" "}
+          {VISIT_WORDS.otherMethodChangeUnderSheet(step.school.why, step.school.other)}
         </p>
       )}
       <BeforeIt desk={desk} step={step} gates={gates} />
@@ -63,7 +64,7 @@ export function StepCard({ desk, step, number, onOver }: Props) {
           onClick={() => start(step)}
         >
           <Play size={20} aria-hidden />
-          Start: {step.waiting.label}
+          {VISIT_WORDS.start(step.waiting.label)}
         </button>
       )}
       <StepEvidence desk={desk} step={step} isBlocked={isBlocked} onOver={onOver} />
@@ -90,8 +91,8 @@ function LookAgain({ step, own }: { step: VisitStep; own: StepState }) {
   if (!option) return null;
   return (
     <p role="status" className="note-pattern rounded p-3 text-lg">
-      It showed “{option.label}”: look again after {say(String(option.waitMin ?? 0))} min at most, and record what it
-      shows then. {option.next && `If it stays: ${option.next}.`}
+      {VISIT_WORDS.showedLookAgainAfterMinMost(option.label, say(String(option.waitMin ?? 0)))}{" "}
+      {option.next && VISIT_WORDS.ifItStays(option.next)}
     </p>
   );
 }
@@ -106,8 +107,10 @@ function StepPlace({ desk, step }: StepProps) {
       <span>
         {desk.placeName(step.place)}
         <span className="quiet text-base">
-          , {step.activeMin} min
-          {step.waitMin > 0 ? say(` and ${Number(step.waitMin.toPrecision(2))} min unattended`) : ""}
+          {VISIT_WORDS.min2(
+            step.activeMin,
+            step.waitMin > 0 ? say(VISIT_WORDS.andMinUnattendedOf(Number(step.waitMin.toPrecision(2)))) : "",
+          )}
         </span>
       </span>
     </p>
@@ -143,21 +146,21 @@ function BeforeIt({ desk: { sheet, state }, step, gates }: StepProps & { readonl
     return (
       <p role="alert" className="flex gap-2 rounded border-2 border-error p-2 font-semibold">
         <TriangleAlert size={20} aria-hidden className="flex-none" />
-        First: {openGatesText(gates)}. Nothing behind a safety gate is recorded before it.
+        {VISIT_WORDS.firstNothingBehindSafetyGate(openGatesText(gates))}
       </p>
     );
   const open = step.needs.flatMap(({ step: id }) => {
     const before = sheet.steps.find((other) => other.id === id);
     return before && !isOver(stateOf(state, id)) ? [before] : [];
   });
-  return open.length > 0 && <p className="text-sm">Usually first: {openGatesText(open)}.</p>;
+  return open.length > 0 && <p className="text-sm">{VISIT_WORDS.usuallyFirst(openGatesText(open))}</p>;
 }
 
 function OutsideLimits({ lines }: { readonly lines: readonly string[] }) {
   const say = useSay();
   return (
     <div role="alert" className="rounded border-2 border-error p-2">
-      <b>Outside its limits. Stop here.</b>
+      <b>{VISIT_WORDS.outsideLimitsStopHere}</b>
       {lines.map((line) => (
         <p key={line}>{say(line)}</p>
       ))}
@@ -174,18 +177,18 @@ function PhotosAndNotes({ desk, step }: StepProps) {
   return (
     <div className="flex flex-wrap items-center gap-3">
       <PhotoButton
-        label={step.wantsPhoto && photos.length === 0 ? "Photo (wanted)" : "Photo"}
+        label={step.wantsPhoto && photos.length === 0 ? VISIT_WORDS.photoWanted : VISIT_WORDS.photo}
         isDisabled={isDisabled}
         onPhoto={(file) => photo(file, "", step.id)}
       />
       {photos.length > 0 && (
-        <span className="text-sm">{photos.length === 1 ? "1 photo" : `${photos.length} photos`}</span>
+        <span className="text-sm">{photos.length === 1 ? "1 photo" : VISIT_WORDS.photos(photos.length)}</span>
       )}
       {photos.map((entry) => (
-        <KeptPhoto key={entry.id} jobId={jobId} photo={entry.photo} words={`Photo of ${step.title}`} />
+        <KeptPhoto key={entry.id} jobId={jobId} photo={entry.photo} words={VISIT_WORDS.photoOf(step.title)} />
       ))}
       {notes.length > 0 && (
-        <ul aria-label="Notes on this step" className="basis-full border-l-4 border-base-300 pl-2">
+        <ul aria-label={VISIT_WORDS.notesOnThisStep} className="basis-full border-l-4 border-base-300 pl-2">
           {notes.map((entry) => (
             <li key={entry.id} className="break-words">
               “{entry.text}” <span className="quiet text-sm">{`${entry.person}, ${when(entry.at, "clock")}`}</span>
@@ -194,9 +197,9 @@ function PhotosAndNotes({ desk, step }: StepProps) {
         </ul>
       )}
       <TextForm
-        label="Note on this step"
+        label={VISIT_WORDS.noteOnThisStep}
         schema={logTextSchema}
-        send="Save note"
+        send={VISIT_WORDS.saveNote}
         isDisabled={isDisabled}
         onSend={(text) => note(text, step.id)}
       />

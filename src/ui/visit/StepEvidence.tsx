@@ -18,6 +18,7 @@ import { TextForm } from "@/ui/parts/form/TextForm";
 import { useWhen } from "@/ui/parts/browser/useNumberStyle";
 import { EvidenceFields, serialProblem } from "@/ui/visit/evidence/EvidenceFields";
 import type { VisitDesk } from "@/ui/visit/useVisitStage";
+import { VISIT_WORDS } from "@/ui/words/visitWords";
 
 interface Props {
   readonly desk: VisitDesk;
@@ -41,7 +42,7 @@ export function StepEvidence({ desk, step, isBlocked, onOver }: Props) {
   return (
     <div className="space-y-3">
       <form
-        aria-label="Evidence"
+        aria-label={VISIT_WORDS.evidence}
         className="space-y-3"
         onSubmit={(event) => {
           event.preventDefault();
@@ -60,13 +61,13 @@ export function StepEvidence({ desk, step, isBlocked, onOver }: Props) {
           disabled={!isReady}
         >
           <Check size={22} aria-hidden />
-          {step.evidence.kind === "tick" ? "Done" : "Record"}
+          {step.evidence.kind === "tick" ? VISIT_WORDS.doneTitle : VISIT_WORDS.record}
         </button>
       </form>
       <ReasonForm
-        label="Skip …"
-        question={step.isGate ? "This is a safety gate. Why is it skipped? The report shows it." : "Why is it skipped?"}
-        send="Skip it"
+        label={VISIT_WORDS.skip}
+        question={step.isGate ? VISIT_WORDS.safetyGateWhySkippedReport : VISIT_WORDS.whyIsItSkipped}
+        send={VISIT_WORDS.skipIt}
         isDisabled={person === ""}
         onSend={(why) => {
           skip(step, why);
@@ -90,8 +91,8 @@ function OverStep({ own, step, desk }: { own: StepState; step: VisitStep; desk: 
   return (
     <div className="space-y-2">
       <p className="text-lg">
-        {own.status === "done" ? "Recorded" : "Skipped"}
-        {own.entry ? ` by ${own.entry.person} at ${when(own.entry.at, "clock")}` : ""}
+        {own.status === "done" ? VISIT_WORDS.recorded : VISIT_WORDS.skippedTitle}
+        {own.entry ? VISIT_WORDS.byAt(own.entry.person, when(own.entry.at, "clock")) : ""}
         {own.entry?.kind === "skip"
           ? `: “${own.entry.reason}”`
           : own.entry?.kind === "result" && recordedText(step, own.entry) !== ""
@@ -100,9 +101,9 @@ function OverStep({ own, step, desk }: { own: StepState; step: VisitStep; desk: 
         .
       </p>
       <ReasonForm
-        label="Open it again …"
-        question="Why again?"
-        send="Open again"
+        label={VISIT_WORDS.openItAgain}
+        question={VISIT_WORDS.whyAgain}
+        send={VISIT_WORDS.openAgain}
         isDisabled={person === ""}
         onSend={(why) => reopen(step, why)}
       />

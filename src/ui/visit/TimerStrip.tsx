@@ -6,6 +6,7 @@ import type { VisitSheet } from "@/core/visit/visitSheet";
 import { stateOf, type VisitState } from "@/core/visit/visitState";
 import { useNow } from "@/ui/visit/useNow";
 import type { VisitDesk } from "@/ui/visit/useVisitStage";
+import { VISIT_WORDS } from "@/ui/words/visitWords";
 
 const SECOND_MS = 1000;
 const BEEP_S = 0.35;
@@ -34,14 +35,17 @@ export function TimerStrip({
   useSoundWhenOver(timers, now);
   if (timers.length === 0 || !log.isLoaded || now === undefined) return null;
   return (
-    <ul aria-label="Timers" className="flex flex-none gap-2 overflow-x-auto border-b border-base-300 bg-base-200 p-2">
+    <ul
+      aria-label={VISIT_WORDS.timers}
+      className="flex flex-none gap-2 overflow-x-auto border-b border-base-300 bg-base-200 p-2"
+    >
       {timers.map((timer) => (
         <TimerButton key={timer.id} timer={timer} leftMs={timer.untilMs - now} onShow={onShow} />
       ))}
       {typeof Notification !== "undefined" && Notification.permission === "default" && (
         <li className="flex-none">
           <button type="button" className="btn press" onClick={() => void Notification.requestPermission()}>
-            Notify me
+            {VISIT_WORDS.notifyMe}
           </button>
         </li>
       )}
@@ -69,7 +73,7 @@ function runningTimers(sheet: VisitSheet, state: VisitState): readonly StepTimer
         ? [
             {
               id: step.id,
-              label: `Window for ${step.title}`,
+              label: VISIT_WORDS.windowFor(step.title),
               untilMs: Date.parse(opened.entry.at) + step.window.withinMin * 60 * SECOND_MS,
             },
           ]
@@ -101,7 +105,7 @@ function TimerButton({
         {isOver ? <BellRing size={18} aria-hidden /> : <Timer size={18} aria-hidden />}
         <span className="leading-tight">
           <span className="block max-w-52 truncate text-sm">{label}</span>
-          <span className="reading text-lg">{isOver ? "over" : clockText(leftMs)}</span>
+          <span className="reading text-lg">{isOver ? VISIT_WORDS.over : clockText(leftMs)}</span>
         </span>
       </button>
     </li>
@@ -120,7 +124,7 @@ function useSoundWhenOver(timers: readonly StepTimer[], now: number | undefined)
       told.current.add(key);
       sound();
       if (typeof Notification !== "undefined" && Notification.permission === "granted")
-        new Notification(label, { body: "is over", tag: id });
+        new Notification(label, { body: VISIT_WORDS.isOver, tag: id });
     }
   }, [now, timers]);
 }

@@ -15,6 +15,7 @@ import { visitTitle } from "@/core/visit/visitKinds";
 import { VisitKindFields } from "@/ui/visit/VisitKindFields";
 import { TechniciansField } from "@/ui/visit/TechniciansField";
 import type { VisitDesk } from "@/ui/visit/useVisitStage";
+import { VISIT_WORDS } from "@/ui/words/visitWords";
 
 const MOST_STRINGS = 60;
 const sourceSchema = visitSettingsSchema.shape.owedTestsSource.unwrap();
@@ -36,15 +37,13 @@ export function VisitSettingsForm({ desk }: { desk: VisitDesk }) {
         <SlidersHorizontal size={18} aria-hidden />
         <span className="min-w-0">
           {visitTitle(settings)}
-          <span className="quiet block text-sm font-normal">
-            kind of visit, technicians, methods, strings: press to change
-          </span>
+          <span className="quiet block text-sm font-normal">{VISIT_WORDS.kindVisitTechniciansMethods}</span>
         </span>
       </summary>
       <VisitKindFields desk={desk} />
       <SchoolFields desk={desk} />
       <OwedTestFields desk={desk} />
-      <h4 className="mt-3 font-bold">Strings</h4>
+      <h4 className="mt-3 font-bold">{VISIT_WORDS.strings}</h4>
       <ul className="space-y-2">
         {settings.strings.map((own, at) => (
           <StringRow key={own.id ?? at} own={own} at={at} solar={solar} setString={setString} desk={desk} />
@@ -61,7 +60,7 @@ export function VisitSettingsForm({ desk }: { desk: VisitDesk }) {
               {
                 id: crypto.randomUUID(),
                 device: solar[0]!.id,
-                name: `String ${settings.strings.length + 1}`,
+                name: VISIT_WORDS.string(settings.strings.length + 1),
                 modules: 10,
                 vocV: 41,
               },
@@ -70,13 +69,13 @@ export function VisitSettingsForm({ desk }: { desk: VisitDesk }) {
         }
       >
         <Plus size={18} aria-hidden />
-        Add a string
+        {VISIT_WORDS.addAString}
       </button>
     </details>
   );
 }
 
-const KIT_OPTION = { value: "kit", label: "as each kit says" };
+const KIT_OPTION = { value: "kit", label: VISIT_WORDS.asEachKitSays };
 
 function SchoolFields({ desk }: { desk: VisitDesk }) {
   const { settings, setSettings } = desk;
@@ -85,10 +84,8 @@ function SchoolFields({ desk }: { desk: VisitDesk }) {
       <div className="mt-2 w-40">
         <TechniciansField desk={desk} />
       </div>
-      <h4 className="mt-3 font-bold">Methods</h4>
-      <p className="quiet text-sm">
-        Both sides of each are good practice; every step shows which is followed, and why.
-      </p>
+      <h4 className="mt-3 font-bold">{VISIT_WORDS.methods}</h4>
+      <p className="quiet text-sm">{VISIT_WORDS.bothSidesEachGoodPracticeEvery}</p>
       <div className="mt-2 grid gap-3 sm:grid-cols-2 xl:grid-cols-3">
         {Object.entries(SCHOOLS).map(([id, { question, words, usual }]) => {
           const school = id as SchoolId;
@@ -106,7 +103,7 @@ function SchoolFields({ desk }: { desk: VisitDesk }) {
                 const choice = schoolChoices[school].safeParse(value);
                 if (choice.success) setSettings({ [school]: choice.data });
               }}
-              hint={isKits ? `a kit that says nothing: ${words[usual.option]}` : usual.why}
+              hint={isKits ? VISIT_WORDS.kitSaysNothing(words[usual.option]) : usual.why}
             />
           );
         })}
@@ -121,7 +118,7 @@ function OwedTestFields({ desk }: { desk: VisitDesk }) {
   const asked = new Set(settings.owedTests);
   return (
     <>
-      <h4 className="mt-3 font-bold">Tests that are owed</h4>
+      <h4 className="mt-3 font-bold">{VISIT_WORDS.testsThatAreOwed}</h4>
       <div className="mt-1 grid gap-x-4 sm:grid-cols-2 xl:grid-cols-3">
         {OWED_TESTS.map((test) => (
           <CheckField
@@ -137,11 +134,11 @@ function OwedTestFields({ desk }: { desk: VisitDesk }) {
       </div>
       <div className="max-w-md">
         <TextField
-          label="Which rule asks for them"
+          label={VISIT_WORDS.whichRuleAsksThem}
           value={settings.owedTestsSource}
           schema={sourceSchema}
           onValue={(owedTestsSource) => setSettings({ owedTestsSource }, "owed tests source")}
-          placeholder="it stands on each of these steps"
+          placeholder={VISIT_WORDS.standsEachTheseSteps}
         />
       </div>
     </>
@@ -166,7 +163,7 @@ function StringRow({
     <li className="flex flex-wrap items-end gap-3">
       <div className="w-48">
         <SelectField
-          label="Inverter"
+          label={VISIT_WORDS.inverter}
           value={own.device}
           options={solar.map(({ id, name }) => ({ value: id, label: name }))}
           onValue={(device) => setString(at, { device }, "device")}
@@ -174,7 +171,7 @@ function StringRow({
       </div>
       <div className="w-32">
         <TextField
-          label={`Name of string ${at + 1}`}
+          label={VISIT_WORDS.nameOfString(at + 1)}
           value={own.name}
           schema={nameSchema}
           onValue={(name) => setString(at, { name }, "name")}
@@ -182,7 +179,7 @@ function StringRow({
       </div>
       <div className="w-28">
         <NumberField
-          label="Modules"
+          label={VISIT_WORDS.modules}
           about={own.name}
           whole
           most={60}
@@ -192,7 +189,7 @@ function StringRow({
       </div>
       <div className="w-36">
         <NumberField
-          label="Voc of one"
+          label={VISIT_WORDS.vocOfOne}
           about={own.name}
           unit="V"
           most={200}
@@ -201,7 +198,7 @@ function StringRow({
         />
       </div>
       <RemoveButton
-        label={`Remove ${own.name}`}
+        label={VISIT_WORDS.remove(own.name)}
         onRemove={() => setSettings({ strings: settings.strings.toSpliced(at, 1) })}
       />
     </li>

@@ -11,14 +11,15 @@ import { SchedulePart } from "@/ui/visit/SchedulePart";
 import { SheetPart } from "@/ui/visit/SheetPart";
 import { TimerStrip } from "@/ui/visit/TimerStrip";
 import { useVisitStage } from "@/ui/visit/useVisitStage";
+import { VISIT_WORDS } from "@/ui/words/visitWords";
 
 type Part = "now" | "sheet" | "schedule" | "log";
 
 const PARTS: PartList<Part> = [
-  { id: "now", name: "Now", Icon: Hammer },
-  { id: "sheet", name: "Sheet", Icon: ListTodo },
-  { id: "schedule", name: "Schedule", Icon: CalendarClock },
-  { id: "log", name: "Log", Icon: NotebookText },
+  { id: "now", name: VISIT_WORDS.now, Icon: Hammer },
+  { id: "sheet", name: VISIT_WORDS.sheet, Icon: ListTodo },
+  { id: "schedule", name: VISIT_WORDS.schedule, Icon: CalendarClock },
+  { id: "log", name: VISIT_WORDS.log, Icon: NotebookText },
 ];
 
 /** Run: what to do now, what can run meanwhile, and what was done. */
@@ -32,10 +33,10 @@ export function VisitStage({ step }: { step: string | undefined }) {
   };
   return (
     <div className="flex h-full flex-col max-md:h-auto">
-      <h2 className="sr-only">Run</h2>
+      <h2 className="sr-only">{VISIT_WORDS.run}</h2>
       <PartTabs
         prefix="visit"
-        label="Parts of the visit"
+        label={VISIT_WORDS.partsOfTheVisit}
         parts={PARTS}
         shown={part}
         onShow={setPart}

@@ -15,6 +15,7 @@ import { useWorkerAnswer } from "@/ui/parts/worker/useWorkerAnswer";
 import { useEditor, useJob, useVisitWork } from "@/ui/workspace/workspaceContext";
 import type { VisitWork } from "@/ui/workspace/visit/useVisit";
 import type { ScheduleWorker } from "@/workers/schedule.worker";
+import { VISIT_WORDS } from "@/ui/words/visitWords";
 
 const REPLAN_MS = 60_000;
 
@@ -84,7 +85,7 @@ export function useVisitStage(): VisitDesk {
     settings,
     setSettings: (change, field) =>
       editor.edit((document) => ({ ...document, visit: { ...document.visit, ...change } }), field && `visit ${field}`),
-    placeName: (id) => (id === undefined ? "anywhere" : (names.get(id) ?? id)),
+    placeName: (id) => (id === undefined ? VISIT_WORDS.anywhere : (names.get(id) ?? id)),
   };
 }
 

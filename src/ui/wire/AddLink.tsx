@@ -7,6 +7,7 @@ import { freeOf, portsOf, type FreePort } from "@/core/links/propose/freePort";
 import { LINK_WORDS, linkKindSchema, type LinkKind } from "@/core/plan/linkSchema";
 import { SelectField } from "@/ui/parts/form/SelectField";
 import type { WireDesk } from "@/ui/wire/useWire";
+import { WIRE_WORDS } from "@/ui/words/wireWords";
 
 /** A link that nobody proposed: its kind and the two ports that it joins. */
 export function AddLink({ wire }: { wire: WireDesk }) {
@@ -20,12 +21,12 @@ export function AddLink({ wire }: { wire: WireDesk }) {
   const needsTwo = kind !== "cellular";
   const isGood = from !== undefined && (!needsTwo || (to !== undefined && to !== from));
   const options = [
-    { value: "", label: "choose" },
+    { value: "", label: WIRE_WORDS.choose },
     ...free.map((port) => ({ value: keyOf(port), label: `${port.device.name}, ${port.port.label}` })),
   ];
   return (
     <form
-      aria-label="Add a link"
+      aria-label={WIRE_WORDS.addALink}
       className="panel flex flex-wrap items-start gap-3 p-3"
       onSubmit={(event) => {
         event.preventDefault();
@@ -45,7 +46,7 @@ export function AddLink({ wire }: { wire: WireDesk }) {
       />
       <button type="submit" className="btn press mt-5" disabled={!isGood}>
         <Plus size={18} aria-hidden />
-        Add
+        {WIRE_WORDS.add}
       </button>
     </form>
   );
@@ -72,7 +73,7 @@ function LinkEndFields({
     <>
       <div className="w-40">
         <SelectField
-          label="Add a link"
+          label={WIRE_WORDS.addALink}
           value={kind}
           options={linkKindSchema.options.map((value) => ({ value, label: LINK_WORDS[value] }))}
           onValue={(value) => {
@@ -83,17 +84,17 @@ function LinkEndFields({
       </div>
       <div className="min-w-48 flex-1">
         <SelectField
-          label="From"
+          label={WIRE_WORDS.from}
           value={ends[0]}
           options={options}
           onValue={(value) => setEnds([value, ends[1]])}
-          hint={free.length === 0 ? "no free port of this kind" : undefined}
+          hint={free.length === 0 ? WIRE_WORDS.noFreePortKind : undefined}
         />
       </div>
       {needsTwo && (
         <div className="min-w-48 flex-1">
           <SelectField
-            label="To"
+            label={WIRE_WORDS.to}
             value={ends[1]}
             options={options.filter(({ value }) => value === "" || value !== ends[0])}
             onValue={(value) => setEnds([ends[0], value])}

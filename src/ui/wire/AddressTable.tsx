@@ -11,21 +11,19 @@ import { FindingLine } from "@/ui/parts/show/FindingLine";
 import { SelectField } from "@/ui/parts/form/SelectField";
 import { TextField } from "@/ui/parts/form/TextField";
 import type { WireDesk } from "@/ui/wire/useWire";
+import { WIRE_WORDS } from "@/ui/words/wireWords";
 
 /** An address, a network, or nothing. */
 const orEmpty = (schema: z.ZodType<unknown>) =>
   z
     .string()
     .trim()
-    .refine(
-      (text) => text === "" || schema.safeParse(text).success,
-      "an address is four numbers with dots, a network ends in /24: 192.168.7.0/24",
-    );
+    .refine((text) => text === "" || schema.safeParse(text).success, WIRE_WORDS.addressFourNumbersDotsNetwork);
 const ADDRESS_FIELDS = [
-  ["subnet", "Network", "192.168.7.0/24"],
-  ["gateway", "Router", "192.168.7.1"],
-  ["poolFrom", "It gives from", "192.168.7.100"],
-  ["poolTo", "It gives up to", "192.168.7.199"],
+  ["subnet", WIRE_WORDS.network, "192.168.7.0/24"],
+  ["gateway", WIRE_WORDS.router, "192.168.7.1"],
+  ["poolFrom", WIRE_WORDS.itGivesFrom, "192.168.7.100"],
+  ["poolTo", WIRE_WORDS.itGivesUpTo, "192.168.7.199"],
 ] as const;
 const EXAMPLE_SERIAL = "0000123456";
 
@@ -44,22 +42,22 @@ export function AddressTable({ wire }: { wire: WireDesk }) {
         <FindingLine key={finding.id} finding={finding} />
       ))}
       {devices.length === 0 ? (
-        <p>Nothing is in the network yet. Take the links that are proposed under Links.</p>
+        <p>{WIRE_WORDS.nothingNetworkYetTakeLinks}</p>
       ) : (
-        <div className="overflow-x-auto" role="region" aria-label="Address plan" tabIndex={0}>
+        <div className="overflow-x-auto" role="region" aria-label={WIRE_WORDS.addressPlan} tabIndex={0}>
           <table className="w-full text-left text-sm">
             <thead>
               <tr className="border-b-2 border-base-300">
                 <th scope="col" className="pr-3">
-                  Device
+                  {WIRE_WORDS.device}
                 </th>
                 <th scope="col" className="pr-3">
-                  Fixed address
+                  {WIRE_WORDS.fixedAddress}
                 </th>
                 <th scope="col" className="pr-3">
-                  Own access point
+                  {WIRE_WORDS.ownAccessPoint}
                 </th>
-                <th scope="col">Must get out</th>
+                <th scope="col">{WIRE_WORDS.mustGetOut}</th>
               </tr>
             </thead>
             <tbody>
@@ -108,14 +106,14 @@ function AddressRow({
     <tr className="border-b border-base-300 align-top">
       <th scope="row" className="py-2 pr-3">
         {device.name}
-        <span className="quiet block font-normal">by {way}</span>
+        <span className="quiet block font-normal">{WIRE_WORDS.by(way)}</span>
       </th>
       <td className="py-2 pr-3">
         <div className="w-56">
           <TextField
-            label={`Address of ${device.name}`}
+            label={WIRE_WORDS.addressOf(device.name)}
             value={ipv4 ?? ""}
-            placeholder={proposed === undefined ? "the router gives it" : `automatic, or ${proposed}`}
+            placeholder={proposed === undefined ? WIRE_WORDS.theRouterGivesIt : WIRE_WORDS.automaticOr(proposed)}
             schema={orEmpty(networkSchema.shape.gateway)}
             onValue={(text) =>
               edit(
@@ -141,7 +139,7 @@ function AccessPointText({ device }: { device: KitDevice }) {
     <>
       <span className="reading">{accessPointName(device.kit.network.accessPoint.name, EXAMPLE_SERIAL)}</span>
       <span className="quiet block">
-        with serial …{EXAMPLE_SERIAL.slice(-6)}; at {device.kit.network.accessPoint.address}
+        {WIRE_WORDS.withSerialAt(EXAMPLE_SERIAL.slice(-6), device.kit.network.accessPoint.address)}
       </span>
     </>
   ) : (
@@ -170,7 +168,7 @@ function NetworkAsFound({ network, onChange }: { network: Network; onChange: Wir
   const band = network.bandsGhz.length === 2 ? "both" : network.bandsGhz[0] === 5 ? "5" : "2.4";
   return (
     <fieldset className="panel flex flex-wrap items-end gap-3 p-3">
-      <legend className="px-1 font-bold">The customer’s network, as found</legend>
+      <legend className="px-1 font-bold">{WIRE_WORDS.customersNetworkFound}</legend>
       {ADDRESS_FIELDS.map(([field, label, example]) => (
         <div key={field} className="w-40">
           <TextField
@@ -184,7 +182,7 @@ function NetworkAsFound({ network, onChange }: { network: Network; onChange: Wir
       ))}
       <div className="w-36">
         <SelectField
-          label="Wi-Fi bands"
+          label={WIRE_WORDS.wiFiBands}
           value={band}
           options={[
             { value: "both", label: "2.4 and 5 GHz" },
@@ -198,22 +196,22 @@ function NetworkAsFound({ network, onChange }: { network: Network; onChange: Wir
       </div>
       <div className="w-40">
         <SelectField
-          label="Security"
+          label={WIRE_WORDS.security}
           value={network.security}
           options={[
-            { value: "open", label: "none" },
-            { value: "wpa2", label: "WPA2" },
-            { value: "wpa2-wpa3", label: "WPA2 and WPA3" },
-            { value: "wpa3", label: "WPA3 only" },
+            { value: "open", label: WIRE_WORDS.none },
+            { value: "wpa2", label: WIRE_WORDS.wpa2 },
+            { value: "wpa2-wpa3", label: WIRE_WORDS.wpa2AndWpa3 },
+            { value: "wpa3", label: WIRE_WORDS.wpa3Only },
           ]}
           onValue={(value) => onChange({ security: networkSchema.shape.security.parse(value) }, "security")}
         />
       </div>
       {(
         [
-          ["oneName", "One name for both bands"],
-          ["hiddenName", "Name is hidden"],
-          ["portal", "Sign-in page"],
+          ["oneName", WIRE_WORDS.oneNameBothBands],
+          ["hiddenName", WIRE_WORDS.nameIsHidden],
+          ["portal", WIRE_WORDS.signInPage],
         ] as const
       ).map(([key, label]) => (
         <CheckField key={key} checked={network[key]} onCheck={(isChecked) => onChange({ [key]: isChecked }, key)}>

@@ -15,6 +15,7 @@ import type { WireDesk } from "@/ui/wire/useWire";
 import { Failure } from "@/ui/parts/show/Failure";
 import { useWorkerAnswer } from "@/ui/parts/worker/useWorkerAnswer";
 import type { CanLogRequest, CanLogWorker } from "@/workers/canLog.worker";
+import { WIRE_WORDS } from "@/ui/words/wireWords";
 
 const openThread = () => new Worker(new URL("../../workers/canLog.worker.ts", import.meta.url), { type: "module" });
 const askLog = (worker: Comlink.Remote<CanLogWorker>, request: CanLogRequest) => worker.judge(request);
@@ -59,13 +60,13 @@ export function CanLogReader({ wire }: { wire: WireDesk }) {
         {!isPasted ? (
           <p>
             {expected.length > 0
-              ? `The kits expect ${expected.length} cyclic frames; paste a log to see which of them come.`
-              : "Paste a log to see load, identifiers and rates."}
+              ? WIRE_WORDS.kitsExpectCyclicFramesPasteLog(expected.length)
+              : WIRE_WORDS.pasteLogSeeLoadIdentifiers}
           </p>
         ) : (
           <>
-            <Failure of="This log" why={failure} />
-            {log ? <CanLogVerdict log={log} /> : failure === undefined && <p>Reading …</p>}
+            <Failure of={WIRE_WORDS.thisLog} why={failure} />
+            {log ? <CanLogVerdict log={log} /> : failure === undefined && <p>{WIRE_WORDS.reading}</p>}
           </>
         )}
         {causes.length > 0 && <SilenceCauses batteries={batteries} causes={causes} />}
@@ -90,7 +91,7 @@ function LogField({
   return (
     <div className="space-y-2">
       <label className="block text-sm">
-        <span className="mb-0.5 block font-semibold">Log, one frame a line: (time) channel id#data</span>
+        <span className="mb-0.5 block font-semibold">{WIRE_WORDS.logOneFrameLineTimeChannelId}</span>
         <textarea
           className="field reading h-72 whitespace-pre"
           spellCheck={false}
@@ -101,15 +102,15 @@ function LogField({
       </label>
       <div className="flex flex-wrap items-end gap-3">
         <FileButton accept=".log,.txt,text/plain" onText={setText}>
-          Open a file
+          {WIRE_WORDS.openAFile}
         </FileButton>
         <button type="button" className="btn press" disabled={!isPasted} onClick={() => saveText(text)}>
           <Save size={18} aria-hidden />
-          Save
+          {WIRE_WORDS.save}
         </button>
         <div className="w-36">
           <NumberField
-            label="Speed"
+            label={WIRE_WORDS.speed}
             unit="bit/s"
             whole
             least={5000}
@@ -129,25 +130,22 @@ function CanLogVerdict({ log }: { log: CanLog }) {
   return (
     <>
       <p className="font-bold">
-        {say(
-          `${log.frames} frames in ${log.durationS.toFixed(1)} s, ${log.busLoadPct.toFixed(2)} % ` +
-            "of the bus at worst",
-        )}
+        {say(WIRE_WORDS.framesSBusWorst(log.frames, log.durationS.toFixed(1), log.busLoadPct.toFixed(2)))}
       </p>
       <CanTroubles log={log} />
       <table className="w-full text-left text-sm">
         <thead>
           <tr className="border-b border-base-300">
-            <th scope="col">Id</th>
-            <th scope="col">Frame</th>
+            <th scope="col">{WIRE_WORDS.id}</th>
+            <th scope="col">{WIRE_WORDS.frame}</th>
             <th scope="col" className="text-right">
-              Count
+              {WIRE_WORDS.count}
             </th>
             <th scope="col" className="text-right">
-              a second
+              {WIRE_WORDS.aSecond}
             </th>
             <th scope="col" className="text-right">
-              Last
+              {WIRE_WORDS.last}
             </th>
           </tr>
         </thead>
@@ -157,7 +155,7 @@ function CanLogVerdict({ log }: { log: CanLog }) {
               <th scope="row" className="reading font-normal">
                 {line.id.toString(16).toUpperCase()}
               </th>
-              <td>{line.name ?? "not in the kits"}</td>
+              <td>{line.name ?? WIRE_WORDS.notInTheKits}</td>
               <td className="reading text-right">{line.count}</td>
               <td className="reading text-right">{say(line.perSecond.toFixed(2))}</td>
               <td className="reading text-right">{seconds(line.lastS)}</td>
@@ -176,19 +174,26 @@ function CanTroubles({ log }: { log: CanLog }) {
     <>
       {log.errorFrames > 0 && (
         <p className="font-semibold text-warning">
-          {log.errorFrames} error frames: {log.errors.map(({ words, count }) => `${words} (${count})`).join(", ")}.
+          {WIRE_WORDS.errorFrames(
+            log.errorFrames,
+            log.errors.map(({ words, count }) => `${words} (${count})`).join(", "),
+          )}
         </p>
       )}
       {log.unreadable.length > 0 && (
         <p className="text-warning">
-          Lines that are no frame: {log.unreadable.slice(0, MOST_LINES_NAMED).join(", ")}
-          {log.unreadable.length > MOST_LINES_NAMED ? ` and ${log.unreadable.length - MOST_LINES_NAMED} more` : ""}.
+          {WIRE_WORDS.linesNoFrame(
+            log.unreadable.slice(0, MOST_LINES_NAMED).join(", "),
+            log.unreadable.length > MOST_LINES_NAMED
+              ? WIRE_WORDS.andMore(log.unreadable.length - MOST_LINES_NAMED)
+              : "",
+          )}
         </p>
       )}
       {log.missing.map(({ frame, lastS, silentS }) => (
         <p key={frame.id} className="font-semibold text-warning">
           {frame.sender}, {frame.name}:{" "}
-          {lastS === undefined ? "never came" : `last at ${seconds(lastS)}, silent for ${seconds(silentS)}`}.
+          {lastS === undefined ? WIRE_WORDS.neverCame : WIRE_WORDS.lastAtSilentFor(seconds(lastS), seconds(silentS))}.
         </p>
       ))}
     </>
@@ -197,8 +202,10 @@ function CanTroubles({ log }: { log: CanLog }) {
 
 function SilenceCauses({ batteries, causes }: { batteries: string[]; causes: readonly SilenceCause[] }) {
   return (
-    <section aria-label="If the battery gave up">
-      <h3 className="font-bold">If {batteries[0]} gave up: check in this order</h3>
+    <section aria-label={WIRE_WORDS.ifBatteryGaveUp}>
+      <h3 className="font-bold">
+        {WIRE_WORDS.if} {batteries[0]} {WIRE_WORDS.gaveUpCheckOrder}
+      </h3>
       <ol className="space-y-1 text-sm">
         {causes.map(({ cause, share, text: words, check }) => (
           <li key={cause} className="rounded border border-base-300 p-2">

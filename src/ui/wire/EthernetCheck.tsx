@@ -15,14 +15,15 @@ import type { WholeEnd, PlanLink } from "@/core/plan/resolvedPlan";
 import { SelectField } from "@/ui/parts/form/SelectField";
 import { LeadDrawing } from "@/ui/wire/LeadDrawing";
 import type { WireDesk } from "@/ui/wire/useWire";
+import { WIRE_WORDS } from "@/ui/words/wireWords";
 
 const CHOICES = [...T568B, "open"] as const;
 const VERDICTS: Readonly<Record<EthernetVerdict["verdict"], string>> = {
-  straight: "Straight: pin to pin, pairs whole.",
-  crossed: "Crossed: one end T568A, the other T568B.",
-  "split-pair": "Split pair: every pin comes out right, but not in its twisted pair; it fails at speed.",
-  miswire: "Miswired.",
-  open: "Open.",
+  straight: WIRE_WORDS.straightPinPinPairsWhole,
+  crossed: WIRE_WORDS.crossedOneEndT568aOtherT568b,
+  "split-pair": WIRE_WORDS.splitPairEveryPinComesOutRight,
+  miswire: WIRE_WORDS.miswired,
+  open: WIRE_WORDS.open,
 };
 
 /**
@@ -51,18 +52,18 @@ export function EthernetCheck({
       ),
     }));
   return (
-    <section aria-label="Network lead" className="mx-auto max-w-6xl space-y-3">
-      <p className="text-sm">Look into both plugs with the tab down, pin 1 on the left, and choose what you see.</p>
+    <section aria-label={WIRE_WORDS.networkLead} className="mx-auto max-w-6xl space-y-3">
+      <p className="text-sm">{WIRE_WORDS.lookIntoBothPlugsTabDownPin1}</p>
       {segments.length > 0 && (
         <div className="max-w-96">
           <SelectField
-            label="The lead is for"
+            label={WIRE_WORDS.theLeadIsFor}
             value={use}
             options={[
-              { value: "network", label: "the network" },
+              { value: "network", label: WIRE_WORDS.theNetwork },
               ...segments.map(({ id, a, b }) => ({
                 value: id,
-                label: `${a.device.name} ${a.port.label} to ${b.device.name} ${b.port.label}`,
+                label: WIRE_WORDS.toOf(a.device.name, a.port.label, b.device.name, b.port.label),
               })),
             ]}
             onValue={setUse}
@@ -71,13 +72,13 @@ export function EthernetCheck({
       )}
       <div className="grid max-w-3xl grid-cols-[minmax(0,13rem)_minmax(3.5rem,1fr)_minmax(0,13rem)] items-end">
         <PinColours
-          name={`End A${segment ? `, ${segment.a.device.name}` : ""}`}
+          name={WIRE_WORDS.endA(segment ? `, ${segment.a.device.name}` : "")}
           colours={lead.endA}
           onColour={(at, colour) => set("endA", at, colour)}
         />
         <LeadDrawing lead={lead} />
         <PinColours
-          name={`End B${segment ? `, ${segment.b.device.name}` : ""}`}
+          name={WIRE_WORDS.endB(segment ? `, ${segment.b.device.name}` : "")}
           colours={lead.endB}
           isRight
           onColour={(at, colour) => set("endB", at, colour)}
@@ -119,7 +120,12 @@ function LeadVerdict({
 }) {
   return (
     <div role="status">
-      {!verdict && <p className="font-semibold text-error">{problem}: each colour is in a plug once.</p>}
+      {!verdict && (
+        <p className="font-semibold text-error">
+          {problem}
+          {WIRE_WORDS.eachColourPlugOnce}
+        </p>
+      )}
       {verdict && !forBus && (
         <>
           <p className="text-lg font-bold">{VERDICTS[verdict.verdict]}</p>
@@ -130,12 +136,17 @@ function LeadVerdict({
       )}
       {forBus && (
         <>
-          <p className="text-lg font-bold">{forBus.kind === "right" ? "Right for this bus." : "Wrong for this bus."}</p>
+          <p className="text-lg font-bold">
+            {forBus.kind === "right" ? WIRE_WORDS.rightForThisBus : WIRE_WORDS.wrongForThisBus}
+          </p>
           {forBus.signals.map(({ role, fromPin, toPin, wantedPin }) => (
             <p key={role}>
-              {SIGNAL_WORDS[role as keyof typeof SIGNAL_WORDS] ?? role}: pin {fromPin} comes out on{" "}
-              {toPin === undefined ? "no pin" : `pin ${toPin}`}
-              {toPin === wantedPin ? "" : `, and should be on pin ${wantedPin}`}.
+              {WIRE_WORDS.pinComesOutOn(
+                SIGNAL_WORDS[role as keyof typeof SIGNAL_WORDS] ?? role,
+                fromPin,
+                toPin === undefined ? WIRE_WORDS.noPin : WIRE_WORDS.pin(toPin),
+                toPin === wantedPin ? "" : WIRE_WORDS.shouldPin(wantedPin),
+              )}
             </p>
           ))}
         </>
@@ -161,7 +172,7 @@ function PinColours({
       <legend className={`mb-1 font-bold ${isRight ? "w-full text-right" : ""}`}>{name}</legend>
       {colours.map((colour, at) => (
         <label key={at} className={`flex h-12 items-center gap-2 ${isRight ? "flex-row-reverse" : ""}`}>
-          <span className="sr-only">Pin</span>
+          <span className="sr-only">{WIRE_WORDS.pinTitle}</span>
           <span className="reading w-3 font-bold">{at + 1}</span>
           <select
             className="field min-w-0 px-2 max-md:px-1 max-md:text-sm"
@@ -170,7 +181,7 @@ function PinColours({
           >
             {CHOICES.map((choice) => (
               <option key={choice} value={choice}>
-                {choice === "open" ? "empty" : choice}
+                {choice === "open" ? WIRE_WORDS.empty : choice}
               </option>
             ))}
           </select>

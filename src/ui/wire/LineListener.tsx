@@ -9,6 +9,7 @@ import { SelectField } from "@/ui/parts/form/SelectField";
 import { Failure } from "@/ui/parts/show/Failure";
 import type { WireDesk } from "@/ui/wire/useWire";
 import { useJob } from "@/ui/workspace/workspaceContext";
+import { WIRE_WORDS } from "@/ui/words/wireWords";
 
 const SECONDS = [5, 10, 30];
 
@@ -31,19 +32,19 @@ export function LineListener({ wire, onText }: { wire: WireDesk; onText: (text: 
       heard.kind === "failed"
         ? [heard.problem.message, ...heard.problem.issues.map(({ message }) => message)].join(" ")
         : heard.value === ""
-          ? "nothing was heard; nobody talks on this line, or A and B are exchanged"
+          ? WIRE_WORDS.nothingWasHeardNobodyTalksLine
           : undefined,
     );
     if (heard.kind === "ok" && heard.value !== "") onText(heard.value);
   };
   return (
     <details>
-      <summary className="press cursor-pointer font-semibold">Record from the line</summary>
+      <summary className="press cursor-pointer font-semibold">{WIRE_WORDS.recordFromTheLine}</summary>
       <div className="space-y-3 pt-2">
         <div className="flex flex-wrap gap-3">
           <div className="w-60">
             <SelectField
-              label="Line"
+              label={WIRE_WORDS.line}
               value={link}
               options={lines.map((own) => ({ value: own.link, label: own.name }))}
               onValue={setLink}
@@ -51,7 +52,7 @@ export function LineListener({ wire, onText }: { wire: WireDesk; onText: (text: 
           </div>
           <div className="w-32">
             <SelectField
-              label="How long"
+              label={WIRE_WORDS.howLong}
               value={String(seconds)}
               options={SECONDS.map((own) => ({ value: String(own), label: `${own} s` }))}
               onValue={(own) => setSeconds(Number(own))}
@@ -60,11 +61,11 @@ export function LineListener({ wire, onText }: { wire: WireDesk; onText: (text: 
         </div>
         <WayForm
           kinds={["serial", "rtu-over-tcp"]}
-          act={isBusy ? "Listening …" : "Listen"}
+          act={isBusy ? WIRE_WORDS.listening : WIRE_WORDS.listen}
           isBusy={isBusy}
           onWay={(way) => void listen(way)}
         />
-        <Failure of="Listening" why={why} />
+        <Failure of={WIRE_WORDS.listeningTitle} why={why} />
       </div>
     </details>
   );

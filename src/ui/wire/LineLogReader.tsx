@@ -13,6 +13,7 @@ import { useWorkerAnswer } from "@/ui/parts/worker/useWorkerAnswer";
 import { LineListener } from "@/ui/wire/LineListener";
 import type { WireDesk } from "@/ui/wire/useWire";
 import type { LineLogWorker } from "@/workers/lineLog.worker";
+import { WIRE_WORDS } from "@/ui/words/wireWords";
 
 const openThread = () => new Worker(new URL("../../workers/lineLog.worker.ts", import.meta.url), { type: "module" });
 const askLog = (worker: Comlink.Remote<LineLogWorker>, text: string) => worker.read(text);
@@ -33,7 +34,7 @@ export function LineLogReader({ wire }: { wire: WireDesk }) {
     <div className="mx-auto grid max-w-6xl gap-4 lg:grid-cols-2">
       <div className="space-y-2">
         <label className="block text-sm">
-          <span className="mb-0.5 block font-semibold">Bytes of the line, with the time in s where there is one</span>
+          <span className="mb-0.5 block font-semibold">{WIRE_WORDS.bytesLineTimeSWhereThereOne}</span>
           <textarea
             className="field reading h-72 whitespace-pre"
             spellCheck={false}
@@ -44,7 +45,7 @@ export function LineLogReader({ wire }: { wire: WireDesk }) {
         </label>
         <div className="flex flex-wrap gap-3">
           <FileButton accept=".log,.txt,text/plain" onText={setText}>
-            Open a file
+            {WIRE_WORDS.openAFile}
           </FileButton>
           <button
             type="button"
@@ -53,18 +54,16 @@ export function LineLogReader({ wire }: { wire: WireDesk }) {
             onClick={() => log && downloadText("line.txt", lineLogText(log, names))}
           >
             <Save size={18} aria-hidden />
-            Save in words
+            {WIRE_WORDS.saveInWords}
           </button>
         </div>
         <LineListener wire={wire} onText={setText} />
-        <p className="quiet text-sm">
-          Listened to, nothing is sent: an adapter across A and B of a line that is in use, its own terminator off.
-        </p>
+        <p className="quiet text-sm">{WIRE_WORDS.listenedNothingSentAdapter}</p>
       </div>
       <div role="status" className="min-w-0 space-y-3">
-        <Failure of="This log" why={isPasted ? failure : undefined} />
+        <Failure of={WIRE_WORDS.thisLog} why={isPasted ? failure : undefined} />
         {!isPasted ? (
-          <p>Paste what a serial adapter recorded to see who asks whom, who answers, and what is wrong.</p>
+          <p>{WIRE_WORDS.pasteWhatSerialAdapterRecorded}</p>
         ) : (
           log && <LineVerdict log={log} names={names} />
         )}
@@ -82,26 +81,26 @@ function LineVerdict({ log, names }: VerdictProps) {
   const never = [...names].filter(([unit]) => !log.units.some((asked) => asked.unit === unit));
   return (
     <>
-      <p className="font-bold">
-        {log.frames.length} frames, {log.exchanges.length} requests, {log.bytes} bytes
-      </p>
+      <p className="font-bold">{WIRE_WORDS.framesRequestsBytes(log.frames.length, log.exchanges.length, log.bytes)}</p>
       {log.troubles.map(({ kind, words }) => (
         <p key={kind} className="font-semibold text-warning">
           {words}.
         </p>
       ))}
-      {log.troubles.length === 0 && log.frames.length > 0 && (
-        <p>Every frame has a right check, every device answers.</p>
-      )}
+      {log.troubles.length === 0 && log.frames.length > 0 && <p>{WIRE_WORDS.everyFrameHasRightCheckEvery}</p>}
       {log.frames.length > 0 && never.length > 0 && (
         <p className="font-semibold text-warning">
-          In the plan, and never asked: {never.map(([unit, name]) => `${name} (${unit})`).join(", ")}.
+          {WIRE_WORDS.planNeverAsked(never.map(([unit, name]) => `${name} (${unit})`).join(", "))}
         </p>
       )}
       {log.unreadable.length > 0 && (
         <p className="text-warning">
-          Lines that are no bytes: {log.unreadable.slice(0, MOST_LINES_NAMED).join(", ")}
-          {log.unreadable.length > MOST_LINES_NAMED ? ` and ${log.unreadable.length - MOST_LINES_NAMED} more` : ""}.
+          {WIRE_WORDS.linesNoBytes(
+            log.unreadable.slice(0, MOST_LINES_NAMED).join(", "),
+            log.unreadable.length > MOST_LINES_NAMED
+              ? WIRE_WORDS.andMore(log.unreadable.length - MOST_LINES_NAMED)
+              : "",
+          )}
         </p>
       )}
       {log.units.length > 0 && <UnitTable log={log} names={names} />}
@@ -113,11 +112,19 @@ function LineVerdict({ log, names }: VerdictProps) {
 function UnitTable({ log, names }: VerdictProps) {
   const say = useSay();
   return (
-    <div className="overflow-x-auto" role="region" aria-label="Devices of the line" tabIndex={0}>
+    <div className="overflow-x-auto" role="region" aria-label={WIRE_WORDS.devicesOfTheLine} tabIndex={0}>
       <table className="w-full text-left text-sm">
         <thead>
           <tr className="border-b border-base-300">
-            {["Unit", "Asked", "Answered", "Refused", "a second", "Answers after", "Registers"].map((head) => (
+            {[
+              WIRE_WORDS.unit,
+              WIRE_WORDS.asked,
+              WIRE_WORDS.answered,
+              WIRE_WORDS.refused,
+              WIRE_WORDS.aSecond,
+              WIRE_WORDS.answersAfter,
+              WIRE_WORDS.registers,
+            ].map((head) => (
               <th key={head} scope="col" className="pr-3">
                 {head}
               </th>
@@ -128,13 +135,15 @@ function UnitTable({ log, names }: VerdictProps) {
           {log.units.map(({ unit, asked, answered, refused, perSecond, answerS, registers }) => (
             <tr key={unit} className="border-b border-base-300 align-top">
               <th scope="row" className="pr-3">
-                {unit} <span className="font-normal">{names.get(unit) ?? "not in the plan"}</span>
+                {unit} <span className="font-normal">{names.get(unit) ?? WIRE_WORDS.notInThePlan}</span>
               </th>
               <td className="reading pr-3">{asked}</td>
               <td className="reading pr-3">{answered}</td>
               <td className="reading pr-3">{refused}</td>
               <td className="reading pr-3">{perSecond === undefined ? "" : say(perSecond.toFixed(2))}</td>
-              <td className="reading pr-3">{answerS === undefined ? "" : say(`${Math.round(1000 * answerS)} ms`)}</td>
+              <td className="reading pr-3">
+                {answerS === undefined ? "" : say(WIRE_WORDS.ms(Math.round(1000 * answerS)))}
+              </td>
               <td className="reading">{registers.join(", ")}</td>
             </tr>
           ))}
@@ -149,7 +158,7 @@ function FrameList({ log, names }: VerdictProps) {
   if (log.frames.length === 0) return null;
   return (
     <details>
-      <summary className="press flex cursor-pointer items-center font-semibold">Frame by frame</summary>
+      <summary className="press flex cursor-pointer items-center font-semibold">{WIRE_WORDS.frameByFrame}</summary>
       <ol className="text-sm">
         {log.frames.slice(0, MOST_FRAMES).map((frame, at) => (
           <li key={at}>
@@ -159,7 +168,7 @@ function FrameList({ log, names }: VerdictProps) {
         ))}
       </ol>
       {log.frames.length > MOST_FRAMES && (
-        <p className="quiet text-sm">and {log.frames.length - MOST_FRAMES} more: save them in words.</p>
+        <p className="quiet text-sm">{WIRE_WORDS.moreSaveThemWords(log.frames.length - MOST_FRAMES)}</p>
       )}
     </details>
   );

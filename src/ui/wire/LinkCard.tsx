@@ -18,6 +18,7 @@ import { BusNumbers } from "@/ui/wire/BusNumbers";
 import { LinkSettings } from "@/ui/wire/LinkSettings";
 import { MemberRow } from "@/ui/wire/MemberRow";
 import type { WireDesk } from "@/ui/wire/useWire";
+import { WIRE_WORDS } from "@/ui/words/wireWords";
 
 /** One link: its members in their order, what is wrong with it, and its numbers. */
 export function LinkCard({ wire, link }: { wire: WireDesk; link: PlanLink }) {
@@ -33,7 +34,7 @@ export function LinkCard({ wire, link }: { wire: WireDesk; link: PlanLink }) {
         <FindingLine key={finding.id} finding={finding} />
       ))}
       <SortableList
-        label={`Order of ${link.name}`}
+        label={WIRE_WORDS.orderOf(link.name)}
         ids={link.members.map((member) => `${member.item} ${member.port}`)}
         nameOf={(at) => link.ends[at]!.device?.name ?? link.ends[at]!.member.item}
         onMove={(at, to) => edit((links) => moveMember(links, link.id, at, to))}
@@ -44,7 +45,7 @@ export function LinkCard({ wire, link }: { wire: WireDesk; link: PlanLink }) {
                 {!hasCable
                   ? LINK_WORDS[link.kind].toLowerCase()
                   : link.ends[at]!.cableM === undefined
-                    ? "no cable can be laid"
+                    ? WIRE_WORDS.noCableCanLaid
                     : lengthText(link.ends[at]!.cableM, style)}
               </p>
             )}
@@ -64,7 +65,7 @@ export function LinkCard({ wire, link }: { wire: WireDesk; link: PlanLink }) {
           edit((links) => changeLink(links, link.id, { existing: isChecked || undefined }), `${link.id} existing`)
         }
       >
-        Already there
+        {WIRE_WORDS.alreadyThere}
       </CheckField>
       <JoinMore wire={wire} link={link} />
       <LinkSettings wire={wire} link={link} />
@@ -83,7 +84,7 @@ function LinkHead({ link, isLine, wire }: { link: PlanLink; isLine: boolean; wir
       {isLine && (
         <div className="w-36">
           <NumberField
-            label="Speed"
+            label={WIRE_WORDS.speed}
             about={link.name}
             unit={link.kind === "can" ? "bit/s" : "baud"}
             whole
@@ -95,7 +96,7 @@ function LinkHead({ link, isLine, wire }: { link: PlanLink; isLine: boolean; wir
           />
         </div>
       )}
-      <RemoveButton label={`Remove ${link.name}`} onRemove={() => edit((links) => removeLink(links, link.id))} />
+      <RemoveButton label={WIRE_WORDS.remove(link.name)} onRemove={() => edit((links) => removeLink(links, link.id))} />
     </div>
   );
 }
@@ -115,10 +116,10 @@ function JoinMore({ wire: { document, plan, edit }, link }: { wire: WireDesk; li
     <div className="mt-2 flex items-end gap-2">
       <div className="min-w-0 max-w-80 flex-1">
         <SelectField
-          label={`Add to ${link.name}`}
+          label={WIRE_WORDS.addTo(link.name)}
           value={chosen}
           options={[
-            { value: "", label: "choose a device" },
+            { value: "", label: WIRE_WORDS.chooseADevice },
             ...free.map(({ device, port: own }) => ({
               value: `${device.id}.${own.id}`,
               label: `${device.name}, ${own.label}`,
@@ -137,7 +138,7 @@ function JoinMore({ wire: { document, plan, edit }, link }: { wire: WireDesk; li
         }}
       >
         <Plus size={18} aria-hidden />
-        Join
+        {WIRE_WORDS.join}
       </button>
     </div>
   );

@@ -8,6 +8,7 @@ import { AddLink } from "@/ui/wire/AddLink";
 import { LinkCard } from "@/ui/wire/LinkCard";
 import { LinkMapView } from "@/ui/wire/LinkMapView";
 import type { WireDesk } from "@/ui/wire/useWire";
+import { WIRE_WORDS } from "@/ui/words/wireWords";
 
 /** The links as lines, device by device in their order, with what is wrong and the numbers of each. */
 export function LinkLines({ wire }: { wire: WireDesk }) {
@@ -21,9 +22,9 @@ export function LinkLines({ wire }: { wire: WireDesk }) {
         <p className="mr-auto max-w-prose text-sm">
           {links.length === 0
             ? proposed.length === 0
-              ? "No kit of this plan has ports that belong together. Give devices and meters their kits under Plan."
-              : `The kits of this plan ask for ${proposed.length === 1 ? "one link" : `${proposed.length} links`}.`
-            : "A bus goes through each device in the order of its cable, never in a star."}
+              ? WIRE_WORDS.noKitPlanHasPortsBelong
+              : WIRE_WORDS.kitsPlanAsk(proposed.length === 1 ? WIRE_WORDS.oneLink : WIRE_WORDS.links(proposed.length))
+            : WIRE_WORDS.busGoesThroughEachDeviceOrder}
         </p>
         <button
           type="button"
@@ -32,7 +33,7 @@ export function LinkLines({ wire }: { wire: WireDesk }) {
           onClick={() => edit(() => [...proposed])}
         >
           <Sparkles size={18} aria-hidden />
-          {links.length === 0 ? "Take what is proposed" : "Propose anew"}
+          {links.length === 0 ? WIRE_WORDS.takeWhatIsProposed : WIRE_WORDS.proposeAnew}
         </button>
       </div>
       <LinkMapView wire={wire} />

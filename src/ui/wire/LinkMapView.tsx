@@ -8,6 +8,7 @@ import type { LinkKind } from "@/core/plan/linkSchema";
 import { lengthText, type NumberStyle } from "@/core/numberStyle";
 import { useNumberStyle } from "@/ui/parts/browser/useNumberStyle";
 import type { WireDesk } from "@/ui/wire/useWire";
+import { WIRE_WORDS } from "@/ui/words/wireWords";
 
 /** How each kind of link is drawn: what has a cable is solid, what has none is broken. */
 const DASHES: Readonly<Partial<Record<LinkKind, string>>> = {
@@ -26,12 +27,12 @@ const SHORT_WORDS: Readonly<Record<LinkKind, string>> = {
   can: "CAN",
   ethernet: "LAN",
   wifi: "Wi-Fi",
-  radio: "Radio",
-  "power-line": "Power line",
-  bank: "Battery bank",
-  "dry-contact": "Contacts",
-  usb: "Plug",
-  cellular: "Cellular",
+  radio: WIRE_WORDS.radio,
+  "power-line": WIRE_WORDS.powerLine,
+  bank: WIRE_WORDS.batteryBank,
+  "dry-contact": WIRE_WORDS.contacts,
+  usb: WIRE_WORDS.plug,
+  cellular: WIRE_WORDS.cellular,
 };
 
 type DeviceNode = Node<{ name: string; kit: string }, "device">;
@@ -48,7 +49,11 @@ export function LinkMapView({ wire: { plan } }: { wire: WireDesk }) {
   const edges = useMemo(() => map.edges.map((edge) => mapEdge(edge, style)), [map, style]);
   if (plan.links.length === 0) return null;
   return (
-    <div className="h-80 rounded-md border border-base-300 bg-base-100" role="group" aria-label="Map of the links">
+    <div
+      className="h-80 rounded-md border border-base-300 bg-base-100"
+      role="group"
+      aria-label={WIRE_WORDS.mapOfTheLinks}
+    >
       <ReactFlow
         nodes={nodes}
         edges={edges}
@@ -144,5 +149,5 @@ function PlaceBox({ data }: NodeProps<PlaceNode>) {
 }
 
 function cableText({ distanceM }: MapEdge, style: NumberStyle): string {
-  return distanceM === undefined ? "no cable" : lengthText(distanceM, style);
+  return distanceM === undefined ? WIRE_WORDS.noCable : lengthText(distanceM, style);
 }

@@ -8,6 +8,7 @@ import { NumberField } from "@/ui/parts/form/NumberField";
 import { SelectField } from "@/ui/parts/form/SelectField";
 import type { PlanLink } from "@/core/plan/resolvedPlan";
 import type { WireDesk } from "@/ui/wire/useWire";
+import { WIRE_WORDS } from "@/ui/words/wireWords";
 
 interface Props {
   readonly wire: WireDesk;
@@ -29,7 +30,7 @@ export function LinkSettings({ wire, link }: Props) {
       return (
         <div className="mt-2 w-48">
           <SelectField
-            label="Colours in the plugs"
+            label={WIRE_WORDS.coloursInThePlugs}
             value={link.colours ?? "T568B"}
             options={["T568A", "T568B"].map((value) => ({ value, label: value }))}
             onValue={(colours) =>
@@ -49,10 +50,10 @@ function WifiFields({ wire, link }: Props) {
     wire.edit((links) => changeLink(links, link.id, { wifi: { ...settings, ...change } }), `${link.id} ${field}`);
   return (
     <fieldset className="mt-2 flex flex-wrap items-end gap-3">
-      <legend className="sr-only">Wi-Fi at the spot</legend>
+      <legend className="sr-only">{WIRE_WORDS.wiFiSpot}</legend>
       <div className="w-32">
         <SelectField
-          label="Band"
+          label={WIRE_WORDS.band}
           value={String(settings.bandGhz)}
           options={[
             { value: "2.4", label: "2.4 GHz" },
@@ -63,7 +64,7 @@ function WifiFields({ wire, link }: Props) {
       </div>
       <div className="w-40">
         <NumberField
-          label="The phone shows"
+          label={WIRE_WORDS.thePhoneShows}
           about={link.name}
           unit="dBm"
           least={-120}
@@ -91,10 +92,10 @@ function RadioFields({ wire, link }: Props) {
     wire.edit((links) => changeLink(links, link.id, { radio: { ...settings, ...change } }), `${link.id} ${field}`);
   return (
     <fieldset className="mt-2 flex flex-wrap items-end gap-3">
-      <legend className="sr-only">Radio pair</legend>
+      <legend className="sr-only">{WIRE_WORDS.radioPair}</legend>
       <div className="w-36">
         <NumberField
-          label="Spreading factor"
+          label={WIRE_WORDS.spreadingFactor}
           about={link.name}
           whole
           least={6}
@@ -105,18 +106,18 @@ function RadioFields({ wire, link }: Props) {
       </div>
       <div className="w-36">
         <NumberField
-          label="Loss exponent"
+          label={WIRE_WORDS.lossExponent}
           about={link.name}
           least={1.49}
           most={6}
           value={settings.exponent}
-          hint="2 open, 3 in a house"
+          hint={WIRE_WORDS.twoOpenThreeInAHouse}
           onValue={(exponent) => exponent !== undefined && set({ exponent }, "exponent")}
         />
       </div>
       <div className="w-32">
         <NumberField
-          label="Wanted margin"
+          label={WIRE_WORDS.wantedMargin}
           about={link.name}
           unit="dB"
           least={-0.1}
@@ -145,12 +146,12 @@ function WallFields({
     <div key={kind} className="w-32">
       <NumberField
         label={WALL_LOSS_DB[kind].name.split(/,| or /)[0]!}
-        about={`${kind} between, ${about}`}
+        about={WIRE_WORDS.between(kind, about)}
         whole
         least={0}
         most={20}
         value={walls[kind]}
-        hint={`${WALL_LOSS_DB[kind][band]} dB each`}
+        hint={WIRE_WORDS.dBEach(WALL_LOSS_DB[kind][band])}
         onValue={(count) => count !== undefined && onWalls({ ...walls, [kind]: count })}
       />
     </div>
@@ -163,10 +164,10 @@ function CellularFields({ wire, link }: Props) {
     wire.edit((links) => changeLink(links, link.id, { cellular: { ...settings, ...change } }), `${link.id} ${field}`);
   return (
     <fieldset className="mt-2 flex flex-wrap items-end gap-3">
-      <legend className="sr-only">Cellular</legend>
+      <legend className="sr-only">{WIRE_WORDS.cellular}</legend>
       <div className="w-36">
         <NumberField
-          label="A report"
+          label={WIRE_WORDS.aReport}
           about={link.name}
           unit="bytes"
           whole
@@ -178,8 +179,8 @@ function CellularFields({ wire, link }: Props) {
       </div>
       <div className="w-36">
         <NumberField
-          label="Every"
-          about={`report, ${link.name}`}
+          label={WIRE_WORDS.every}
+          about={WIRE_WORDS.report(link.name)}
           unit="s"
           least={0.99}
           most={86_400}
@@ -189,7 +190,7 @@ function CellularFields({ wire, link }: Props) {
       </div>
       <div className="w-36">
         <NumberField
-          label="SIM's plan"
+          label={WIRE_WORDS.sIMsPlan}
           about={link.name}
           unit="MB a month"
           most={1e6}
@@ -199,7 +200,7 @@ function CellularFields({ wire, link }: Props) {
       </div>
       <div className="w-36">
         <NumberField
-          label="Signal seen"
+          label={WIRE_WORDS.signalSeen}
           about={link.name}
           unit="dBm"
           least={-150}
@@ -214,10 +215,10 @@ function CellularFields({ wire, link }: Props) {
 }
 
 const OUTLET_QUESTIONS = [
-  ["ownOutlet", "An outlet of its own"],
-  ["throughStrip", "Through a strip, filter or backup supply"],
-  ["samePhase", "On the phase of the units"],
-  ["noisyNeighbours", "Chargers, dimmers or power supplies on the circuit"],
+  ["ownOutlet", WIRE_WORDS.outletOwn],
+  ["throughStrip", WIRE_WORDS.throughStripFilterBackupSupply],
+  ["samePhase", WIRE_WORDS.phaseUnits],
+  ["noisyNeighbours", WIRE_WORDS.chargersDimmersPowerSupplies],
 ] as const;
 
 function PowerLineFields({ wire, link }: Props) {
@@ -226,7 +227,7 @@ function PowerLineFields({ wire, link }: Props) {
     wire.edit((links) => changeLink(links, link.id, { powerLine: { ...settings, ...change } }), `${link.id} ${field}`);
   return (
     <fieldset className="mt-2 flex flex-wrap items-center gap-x-5 gap-y-1">
-      <legend className="sr-only">Outlet of the gateway</legend>
+      <legend className="sr-only">{WIRE_WORDS.outletOfTheGateway}</legend>
       {OUTLET_QUESTIONS.map(([key, question]) => (
         <CheckField key={key} checked={settings[key]} onCheck={(isChecked) => set({ [key]: isChecked }, key)}>
           {question}
@@ -234,7 +235,7 @@ function PowerLineFields({ wire, link }: Props) {
       ))}
       <div className="w-36">
         <NumberField
-          label="Units heard"
+          label={WIRE_WORDS.unitsHeard}
           about={link.name}
           whole
           least={0}

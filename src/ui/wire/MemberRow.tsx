@@ -11,6 +11,7 @@ import { CheckField } from "@/ui/parts/form/CheckField";
 import { NumberField } from "@/ui/parts/form/NumberField";
 import { useNumberStyle } from "@/ui/parts/browser/useNumberStyle";
 import type { WireDesk } from "@/ui/wire/useWire";
+import { WIRE_WORDS } from "@/ui/words/wireWords";
 
 interface Props {
   readonly wire: WireDesk;
@@ -46,7 +47,7 @@ export function MemberRow({ wire, link, at, distanceM, handle }: Props) {
         <span>
           <b>{name}</b>
           <span className="quiet block text-sm">
-            {end.port ? [end.port.label, ...(role ? [ROLE_WORDS[role]] : [])].join(", ") : "this port is gone"}
+            {end.port ? [end.port.label, ...(role ? [ROLE_WORDS[role]] : [])].join(", ") : WIRE_WORDS.thisPortIsGone}
           </span>
         </span>
       </span>
@@ -58,7 +59,11 @@ export function MemberRow({ wire, link, at, distanceM, handle }: Props) {
   );
 }
 
-const ROLE_WORDS = { passing: "passes frames on", client: "client: asks", server: "server: answers" } as const;
+const ROLE_WORDS = {
+  passing: WIRE_WORDS.passesFramesOn,
+  client: WIRE_WORDS.clientAsks,
+  server: WIRE_WORDS.serverAnswers,
+} as const;
 
 function lineRole(link: PlanLink, at: number): keyof typeof ROLE_WORDS {
   const end = link.ends[at]!;
@@ -74,7 +79,7 @@ function AddressField(end: EndProps) {
   return (
     <div className="w-24">
       <NumberField
-        label="Address"
+        label={WIRE_WORDS.address}
         about={end.name}
         whole
         least={0}
@@ -92,8 +97,8 @@ function CableField({ distanceM, ...end }: EndProps & { readonly distanceM: numb
   return (
     <div className="w-28">
       <NumberField
-        label="Cable"
-        about={`to ${end.name}`}
+        label={WIRE_WORDS.cable}
+        about={WIRE_WORDS.toWith(end.name)}
         unit={style.lengths === "us" ? "ft" : "m"}
         optional
         value={Number(lengthShown(distanceM, style).toPrecision(4))}
@@ -112,7 +117,8 @@ function TerminatorTick(end: EndProps) {
       checked={end.link.members[end.at]!.terminator ?? false}
       onCheck={(isChecked) => changeEnd(end, { terminator: isChecked })}
     >
-      Terminator<span className="sr-only"> at {end.name}</span>
+      {WIRE_WORDS.terminator}
+      <span className="sr-only"> {WIRE_WORDS.at(end.name)}</span>
     </CheckField>
   );
 }
@@ -125,11 +131,16 @@ function MemberButtons({ wire, link, at, name, isOrdered }: EndProps & { readonl
   return (
     <span className="flex">
       {isOrdered && (
-        <RowButton says={`Move ${name} up the line`} Icon={ArrowUp} disabled={at === 0} onClick={() => move(at - 1)} />
+        <RowButton
+          says={WIRE_WORDS.moveUpTheLine(name)}
+          Icon={ArrowUp}
+          disabled={at === 0}
+          onClick={() => move(at - 1)}
+        />
       )}
       {isOrdered && (
         <RowButton
-          says={`Move ${name} down the line`}
+          says={WIRE_WORDS.moveDownTheLine(name)}
           Icon={ArrowDown}
           disabled={at === link.members.length - 1}
           onClick={() => move(at + 1)}
@@ -137,7 +148,7 @@ function MemberButtons({ wire, link, at, name, isOrdered }: EndProps & { readonl
       )}
       {canLeave && (
         <RowButton
-          says={`Take ${name} off ${link.name}`}
+          says={WIRE_WORDS.takeOff(name, link.name)}
           Icon={X}
           onClick={() => wire.edit((links) => removeMember(links, link.id, at))}
         />

@@ -19,14 +19,15 @@ import { threeDigits } from "@/core/units";
 import { NumberField } from "@/ui/parts/form/NumberField";
 import { useSay } from "@/ui/parts/browser/useNumberStyle";
 import type { WireDesk } from "@/ui/wire/useWire";
+import { WIRE_WORDS } from "@/ui/words/wireWords";
 
 const LEAST_SHOWN = 0.02;
 const MOST_SHOWN = 4;
 const VERDICTS: Readonly<Record<BusVerdict["kind"], string>> = {
-  "as-planned": "As planned",
-  fault: "A fault is found",
-  ambiguous: "Not certain yet",
-  "not-explained": "No two faults explain this",
+  "as-planned": WIRE_WORDS.asPlanned,
+  fault: WIRE_WORDS.aFaultIsFound,
+  ambiguous: WIRE_WORDS.notCertainYet,
+  "not-explained": WIRE_WORDS.noTwoFaultsExplain,
 };
 
 interface Measured {
@@ -38,10 +39,7 @@ interface Measured {
 /** What a multimeter shows at a bus, what that means, and where to measure next. */
 export function Multimeter({ wire }: { wire: WireDesk }) {
   const buses = wire.plan.links.flatMap((link) => measuredBus(link) ?? []);
-  if (buses.length === 0)
-    return (
-      <p className="mx-auto max-w-6xl">No RS-485 or CAN line yet. Take the links that are proposed under Links.</p>
-    );
+  if (buses.length === 0) return <p className="mx-auto max-w-6xl">{WIRE_WORDS.noRs485CanLineYetTakeLinks}</p>;
   return (
     <div className="mx-auto max-w-6xl space-y-4">
       {buses.map((bus) => (
@@ -77,18 +75,17 @@ function BusMeasurement({ wire, bus: { link, kind, model } }: { wire: WireDesk; 
     <section aria-label={link.name} className="panel grid gap-4 p-3 lg:grid-cols-2">
       <div className="space-y-2">
         <h3 className="text-lg font-bold leading-tight">
-          {link.name} <span className="quiet text-sm font-normal">{kind === "can" ? "CAN" : "RS-485"}</span>
+          {link.name}{" "}
+          <span className="quiet text-sm font-normal">{kind === "can" ? WIRE_WORDS.can : WIRE_WORDS.rs485}</span>
         </h3>
         <ProbeFields model={model} kind={kind} readings={readings} wire={wire} link={link} />
         <p className="caution">
-          Resistance with every supply on the bus off, voltage with supplies on
-          {kind === "can" ? "" : " and nobody asking"}. Keep clear of mains terminals; local rules and the maker’s
-          manual come first.
+          {WIRE_WORDS.resistanceEverySupplyBusOff(kind === "can" ? "" : ` ${WIRE_WORDS.andNobodyAsking}`)}
         </p>
       </div>
       <div role="status" className="space-y-2">
         {readings.length === 0 ? (
-          <p>Type what the meter shows. Begin with the resistance, everything off.</p>
+          <p>{WIRE_WORDS.typeWhatMeterShowsBegin}</p>
         ) : (
           <>
             <BusVerdictLines verdict={verdict} likely={likely} model={model} kind={kind} readings={readings} />
@@ -126,7 +123,7 @@ function ProbeFields({
             least={probe.what === "ohm" ? -0.001 : -100_000}
             most={probe.what === "ohm" ? 1e9 : 100_000}
             value={readings.find((reading) => reading.what === probe.what && reading.where === probe.where)?.value}
-            hint={`expected ${shownText(model.expected([], probe))} ${unit}`}
+            hint={WIRE_WORDS.expected(shownText(model.expected([], probe)), unit)}
             onValue={(value) => measure(link.id, probe, value)}
           />
         );
@@ -159,7 +156,7 @@ function BusVerdictLines({
       </ol>
       {verdict.next && (
         <p className="text-sm">
-          <b>Measure next:</b> {probeText(model, kind, verdict.next.probe)}.{" "}
+          <b>{WIRE_WORDS.measureNext}</b> {probeText(model, kind, verdict.next.probe)}.{" "}
           {say(
             likely
               .map(
@@ -194,7 +191,7 @@ function LikelyFault({
       <span className="reading mr-2 font-bold">{at + 1}</span>
       <span className="reading mr-2">{Math.round(100 * explanation.probability)} %</span>
       {explanation.faults.length === 0
-        ? "As planned."
+        ? WIRE_WORDS.asPlannedTitle
         : explanation.faults.map((fault, which) => {
             const words = busFaultText(model, kind, fault, explanation.places[which]);
             return (
@@ -204,10 +201,13 @@ function LikelyFault({
             );
           })}
       <span className="quiet block">
-        would show{" "}
-        {readings
-          .map((reading, which) => `${shownText(explanation.expected[which]!)} ${reading.what === "ohm" ? "Ω" : "mV"}`)
-          .join(", ")}
+        {WIRE_WORDS.wouldShow(
+          readings
+            .map(
+              (reading, which) => `${shownText(explanation.expected[which]!)} ${reading.what === "ohm" ? "Ω" : "mV"}`,
+            )
+            .join(", "),
+        )}
       </span>
     </li>
   );
@@ -216,5 +216,5 @@ function LikelyFault({
 /** What a probe shows; what may be anything between two values is both of them. */
 function shownText({ least, most }: Shown): string {
   const [from, to] = [threeDigits(least), threeDigits(most)];
-  return from === to ? String(from) : `${from} to ${to}`;
+  return from === to ? String(from) : WIRE_WORDS.to2(from, to);
 }

@@ -7,13 +7,14 @@ import { readingAges, type ReadingAge } from "@/core/links/bus/readingAges";
 import type { PlanLink } from "@/core/plan/resolvedPlan";
 import { useSay } from "@/ui/parts/browser/useNumberStyle";
 import type { WireDesk } from "@/ui/wire/useWire";
+import { WIRE_WORDS } from "@/ui/words/wireWords";
 
 const PARTS = [
-  { key: "requestMs", name: "request", className: "bg-primary" },
-  { key: "turnaroundMs", name: "turnaround", className: "fix-pattern text-base-content" },
-  { key: "replyMs", name: "reply", className: "bg-neutral" },
-  { key: "gapsMs", name: "gaps", className: "note-pattern text-base-content" },
-  { key: "radioMs", name: "radio", className: "radio-pattern" },
+  { key: "requestMs", name: WIRE_WORDS.request, className: "bg-primary" },
+  { key: "turnaroundMs", name: WIRE_WORDS.turnaround, className: "fix-pattern text-base-content" },
+  { key: "replyMs", name: WIRE_WORDS.reply, className: "bg-neutral" },
+  { key: "gapsMs", name: WIRE_WORDS.gaps, className: "note-pattern text-base-content" },
+  { key: "radioMs", name: WIRE_WORDS.radioLower, className: "radio-pattern" },
 ] as const satisfies readonly { key: keyof LinkPollCost; name: string; className: string }[];
 
 type BusPoll = NonNullable<ReturnType<typeof pollOfLink>>;
@@ -40,11 +41,7 @@ export function PollTiming({ wire }: { wire: WireDesk }) {
   );
   const ages = useMemo(() => readingAges(plan), [plan]);
   if (polls.length === 0 && ages.length === 0)
-    return (
-      <p className="mx-auto max-w-6xl">
-        No reading goes over a link yet. Take the links that are proposed under Links.
-      </p>
-    );
+    return <p className="mx-auto max-w-6xl">{WIRE_WORDS.noReadingGoesOverLinkYetTake}</p>;
   return (
     <div className="mx-auto max-w-6xl space-y-5">
       {ages.length > 0 && <ReadingAges ages={ages} />}
@@ -88,22 +85,27 @@ function BusTiming({
   const ms = useMilliseconds();
   return (
     <section aria-label={link.name} className="panel p-3">
-      <h3 className="font-bold">
-        {link.name}: a reading is up to {ms(cycleMs[0])} old
-      </h3>
+      <h3 className="font-bold">{WIRE_WORDS.readingUpOld(link.name, ms(cycleMs[0]))}</h3>
       <p className="text-sm">
-        With one device dead {ms(cycleMs[1])}, with two {ms(cycleMs[2])}. Sum over devices of characters, two gaps of
-        3.5 characters a block, turnaround{throughAir ? ", and both frames in the air" : ""}. The order along the line
-        changes the cable, not the time.
+        {WIRE_WORDS.oneDeviceDeadTwoSumOverDevices(
+          ms(cycleMs[1]),
+          ms(cycleMs[2]),
+          throughAir ? WIRE_WORDS.bothFramesAir : "",
+        )}
       </p>
       <DeviceTimes costs={costs} longest={longest} />
       <p className="mt-2 text-sm">
-        At other speeds: {speeds.map(({ baud, cycleMs: other }) => `${baud} baud ${ms(other)}`).join(", ")}.
+        {WIRE_WORDS.atOtherSpeeds(
+          speeds.map(({ baud, cycleMs: other }) => WIRE_WORDS.baud(baud, ms(other))).join(", "),
+        )}
       </p>
       {spreading.length > 0 && (
         <p className="text-sm">
-          With other spreading factors of the radio:{" "}
-          {spreading.map(({ spreadingFactor, cycleMs: other }) => `SF ${spreadingFactor} ${ms(other)}`).join(", ")}.
+          {WIRE_WORDS.otherSpreadingFactorsRadio(
+            spreading
+              .map(({ spreadingFactor, cycleMs: other }) => WIRE_WORDS.sf(spreadingFactor, ms(other)))
+              .join(", "),
+          )}
         </p>
       )}
     </section>
@@ -113,18 +115,18 @@ function BusTiming({
 function ReadingAges({ ages }: { ages: readonly ReadingAge[] }) {
   const ms = useMilliseconds();
   return (
-    <section aria-label="Age of each reading" className="panel p-3">
-      <h3 className="font-bold">How old a reading is where it is used</h3>
+    <section aria-label={WIRE_WORDS.ageOfEachReading} className="panel p-3">
+      <h3 className="font-bold">{WIRE_WORDS.howOldReadingWhereUsed}</h3>
       <table className="mt-1 w-full text-left text-sm">
         <thead>
           <tr className="border-b border-base-300">
-            <th scope="col">Meter</th>
-            <th scope="col">Read by</th>
+            <th scope="col">{WIRE_WORDS.meter}</th>
+            <th scope="col">{WIRE_WORDS.readBy}</th>
             <th scope="col" className="text-right">
-              at most
+              {WIRE_WORDS.atMost}
             </th>
             <th scope="col" className="text-right">
-              one device dead
+              {WIRE_WORDS.oneDeviceDead}
             </th>
           </tr>
         </thead>
@@ -200,5 +202,5 @@ function DeviceTimes({ costs, longest }: { costs: readonly LinkPollCost[]; longe
 
 function useMilliseconds(): (ms: number) => string {
   const say = useSay();
-  return (ms) => say(`${ms < 100 ? ms.toFixed(1) : String(Math.round(ms))} ms`);
+  return (ms) => say(WIRE_WORDS.msOf(ms < 100 ? ms.toFixed(1) : String(Math.round(ms))));
 }

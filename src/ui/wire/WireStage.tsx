@@ -13,19 +13,20 @@ import { Multimeter } from "@/ui/wire/Multimeter";
 import { PollTiming } from "@/ui/wire/PollTiming";
 import { useWire } from "@/ui/wire/useWire";
 import { WiringList } from "@/ui/wire/WiringList";
+import { WIRE_WORDS } from "@/ui/words/wireWords";
 
 type Part = "links" | "live" | "wiring" | "timing" | "addresses" | "meter" | "line-log" | "can-log" | "lead";
 
 const PARTS: PartList<Part> = [
-  { id: "links", name: "Links", Icon: Cable },
-  { id: "live", name: "Live", Icon: Radio },
-  { id: "wiring", name: "Wiring", Icon: ListChecks },
-  { id: "timing", name: "Timing", Icon: Gauge },
-  { id: "addresses", name: "Addresses", Icon: Network },
-  { id: "meter", name: "Multimeter", Icon: Activity },
-  { id: "line-log", name: "Line log", Icon: FileText },
-  { id: "can-log", name: "CAN log", Icon: ScrollText },
-  { id: "lead", name: "Lead", Icon: EthernetPort },
+  { id: "links", name: WIRE_WORDS.linksTitle, Icon: Cable },
+  { id: "live", name: WIRE_WORDS.live, Icon: Radio },
+  { id: "wiring", name: WIRE_WORDS.wiring, Icon: ListChecks },
+  { id: "timing", name: WIRE_WORDS.timing, Icon: Gauge },
+  { id: "addresses", name: WIRE_WORDS.addresses, Icon: Network },
+  { id: "meter", name: WIRE_WORDS.multimeter, Icon: Activity },
+  { id: "line-log", name: WIRE_WORDS.lineLog, Icon: FileText },
+  { id: "can-log", name: WIRE_WORDS.canLog, Icon: ScrollText },
+  { id: "lead", name: WIRE_WORDS.lead, Icon: EthernetPort },
 ];
 
 /** Wire: which ports are joined and in which order, which core goes into which terminal, how old a reading is. */
@@ -34,10 +35,10 @@ export function WireStage() {
   const [part, setPart] = usePart(PARTS);
   return (
     <div className="flex h-full flex-col max-md:h-auto">
-      <h2 className="sr-only">Wire</h2>
+      <h2 className="sr-only">{WIRE_WORDS.wire}</h2>
       <PartTabs
         prefix="wire"
-        label="Parts of the wiring"
+        label={WIRE_WORDS.partsOfTheWiring}
         parts={PARTS}
         shown={part}
         onShow={setPart}

@@ -6,6 +6,7 @@ import { useState } from "react";
 import { wholeWiring, type WiringGroup } from "@/core/links/wiring/meterWiring";
 import { SIGNAL_WORDS, type CoreEnd, type CoreRow } from "@/core/links/wiring/wiringSchedule";
 import type { WireDesk } from "@/ui/wire/useWire";
+import { WIRE_WORDS } from "@/ui/words/wireWords";
 
 /**
  * One row a core, from terminal to terminal, ticked as it is terminated; or one at a time in large type for the ladder.
@@ -17,17 +18,12 @@ export function WiringList({ wire }: { wire: WireDesk }) {
   const rows = groups.flatMap((group) => group.rows);
   const done = new Set(document.terminated);
   const left = rows.filter((row) => !done.has(row.id));
-  if (rows.length === 0)
-    return (
-      <p className="mx-auto max-w-6xl">
-        No core to terminate yet. Add a meter under Plan, or take the links that are proposed under Links.
-      </p>
-    );
+  if (rows.length === 0) return <p className="mx-auto max-w-6xl">{WIRE_WORDS.noCoreTerminateYetAddMeter}</p>;
   return (
     <div className="mx-auto max-w-6xl space-y-3">
       <div className="flex flex-wrap items-center gap-3">
         <span role="status" className="mr-auto">
-          {rows.length - left.length} of {rows.length} rows done
+          {WIRE_WORDS.ofRowsDone(rows.length - left.length, rows.length)}
         </span>
         <button
           type="button"
@@ -36,21 +32,18 @@ export function WiringList({ wire }: { wire: WireDesk }) {
           onClick={() => setLarge(!isLarge)}
         >
           <ZoomIn size={18} aria-hidden />
-          One at a time
+          {WIRE_WORDS.oneAtATime}
         </button>
         <FromServer href={`/api/v1/jobs/${jobId}/wiring.pdf`} target="_blank" rel="noreferrer">
           <Printer size={18} aria-hidden />
-          PDF
+          {WIRE_WORDS.pdf}
         </FromServer>
         <FromServer href={`/api/v1/jobs/${jobId}/wiring.csv`} download>
           <Download size={18} aria-hidden />
-          CSV
+          {WIRE_WORDS.csv}
         </FromServer>
       </div>
-      <p className="caution">
-        Isolate and prove dead before you open a terminal cover. Data cores are kept apart from mains as local rules and
-        the maker’s manual say.
-      </p>
+      <p className="caution">{WIRE_WORDS.isolateProveDeadBeforeYouOpen}</p>
       {isLarge ? <OneCore row={left[0]} onDone={tick} /> : <CoreTable groups={groups} done={done} wire={wire} />}
     </div>
   );
@@ -66,26 +59,26 @@ function CoreTable({
   wire: WireDesk;
 }) {
   return (
-    <div className="overflow-x-auto" role="region" aria-label="Wiring schedule" tabIndex={0}>
+    <div className="overflow-x-auto" role="region" aria-label={WIRE_WORDS.wiringSchedule} tabIndex={0}>
       <table className="w-full text-left text-sm">
         <thead>
           <tr className="border-b-2 border-base-300">
             <th scope="col" className="w-12">
-              <span className="sr-only">Terminated</span>
+              <span className="sr-only">{WIRE_WORDS.terminated}</span>
             </th>
             <th scope="col" className="pr-3">
-              Signal
+              {WIRE_WORDS.signal}
             </th>
             <th scope="col" className="pr-3">
-              Core
+              {WIRE_WORDS.core}
             </th>
             <th scope="col" className="pr-3">
-              From
+              {WIRE_WORDS.from}
             </th>
             <th scope="col" className="pr-3">
-              To
+              {WIRE_WORDS.to}
             </th>
-            <th scope="col">Note</th>
+            <th scope="col">{WIRE_WORDS.note}</th>
           </tr>
         </thead>
         {groups.map((group) => (
@@ -133,20 +126,20 @@ function EndText({ end }: { end: CoreEnd }) {
   return (
     <>
       <b className="reading text-base">{end.terminal}</b>
-      {end.pin !== undefined && <span className="reading"> pin {end.pin}</span>}
+      {end.pin !== undefined && <span className="reading"> {WIRE_WORDS.pinOf(end.pin)}</span>}
       <span className="block">
         {end.item}, {end.port}
       </span>
-      {end.ferrule && <span className="quiet block">ferrule {end.ferrule}</span>}
+      {end.ferrule && <span className="quiet block">{WIRE_WORDS.ferrule(end.ferrule)}</span>}
     </>
   );
 }
 
 /** The next core in type that is read from a ladder. */
 function OneCore({ row, onDone }: { row: CoreRow | undefined; onDone: (core: string) => void }) {
-  if (!row) return <p className="panel p-6 text-2xl font-bold">Every row is done.</p>;
+  if (!row) return <p className="panel p-6 text-2xl font-bold">{WIRE_WORDS.everyRowIsDone}</p>;
   return (
-    <section aria-label="Next core" className="panel space-y-4 p-6">
+    <section aria-label={WIRE_WORDS.nextCore} className="panel space-y-4 p-6">
       <p className="text-xl">
         {SIGNAL_WORDS[row.role] ?? row.role}: <b>{row.colour}</b>, {row.pair}
       </p>
@@ -155,15 +148,15 @@ function OneCore({ row, onDone }: { row: CoreRow | undefined; onDone: (core: str
           (end, at) =>
             end && (
               <div key={at}>
-                <p className="quiet">{at === 0 ? "From" : "To"}</p>
+                <p className="quiet">{at === 0 ? WIRE_WORDS.from : WIRE_WORDS.to}</p>
                 <p className="text-2xl">
                   {end.item}, {end.port}
                 </p>
                 <p className="reading text-5xl font-bold">
                   {end.terminal}
-                  {end.pin !== undefined && <span className="text-2xl"> pin {end.pin}</span>}
+                  {end.pin !== undefined && <span className="text-2xl"> {WIRE_WORDS.pinOf(end.pin)}</span>}
                 </p>
-                {end.ferrule && <p className="text-lg">ferrule {end.ferrule}</p>}
+                {end.ferrule && <p className="text-lg">{WIRE_WORDS.ferrule(end.ferrule)}</p>}
               </div>
             ),
         )}
@@ -174,7 +167,7 @@ function OneCore({ row, onDone }: { row: CoreRow | undefined; onDone: (core: str
         </p>
       ))}
       <button type="button" className="btn btn-primary press h-16 w-full text-xl" onClick={() => onDone(row.id)}>
-        Terminated
+        {WIRE_WORDS.terminated}
       </button>
     </section>
   );
@@ -182,7 +175,7 @@ function OneCore({ row, onDone }: { row: CoreRow | undefined; onDone: (core: str
 
 function coreName(row: CoreRow): string {
   return (
-    `${row.from.item} ${row.from.terminal}${row.to ? ` to ${row.to.item} ${row.to.terminal}` : ""}, ` +
+    `${row.from.item} ${row.from.terminal}${row.to ? WIRE_WORDS.to3(row.to.item, row.to.terminal) : ""}, ` +
     `${SIGNAL_WORDS[row.role] ?? row.role}`
   );
 }

@@ -29,6 +29,7 @@ import { useDiagnosis } from "@/ui/workspace/useDiagnosis";
 import { useWorkedOut } from "@/ui/workspace/useWorkedOut";
 import { JobContexts } from "@/ui/workspace/JobContexts";
 import { WorkspaceHeader } from "@/ui/workspace/frame/WorkspaceHeader";
+import { WORKSPACE_WORDS } from "@/ui/words/workspaceWords";
 
 /**
  * Devices, equipment and inputs of a job whose pages the server still works out: each view takes it about a tenth of a
@@ -62,7 +63,11 @@ export function JobWorkspace({ job: jobText, library: libraryText, isFrame = fal
     () => false,
   );
   if (!latest || (!isInBrowser && isLarge(latest.document)))
-    return <p role="status" className="p-6">{`Opening ${served.document.job.name} …`}</p>;
+    return (
+      <p role="status" className="p-6">
+        {WORKSPACE_WORDS.opening(served.document.job.name)}
+      </p>
+    );
   return (
     <EditedJob job={latest} library={library}>
       {children}
@@ -83,7 +88,7 @@ function EditedJob({ job, library, children }: EditedProps) {
   useEditorLife(editor, drafts);
   useKept(editor);
   return (
-    <JobBoundary what="This job" editor={editor} drafts={drafts}>
+    <JobBoundary what={WORKSPACE_WORDS.thisJob} editor={editor} drafts={drafts}>
       <OpenJob editor={editor} drafts={drafts} library={library}>
         {children}
       </OpenJob>
@@ -172,7 +177,7 @@ function OpenJob({ editor, drafts, library, children }: OpenProps) {
             <div className="flex min-h-0 flex-1 max-md:flex-col-reverse">
               <Spine jobId={job.id} view={view} findings={findings.open} />
               <main className="min-h-0 min-w-0 flex-1 overflow-auto">
-                <JobBoundary what="This stage" editor={editor} drafts={drafts}>
+                <JobBoundary what={WORKSPACE_WORDS.thisStage} editor={editor} drafts={drafts}>
                   {children}
                 </JobBoundary>
               </main>

@@ -7,6 +7,7 @@ import type { JobDocument } from "@/core/job/jobDocument";
 import { heardUntilAnswered } from "@/ui/parts/worker/heardUntilAnswered";
 import { useWorkerThread } from "@/ui/parts/worker/useWorkerThread";
 import type { DiagnosisWorker } from "@/workers/diagnosis.worker";
+import { WORKSPACE_WORDS } from "@/ui/words/workspaceWords";
 
 /** Somebody who types goes on within this; a diagnosis of every keystroke would be thrown away. */
 const START_AFTER_MS = 120;
@@ -54,7 +55,12 @@ export function useDiagnosis({ site, tests }: JobDocument): DiagnosisState {
         (error: unknown) =>
           !outdated &&
           setState(
-            without(request, `The diagnosis failed: ${error instanceof Error ? error.message : "unknown reason"}`),
+            without(
+              request,
+              WORKSPACE_WORDS.theDiagnosisFailed(
+                error instanceof Error ? error.message : WORKSPACE_WORDS.unknownReason,
+              ),
+            ),
           ),
       );
     };
@@ -74,22 +80,15 @@ function answerOf(outcome: Awaited<ReturnType<DiagnosisWorker["diagnose"]>>, of:
     case "diagnosed":
       return { of, diagnosis: outcome.diagnosis, running: undefined, message: undefined };
     case "too-many":
-      return without(
-        of,
-        `${outcome.combinations.toLocaleString("en")} combinations of faults are too many ` +
-          "for this site. Look for fewer faults at once.",
-      );
+      return without(of, WORKSPACE_WORDS.combinationsFaultsTooManySite(outcome.combinations.toLocaleString("en")));
     case "too-costly":
-      return without(
-        of,
-        `This would take about ${Math.round(outcome.costMs / 1000)} s. Look for fewer faults at once.`,
-      );
+      return without(of, WORKSPACE_WORDS.wouldTakeAboutSLookFewerFaults(Math.round(outcome.costMs / 1000)));
     case "cancelled":
       return {
         ...before,
         of,
         running: undefined,
-        message: "Stopped. Look for fewer faults at once, or change a reading to start again.",
+        message: WORKSPACE_WORDS.stoppedLookFewerFaultsOnce,
       };
   }
 }

@@ -9,6 +9,7 @@ import { jsonText } from "@/core/jsonText";
 import { maybeJobOrBroken } from "@/db/job";
 import { BrokenJobPage } from "@/ui/jobs/BrokenJobPage";
 import { JobWorkspace } from "@/ui/workspace/JobWorkspace";
+import { APP_WORDS } from "@/ui/words/appWords";
 
 interface Props {
   readonly params: Promise<{ jobId: string }>;
@@ -22,7 +23,12 @@ export async function generateMetadata({ params }: Props): Promise<Metadata> {
   await connection();
   const found = await jobOf((await params).jobId);
   return {
-    title: found === undefined ? "No such job" : found.kind === "job" ? found.job.document.job.name : found.broken.name,
+    title:
+      found === undefined
+        ? APP_WORDS.noSuchJob
+        : found.kind === "job"
+          ? found.job.document.job.name
+          : found.broken.name,
   };
 }
 

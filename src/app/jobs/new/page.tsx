@@ -3,8 +3,9 @@ import { connection } from "next/server";
 import { kitLibrary } from "@/app/library/kitLibrary";
 import { patternLibrary } from "@/app/library/patternLibrary";
 import { NewFromPattern } from "@/ui/patterns/NewFromPattern";
+import { APP_WORDS } from "@/ui/words/appWords";
 
-export const metadata: Metadata = { title: "Start from a pattern" };
+export const metadata: Metadata = { title: APP_WORDS.startFromAPattern };
 
 export default async function Page() {
   await connection();

@@ -5,6 +5,7 @@ import { maybeLibraryKit } from "@/app/library/kitLibrary";
 import { presentKitId } from "@/core/kits/presentKitId";
 import { manyJobsWithKit } from "@/db/kit";
 import { KitPage } from "@/ui/kits/KitPage";
+import { APP_WORDS } from "@/ui/words/appWords";
 
 interface Props {
   readonly params: Promise<{ kitId: string }>;
@@ -12,7 +13,7 @@ interface Props {
 
 export async function generateMetadata({ params }: Props): Promise<Metadata> {
   await connection();
-  return { title: (await maybeLibraryKit((await params).kitId))?.kit.name ?? "No such kit" };
+  return { title: (await maybeLibraryKit((await params).kitId))?.kit.name ?? APP_WORDS.noSuchKit };
 }
 
 export default async function Page({ params }: Props) {

@@ -7,9 +7,10 @@ import { ownerLanguage } from "@/core/handover/owner/words/ownerLanguages";
 import { maybeJob } from "@/db/job";
 import { maybeJobOfOwner } from "@/db/ownerLink";
 import { OwnerSheet } from "@/ui/handover/OwnerSheet";
+import { APP_WORDS } from "@/ui/words/appWords";
 
 export const metadata: Metadata = {
-  title: "Your site",
+  title: APP_WORDS.yourSite,
   robots: { index: false, follow: false },
   referrer: "no-referrer",
 };

@@ -2,6 +2,7 @@
 
 import { useEffect, useRef, useState } from "react";
 import { keepApp } from "@/ui/parts/browser/keepApp";
+import { PARTS_WORDS } from "@/ui/words/partsWords";
 
 /** Keeps the app in this browser; tells of a new version, taken when asked, or unseen when nothing is half typed. */
 export function AppKeeper({ build }: { build: string }) {
@@ -31,7 +32,7 @@ export function AppKeeper({ build }: { build: string }) {
       className="fixed inset-x-0 bottom-16 z-40 mx-auto flex w-fit max-w-[calc(100vw-1rem)] items-center gap-3 rounded
         border border-base-300 bg-base-100 p-2 shadow"
     >
-      <span>A new version of Gormit is ready. What you typed is kept.</span>
+      <span>{PARTS_WORDS.newVersionGormitReadyWhatYou}</span>
       <button
         type="button"
         className="btn btn-primary press"
@@ -40,7 +41,7 @@ export function AppKeeper({ build }: { build: string }) {
           takeUp();
         }}
       >
-        Use it now
+        {PARTS_WORDS.useItNow}
       </button>
     </div>
   );

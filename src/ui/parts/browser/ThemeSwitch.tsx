@@ -3,12 +3,13 @@
 import { Monitor, Moon, Sun } from "lucide-react";
 import { useSyncExternalStore } from "react";
 import { chooseTheme, chosenTheme, type Theme } from "@/ui/parts/browser/theme";
+import { PARTS_WORDS } from "@/ui/words/partsWords";
 
 const NEXT: Readonly<Record<Theme, Theme>> = { system: "paper", paper: "plant-room", "plant-room": "system" };
 const LOOK = {
-  system: { Icon: Monitor, words: "as the system" },
-  paper: { Icon: Sun, words: "light" },
-  "plant-room": { Icon: Moon, words: "dark" },
+  system: { Icon: Monitor, words: PARTS_WORDS.asTheSystem },
+  paper: { Icon: Sun, words: PARTS_WORDS.light },
+  "plant-room": { Icon: Moon, words: PARTS_WORDS.dark },
 } as const;
 
 const listeners = new Set<() => void>();
@@ -21,11 +22,11 @@ export function ThemeSwitch() {
     <button
       type="button"
       className="btn btn-ghost press px-3"
-      title={`Look: ${words}. Press for ${LOOK[NEXT[theme]].words}.`}
+      title={PARTS_WORDS.lookPressFor(words, LOOK[NEXT[theme]].words)}
       onClick={switchTheme}
     >
       <Icon size={20} aria-hidden />
-      <span className="sr-only">Look: {words}</span>
+      <span className="sr-only">{PARTS_WORDS.look(words)}</span>
     </button>
   );
 }

@@ -1,6 +1,7 @@
 "use client";
 
 import { useState, type ReactNode } from "react";
+import { PARTS_WORDS } from "@/ui/words/partsWords";
 
 /** More than any log or recording of a visit has; reading more would hold the page up. */
 const MOST_MB = 20;
@@ -45,10 +46,10 @@ type Read = { readonly kind: "text"; readonly text: string } | { readonly kind: 
 async function textOf(file: File): Promise<Read> {
   const sizeMb = file.size / 1_000_000;
   if (sizeMb > MOST_MB)
-    return { kind: "unread", problem: `${file.name} has ${Math.ceil(sizeMb)} MB; at most ${MOST_MB} MB are read.` };
+    return { kind: "unread", problem: PARTS_WORDS.hasMbMostMbRead(file.name, Math.ceil(sizeMb), MOST_MB) };
   try {
     return { kind: "text", text: await file.text() };
   } catch {
-    return { kind: "unread", problem: `${file.name} cannot be read. Choose it again.` };
+    return { kind: "unread", problem: PARTS_WORDS.cannotReadChooseAgain(file.name) };
   }
 }

@@ -3,6 +3,7 @@
 import { useId, useState } from "react";
 import { typedNumber } from "@/core/typedNumber";
 import { useNumberStyle, useSay } from "@/ui/parts/browser/useNumberStyle";
+import { PARTS_WORDS } from "@/ui/words/partsWords";
 
 const KEPT = { kind: "kept" } as const;
 
@@ -50,7 +51,7 @@ export function NumberField({
         className="field reading"
         inputMode={least < 0 ? "text" : whole ? "numeric" : "decimal"}
         autoComplete="off"
-        placeholder={optional === true ? "optional" : undefined}
+        placeholder={optional === true ? PARTS_WORDS.optional : undefined}
         value={shown}
         aria-required={optional === false}
         aria-invalid={read.kind === "unreadable"}
@@ -66,7 +67,7 @@ export function NumberField({
       {read.kind === "unreadable" ? (
         <p id={`${id}-hint`} role="alert" className="font-semibold text-error">
           {say(read.message)}
-          {value !== undefined && `; ${say(String(value))} is kept`}
+          {value !== undefined && PARTS_WORDS.isKept(say(String(value)))}
         </p>
       ) : (
         hint && (
@@ -93,7 +94,7 @@ function NumberLabel({
   return (
     <label htmlFor={id} className="mb-0.5 block font-semibold">
       {label}
-      {about && <span className="sr-only"> of {about}</span>}
+      {about && <span className="sr-only"> {PARTS_WORDS.of(about)}</span>}
       {unit && <span className="quiet font-normal">, {unit}</span>}
     </label>
   );

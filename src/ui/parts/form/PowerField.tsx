@@ -3,6 +3,7 @@
 import { useState } from "react";
 import { powerMeantAs, typedPower, type TypedPower } from "@/core/units";
 import { useNumberStyle, useSay } from "@/ui/parts/browser/useNumberStyle";
+import { PARTS_WORDS } from "@/ui/words/partsWords";
 
 interface Props {
   readonly label: string;
@@ -87,7 +88,7 @@ function SignKey({ label, powerW, onTurn }: SignProps) {
       type="button"
       className="btn press px-2"
       disabled={powerW === undefined || powerW === 0}
-      aria-label={`Other sign of ${label}`}
+      aria-label={PARTS_WORDS.otherSignOf(label)}
       onClick={() => powerW !== undefined && onTurn(-powerW)}
     >
       ±
@@ -110,10 +111,10 @@ function UnitQuestion({
   const say = useSay();
   const otherW = powerMeantAs(text, powerW, mostW);
   if (otherW === undefined) return null;
-  const exact = (watts: number) => (Math.abs(watts) < 1000 ? `${watts} W` : `${watts / 1000} kW`);
+  const exact = (watts: number) => (Math.abs(watts) < 1000 ? `${watts} W` : PARTS_WORDS.kW(watts / 1000));
   return (
     <span role="alert" className="mt-1 flex flex-wrap items-center gap-1 text-sm font-semibold text-warning">
-      Which?
+      {PARTS_WORDS.which}
       {[otherW, powerW].map((watts) => (
         <button key={watts} type="button" className="btn btn-sm press" onClick={() => onAnswer(watts)}>
           {say(exact(watts).replace("-", "−"))}

@@ -18,6 +18,7 @@ import {
 import { CSS } from "@dnd-kit/utilities";
 import { GripVertical } from "lucide-react";
 import { useId, type ReactNode } from "react";
+import { PARTS_WORDS } from "@/ui/words/partsWords";
 
 interface Props {
   readonly label: string;
@@ -38,7 +39,7 @@ export function SortableList({ label, ids, nameOf, onMove, row }: Props) {
   );
   const called = (id: string | number | undefined) => (id === undefined ? "" : nameOf(ids.indexOf(String(id))));
   const place = (id: string | number | undefined) =>
-    id === undefined ? "" : `place ${ids.indexOf(String(id)) + 1} of ${ids.length}`;
+    id === undefined ? "" : PARTS_WORDS.placeOf(ids.indexOf(String(id)) + 1, ids.length);
   const onDragEnd = ({ active, over }: DragEndEvent) => {
     if (over && over.id !== active.id) onMove(ids.indexOf(String(active.id)), ids.indexOf(String(over.id)));
   };
@@ -50,10 +51,10 @@ export function SortableList({ label, ids, nameOf, onMove, row }: Props) {
       onDragEnd={onDragEnd}
       accessibility={{
         announcements: {
-          onDragStart: ({ active }) => `${called(active.id)} taken up, ${place(active.id)}.`,
-          onDragOver: ({ active, over }) => `${called(active.id)} over ${place(over?.id)}.`,
-          onDragEnd: ({ active, over }) => `${called(active.id)} put down, ${place(over?.id)}.`,
-          onDragCancel: ({ active }) => `${called(active.id)} stays where it was.`,
+          onDragStart: ({ active }) => PARTS_WORDS.takenUp(called(active.id), place(active.id)),
+          onDragOver: ({ active, over }) => PARTS_WORDS.over(called(active.id), place(over?.id)),
+          onDragEnd: ({ active, over }) => PARTS_WORDS.putDown(called(active.id), place(over?.id)),
+          onDragCancel: ({ active }) => PARTS_WORDS.staysWhereItWas(called(active.id)),
         },
       }}
     >
@@ -89,12 +90,12 @@ function SortableRow({
       type="button"
       ref={setActivatorNodeRef}
       className="btn btn-ghost press cursor-grab touch-none px-1"
-      title={`Move ${name}: drag, or Space and the arrows`}
+      title={PARTS_WORDS.moveDragSpaceArrows(name)}
       {...attributes}
       {...listeners}
     >
       <GripVertical size={18} aria-hidden />
-      <span className="sr-only">Move {name}</span>
+      <span className="sr-only">{PARTS_WORDS.move(name)}</span>
     </button>
   );
   return (

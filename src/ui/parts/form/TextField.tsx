@@ -2,6 +2,7 @@
 
 import { useId, useState, type ChangeEvent } from "react";
 import type { z } from "zod";
+import { PARTS_WORDS } from "@/ui/words/partsWords";
 
 interface Props {
   readonly label: string;
@@ -42,7 +43,7 @@ export function TextField({ label, value, schema, onValue, placeholder, lines = 
       />
       {problem && (
         <p id={`${id}-problem`} role="alert" className="font-semibold text-error">
-          {problem}; “{value}” is kept
+          {PARTS_WORDS.isKeptOf(problem, value)}
         </p>
       )}
     </div>

@@ -5,6 +5,7 @@ import { useId, useMemo, type ReactNode } from "react";
 import { useForm, useWatch } from "react-hook-form";
 import { z } from "zod";
 import { Field, fieldState } from "@/ui/parts/form/Field";
+import { PARTS_WORDS } from "@/ui/words/partsWords";
 
 interface Props {
   readonly label: string;
@@ -56,7 +57,7 @@ export function TextForm({ label, schema, send, onSend, onCancel, placeholder, a
       </button>
       {onCancel && (
         <button type="button" className="btn btn-ghost press" onClick={onCancel}>
-          Not now
+          {PARTS_WORDS.notNow}
         </button>
       )}
       {more?.(typed)}

@@ -4,6 +4,7 @@ import { Link2Off, type LucideIcon } from "lucide-react";
 import type { ReactNode } from "react";
 import { useWhen } from "@/ui/parts/browser/useNumberStyle";
 import { usePrivateLink } from "@/ui/parts/server/usePrivateLink";
+import { PARTS_WORDS } from "@/ui/words/partsWords";
 
 interface Props {
   /** The route that makes, shows and ends it. */
@@ -38,12 +39,12 @@ export function PrivateLinkPart({ path, Icon, makes, warning, beside }: Props) {
       <div className="flex flex-wrap items-center gap-2">
         <button type="button" className="btn press" onClick={() => void make()}>
           <Icon size={18} aria-hidden />
-          {link?.madeAt ? "Make a new link, the old one ends" : makes}
+          {link?.madeAt ? PARTS_WORDS.makeNewLinkOldOneEnds : makes}
         </button>
         {link?.madeAt && (
           <button type="button" className="btn btn-ghost press" onClick={() => void end()}>
             <Link2Off size={18} aria-hidden />
-            End the link of {when(link.madeAt, "minute")}
+            {PARTS_WORDS.endTheLinkOf(when(link.madeAt, "minute"))}
           </button>
         )}
       </div>

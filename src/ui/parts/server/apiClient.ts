@@ -1,6 +1,7 @@
 import type { z } from "zod";
 import { fetchFromServer } from "@/ui/parts/browser/useConnected";
 import { errorAnswerSchema, type ErrorAnswer } from "@/core/answers/errorAnswer";
+import { PARTS_WORDS } from "@/ui/words/partsWords";
 
 /** What a route said was wrong. */
 export type ApiProblem = Pick<ErrorAnswer["error"], "message" | "issues">;
@@ -50,12 +51,12 @@ export function isPassing(status: number): boolean {
 
 /** What to say when the server did not answer at all. */
 export const UNREACHABLE: ApiProblem = {
-  message: "Gormit's server cannot be reached. Nothing was changed; try again.",
+  message: PARTS_WORDS.gormitsServerCannotReached,
   issues: [],
 };
 
 const NO_SENSE: ApiProblem = {
-  message: "The server gave an answer that makes no sense. Load the page again before you go on.",
+  message: PARTS_WORDS.serverGaveAnswerMakesNoSense,
   issues: [],
 };
 

@@ -5,6 +5,7 @@ import dynamic from "next/dynamic";
 import { useMemo } from "react";
 import { useThreeDigits } from "@/ui/parts/browser/useNumberStyle";
 import { INK, PLAIN_CHART } from "@/ui/parts/show/chartOptions";
+import { PARTS_WORDS } from "@/ui/words/partsWords";
 
 const Chart = dynamic(() => import("react-apexcharts"), { ssr: false });
 /** Quieter than any line that is drawn over it, in both themes. */
@@ -34,10 +35,10 @@ export function BandChart({ label, at, atText, expected, band, measured, unit, h
     () => [
       {
         type: "rangeArea",
-        name: "expected",
+        name: PARTS_WORDS.expected,
         data: at.map((x, row) => ({ x, y: [expected[row]! - band[row]!, expected[row]! + band[row]!] })),
       },
-      { type: "line", name: "measured", data: at.map((x, row) => ({ x, y: measured[row] ?? null })) },
+      { type: "line", name: PARTS_WORDS.measured, data: at.map((x, row) => ({ x, y: measured[row] ?? null })) },
     ],
     [at, expected, band, measured],
   );

@@ -1,5 +1,6 @@
 import { CircleAlert, Info, OctagonX } from "lucide-react";
 import type { FindingSeverity } from "@/core/findings";
+import { PARTS_WORDS } from "@/ui/words/partsWords";
 
 const MARKS = {
   stop: { Icon: OctagonX, colour: "text-error", pattern: "stop-pattern" },
@@ -7,7 +8,11 @@ const MARKS = {
   note: { Icon: Info, colour: "text-info", pattern: "note-pattern" },
 } as const;
 
-const WORDS: Readonly<Record<FindingSeverity, string>> = { stop: "stop", fix: "to fix", note: "note" };
+const WORDS: Readonly<Record<FindingSeverity, string>> = {
+  stop: PARTS_WORDS.stop,
+  fix: PARTS_WORDS.toFix,
+  note: PARTS_WORDS.note,
+};
 
 /** A finding's level as word, shape and pattern besides its colour. */
 export function FindingMark({ level, count }: { level: FindingSeverity; count?: number }) {
@@ -23,5 +28,5 @@ export function FindingMark({ level, count }: { level: FindingSeverity; count?: 
 
 /** "2 to fix", "1 note". */
 function countText(level: FindingSeverity, count: number): string {
-  return `${count} ${level === "note" && count !== 1 ? "notes" : WORDS[level]}`;
+  return `${count} ${level === "note" && count !== 1 ? PARTS_WORDS.notes : WORDS[level]}`;
 }

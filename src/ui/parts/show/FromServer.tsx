@@ -3,6 +3,7 @@
 import { CloudOff } from "lucide-react";
 import type { ComponentProps } from "react";
 import { useConnected } from "@/ui/parts/browser/useConnected";
+import { PARTS_WORDS } from "@/ui/words/partsWords";
 
 /** A link to a file that the server makes; without a connection it says that it needs one. */
 export function FromServer({ children, className = "btn press", ...link }: ComponentProps<"a">) {
@@ -17,7 +18,7 @@ export function FromServer({ children, className = "btn press", ...link }: Compo
       {children}
       <span className="inline-flex items-center gap-1 text-xs font-normal">
         <CloudOff size={14} aria-hidden />
-        needs a connection
+        {PARTS_WORDS.needsAConnection}
       </span>
     </span>
   );

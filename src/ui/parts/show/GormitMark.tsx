@@ -1,3 +1,5 @@
+import { PARTS_WORDS } from "@/ui/words/partsWords";
+
 /** The mark of Gormit, a CT round a conductor with its arrow, beside the name. */
 export function GormitMark() {
   return (
@@ -15,7 +17,7 @@ export function GormitMark() {
           strokeLinejoin="round"
         />
       </svg>
-      Gormit
+      {PARTS_WORDS.gormit}
     </span>
   );
 }

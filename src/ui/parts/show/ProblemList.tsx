@@ -1,5 +1,6 @@
 import { OctagonX } from "lucide-react";
 import type { ApiProblem } from "@/ui/parts/server/apiClient";
+import { PARTS_WORDS } from "@/ui/words/partsWords";
 
 /** What went wrong, all of it, each with where. */
 export function ProblemList({ problem }: { problem: ApiProblem }) {
@@ -14,7 +15,7 @@ export function ProblemList({ problem }: { problem: ApiProblem }) {
           {problem.issues.map((issue, at) => (
             <li key={at}>
               <code className="reading mr-2 whitespace-normal break-all text-sm font-semibold">
-                {issue.path || "file"}
+                {issue.path || PARTS_WORDS.file}
               </code>
               {issue.message}
             </li>

@@ -12,6 +12,7 @@ import { PowerField } from "@/ui/parts/form/PowerField";
 import { NameFields } from "@/ui/visit/evidence/NameFields";
 import { ReadBackFields } from "@/ui/visit/evidence/ReadBackFields";
 import { ScanSerial, canScan } from "@/ui/visit/ScanSerial";
+import { VISIT_WORDS } from "@/ui/words/visitWords";
 
 const FAR = 1e6;
 
@@ -101,7 +102,7 @@ function ValueInput({
         most={FAR}
         optional="until-sent"
         value={value}
-        hint={isAny ? "as it shows" : `expected ${limitsText(least, most, unit)}`}
+        hint={isAny ? VISIT_WORDS.asItShows : VISIT_WORDS.expected(limitsText(least, most, unit))}
         onValue={onValue}
       />
     );
@@ -109,11 +110,11 @@ function ValueInput({
     <div className="text-sm">
       <span className="mb-0.5 block font-semibold" aria-hidden>
         {label}
-        <span className="quiet font-normal">, W, or kW with its unit</span>
+        <span className="quiet font-normal">{VISIT_WORDS.wKWUnit}</span>
       </span>
       <PowerField key={id} label={label} powerW={value} describedBy={hintId} onPower={onValue} />
       <p id={hintId} className="quiet">
-        {say(expected ? `expected ${expected}` : `expected ${limitsText(least, most, unit)}`)}
+        {say(expected ? VISIT_WORDS.expectedOf(expected) : VISIT_WORDS.expected(limitsText(least, most, unit)))}
       </p>
     </div>
   );
@@ -176,7 +177,7 @@ function SerialField({
     <div className="space-y-2">
       <div className="flex items-end gap-2">
         <label className="block flex-1 text-sm">
-          <span className="mb-0.5 block font-semibold">Serial number</span>
+          <span className="mb-0.5 block font-semibold">{VISIT_WORDS.serialNumber}</span>
           <input
             className="field reading text-lg"
             autoComplete="off"
@@ -190,13 +191,13 @@ function SerialField({
         {canScan() && (
           <button type="button" className="btn press" onClick={() => setScanning(true)}>
             <ScanLine size={20} aria-hidden />
-            Scan
+            {VISIT_WORDS.scan}
           </button>
         )}
       </div>
       {problem && (
         <p role="alert" className="text-sm font-semibold text-error">
-          {problem}. Keep the part that is the serial number.
+          {VISIT_WORDS.keepPartSerialNumber(problem)}
         </p>
       )}
       <SerialDoubt
@@ -232,10 +233,10 @@ function SerialDoubt({
   const { instead, words } = doubt;
   return (
     <div role="status" className="note-pattern space-y-1 rounded p-2 text-sm">
-      <p>One of this kit is {words}. Look once more, or record it as it is.</p>
+      <p>{VISIT_WORDS.oneKitLookOnceMoreRecord(words)}</p>
       {instead !== undefined && (
         <button type="button" className="btn press" onClick={() => onInstead(instead)}>
-          Take <Compared typed={serial.trim()} instead={instead} />
+          {VISIT_WORDS.take} <Compared typed={serial.trim()} instead={instead} />
         </button>
       )}
     </div>

@@ -3,6 +3,7 @@
 import { personSchema } from "@/core/visit/visitEntry";
 import { nameIds, type Recorded } from "@/core/visit/visitState";
 import { TextField } from "@/ui/parts/form/TextField";
+import { VISIT_WORDS } from "@/ui/words/visitWords";
 
 interface Props {
   readonly evidence: { readonly question: string; readonly count: number };
@@ -18,7 +19,7 @@ export function NameFields({ evidence: { question, count }, recorded, setRecorde
       {nameIds(count).map((id, at) => (
         <TextField
           key={id}
-          label={count === 1 ? "Name" : `Name of technician ${at + 1}`}
+          label={count === 1 ? VISIT_WORDS.name : VISIT_WORDS.nameOfTechnician(at + 1)}
           value={recorded.texts?.[id] ?? ""}
           schema={personSchema}
           onValue={(name) => setRecorded({ ...recorded, texts: { ...recorded.texts, [id]: name } })}

@@ -7,6 +7,7 @@ import type { Recorded } from "@/core/visit/visitState";
 import type { ReadBackField } from "@/core/visit/visitStep";
 import { useSay } from "@/ui/parts/browser/useNumberStyle";
 import { TextField } from "@/ui/parts/form/TextField";
+import { VISIT_WORDS } from "@/ui/words/visitWords";
 
 interface Props {
   readonly fields: readonly ReadBackField[];
@@ -25,7 +26,7 @@ export function ReadBackFields({ fields, recorded, setRecorded }: Props) {
   };
   return (
     <fieldset className="space-y-1">
-      <legend className="mb-1 font-semibold">Read each line back on the device</legend>
+      <legend className="mb-1 font-semibold">{VISIT_WORDS.readEachLineBackDevice}</legend>
       <ul className="space-y-1">
         {fields.map((field) => (
           <ReadBackLine
@@ -42,7 +43,7 @@ export function ReadBackFields({ fields, recorded, setRecorded }: Props) {
         onClick={() => set(Object.fromEntries(fields.map(({ id, value }) => [id, texts[id] ?? value])))}
       >
         <CheckCheck size={20} aria-hidden />
-        All others read as they should
+        {VISIT_WORDS.allOthersReadTheyShould}
       </button>
     </fieldset>
   );
@@ -79,19 +80,19 @@ function ReadBackLine({ field: { label, value }, read, onRead }: LineProps) {
           <button
             type="button"
             className="link press text-sm"
-            aria-label={`${label} reads something else`}
+            aria-label={VISIT_WORDS.readsSomethingElse(label)}
             onClick={() => {
               setDifferent(true);
               onRead(undefined);
             }}
           >
-            differs
+            {VISIT_WORDS.differs}
           </button>
         )}
       </div>
       {asks && (
         <TextField
-          label={`${label} reads`}
+          label={VISIT_WORDS.reads(label)}
           value={read === value ? "" : (read ?? "")}
           schema={recordedTextSchema}
           onValue={onRead}

@@ -13,6 +13,7 @@ import { goToStage } from "@/ui/workspace/frame/stageMoves";
 import { useShortcuts } from "@/ui/workspace/frame/useShortcuts";
 import type { EditorSnapshot, JobEditor } from "@/ui/workspace/safekeeping/jobEditor";
 import { useEditor, useJob } from "@/ui/workspace/workspaceContext";
+import { WORKSPACE_WORDS } from "@/ui/words/workspaceWords";
 
 interface Entry {
   readonly name: string;
@@ -37,11 +38,14 @@ export function CommandPalette({ onFindings }: { onFindings: () => void }) {
   useShortcuts(editor, job.id, { onPalette, onShortcuts });
 
   const groups: readonly CommandGroup[] = [
-    { heading: "Go to", entries: places(job.id, goToStage, (path) => router.push(path)) },
-    { heading: "Do", entries: deeds(editor, job, { onFindings, onShortcuts: () => setShown("shortcuts") }) },
-    { heading: "Find in the plan", entries: thingsInPlan(job, goToStage) },
-    { heading: "Conductor colours", entries: colours(editor, job) },
-    { heading: "Numbers", entries: personStyles(style) },
+    { heading: WORKSPACE_WORDS.goTo, entries: places(job.id, goToStage, (path) => router.push(path)) },
+    {
+      heading: WORKSPACE_WORDS.do,
+      entries: deeds(editor, job, { onFindings, onShortcuts: () => setShown("shortcuts") }),
+    },
+    { heading: WORKSPACE_WORDS.findInThePlan, entries: thingsInPlan(job, goToStage) },
+    { heading: WORKSPACE_WORDS.conductorColours, entries: colours(editor, job) },
+    { heading: WORKSPACE_WORDS.numbers, entries: personStyles(style) },
   ];
 
   return (
@@ -57,8 +61,8 @@ type GoTo = (path: string) => void;
 function places(jobId: string, toStage: GoTo, goTo: GoTo): readonly Entry[] {
   return [
     ...STAGES.map(({ id, name, key }) => ({ name, keys: `g ${key}`, run: () => toStage(`/jobs/${jobId}/${id}`) })),
-    { name: "Jobs", run: () => goTo("/jobs") },
-    { name: "Kits", run: () => goTo("/kits") },
+    { name: WORKSPACE_WORDS.jobs, run: () => goTo("/jobs") },
+    { name: WORKSPACE_WORDS.kits, run: () => goTo("/kits") },
   ];
 }
 
@@ -68,13 +72,16 @@ function deeds(
   { onFindings, onShortcuts }: { onFindings: () => void; onShortcuts: () => void },
 ): readonly Entry[] {
   return [
-    ...(canUndo ? [{ name: "Undo", keys: "Ctrl Z", run: () => editor.undo() }] : []),
-    ...(canRedo ? [{ name: "Redo", keys: "Ctrl Shift Z", run: () => editor.redo() }] : []),
-    { name: "Show or hide the findings", run: onFindings },
-    { name: "Light or dark", run: switchTheme },
-    { name: "Shortcuts", keys: "?", run: onShortcuts },
-    { name: "Export the job", run: () => window.open(`/api/v1/jobs/${id}/export`, "_self") },
-    { name: "Labels as PDF", run: () => window.open(`/api/v1/jobs/${id}/labels.pdf`, "_blank", "noreferrer") },
+    ...(canUndo ? [{ name: WORKSPACE_WORDS.undo, keys: "Ctrl Z", run: () => editor.undo() }] : []),
+    ...(canRedo ? [{ name: WORKSPACE_WORDS.redo, keys: "Ctrl Shift Z", run: () => editor.redo() }] : []),
+    { name: WORKSPACE_WORDS.showHideFindings, run: onFindings },
+    { name: WORKSPACE_WORDS.lightOrDark, run: switchTheme },
+    { name: WORKSPACE_WORDS.shortcuts, keys: "?", run: onShortcuts },
+    { name: WORKSPACE_WORDS.exportTheJob, run: () => window.open(`/api/v1/jobs/${id}/export`, "_self") },
+    {
+      name: WORKSPACE_WORDS.labelsAsPdf,
+      run: () => window.open(`/api/v1/jobs/${id}/labels.pdf`, "_blank", "noreferrer"),
+    },
   ];
 }
 
@@ -86,7 +93,7 @@ function thingsInPlan({ id, document: { site } }: EditorSnapshot, goTo: GoTo): r
       .map((node) => ({ name: node.name, run: () => goTo(`${base}?device=${encodeURIComponent(node.id)}`) })),
     ...site.meters.flatMap((meter) =>
       meter.inputs.map((input) => ({
-        name: `${meter.name}, input ${input.n}`,
+        name: WORKSPACE_WORDS.input(meter.name, input.n),
         run: () => goTo(`${base}?meter=${encodeURIComponent(meter.id)}&input=${input.n}`),
       })),
     ),
@@ -95,7 +102,7 @@ function thingsInPlan({ id, document: { site } }: EditorSnapshot, goTo: GoTo): r
 
 function colours(editor: JobEditor, { document: { job } }: EditorSnapshot): readonly Entry[] {
   return colourSchemeSchema.options.map((scheme) => ({
-    name: `Colours: ${COLOUR_SCHEMES[scheme].name}${now(scheme === job.colourScheme)}`,
+    name: WORKSPACE_WORDS.colours(COLOUR_SCHEMES[scheme].name, now(scheme === job.colourScheme)),
     run: () => editor.edit((document) => ({ ...document, job: { ...document.job, colourScheme: scheme } })),
   }));
 }
@@ -107,10 +114,10 @@ function personStyles(style: PersonStyle): readonly Entry[] {
     run: () => choosePersonStyle({ ...style, ...part }),
   });
   return [
-    entry("Decimal point: 1.5", { decimal: "point" }, decimal === "point"),
-    entry("Decimal comma: 1,5", { decimal: "comma" }, decimal === "comma"),
-    entry("Day first, 24 hours: 28 Nov 14:30", { dates: "day-first" }, dates === "day-first"),
-    entry("Month first, 12 hours: Nov 28, 2:30 PM", { dates: "month-first" }, dates === "month-first"),
+    entry(WORKSPACE_WORDS.decimalPoint15, { decimal: "point" }, decimal === "point"),
+    entry(WORKSPACE_WORDS.decimalComma15, { decimal: "comma" }, decimal === "comma"),
+    entry(WORKSPACE_WORDS.dayFirst24Hours28Nov1430, { dates: "day-first" }, dates === "day-first"),
+    entry(WORKSPACE_WORDS.monthFirst12HoursNov28230Pm, { dates: "month-first" }, dates === "month-first"),
   ];
 }
 
@@ -131,16 +138,14 @@ function PaletteDialog({
     <Command.Dialog
       open={shown === "palette"}
       onOpenChange={(open) => setShown(open ? "palette" : undefined)}
-      label="Commands"
+      label={WORKSPACE_WORDS.commands}
       className="palette"
       overlayClassName="palette-ground"
       contentClassName="palette-box"
     >
-      <Command.Input placeholder="What do you want to do?" className="field" />
+      <Command.Input placeholder={WORKSPACE_WORDS.whatDoYouWantDo} className="field" />
       <Command.List className="palette-list">
-        <Command.Empty className="p-3">
-          Nothing is called that. Try a device, a stage, or what you want to do.
-        </Command.Empty>
+        <Command.Empty className="p-3">{WORKSPACE_WORDS.nothingCalledTryDeviceStage}</Command.Empty>
         {groups.map(({ heading, entries }) => (
           <Command.Group key={heading} heading={heading}>
             {entries.map(({ name, keys, run }, at) => (

@@ -12,6 +12,7 @@ import { usePerson } from "@/ui/parts/browser/usePerson";
 import { useSaid, useWhen } from "@/ui/parts/browser/useNumberStyle";
 import { placeOf, StageLink } from "@/ui/workspace/frame/stageMoves";
 import { useEditor } from "@/ui/workspace/workspaceContext";
+import { WORKSPACE_WORDS } from "@/ui/words/workspaceWords";
 
 const SEVERITIES = ["stop", "fix", "note"] as const;
 
@@ -31,20 +32,20 @@ export function FindingsDrawer({
   const stages = STAGES.filter(({ id }) => findings.open.some((finding) => finding.stage === id));
   return (
     <aside
-      aria-label="Findings"
+      aria-label={WORKSPACE_WORDS.findings}
       className={
         "w-96 flex-none overflow-auto border-l border-base-300 bg-base-200 p-3 max-md:absolute " +
         "max-md:inset-x-0 max-md:bottom-0 max-md:top-24 max-md:z-30 max-md:w-full"
       }
     >
       <div className="flex items-center justify-between">
-        <h2 className="text-lg font-bold">Findings</h2>
+        <h2 className="text-lg font-bold">{WORKSPACE_WORDS.findings}</h2>
         <button type="button" className="btn btn-ghost press px-2" onClick={onClose}>
           <X size={20} aria-hidden />
-          <span className="sr-only">Close findings</span>
+          <span className="sr-only">{WORKSPACE_WORDS.closeFindings}</span>
         </button>
       </div>
-      {findings.open.length === 0 && <p className="mt-2">Nothing is wrong as far as it has been looked at.</p>}
+      {findings.open.length === 0 && <p className="mt-2">{WORKSPACE_WORDS.nothingWrongFarHasBeenLooked}</p>}
       {stages.map(({ id, name }) => (
         <section key={id} aria-label={name} className="mb-4">
           <h3 className="mb-1 font-bold">{name}</h3>
@@ -70,8 +71,8 @@ function AcceptedFindings({ accepted }: { accepted: SortedFindings["accepted"] }
   const editor = useEditor();
   const said = useSaid();
   return (
-    <section aria-label="Accepted">
-      <h3 className="mb-1 font-bold">Accepted</h3>
+    <section aria-label={WORKSPACE_WORDS.accepted}>
+      <h3 className="mb-1 font-bold">{WORKSPACE_WORDS.accepted}</h3>
       <ul className="space-y-2">
         {accepted.map(({ finding, reason, at, person }) => (
           <li key={finding.id} className="panel bg-base-100 p-3 text-sm">
@@ -86,7 +87,8 @@ function AcceptedFindings({ accepted }: { accepted: SortedFindings["accepted"] }
               className="btn btn-sm press mt-1"
               onClick={() => editor.edit((document) => withdrawAcceptance(document, finding.id))}
             >
-              Take it back<span className="sr-only"> {finding.title}</span>
+              {WORKSPACE_WORDS.takeItBack}
+              <span className="sr-only"> {finding.title}</span>
             </button>
           </li>
         ))}
@@ -108,7 +110,7 @@ function FindingCard({ jobId, finding }: { jobId: string; finding: Finding }) {
       <p className="quiet mt-1 text-sm">{finding.source}</p>
       <div className="flex flex-wrap items-center gap-x-4">
         <StageLink className="link press inline-flex items-center text-sm" href={placeOf(jobId, finding)}>
-          Show in {STAGES.find(({ id }) => id === finding.stage)?.name}
+          {WORKSPACE_WORDS.showIn} {STAGES.find(({ id }) => id === finding.stage)?.name}
         </StageLink>
         {finding.severity !== "stop" && <AcceptForm finding={finding} />}
       </div>
@@ -124,16 +126,17 @@ function AcceptForm({ finding }: { finding: Finding }) {
   if (!isAsked)
     return (
       <button type="button" className="link press text-sm" onClick={() => setAsked(true)}>
-        Accept …<span className="sr-only"> {finding.title}</span>
+        {WORKSPACE_WORDS.accept}
+        <span className="sr-only"> {finding.title}</span>
       </button>
     );
   return (
     <TextForm
-      label="Why may it stand?"
+      label={WORKSPACE_WORDS.whyMayItStand}
       schema={acceptanceReasonSchema}
-      placeholder="The report shows this"
+      placeholder={WORKSPACE_WORDS.theReportShowsThis}
       autoFocus
-      send="Accept"
+      send={WORKSPACE_WORDS.acceptTitle}
       onSend={(reason) =>
         editor.edit((document) => acceptFinding(document, finding, { reason, at: new Date().toISOString(), person }))
       }

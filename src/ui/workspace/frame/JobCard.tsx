@@ -8,6 +8,7 @@ import { supplyWords } from "@/core/site/supplyWords";
 import { TextField } from "@/ui/parts/form/TextField";
 import { useSay } from "@/ui/parts/browser/useNumberStyle";
 import { useEditor, useJob } from "@/ui/workspace/workspaceContext";
+import { WORKSPACE_WORDS } from "@/ui/words/workspaceWords";
 
 const NOTE_LINES = 6;
 
@@ -27,10 +28,10 @@ export function JobCard() {
         <Dialog.Overlay className="palette-ground" />
         <Dialog.Content className="palette-box max-h-[85dvh] overflow-auto" aria-describedby={undefined}>
           <div className="flex items-center justify-between">
-            <Dialog.Title className="text-xl font-bold">The job</Dialog.Title>
+            <Dialog.Title className="text-xl font-bold">{WORKSPACE_WORDS.theJob}</Dialog.Title>
             <Dialog.Close className="btn btn-ghost press px-2">
               <X size={20} aria-hidden />
-              <span className="sr-only">Close</span>
+              <span className="sr-only">{WORKSPACE_WORDS.close}</span>
             </Dialog.Close>
           </div>
           <div className="mt-2 space-y-3">
@@ -51,10 +52,20 @@ function Fields() {
     editor.edit((document) => ({ ...document, job: { ...document.job, ...part } }), Object.keys(part).join());
   return (
     <>
-      <TextField label="Name of the job" value={job.name} schema={jobNameSchema} onValue={(name) => change({ name })} />
-      <TextField label="Place" value={job.place} schema={jobPlaceSchema} onValue={(place) => change({ place })} />
       <TextField
-        label="Notes"
+        label={WORKSPACE_WORDS.nameOfTheJob}
+        value={job.name}
+        schema={jobNameSchema}
+        onValue={(name) => change({ name })}
+      />
+      <TextField
+        label={WORKSPACE_WORDS.place}
+        value={job.place}
+        schema={jobPlaceSchema}
+        onValue={(place) => change({ place })}
+      />
+      <TextField
+        label={WORKSPACE_WORDS.notes}
         value={job.notes}
         schema={jobNotesSchema}
         lines={NOTE_LINES}

@@ -4,6 +4,7 @@ import { Check, CloudOff, Loader2, OctagonX, Split, type LucideIcon } from "luci
 import type { ReactNode } from "react";
 import { sentState, type SentState } from "@/ui/workspace/safekeeping/sentState";
 import { useJob, useVisitWork } from "@/ui/workspace/workspaceContext";
+import { WORKSPACE_WORDS } from "@/ui/words/workspaceWords";
 
 interface Props {
   readonly isOpen: boolean;
@@ -21,7 +22,7 @@ export function SentMark({ isOpen, onOpen }: Props) {
       type="button"
       className={`press inline-flex items-center gap-1 text-sm max-md:order-2 max-md:max-w-[45%] max-md:pl-2 ${colour}`}
       aria-expanded={isOpen}
-      title={`Revision ${revision}`}
+      title={WORKSPACE_WORDS.revision(revision)}
       onClick={onOpen}
     >
       <Icon size={16} className="shrink-0" aria-hidden />
@@ -41,26 +42,26 @@ function lookOf(state: SentState): { readonly Icon: LucideIcon; readonly words: 
   switch (state.kind) {
     case "saved":
       return state.isAway
-        ? { Icon: CloudOff, words: "Saved, no connection", colour: "quiet" }
-        : { Icon: Check, words: "Saved", colour: "quiet" };
+        ? { Icon: CloudOff, words: WORKSPACE_WORDS.savedNoConnection, colour: "quiet" }
+        : { Icon: Check, words: WORKSPACE_WORDS.saved, colour: "quiet" };
     case "sending":
-      return { Icon: Loader2, words: "Sending", colour: "quiet" };
+      return { Icon: Loader2, words: WORKSPACE_WORDS.sending, colour: "quiet" };
     case "waiting":
       return {
         Icon: CloudOff,
         words: state.isKept ? (
           <>
-            Not sent yet: {state.count}, safe on this <span className="md:hidden">phone</span>
-            <span className="max-md:hidden">computer</span>
+            {WORKSPACE_WORDS.notSentYetSafe(state.count)} <span className="md:hidden">{WORKSPACE_WORDS.phone}</span>
+            <span className="max-md:hidden">{WORKSPACE_WORDS.computer}</span>
           </>
         ) : (
-          `Not sent yet: ${state.count}, and this browser keeps nothing: leave this page open`
+          WORKSPACE_WORDS.notSentYetBrowserKeepsNothing(state.count)
         ),
         colour: "text-warning font-semibold",
       };
     case "conflict":
-      return { Icon: Split, words: "Changed elsewhere too", colour: "text-error font-semibold" };
+      return { Icon: Split, words: WORKSPACE_WORDS.changedElsewhereToo, colour: "text-error font-semibold" };
     case "refused":
-      return { Icon: OctagonX, words: `Not taken: ${state.count}, see`, colour: "text-error font-semibold" };
+      return { Icon: OctagonX, words: WORKSPACE_WORDS.notTakenSee(state.count), colour: "text-error font-semibold" };
   }
 }

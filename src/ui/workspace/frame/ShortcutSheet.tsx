@@ -3,25 +3,26 @@
 import * as Dialog from "@radix-ui/react-dialog";
 import { X } from "lucide-react";
 import { STAGES } from "@/core/stages";
+import { WORKSPACE_WORDS } from "@/ui/words/workspaceWords";
 
 const EVERYWHERE = [
-  ["Ctrl K", "commands: find a device, a stage, a setting"],
-  ["?", "this sheet"],
-  ...STAGES.map(({ name, key }) => [`g ${key}`, `go to ${name}`]),
-  ["Ctrl Z", "undo"],
-  ["Ctrl Shift Z", "redo"],
+  ["Ctrl K", WORKSPACE_WORDS.commandsFindDeviceStageSetting],
+  ["?", WORKSPACE_WORDS.thisSheet],
+  ...STAGES.map(({ name, key }) => [`g ${key}`, WORKSPACE_WORDS.goToOf(name)]),
+  ["Ctrl Z", WORKSPACE_WORDS.undoLower],
+  ["Ctrl Shift Z", WORKSPACE_WORDS.redoLower],
 ];
 
 const ON_A_CLIP = [
-  ["← → ↑ ↓", "look from CT to CT"],
-  ["Enter", "pick it up; once more, put it down"],
-  ["← →", "in the hand: along the circuit, toward grid or loads"],
-  ["↑ ↓", "in the hand: to the next conductor"],
-  ["F", "turn the CT round"],
-  ["S", "swap its leads"],
-  ["1 … 9", "plug it into that input"],
-  ["Del", "take it off"],
-  ["Esc", "put it back where it was, from anywhere"],
+  ["← → ↑ ↓", WORKSPACE_WORDS.lookFromCtCt],
+  ["Enter", WORKSPACE_WORDS.pickUpOnceMorePutDown],
+  ["← →", WORKSPACE_WORDS.handAlongCircuitTowardGrid],
+  ["↑ ↓", WORKSPACE_WORDS.handNextConductor],
+  ["F", WORKSPACE_WORDS.turnTheCtRound],
+  ["S", WORKSPACE_WORDS.swapItsLeads],
+  ["1 … 9", WORKSPACE_WORDS.plugIntoInput],
+  ["Del", WORKSPACE_WORDS.takeItOff],
+  ["Esc", WORKSPACE_WORDS.putBackWhereWasFromAnywhere],
 ];
 
 /** Every key that does something, as a sheet. */
@@ -32,15 +33,15 @@ export function ShortcutSheet({ open, onClose }: { open: boolean; onClose: () =>
         <Dialog.Overlay className="palette-ground" />
         <Dialog.Content className="palette-box max-h-[85dvh] overflow-auto" aria-describedby={undefined}>
           <div className="flex items-center justify-between">
-            <Dialog.Title className="text-xl font-bold">Shortcuts</Dialog.Title>
+            <Dialog.Title className="text-xl font-bold">{WORKSPACE_WORDS.shortcuts}</Dialog.Title>
             <Dialog.Close className="btn btn-ghost press px-2">
               <X size={20} aria-hidden />
-              <span className="sr-only">Close the shortcuts</span>
+              <span className="sr-only">{WORKSPACE_WORDS.closeTheShortcuts}</span>
             </Dialog.Close>
           </div>
           <div className="mt-2 grid gap-x-8 sm:grid-cols-2">
-            <Keys heading="Everywhere" keys={EVERYWHERE} />
-            <Keys heading="On a CT in Place" keys={ON_A_CLIP} />
+            <Keys heading={WORKSPACE_WORDS.everywhere} keys={EVERYWHERE} />
+            <Keys heading={WORKSPACE_WORDS.ctPlace} keys={ON_A_CLIP} />
           </div>
         </Dialog.Content>
       </Dialog.Portal>

@@ -18,6 +18,7 @@ import { useEffect, useRef } from "react";
 import type { Finding, FindingStage } from "@/core/findings";
 import { STAGES, type JobView } from "@/core/stages";
 import { StageLink, useStage } from "@/ui/workspace/frame/stageMoves";
+import { WORKSPACE_WORDS } from "@/ui/words/workspaceWords";
 
 interface Props {
   readonly jobId: string;
@@ -59,7 +60,7 @@ export function Spine({ jobId, view, findings }: Props) {
     findings.filter((finding) => finding.stage === stage && finding.severity !== "note").length;
   return (
     <nav
-      aria-label="Stages"
+      aria-label={WORKSPACE_WORDS.stages}
       className={
         "border-base-300 bg-base-200 max-md:relative max-md:flex max-md:overflow-x-auto max-md:border-t " +
         "md:w-36 md:border-r md:py-2"

@@ -12,6 +12,7 @@ import { goToStage, placeOf } from "@/ui/workspace/frame/stageMoves";
 import { JobCard } from "@/ui/workspace/frame/JobCard";
 import { SentMark } from "@/ui/workspace/frame/SentMark";
 import { useEditor, useJob } from "@/ui/workspace/workspaceContext";
+import { WORKSPACE_WORDS } from "@/ui/words/workspaceWords";
 
 interface Props {
   readonly findings: readonly Finding[];
@@ -40,7 +41,7 @@ export function WorkspaceHeader({ findings, next, onFindings, findingsShown, onW
           className="link quiet block text-sm leading-tight max-md:press max-md:flex max-md:items-center"
         >
           <ChevronLeft size={24} className="md:hidden" aria-hidden />
-          <span className="max-md:sr-only">Jobs</span>
+          <span className="max-md:sr-only">{WORKSPACE_WORDS.jobs}</span>
         </Link>
         <JobCard />
       </div>
@@ -52,12 +53,12 @@ export function WorkspaceHeader({ findings, next, onFindings, findingsShown, onW
         <button
           type="button"
           className="btn btn-ghost press gap-3 px-2 max-md:gap-2 max-md:px-1"
-          title="Findings"
+          title={WORKSPACE_WORDS.findings}
           aria-expanded={findingsShown}
           onClick={onFindings}
         >
           {levels.length === 0
-            ? "No findings"
+            ? WORKSPACE_WORDS.noFindings
             : levels.map((level) => <FindingMark key={level} level={level} count={counts[level]} />)}
         </button>
         <UndoButtons />
@@ -126,7 +127,7 @@ function NextButton({ next }: { next: NextThing }) {
         className="press min-w-0 flex-1 text-left leading-tight max-md:pl-1"
         onClick={() => goToStage(placeOf(job.id, next))}
       >
-        <span className="quiet text-sm">Next </span>
+        <span className="quiet text-sm">{WORKSPACE_WORDS.next} </span>
         <span
           className={
             "font-semibold text-primary underline decoration-dotted underline-offset-4 " +
@@ -143,7 +144,7 @@ function NextButton({ next }: { next: NextThing }) {
         onClick={() => setAway(isAway ? undefined : words)}
       >
         {isAway ? <ChevronDown size={20} aria-hidden /> : <ChevronUp size={20} aria-hidden />}
-        <span className="sr-only">{isAway ? "Show what is next" : "Put what is next away"}</span>
+        <span className="sr-only">{isAway ? WORKSPACE_WORDS.showWhatIsNext : WORKSPACE_WORDS.putWhatNextAway}</span>
       </button>
     </div>
   );

@@ -9,6 +9,7 @@ import { callApi } from "@/ui/parts/server/apiClient";
 import { useRepeatableId } from "@/ui/parts/server/useRepeatableId";
 import type { SaveStatus } from "@/ui/workspace/safekeeping/jobEditor";
 import { useEditor, useJob } from "@/ui/workspace/workspaceContext";
+import { WORKSPACE_WORDS } from "@/ui/words/workspaceWords";
 
 type Conflict = Extract<SaveStatus, { kind: "conflict" }>;
 type Choices = ReadonlyMap<string, MergeSide>;
@@ -29,24 +30,22 @@ export function ConflictPanel({ conflict }: { conflict: Conflict }) {
   return (
     <section
       role="alertdialog"
-      aria-label="This job was changed in two places"
+      aria-label={WORKSPACE_WORDS.jobWasChangedTwoPlaces}
       className="max-h-[60dvh] overflow-auto border-b-4 border-error bg-base-100 p-3"
     >
-      <h2 className="text-lg font-bold">This job was changed in two places</h2>
-      <p>
-        Nothing was overwritten. Elsewhere it was saved at {when(theirs.savedAt, "second")} (revision {theirs.revision}
-        ); yours is still here, not sent.
-      </p>
+      <h2 className="text-lg font-bold">{WORKSPACE_WORDS.jobWasChangedTwoPlaces}</h2>
+      <p>{WORKSPACE_WORDS.nothingWasOverwrittenElsewhere(when(theirs.savedAt, "second"), theirs.revision)}</p>
       {hasMovedOn && (
         <p role="status" className="font-semibold text-warning">
-          It was changed elsewhere once more while you were choosing: this is how it stands now.
+          {WORKSPACE_WORDS.wasChangedElsewhereOnceMore}
         </p>
       )}
       {merge ? (
         <>
           <p>
-            {conflicts.length === 1 ? "One thing was" : `${conflicts.length} things were`} changed in both. Choose what
-            goes on; all else of both goes on.
+            {WORKSPACE_WORDS.changedBothChooseWhatGoesAll(
+              conflicts.length === 1 ? WORKSPACE_WORDS.oneThingWas : WORKSPACE_WORDS.thingsWere(conflicts.length),
+            )}
           </p>
           <FieldChoices conflicts={conflicts} choices={choices} choose={choose} />
           <FieldButtons conflicts={conflicts} choices={choices} choose={choose} />
@@ -86,7 +85,9 @@ function FieldChoices({ conflicts, choices, choose }: FieldProps) {
                   onChange={() => choose([id], side)}
                 />
                 <span>
-                  <span className="quiet text-sm">{side === "mine" ? "here" : "elsewhere"}</span>{" "}
+                  <span className="quiet text-sm">
+                    {side === "mine" ? WORKSPACE_WORDS.here : WORKSPACE_WORDS.elsewhere}
+                  </span>{" "}
                   <span className="reading whitespace-normal">{side === "mine" ? mine : theirs}</span>
                 </span>
               </label>
@@ -110,22 +111,22 @@ function FieldButtons({ conflicts, choices, choose }: FieldProps) {
         disabled={!all.every((id) => choices.has(id))}
         onClick={() => setUnfit(!editor.resolveBy((id) => choices.get(id) ?? "mine"))}
       >
-        Go on with these
+        {WORKSPACE_WORDS.goOnWithThese}
       </button>
       {conflicts.length > 1 && (
         <>
           <button type="button" className="btn press" onClick={() => choose(all, "mine")}>
-            All mine
+            {WORKSPACE_WORDS.allMine}
           </button>
           <button type="button" className="btn press" onClick={() => choose(all, "theirs")}>
-            All from elsewhere
+            {WORKSPACE_WORDS.allFromElsewhere}
           </button>
         </>
       )}
       <KeepBoth />
       {isUnfit && (
         <p role="alert" className="basis-full font-semibold text-error">
-          These do not fit in one job: one of them uses what another takes out. Nothing was changed; choose others.
+          {WORKSPACE_WORDS.theseDoNotFitOneJobOneThemUses}
         </p>
       )}
     </div>
@@ -137,13 +138,13 @@ function WholeChoice() {
   const editor = useEditor();
   return (
     <>
-      <p>The two do not fit in one job. Choose which goes on.</p>
+      <p>{WORKSPACE_WORDS.twoDoNotFitOneJobChooseWhich}</p>
       <div className="mt-3 flex flex-wrap gap-2">
         <button type="button" className="btn btn-primary press" onClick={() => editor.resolve("mine")}>
-          Go on with mine
+          {WORKSPACE_WORDS.goOnWithMine}
         </button>
         <button type="button" className="btn press" onClick={() => editor.resolve("theirs")}>
-          Go on with the other (undo brings mine back)
+          {WORKSPACE_WORDS.goOtherUndoBringsMineBack}
         </button>
         <KeepBoth />
       </div>
@@ -167,11 +168,11 @@ function KeepBoth() {
   return (
     <>
       <button type="button" className="btn press" onClick={() => void keepBoth()}>
-        Go on with the other, keep mine as a copy
+        {WORKSPACE_WORDS.goOtherKeepMineCopy}
       </button>
       {failed && (
         <p role="alert" className="basis-full font-semibold text-error">
-          The copy could not be kept; nothing was changed. Try again.
+          {WORKSPACE_WORDS.copyCouldNotKeptNothingWas}
         </p>
       )}
     </>

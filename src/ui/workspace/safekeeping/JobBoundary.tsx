@@ -6,6 +6,7 @@ import { ErrorBoundary, type FallbackProps } from "react-error-boundary";
 import { downloadText } from "@/ui/parts/browser/downloadText";
 import type { BrowserDrafts } from "@/ui/workspace/safekeeping/browserDrafts";
 import type { JobEditor } from "@/ui/workspace/safekeeping/jobEditor";
+import { WORKSPACE_WORDS } from "@/ui/words/workspaceWords";
 
 interface Props {
   /** What cannot be shown: the job, or a stage of it. */
@@ -44,29 +45,26 @@ function Failed({ what, editor, drafts, error, resetErrorBoundary }: Omit<Props,
   };
   return (
     <section role="alert" className="m-auto max-w-2xl space-y-3 p-6">
-      <h2 className="text-xl font-bold">{what} cannot be shown</h2>
-      <p>
-        Nothing is lost: what was saved is kept, and what you typed since then lies in this browser. What failed:{" "}
-        {error instanceof Error ? error.message : String(error)}
-      </p>
+      <h2 className="text-xl font-bold">{WORKSPACE_WORDS.cannotBeShown(what)}</h2>
+      <p>{WORKSPACE_WORDS.nothingLostWhatWasSavedKept(error instanceof Error ? error.message : String(error))}</p>
       <div className="flex flex-wrap gap-2">
         {canUndo && (
           <button type="button" className="btn btn-primary press" onClick={() => editor.undo()}>
             <Undo2 size={18} aria-hidden />
-            Take the last change back
+            {WORKSPACE_WORDS.takeLastChangeBack}
           </button>
         )}
         <button type="button" className={`btn press ${canUndo ? "" : "btn-primary"}`} onClick={resetErrorBoundary}>
           <RotateCcw size={18} aria-hidden />
-          Try again
+          {WORKSPACE_WORDS.tryAgain}
         </button>
         <button type="button" className="btn press" onClick={putAside}>
           <Download size={18} aria-hidden />
-          Save this browser’s draft as a file
+          {WORKSPACE_WORDS.saveBrowsersDraftFile}
         </button>
         {isAside && (
           <button type="button" className="btn press" onClick={letGo}>
-            Put the draft aside and load what is saved
+            {WORKSPACE_WORDS.putDraftAsideLoadWhatSaved}
           </button>
         )}
       </div>

@@ -2,6 +2,7 @@
 
 import { GitMerge } from "lucide-react";
 import { useEditor, useJob } from "@/ui/workspace/workspaceContext";
+import { WORKSPACE_WORDS } from "@/ui/words/workspaceWords";
 
 const MOST_SHOWN = 4;
 
@@ -18,11 +19,12 @@ export function MergedNote() {
     >
       <GitMerge size={16} className="shrink-0 text-info" aria-hidden />
       <span className="min-w-0 flex-1">
-        <b>Put together with what was saved elsewhere</b>: {merged.slice(0, MOST_SHOWN).join("; ")}
-        {more > 0 && ` and ${more} more`}. What you typed is kept.
+        <b>{WORKSPACE_WORDS.putTogetherWhatWasSaved}</b>: {merged.slice(0, MOST_SHOWN).join("; ")}
+        {more > 0 && WORKSPACE_WORDS.andMore(more)}
+        {WORKSPACE_WORDS.whatYouTypedKept}
       </span>
       <button type="button" className="btn btn-sm press" onClick={() => editor.noted()}>
-        Seen
+        {WORKSPACE_WORDS.seen}
       </button>
     </div>
   );

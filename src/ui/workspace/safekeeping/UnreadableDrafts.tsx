@@ -4,6 +4,7 @@ import { Download } from "lucide-react";
 import { useEffect, useState } from "react";
 import { downloadText } from "@/ui/parts/browser/downloadText";
 import type { BrowserDrafts, UnreadableDraft } from "@/ui/workspace/safekeeping/browserDrafts";
+import { WORKSPACE_WORDS } from "@/ui/words/workspaceWords";
 
 /** Drafts that this program cannot read: kept as they are, given out as files, gone only when somebody says so. */
 export function UnreadableDrafts({ jobId, drafts }: { jobId: string; drafts: BrowserDrafts }) {
@@ -19,8 +20,7 @@ export function UnreadableDrafts({ jobId, drafts }: { jobId: string; drafts: Bro
       className="flex flex-wrap items-center gap-2 border-b-4 border-error bg-base-100 p-3 text-sm"
     >
       <span className="min-w-0 flex-1 max-md:basis-full">
-        <b>A draft of this job in this browser cannot be read.</b> It stays here as it is; save it as a file before you
-        let it go.
+        <b>{WORKSPACE_WORDS.draftJobBrowserCannotRead}</b> {WORKSPACE_WORDS.staysHereSaveFileBeforeYouLet}
       </span>
       <button
         type="button"
@@ -28,7 +28,7 @@ export function UnreadableDrafts({ jobId, drafts }: { jobId: string; drafts: Bro
         onClick={() => downloadText(`gormit-draft-${jobId}.json`, text)}
       >
         <Download size={16} aria-hidden />
-        Save as a file
+        {WORKSPACE_WORDS.saveAsAFile}
       </button>
       <button
         type="button"
@@ -38,7 +38,7 @@ export function UnreadableDrafts({ jobId, drafts }: { jobId: string; drafts: Bro
           setFound(drafts.unreadable());
         }}
       >
-        Let it go
+        {WORKSPACE_WORDS.letItGo}
       </button>
     </div>
   ));

@@ -10,6 +10,7 @@ import { downloadText } from "@/ui/parts/browser/downloadText";
 import { isJobPageKept } from "@/ui/parts/browser/keepApp";
 import type { SaveStatus } from "@/ui/workspace/safekeeping/jobEditor";
 import { useEditor, useJob, useVisitWork } from "@/ui/workspace/workspaceContext";
+import { WORKSPACE_WORDS } from "@/ui/words/workspaceWords";
 
 /** What of this job is not with the server yet, one by one, with why; sent now, or saved as a file. */
 export function WaitingPanel({ onClose }: { onClose: () => void }) {
@@ -33,13 +34,15 @@ export function WaitingPanel({ onClose }: { onClose: () => void }) {
     downloadText(`gormit-not-sent-${job.id}.json`, text);
   };
   return (
-    <section aria-label="What is not sent yet" className="border-b border-base-300 bg-base-100 px-3 py-2 text-sm">
+    <section
+      aria-label={WORKSPACE_WORDS.whatNotSentYet}
+      className="border-b border-base-300 bg-base-100 px-3 py-2 text-sm"
+    >
       {isNothing ? (
         <p>
-          Everything of this job is on the server, as of {when(job.savedAt, "second")}.{" "}
-          {isKept === true && "It opens on this device without a connection too."}
-          {isKept === false &&
-            "It does not open here without a connection yet: a browser keeps pages of localhost and of https only."}
+          {WORKSPACE_WORDS.everythingJobServer(when(job.savedAt, "second"))}
+          {isKept === true && WORKSPACE_WORDS.opensDeviceWithoutConnection}
+          {isKept === false && WORKSPACE_WORDS.doesNotOpenHereWithout}
         </p>
       ) : (
         <WaitingList />
@@ -49,16 +52,16 @@ export function WaitingPanel({ onClose }: { onClose: () => void }) {
           <>
             <button type="button" className="btn btn-sm btn-primary press" onClick={sendNow}>
               <Send size={16} aria-hidden />
-              Send now
+              {WORKSPACE_WORDS.sendNow}
             </button>
             <button type="button" className="btn btn-sm press" onClick={save}>
               <Download size={16} aria-hidden />
-              Save as a file
+              {WORKSPACE_WORDS.saveAsAFile}
             </button>
           </>
         )}
         <button type="button" className="btn btn-sm press" onClick={onClose}>
-          Close
+          {WORKSPACE_WORDS.close}
         </button>
       </div>
     </section>
@@ -73,7 +76,7 @@ function WaitingList() {
     <ul className="max-h-56 divide-y divide-base-300 overflow-auto">
       {status.kind !== "saved" && (
         <li className="py-1">
-          <b>Changes of the plan and its readings</b>: {planWords(status)}
+          <b>{WORKSPACE_WORDS.changesPlanReadings}</b>: {planWords(status)}
         </li>
       )}
       {log.waiting.map(({ entry, photo, refused }) => (
@@ -82,8 +85,10 @@ function WaitingList() {
             {when(entry.at, "clock")}
           </time>{" "}
           <b>{LOG_WORDS[entry.kind]}</b> {wordsOf(entry)}
-          {photo && `, ${Math.max(1, Math.round(photo.size / 1000))} kB`}
-          {refused !== undefined && <span className="font-semibold text-error"> Not taken: {refused}</span>}
+          {photo && WORKSPACE_WORDS.kB(Math.max(1, Math.round(photo.size / 1000)))}
+          {refused !== undefined && (
+            <span className="font-semibold text-error"> {WORKSPACE_WORDS.notTaken(refused)}</span>
+          )}
         </li>
       ))}
     </ul>
@@ -93,13 +98,13 @@ function WaitingList() {
 function planWords(status: SaveStatus): string {
   switch (status.kind) {
     case "refused":
-      return `not taken: ${status.message}`;
+      return WORKSPACE_WORDS.notTakenOf(status.message);
     case "conflict":
-      return "changed elsewhere too; choose above";
+      return WORKSPACE_WORDS.changedElsewhereTooChooseAbove;
     case "waiting":
-      return status.isKept ? "kept here, sent when the server answers" : "on this page only";
+      return status.isKept ? WORKSPACE_WORDS.keptHereSentWhenServerAnswers : WORKSPACE_WORDS.onThisPageOnly;
     case "saving":
-      return "on the way";
+      return WORKSPACE_WORDS.onTheWay;
     case "saved":
       return "saved";
   }

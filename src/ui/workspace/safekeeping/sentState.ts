@@ -1,5 +1,6 @@
 import type { SaveStatus } from "@/ui/workspace/safekeeping/jobEditor";
 import type { VisitSnapshot } from "@/ui/workspace/visit/visitRecorder";
+import { WORKSPACE_WORDS } from "@/ui/words/workspaceWords";
 
 /** Whether everything of a job is where it belongs: the plan and the log in one, the worst of both. */
 export type SentState =
@@ -25,7 +26,7 @@ export function sentState(
   const all = [
     ...(status.kind === "refused" ? [status.message] : []),
     ...refused,
-    ...log.broken.map(() => "a kept entry cannot be read"),
+    ...log.broken.map(() => WORKSPACE_WORDS.keptEntryCannotRead),
   ];
   if (all.length > 0) return { kind: "refused", count: all.length, why: all[0]! };
   const onItsWay = log.waiting.length;

@@ -6,6 +6,7 @@ import { fetchFromServer } from "@/ui/parts/browser/useConnected";
 import { callApi, isPassing, sendApi, type ApiAnswer } from "@/ui/parts/server/apiClient";
 import { keepLog, keptLog } from "@/ui/workspace/safekeeping/keptJobs";
 import type { BrokenEntry, VisitStore, VisitTransport, SendAnswer } from "@/ui/workspace/visit/visitRecorder";
+import { WORKSPACE_WORDS } from "@/ui/words/workspaceWords";
 
 const CHANNEL = "gormit-outbox:";
 /** Where the program's first version kept all entries of a job in one record. */
@@ -41,7 +42,7 @@ export const serverVisit: VisitTransport = {
       signal: AbortSignal.timeout(LOAD_TIMEOUT_MS),
     });
     if (response.status === NOT_MODIFIED && known) return known.log;
-    if (!response.ok) throw new Error(`The log cannot be had (${response.status}).`);
+    if (!response.ok) throw new Error(WORKSPACE_WORDS.logCannotBeHad(response.status));
     const log = visitLogSchema.parse(await response.json());
     seen.set(jobId, { etag: response.headers.get("etag") ?? "", log });
     return log;

@@ -2,6 +2,7 @@ import { visitEntrySchema, type VisitEntry } from "@/core/visit/visitEntry";
 import type { PlanChange } from "@/core/visit/visitLog";
 import { sameJson } from "@/core/sameJson";
 import type { Clock } from "@/ui/workspace/safekeeping/jobEditor";
+import { WORKSPACE_WORDS } from "@/ui/words/workspaceWords";
 
 const RETRY_FIRST_MS = 1_000;
 const RETRY_MOST_MS = 15_000;
@@ -236,7 +237,7 @@ export class VisitRecorder {
       case "failed": {
         const failures = (next.failures ?? 0) + 1;
         if (failures >= MOST_FAILURES)
-          return this.setAside(next, `The server failed at it ${failures} times: ${answer.message}`);
+          return this.setAside(next, WORKSPACE_WORDS.serverFailedTimes(failures, answer.message));
         await this.replace({ ...next, failures });
         throw new Error(answer.message);
       }

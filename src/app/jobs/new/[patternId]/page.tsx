@@ -5,6 +5,7 @@ import { kitLibrary } from "@/app/library/kitLibrary";
 import { patternLibrary } from "@/app/library/patternLibrary";
 import { presentPatternId } from "@/core/job/patternId";
 import { NewFromPattern } from "@/ui/patterns/NewFromPattern";
+import { APP_WORDS } from "@/ui/words/appWords";
 
 interface Props {
   readonly params: Promise<{ patternId: string }>;
@@ -12,7 +13,7 @@ interface Props {
 
 export async function generateMetadata({ params }: Props): Promise<Metadata> {
   const { patternId } = await params;
-  return { title: (await patternLibrary()).find(({ id }) => id === patternId)?.title ?? "No such pattern" };
+  return { title: (await patternLibrary()).find(({ id }) => id === patternId)?.title ?? APP_WORDS.noSuchPattern };
 }
 
 export default async function Page({ params }: Props) {

@@ -4,8 +4,9 @@ import { connection } from "next/server";
 import { kitLibrary } from "@/app/library/kitLibrary";
 import { copyOfKit } from "@/core/kits/copyOfKit";
 import { KitEditor } from "@/ui/kits/KitEditor";
+import { APP_WORDS } from "@/ui/words/appWords";
 
-export const metadata: Metadata = { title: "Edit a kit" };
+export const metadata: Metadata = { title: APP_WORDS.editAKit };
 
 /** Edit a kit of one's own, or a copy of one that ships with the program. */
 export default async function Page({ params }: { params: Promise<{ kitId: string }> }) {

@@ -1,0 +1,13 @@
+import { inLanguage } from "@/ui/words/inLanguage";
+
+const ENGLISH = {
+  larger: "Larger",
+  showTheWholeBoard: "Show the whole board",
+  smaller: "Smaller",
+};
+
+/** What Board says, in one language; a second one has the same words. */
+export type BoardWords = typeof ENGLISH;
+
+/** What is said in Board, in the language of the app. */
+export const BOARD_WORDS = inLanguage<BoardWords>({ en: ENGLISH });

@@ -1,0 +1,46 @@
+import { inLanguage } from "@/ui/words/inLanguage";
+
+const ENGLISH = {
+  allPatterns: "All patterns",
+  alreadyThere: "already there",
+  batteryThreePhaseRadio: "battery, three phase, radio …",
+  cable: "Cable",
+  emptyWhereNoneCanLaid: "empty where none can be laid",
+  howFarIsIt: "How far is it",
+  inputsTheirCTsKits: (reduce: number, kitsCount: number) => `${reduce} inputs with their CTs, ${kitsCount} kits`,
+  jobs: "Jobs",
+  mainFuse: "Main fuse",
+  makeThePlan: "Make the plan",
+  nameOfTheJob: "Name of the job",
+  noPatternHasAllTheseWordsTake:
+    "No pattern has all of these words. Take one that is near and change the plan, or start with a blank one " +
+    "under Jobs.",
+  noPlanComesTheseAnswersYet: "No plan comes of these answers yet.",
+  onSite: "on site",
+  onSuchASite: "On such a site",
+  phaseOf: (name: string) => `Phase of ${name}`,
+  place: "Place",
+  planComes: "The plan that comes of it",
+  questions: "Questions",
+  railBoardOf: (title: string) => `Rail board of ${title}`,
+  railBoardPlan: "Rail board of the plan",
+  rating: "Rating",
+  searchThePatterns: "Search the patterns",
+  singlePhase: "single phase",
+  singlePhaseL1N: "Single phase (L1, N)",
+  splitPhase: "split phase",
+  splitPhaseL1L2N: "Split phase (L1, L2, N)",
+  supply: "Supply",
+  threePhase: "three phase",
+  threePhaseL1L2L3N: "Three phase (L1, L2, L3, N)",
+  to: (name: string, name2: string) => `${name} to ${name2}`,
+  walk: "Walk",
+  whatKindSite: "What kind of site is it?",
+  whatSite: "What is on the site",
+};
+
+/** What Patterns says, in one language; a second one has the same words. */
+export type PatternsWords = typeof ENGLISH;
+
+/** What is said in Patterns, in the language of the app. */
+export const PATTERNS_WORDS = inLanguage<PatternsWords>({ en: ENGLISH });
