@@ -24,6 +24,7 @@ import type { Slices } from "@/core/slices";
 import type { TestSheet } from "@/core/flows/testSheetSchema";
 import type { Site } from "@/core/site/planSchema";
 import { bundleInMemory } from "./bench/bundleInMemory";
+import { inTheHand } from "./bench/inTheHand";
 import { pollCycles } from "./bench/pollCycle";
 import { houseSite, usualSheet } from "../tests/fixtures/sites";
 
@@ -44,6 +45,7 @@ async function main(): Promise<void> {
   logChain(base);
   await pollCycles();
   await bundleInMemory();
+  await inTheHand();
 }
 
 /** Where a chain breaks: every cause and pair weighed, the next checks by their bits. */

@@ -2,6 +2,12 @@ import type { ReadingLog } from "@/core/flows/log/logSchema";
 
 /** How far a meter's readings or a clock are looked for, rows either way. */
 const MOST_ROWS = 8;
+/**
+ * Looked for at so many moments a row. Where clouds change from row to row, readings that are half a row late go along
+ * with two whole rows no better than they go against the rows beside those.
+ */
+const MOMENTS = 2;
+const STILL = MOMENTS * MOST_ROWS;
 /** Another moment must fit by so much better than none, or nothing is moved. */
 const CLEARLY_BETTER = 1.1;
 /** What hardly follows the known changes at any moment says nothing of its time. */
@@ -43,24 +49,26 @@ export function alignLog(log: ReadingLog): AlignedLog {
 
 function lagOf({ times, readings, known }: ReadingLog, meter: string, stepS: number): number {
   const own = readings.filter((reading) => reading.meter === meter);
-  const score = (shiftS: number) =>
-    known.reduce(
-      (sum, { powerW }) => sum + own.reduce((all, input) => all + together(times, powerW, input.powerW, shiftS), 0),
-      0,
-    );
-  const shifts = Array.from({ length: 2 * MOST_ROWS + 1 }, (_, at) => (at - MOST_ROWS) * stepS);
-  const scores = shifts.map(score);
+  const pairs = known.flatMap(({ powerW }) => own.map((input) => [powerW, input.powerW] as const));
+  const shifts = Array.from({ length: 2 * STILL + 1 }, (_, at) => ((at - STILL) * stepS) / MOMENTS);
+  const each = shifts.map((shiftS) => pairs.map(([source, read]) => together(times, source, read, shiftS)));
+  const scores = each.map((signed) => signed.reduce((sum, value) => sum + Math.abs(value), 0));
   const best = scores.indexOf(Math.max(...scores));
-  const still = scores[MOST_ROWS]!;
+  const still = scores[STILL]!;
   if (!(scores[best]! > LEAST_TOGETHER) || scores[best]! < CLEARLY_BETTER * still) return 0;
-  // Between two rows: the top of the parabola through the best and its neighbours.
-  const [before, top, after] = [scores[best - 1] ?? 0, scores[best]!, scores[best + 1] ?? 0];
+  // Between two moments: the top of the parabola through the best and its neighbours, each pair the way round it has
+  // there: what goes against it beside the best must not count as going with it.
+  const signs = each[best]!.map(Math.sign);
+  const beside = (at: number) => (each[at] ?? []).reduce((sum, value, pair) => sum + signs[pair]! * value, 0);
+  const [before, top, after] = [beside(best - 1), scores[best]!, beside(best + 1)];
   const bend = before - 2 * top + after;
   const between = bend < 0 ? Math.max(-0.5, Math.min(0.5, (0.5 * (before - after)) / bend)) : 0;
-  return Math.round((best - MOST_ROWS + between) * stepS);
+  return Math.round(((best - STILL + between) * stepS) / MOMENTS);
 }
 
-/** How much two series change together, with the second one moved back in time; 0 where hardly anything changes. */
+/**
+ * How much two series change together, -1 to 1, with the second one moved back in time; 0 where hardly anything changes.
+ */
 function together(
   times: readonly number[],
   known: readonly (number | null)[],
@@ -80,7 +88,7 @@ function together(
     }
     before = now;
   }
-  return count < FEWEST_CHANGES || ownSum === 0 || readSum === 0 ? 0 : Math.abs(product) / Math.sqrt(ownSum * readSum);
+  return count < FEWEST_CHANGES || ownSum === 0 || readSum === 0 ? 0 : product / Math.sqrt(ownSum * readSum);
 }
 
 /** A series at a time between its rows; null outside it and beside a gap. */

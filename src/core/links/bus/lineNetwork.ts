@@ -46,7 +46,7 @@ interface Network {
  * Both cores at every device against ground, V, with supplies on and nobody driving: Kirchhoff's current law at every
  * core of every device, G·v = i, with each bias network where it is and the cable between.
  *
- * For example: 560/560 Ω at 5 V, 120 Ω at both ends of 1 km of 84 Ω: 352 mV at the near end, 147 mV at the far one.
+ * For example: 560/560 Ω at 5 V, 120 Ω at both ends of 1 km of 84 Ω: 352 mV at the near end, 146 mV at the far one.
  */
 export function idleLevels(line: Line, vccV: number): readonly { readonly plusV: number; readonly minusV: number }[] {
   const { network, at } = networkOf(line, { kind: "powered", vccV });
