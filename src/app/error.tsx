@@ -15,16 +15,16 @@ export default function ErrorPage({
 }) {
   return (
     <main className="mx-auto max-w-xl p-6">
-      <h1 className="text-2xl font-bold">{APP_WORDS.pageCouldNotShown}</h1>
+      <h1 className="text-2xl font-bold">{APP_WORDS.thisPageCouldNotBeShown}</h1>
       {error.digest === undefined ? (
         <>
-          <p className="mt-3">{APP_WORDS.somethingPageFailedNothingLost}</p>
-          <p className="mt-2">{APP_WORDS.tryAgainIfFailsAgainReloadPage(error.message)}</p>
+          <p className="mt-3">{APP_WORDS.somethingOnThePageFailedNothing}</p>
+          <p className="mt-2">{APP_WORDS.tryAgainIfItFailsAgainReload(error.message)}</p>
         </>
       ) : (
         <>
-          <p className="mt-3">{APP_WORDS.mostLikelyDatabaseDoesNot}</p>
-          <p className="mt-2">{APP_WORDS.lookTerminalWhichGormitWas}</p>
+          <p className="mt-3">{APP_WORDS.mostLikelyTheDatabaseDoesNotAnswer}</p>
+          <p className="mt-2">{APP_WORDS.lookAtTheTerminalInWhichGormit}</p>
         </>
       )}
       <button type="button" className="btn btn-primary press mt-4" onClick={reset}>

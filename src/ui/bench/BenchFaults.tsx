@@ -109,13 +109,13 @@ function lineFaultWords(fault: LineFault, { cards, bench }: BenchStatus): string
     case "wrong-speed":
       return BENCH_WORDS.isSetToBaud(where, fault.baud);
     case "exchanged-pair":
-      return BENCH_WORDS.bExchanged(where);
+      return BENCH_WORDS.aAndBAreExchangedAt(where);
     case "bit-errors":
-      return BENCH_WORDS.framesComeBrokenWithout(where);
+      return BENCH_WORDS.framesComeBrokenAsWithout(where);
     case "second-client":
       return BENCH_WORDS.anotherClientAsksToo(where);
     case "blocked-port":
-      return BENCH_WORDS.nobodyGetsThroughPort(where);
+      return BENCH_WORDS.nobodyGetsThroughToItsPort(where);
     case "lag":
       return BENCH_WORDS.showsWhatWasSAgo(where, fault.seconds);
   }

@@ -15,7 +15,7 @@ export function BenchOnline({ bench: { online } }: { bench: BenchStatus }) {
         {BENCH_WORDS.itsRoutersLabelNetwork} <b>{BENCH_WIFI.name}</b>
         {BENCH_WORDS.passphrase}
         <b className="reading">{BENCH_WIFI.passphrase}</b>
-        {BENCH_WORDS.deviceWhosePassphraseWrong}
+        {BENCH_WORDS.aDeviceWhosePassphraseIsWrongJoins}
       </p>
       <ul className="grid gap-3 md:grid-cols-2">
         {online.map(({ device, name, rung, lamps, address }) => (

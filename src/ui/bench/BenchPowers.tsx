@@ -32,7 +32,7 @@ export function BenchPowers({ desk, bench }: { desk: BenchDesk; bench: BenchStat
   return (
     <section aria-label={BENCH_WORDS.whatIsOn} className="panel space-y-2 p-4">
       <h3 className="text-lg font-bold">{BENCH_WORDS.sunLoadsAndStorage}</h3>
-      {bench.runs === "day" && <p className="quiet text-sm">{BENCH_WORDS.clearDayGoesItselfSliderStops}</p>}
+      {bench.runs === "day" && <p className="quiet text-sm">{BENCH_WORDS.aClearDayGoesByItselfASliderStops}</p>}
       {nodes.map((node) => (
         <PowerSlider
           key={node.id}

@@ -26,7 +26,7 @@ export function BenchStage() {
     <div className="mx-auto max-w-6xl space-y-4 p-4">
       <h2 className="sr-only">{BENCH_WORDS.bench}</h2>
       {!isAsked ? (
-        <p role="status">{BENCH_WORDS.lookingJobsBench}</p>
+        <p role="status">{BENCH_WORDS.lookingForThisJobsBench}</p>
       ) : bench ? (
         <RunningBench desk={desk} bench={bench} />
       ) : (
@@ -53,8 +53,8 @@ function StartBench({ desk }: { desk: BenchDesk }) {
   };
   return (
     <section aria-label={BENCH_WORDS.noBenchYet} className="panel max-w-2xl space-y-3 p-4">
-      <p className="text-lg font-bold">{BENCH_WORDS.trySiteWithoutBeingThere}</p>
-      <p>{BENCH_WORDS.benchJobsSiteMachineEveryMeter}</p>
+      <p className="text-lg font-bold">{BENCH_WORDS.tryThisSiteWithoutBeingThere}</p>
+      <p>{BENCH_WORDS.theBenchIsThisJobsSite}</p>
       <div className="w-72">
         <SelectField
           label={BENCH_WORDS.cTsOnTheBench}
@@ -62,7 +62,7 @@ function StartBench({ desk }: { desk: BenchDesk }) {
           options={[
             { value: "fitted", label: BENCH_WORDS.asFittedInPlace },
             { value: "planned", label: BENCH_WORDS.asPlanned },
-            { value: "hidden", label: BENCH_WORDS.plannedHiddenFault },
+            { value: "hidden", label: BENCH_WORDS.asPlannedWithAHiddenFault },
           ]}
           onValue={(next) => setChoice(next === "planned" || next === "hidden" ? next : "fitted")}
         />
@@ -89,9 +89,9 @@ function RunningBench({ desk, bench }: { desk: BenchDesk; bench: BenchStatus }) 
     <>
       {isOld && (
         <div className="caution flex flex-wrap items-center gap-3">
-          <p className="mr-auto">{BENCH_WORDS.jobWasChangedSinceBenchWas}</p>
+          <p className="mr-auto">{BENCH_WORDS.theJobWasChangedSinceTheBench}</p>
           <button type="button" className="btn press" onClick={() => void desk.start({ fitting: "fitted" })}>
-            {BENCH_WORDS.startAnewFitted}
+            {BENCH_WORDS.startItAnewAsFitted}
           </button>
         </div>
       )}
@@ -127,7 +127,7 @@ function BenchClock({ desk, bench }: { desk: BenchDesk; bench: BenchStatus }) {
           value={bench.runs}
           options={[
             { value: "held", label: BENCH_WORDS.asISetIt },
-            { value: "day", label: BENCH_WORDS.clearDayGoes },
+            { value: "day", label: BENCH_WORDS.asAClearDayGoes },
           ]}
           onValue={(runs) => void desk.change({ state: { devices, runs: runs === "day" ? "day" : "held" } })}
         />
@@ -156,7 +156,7 @@ function BenchAddresses({ bench: { bench, online } }: { bench: BenchStatus }) {
       how:
         protocol === "modbus-tcp"
           ? BENCH_WORDS.modbusTcp
-          : BENCH_WORDS.modbusRtuOverTcp(serial ? BENCH_WORDS.speedBaud(serial.baud) : ""),
+          : BENCH_WORDS.modbusRtuOverTcp(serial ? BENCH_WORDS.atTheSpeedOfBaud(serial.baud) : ""),
       where: `${host}:${port}`,
     })),
     { what: BENCH_WORDS.gateway, how: "MQTT", where: `${bench.mqtt.host}:${bench.mqtt.port}` },
@@ -168,8 +168,8 @@ function BenchAddresses({ bench: { bench, online } }: { bench: BenchStatus }) {
     },
     { what: BENCH_WORDS.names, how: "DNS", where: `${bench.network.names.host}:${bench.network.names.port}` },
     ...bench.network.devices.flatMap(({ device, url, setUpUrl }) => [
-      { what: nameOf(device), how: BENCH_WORDS.pageNetwork, where: url },
-      { what: nameOf(device), how: BENCH_WORDS.setUpPageAccessPoint, where: setUpUrl },
+      { what: nameOf(device), how: BENCH_WORDS.itsPageInTheNetwork, where: url },
+      { what: nameOf(device), how: BENCH_WORDS.setUpPageOfItsAccessPoint, where: setUpUrl },
     ]),
     ...bench.can.map(({ link, host, port }) => ({
       what: link,
@@ -179,7 +179,7 @@ function BenchAddresses({ bench: { bench, online } }: { bench: BenchStatus }) {
   ];
   return (
     <section aria-label={BENCH_WORDS.addressesOfTheBench}>
-      <h3 className="mb-1 text-lg font-bold">{BENCH_WORDS.anyOtherProgramMachine}</h3>
+      <h3 className="mb-1 text-lg font-bold">{BENCH_WORDS.forAnyOtherProgramOnThisMachine}</h3>
       <div className="overflow-x-auto" role="region" aria-label={BENCH_WORDS.addresses} tabIndex={0}>
         <table className="w-full text-left text-sm">
           <thead>

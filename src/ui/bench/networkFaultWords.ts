@@ -31,13 +31,13 @@ export function networkFaultWords(fault: NetworkFault, { online }: Pick<BenchSta
     case "gateway-off":
       return BENCH_WORDS.theRouterIsOff;
     case "line-down":
-      return BENCH_WORDS.internetLineDown;
+      return BENCH_WORDS.theInternetLineIsDown;
     case "login-page":
-      return BENCH_WORDS.networkWantsLogPage;
+      return BENCH_WORDS.theNetworkWantsALogInOnAPage;
     case "names-fail":
       return BENCH_WORDS.namesAreNotResolved;
     case "service-blocked":
-      return BENCH_WORDS.servicesPortBlocked;
+      return BENCH_WORDS.theServicesPortIsBlocked;
     case "no-power":
       return BENCH_WORDS.hasNoPower(where);
     case "passphrase-wrong":
@@ -45,7 +45,7 @@ export function networkFaultWords(fault: NetworkFault, { online }: Pick<BenchSta
     case "no-address":
       return BENCH_WORDS.getsNoAddress(where);
     case "clock-off":
-      return BENCH_WORDS.clockDaysOff(where, Math.round(Math.abs(fault.seconds) / 86_400));
+      return BENCH_WORDS.itsClockIsDaysOff(where, Math.round(Math.abs(fault.seconds) / 86_400));
     case "not-registered":
       return BENCH_WORDS.isNotRegistered(where);
     case "other-account":

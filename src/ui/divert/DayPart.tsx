@@ -26,7 +26,7 @@ export function DayPart({ desk }: { desk: DivertDesk }) {
       ) : (
         <>
           {!series.sunW.some((value) => value > 0) && (
-            <p className="font-semibold">{DIVERT_WORDS.noSunDayPlanHasNoSolarInverter}</p>
+            <p className="font-semibold">{DIVERT_WORDS.noSunInThisDayThePlanHasNoSolar}</p>
           )}
           <DayCharts flows={flows} hour={series.hour} order={desk.dayRequest.orders[0]!} />
           <OrderTable desk={desk} totals={result.totals} of={DIVERT_WORDS.thisDayLower} />
@@ -57,10 +57,10 @@ function DayCharts({
     <>
       <section aria-label={DIVERT_WORDS.whereItGoes}>
         <h3 className="font-bold">
-          {DIVERT_WORDS.wherePowerGoesOrder(order.join(", then ") || DIVERT_WORDS.houseThenGrid)}
+          {DIVERT_WORDS.whereThePowerGoesInThisOrder(order.join(", then ") || DIVERT_WORDS.houseThenGrid)}
         </h3>
         <LineChart
-          label={DIVERT_WORDS.useOverDayStacked}
+          label={DIVERT_WORDS.useOverTheDayStacked}
           at={hour}
           lines={flows.uses}
           unit="W"
@@ -84,7 +84,7 @@ function DayCharts({
         <section aria-label={DIVERT_WORDS.tankAndBattery}>
           <h3 className="font-bold">{DIVERT_WORDS.tankAndBattery}</h3>
           <LineChart
-            label={DIVERT_WORDS.tankTemperatureStateCharge}
+            label={DIVERT_WORDS.tankTemperatureAndStateOfCharge}
             at={hour}
             lines={flows.states}
             unit=""

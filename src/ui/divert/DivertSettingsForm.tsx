@@ -41,7 +41,7 @@ export function DivertSettingsForm({ desk }: { desk: DivertDesk }) {
     <details className="panel p-3">
       <summary className="press flex cursor-pointer items-center gap-2 font-bold">
         <SlidersHorizontal size={18} aria-hidden />
-        {DIVERT_WORDS.sunHouseWhoTakesSurplus}
+        {DIVERT_WORDS.sunHouseAndWhoTakesTheSurplus}
         <span className="quiet text-sm font-normal">{DIVERT_WORDS.pressToChange}</span>
       </summary>
       <div className="mt-2 grid gap-3 sm:grid-cols-3 lg:grid-cols-6">
@@ -378,7 +378,7 @@ function OwnSeriesFields({
             isSmall
             onText={(text, fileName) => open(text, fileName, what)}
           >
-            {DIVERT_WORDS.ownDayCsvW(name)}
+            {DIVERT_WORDS.ownOfADayCsvW(name)}
           </FileButton>
           {own[what] && (
             <button

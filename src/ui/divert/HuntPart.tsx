@@ -19,7 +19,7 @@ type HuntVerdict = "hunt" | "feed" | "apart";
 
 const HUNT_WORDS: Readonly<Record<HuntVerdict, string>> = {
   hunt: DIVERT_WORDS.theyHunt,
-  feed: DIVERT_WORDS.batteryFeedsHeater,
+  feed: DIVERT_WORDS.theBatteryFeedsTheHeater,
   apart: DIVERT_WORDS.theyStayApart,
 };
 
@@ -43,21 +43,21 @@ export function HuntPart({ desk }: { desk: DivertDesk }) {
     [trace],
   );
   if (!trace || !battery || !heater)
-    return <p className="mx-auto max-w-6xl">{DIVERT_WORDS.planHasNoBatteryDiverterCould}</p>;
+    return <p className="mx-auto max-w-6xl">{DIVERT_WORDS.thisPlanHasNoBatteryAndDiverter}</p>;
   const verdict = huntVerdict(trace);
   return (
     <div className="mx-auto max-w-6xl space-y-4">
       <HuntFields battery={battery} desk={desk} heater={heater} />
       <HuntSaid verdict={verdict} trace={trace} apart={apart} desk={desk} heater={heater} />
       <LineChart
-        label={DIVERT_WORDS.gridBatteryHeaterAfterWSurplus(SURPLUS_W, HUNT_WORDS[verdict])}
+        label={DIVERT_WORDS.gridBatteryAndHeaterAfterW(SURPLUS_W, HUNT_WORDS[verdict])}
         at={trace.tS}
         lines={lines}
         unit="W"
         atUnit="s"
         heightPx={320}
       />
-      <p className="quiet text-sm">{DIVERT_WORDS.bothActOnceSecondGridReadingS(say(String(DELAY_S)), SURPLUS_W)}</p>
+      <p className="quiet text-sm">{DIVERT_WORDS.bothActOnceASecondOnAGridReading(say(String(DELAY_S)), SURPLUS_W)}</p>
     </div>
   );
 }
@@ -114,7 +114,7 @@ function HuntFields({
     <div className="flex flex-wrap gap-3">
       <div className="w-44">
         <NumberField
-          label={DIVERT_WORDS.batteryHoldsGrid}
+          label={DIVERT_WORDS.batteryHoldsTheGridAt}
           unit="W"
           least={-5001}
           most={5000}
@@ -136,7 +136,7 @@ function HuntFields({
       </div>
       <div className="w-44">
         <NumberField
-          label={DIVERT_WORDS.heaterHoldsGrid}
+          label={DIVERT_WORDS.heaterHoldsTheGridAt}
           unit="W"
           least={-5001}
           most={5000}
@@ -180,10 +180,12 @@ function HuntSaid({
       <p className={`text-2xl font-bold ${verdict === "apart" ? "text-success" : "text-error"}`}>
         {HUNT_WORDS[verdict]}
       </p>
-      {trace.exchangedW > EXCHANGED_W && <p>{say(DIVERT_WORDS.wGoFromOneOtherEnd(Math.round(trace.exchangedW)))}</p>}
+      {trace.exchangedW > EXCHANGED_W && (
+        <p>{say(DIVERT_WORDS.wGoFromOneToTheOtherAtTheEnd(Math.round(trace.exchangedW)))}</p>
+      )}
       {apart ? (
         <p>
-          {DIVERT_WORDS.keptApartHeater} <b className="reading">{say(`${apart.setPointW} W`)}</b>{" "}
+          {DIVERT_WORDS.keptApartWithTheHeaterAt} <b className="reading">{say(`${apart.setPointW} W`)}</b>{" "}
           {DIVERT_WORDS.andASpeedOf}
           <b className="reading">{say(`${Number(apart.gainPerS.toPrecision(2))} 1/s`)}</b>.{" "}
           <button
@@ -195,7 +197,7 @@ function HuntSaid({
           </button>
         </p>
       ) : (
-        <p>{DIVERT_WORDS.noneSetPointsSpeedsWereTried}</p>
+        <p>{DIVERT_WORDS.noneOfTheSetPointsAndSpeeds}</p>
       )}
     </div>
   );

@@ -42,7 +42,7 @@ export function OrderTable({
           </tbody>
         </table>
       </div>
-      <p className="quiet text-sm">{DIVERT_WORDS.allOrdersHaveSameSunHouseBill}</p>
+      <p className="quiet text-sm">{DIVERT_WORDS.allOrdersHaveTheSameSunAndHouse}</p>
     </section>
   );
 }

@@ -48,20 +48,20 @@ export function SightPart({ desk }: { desk: DivertDesk }) {
         />
       </div>
       {controllers.length === 0 ? (
-        <p>{DIVERT_WORDS.noControllerPlanReadsCtMeter}</p>
+        <p>{DIVERT_WORDS.noControllerOfThisPlanReadsACt}</p>
       ) : (
         <SightTable devices={devices} controllers={controllers} sights={sights} />
       )}
       {blind.length > 0 && (
         <p className="text-sm">
           <b>{DIVERT_WORDS.notInThisTable}</b>{" "}
-          {DIVERT_WORDS.ownCtNotPlanAddMeterUnderPlan(
+          {DIVERT_WORDS.ownCtIsNotInThePlanAddItAsAMeter(
             blind.join(", "),
             blind.length === 1 ? DIVERT_WORDS.its : DIVERT_WORDS.their,
           )}
         </p>
       )}
-      <p className="text-sm">{DIVERT_WORDS.at1CountsLoadShouldOnceRightWay}</p>
+      <p className="text-sm">{DIVERT_WORDS.oneCountsAsALoadShould}</p>
       {own.map((finding) => (
         <FindingLine key={finding.id} finding={finding} />
       ))}
@@ -141,18 +141,18 @@ function SharedCt({ desk }: { desk: DivertDesk }) {
   const [a, b] = [shared.result?.totals[0], apart.result?.totals[0]];
   const failure = shared.failure ?? apart.failure;
   if (!base.battery || !base.heater) return null;
-  if (failure !== undefined) return <Failure of={DIVERT_WORDS.batteryHeaterOneCt} why={failure} />;
+  if (failure !== undefined) return <Failure of={DIVERT_WORDS.batteryAndHeaterOnOneCt} why={failure} />;
   if (!a || !b) return null;
   return (
     <section aria-label={DIVERT_WORDS.batteryAndHeater} className="panel p-3">
-      <h3 className="font-bold">{DIVERT_WORDS.ifBatteryFeedsHeater}</h3>
+      <h3 className="font-bold">{DIVERT_WORDS.ifTheBatteryFeedsTheHeater}</h3>
       <p>
-        {say(DIVERT_WORDS.oneGridCtHeaterContentWImport(contentW, base.battery.setPointW))}
+        {say(DIVERT_WORDS.onOneGridCtWithTheHeaterContent(contentW, base.battery.setPointW))}
         <b className="reading">{say(DIVERT_WORDS.kWh(a.heaterFromBatteryKwh.toFixed(1)))}</b>
-        {say(DIVERT_WORDS.intoWaterDayKWhImportedInstead(a.importKwh.toFixed(1), b.importKwh.toFixed(1)))}
+        {say(DIVERT_WORDS.intoTheWaterThisDayKWhImported(a.importKwh.toFixed(1), b.importKwh.toFixed(1)))}
       </p>
       <p className="mt-1">
-        <b>{DIVERT_WORDS.cures}</b> {DIVERT_WORDS.ctDiverterLeavesBatteryOutSet}
+        <b>{DIVERT_WORDS.cures}</b> {DIVERT_WORDS.aCtForTheDiverterThatLeaves}
       </p>
     </section>
   );

@@ -66,8 +66,8 @@ export function WrongSightDay({ desk: { dayRequest }, sights }: { desk: DivertDe
   );
   const flows = FLOWS.filter((flow) => flow === "sun" || flow === "house" || actors.includes(flow));
   return (
-    <section aria-label={DIVERT_WORDS.whatWrongSightDoes} className="panel space-y-3 p-3">
-      <h3 className="font-bold">{DIVERT_WORDS.whatWrongSightDoesDay}</h3>
+    <section aria-label={DIVERT_WORDS.whatAWrongSightDoes} className="panel space-y-3 p-3">
+      <h3 className="font-bold">{DIVERT_WORDS.whatAWrongSightDoesToADay}</h3>
       <SightFields choice={choice} fitted={fitted} actors={actors} setChosen={setChosen} flows={flows} />
       <ul className="space-y-1">
         {mistakes.map(({ actor, flow, words, cure }) => (
@@ -80,7 +80,14 @@ export function WrongSightDay({ desk: { dayRequest }, sights }: { desk: DivertDe
       <Failure of={DIVERT_WORDS.thisDay} why={failure} />
       {totals && right && <DayTotals totals={totals} right={right} />}
       {series && (
-        <LineChart label={DIVERT_WORDS.gridSeen} at={series.hour} lines={lines} unit="W" atUnit="h" heightPx={220} />
+        <LineChart
+          label={DIVERT_WORDS.gridAsItIsAndAsItIsSeen}
+          at={series.hour}
+          lines={lines}
+          unit="W"
+          atUnit="h"
+          heightPx={220}
+        />
       )}
     </section>
   );
@@ -88,7 +95,7 @@ export function WrongSightDay({ desk: { dayRequest }, sights }: { desk: DivertDe
 
 function gridAsSeen({ gridW, seenW }: NonNullable<DiversionResult["series"]>): readonly ChartLine[] {
   return [
-    { name: DIVERT_WORDS.gridImportingAbove0, values: gridW, width: 3 },
+    { name: DIVERT_WORDS.gridAsItIsImportingAbove0, values: gridW, width: 3 },
     { name: DIVERT_WORDS.gridAsSeen, values: seenW },
   ];
 }

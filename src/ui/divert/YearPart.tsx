@@ -55,7 +55,7 @@ export function YearPart({ desk }: { desk: DivertDesk }) {
   return (
     <div className="print-part mx-auto max-w-6xl space-y-4">
       <div className="flex flex-wrap items-center gap-3 print:hidden">
-        <SweepControl words={DIVERT_WORDS.simulateYearOnceMore} sweep={year} onStart={startYear} isQuiet />
+        <SweepControl words={DIVERT_WORDS.simulateTheYearOnceMore} sweep={year} onStart={startYear} isQuiet />
         {meant && !year.isRunning && (
           <button type="button" className="btn btn-sm press" onClick={() => window.print()}>
             <Printer size={18} aria-hidden />
@@ -73,7 +73,7 @@ export function YearPart({ desk }: { desk: DivertDesk }) {
       {meant && (
         <p className="text-sm">
           {say(
-            DIVERT_WORDS.kWhSunKWhHeaterKWhBackFrom(
+            DIVERT_WORDS.ofKWhOfSunKWhToTheHeaterKWhBack(
               threeDigits(meant.sunKwh),
               threeDigits(meant.heaterKwh),
               threeDigits(meant.batteryOutKwh),
@@ -85,7 +85,7 @@ export function YearPart({ desk }: { desk: DivertDesk }) {
       )}
       <div className="space-y-4 print:hidden">
         <SweepControl
-          words={DIVERT_WORDS.sweepVariantsBatterySizes(variants.length)}
+          words={DIVERT_WORDS.sweepVariantsBatterySizesAndOrders(variants.length)}
           sweep={sweep}
           onStart={() => sweep.start(variants)}
         />
@@ -108,8 +108,8 @@ function SheetHead({ desk: { document, divert }, chosen }: { desk: DivertDesk; c
         {when(printedAt, "day")}
       </p>
       <p className="mt-2">
-        {DIVERT_WORDS.surplusPowerGoesFirst} <b>{orderText(chosen.order)}</b>
-        {DIVERT_WORDS.figuresSimulationUsualYear(divert.house.kwhYear)}
+        {DIVERT_WORDS.surplusPowerGoesFirstTo} <b>{orderText(chosen.order)}</b>
+        {DIVERT_WORDS.theFiguresAreASimulationOfAUsual(divert.house.kwhYear)}
       </p>
     </header>
   );
@@ -186,7 +186,7 @@ function Months({ totals: { byMonth } }: { totals: DiversionTotals }) {
   return (
     <div className="grid gap-4 lg:grid-cols-2">
       <section aria-label={DIVERT_WORDS.theSunByMonth}>
-        <h3 className="font-bold">{DIVERT_WORDS.whereSunEachMonthGoes}</h3>
+        <h3 className="font-bold">{DIVERT_WORDS.whereTheSunOfEachMonthGoes}</h3>
         <LineChart
           label={DIVERT_WORDS.sunByMonthStacked}
           at={at}
@@ -199,7 +199,7 @@ function Months({ totals: { byMonth } }: { totals: DiversionTotals }) {
         />
       </section>
       <section aria-label={DIVERT_WORDS.useByMonth}>
-        <h3 className="font-bold">{DIVERT_WORDS.whatRun}</h3>
+        <h3 className="font-bold">{DIVERT_WORDS.whatItIsRunOn}</h3>
         <LineChart
           label={DIVERT_WORDS.useByMonthStacked}
           at={at}

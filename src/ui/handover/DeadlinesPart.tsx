@@ -64,7 +64,7 @@ export function DeadlinesPart() {
         </FromServer>
       )}
       <p className="quiet text-sm">
-        {HANDOVER_WORDS.deadlinesAllJobsStandUnder}
+        {HANDOVER_WORDS.theDeadlinesOfAllJobsStandUnder}
         <Link className="link" href="/deadlines">
           {HANDOVER_WORDS.deadlines}
         </Link>
@@ -131,7 +131,7 @@ function DeadlineForm({ onAdd }: { onAdd: (typed: Typed) => void }) {
         <input type="date" className="field" aria-invalid={on !== undefined} {...register("on")} />
       </label>
       <label className="sm:col-span-2">
-        <span className="mb-0.5 block font-semibold">{HANDOVER_WORDS.whatLostWhenLateOptional}</span>
+        <span className="mb-0.5 block font-semibold">{HANDOVER_WORDS.whatIsLostWhenItIsLateOptional}</span>
         <input className="field" aria-invalid={lost !== undefined} {...register("lost")} />
       </label>
       {problems.length > 0 && (

@@ -66,7 +66,7 @@ export function HandoverStage() {
       <h2 className="sr-only">{HANDOVER_WORDS.handOver}</h2>
       <PartTabs
         prefix="handover"
-        label={HANDOVER_WORDS.partsHandOver}
+        label={HANDOVER_WORDS.partsOfTheHandOver}
         parts={PARTS}
         shown={part}
         onShow={setPart}
@@ -103,7 +103,7 @@ function ProofPart() {
     <div className="mx-auto max-w-6xl space-y-4">
       <p role="status" className={`text-2xl font-bold ${missing === 0 ? "text-success" : ""}`}>
         {missing === 0
-          ? HANDOVER_WORDS.doneEverythingProvedAccepted
+          ? HANDOVER_WORDS.doneEverythingIsProvedOrAccepted
           : missing === 1
             ? HANDOVER_WORDS.oneThingIsMissing
             : HANDOVER_WORDS.thingsAreMissing(missing)}

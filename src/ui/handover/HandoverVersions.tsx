@@ -35,7 +35,7 @@ export function HandoverVersions({ desk: { handovers, problem, make } }: { desk:
       {handovers && !isSigning && (
         <button type="button" className="btn btn-primary press" onClick={() => setIsSigning(true)}>
           <Stamp size={18} aria-hidden />
-          {newest ? HANDOVER_WORDS.handOverAgainVersion(newest.number + 1) : HANDOVER_WORDS.handOverAndSign}
+          {newest ? HANDOVER_WORDS.handOverAgainAsVersion(newest.number + 1) : HANDOVER_WORDS.handOverAndSign}
         </button>
       )}
       {handovers && isSigning && (
@@ -47,8 +47,10 @@ export function HandoverVersions({ desk: { handovers, problem, make } }: { desk:
           }}
         />
       )}
-      {!handovers && isConnected && problem === undefined && <p role="status">{HANDOVER_WORDS.lookingHandOvers}</p>}
-      {!handovers && !isConnected && <p className="text-sm">{HANDOVER_WORDS.handOversKeptServerNeeds}</p>}
+      {!handovers && isConnected && problem === undefined && (
+        <p role="status">{HANDOVER_WORDS.lookingForTheHandOvers}</p>
+      )}
+      {!handovers && !isConnected && <p className="text-sm">{HANDOVER_WORDS.theHandOversAreKeptOnTheServer}</p>}
       {problem !== undefined && (
         <p role="alert" className="text-sm font-semibold text-error">
           {problem}
@@ -66,7 +68,8 @@ function VersionLine({ version: { number, at, person, state, sha256, signatures 
     <li className="rounded border border-base-300 p-2">
       <p className="font-semibold">{HANDOVER_WORDS.version(number, when(at, "full"), state)}</p>
       <p className="quiet text-sm">
-        {HANDOVER_WORDS.handedOverDataSha256(person)} <span className="reading break-all">{sha256.slice(0, 16)}…</span>
+        {HANDOVER_WORDS.handedOverByItsDataSha256(person)}{" "}
+        <span className="reading break-all">{sha256.slice(0, 16)}…</span>
       </p>
       <div className="mt-1 flex flex-wrap items-end gap-2">
         {signatures.map((signature) => (
@@ -109,7 +112,7 @@ function Changed({ handovers: { versions, current } }: { handovers: Handovers })
     <div role="status" className="rounded border-2 border-warning p-2 text-sm">
       <p className="flex items-center gap-1 font-bold">
         <History size={18} aria-hidden />
-        {HANDOVER_WORDS.changedSinceVersionHandOver(newest.number, lines && `; ${lines}`)}
+        {HANDOVER_WORDS.changedSinceVersionHandOverAgain(newest.number, lines && `; ${lines}`)}
       </p>
       {changed.map(({ section, title, added, gone }) => (
         <details key={section}>
@@ -172,7 +175,11 @@ function SignForm(props: SignProps) {
           {whoProblem}
         </span>
       </label>
-      <ReportLanguageField label={HANDOVER_WORDS.languageReportKept} language={language} onLanguage={setLanguage} />
+      <ReportLanguageField
+        label={HANDOVER_WORDS.languageOfTheReportThatIsKept}
+        language={language}
+        onLanguage={setLanguage}
+      />
       <div className="grid gap-4 sm:grid-cols-2">
         {ROLES.map((role, at) => (
           <SignatureBox
@@ -185,7 +192,7 @@ function SignForm(props: SignProps) {
           />
         ))}
       </div>
-      {!isSaved && <p className="text-sm font-semibold">{HANDOVER_WORDS.notSentYetCanHandedOverOnceAll}</p>}
+      {!isSaved && <p className="text-sm font-semibold">{HANDOVER_WORDS.notSentYetItCanBeHandedOverOnceAll}</p>}
       <div className="flex flex-wrap gap-2">
         <button type="submit" className="btn btn-primary press" disabled={!isSaved || isBusy}>
           <Stamp size={18} aria-hidden />
@@ -203,11 +210,11 @@ function WhatIsKept({ state }: { state: string }) {
   const { id } = useJob();
   return (
     <p>
-      <b>{capital(state === "done" ? HANDOVER_WORDS.everythingProvedAccepted : state)}.</b> {HANDOVER_WORDS.the}
+      <b>{capital(state === "done" ? HANDOVER_WORDS.everythingIsProvedOrAccepted : state)}.</b> {HANDOVER_WORDS.the}
       <StageLink className="link" href={`/jobs/${id}/handover?part=report`}>
         {HANDOVER_WORDS.reportLower}
       </StageLink>{" "}
-      {HANDOVER_WORDS.keptNowWhatMissingStands}
+      {HANDOVER_WORDS.isKeptAsItIsNowWhatIsMissingStands}
     </p>
   );
 }

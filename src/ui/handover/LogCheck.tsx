@@ -25,7 +25,7 @@ export function LogCheck() {
   return (
     <section aria-label={HANDOVER_WORDS.theLog} className="panel space-y-2 p-3">
       <h3 className="text-lg font-bold">{HANDOVER_WORDS.theLog}</h3>
-      <p className="text-sm">{HANDOVER_WORDS.eachLineChainedOneBeforeChange}</p>
+      <p className="text-sm">{HANDOVER_WORDS.eachLineIsChainedToTheOneBefore}</p>
       <div className="flex flex-wrap gap-2">
         <button type="button" className="btn press" onClick={() => void look()}>
           <Link2 size={18} aria-hidden />
@@ -53,7 +53,7 @@ function CheckedLine({ check: { lines, head, broken } }: { check: ChainCheck }) 
           <CircleAlert size={18} aria-hidden />
           {HANDOVER_WORDS.lineOf(
             broken.at,
-            broken.why === "changed" ? HANDOVER_WORDS.wasChangedAfterWasWritten : HANDOVER_WORDS.wasNeverChained,
+            broken.why === "changed" ? HANDOVER_WORDS.wasChangedAfterItWasWritten : HANDOVER_WORDS.wasNeverChained,
           )}
         </p>
       ) : (
@@ -62,8 +62,8 @@ function CheckedLine({ check: { lines, head, broken } }: { check: ChainCheck }) 
           {lines === 0
             ? HANDOVER_WORDS.nothingWasWrittenYet
             : lines === 1
-              ? HANDOVER_WORDS.oneLineWasWritten
-              : HANDOVER_WORDS.linesEachWasWritten(lines)}
+              ? HANDOVER_WORDS.oneLineAsItWasWritten
+              : HANDOVER_WORDS.linesEachAsItWasWritten(lines)}
         </p>
       )}
       <p className="quiet break-all">

@@ -14,14 +14,18 @@ export function OwnerLinkPart() {
   return (
     <section aria-label={HANDOVER_WORDS.theOwnersPage} className="panel space-y-2 p-3">
       <h3 className="text-lg font-bold">{HANDOVER_WORDS.theOwnersPage}</h3>
-      <p className="text-sm">{HANDOVER_WORDS.whatSitesDisplayLampsMeanWhat}</p>
+      <p className="text-sm">{HANDOVER_WORDS.whatThisSitesDisplayAndLampsMean}</p>
       <PrivateLinkPart
         path={`/api/v1/jobs/${id}/owner-link`}
         Icon={QrIcon}
         makes={HANDOVER_WORDS.makeTheOwnersLink}
-        warning={HANDOVER_WORDS.toldOnceWhoeverHasReadsPage}
+        warning={HANDOVER_WORDS.toldOnceWhoeverHasItReadsThePage}
         beside={(address) => (
-          <QrCode text={address} name={HANDOVER_WORDS.theOwnersPageLower} caption={HANDOVER_WORDS.ownersPhoneOpens} />
+          <QrCode
+            text={address}
+            name={HANDOVER_WORDS.theOwnersPageLower}
+            caption={HANDOVER_WORDS.theOwnersPhoneOpensItByThis}
+          />
         )}
       />
       <div className="flex flex-wrap items-center gap-2">

@@ -42,7 +42,7 @@ export function RegistrationPart() {
             }
           />
         </div>
-        <p className="quiet min-w-0 flex-1 basis-56 text-sm">{HANDOVER_WORDS.fromDayDaysEveryRegistration}</p>
+        <p className="quiet min-w-0 flex-1 basis-56 text-sm">{HANDOVER_WORDS.fromThisDayTheDays}</p>
         {(["a4", "letter"] as const).map((paper) => (
           <FromServer
             key={paper}
@@ -56,7 +56,7 @@ export function RegistrationPart() {
           </FromServer>
         ))}
       </section>
-      {due.length === 0 && <p>{HANDOVER_WORDS.noKitPlanSaysMustRegistered}</p>}
+      {due.length === 0 && <p>{HANDOVER_WORDS.noKitOfThisPlanSaysThatItMust}</p>}
       {receiversOf(due).map((receiver) => (
         <ReceiverPart key={receiver.id} receiver={receiver} twice={twice} />
       ))}
@@ -97,7 +97,7 @@ function RegistrationLine({ due, twice }: { due: DueRegistration; twice: readonl
       <p>
         <span className={`font-semibold ${STATUS[status].colour}`}>{capital(STATUS[status].words)}</span>
         {dueOn !== undefined && <>{HANDOVER_WORDS.until(when(dueOn, "day"))}</>}
-        {kit.lost !== undefined && status === "open" && <>{HANDOVER_WORDS.lostWhenLate(kit.lost)}</>}
+        {kit.lost !== undefined && status === "open" && <>{HANDOVER_WORDS.lostWhenItIsLate(kit.lost)}</>}
       </p>
       {serial !== undefined && (
         <p>
@@ -107,7 +107,7 @@ function RegistrationLine({ due, twice }: { due: DueRegistration; twice: readonl
       {problem && <p className="font-semibold text-error">{problem}</p>}
       {twice.map(({ job, device: other }) => (
         <p key={`${job} ${other}`} className="font-semibold text-error">
-          {HANDOVER_WORDS.sameSerialNumberStandsToo(job)}
+          {HANDOVER_WORDS.theSameSerialNumberStandsInToo(job)}
         </p>
       ))}
       {missing.length > 0 && status !== "confirmed" && (

@@ -14,7 +14,7 @@ import { HANDOVER_WORDS } from "@/ui/words/handoverWords";
 
 const FORMS = [
   { value: "full", label: HANDOVER_WORDS.fullEverything },
-  { value: "short", label: HANDOVER_WORDS.shortWhatProvedWhat },
+  { value: "short", label: HANDOVER_WORDS.shortWhatIsProvedAndByWhat },
 ];
 const PAPERS = [
   { id: "a4", name: HANDOVER_WORDS.pdfA4 },
@@ -52,7 +52,7 @@ export function ReportPart() {
           <Package size={18} aria-hidden />
           {HANDOVER_WORDS.everythingAsABundle}
         </FromServer>
-        <p className="quiet w-full text-sm">{HANDOVER_WORDS.bundleZipReportJobLog}</p>
+        <p className="quiet w-full text-sm">{HANDOVER_WORDS.theBundleIsAZipWithReportJobLog}</p>
       </section>
       <Shown jobId={id} desk={desk} />
     </div>
@@ -69,11 +69,13 @@ function Shown({ jobId, desk: { answer, isBusy, problem } }: { jobId: string; de
     );
   if (!answer)
     return (
-      <p role="status">{isConnected ? HANDOVER_WORDS.reportBeingMade : HANDOVER_WORDS.serverMakesNeedsConnection}</p>
+      <p role="status">
+        {isConnected ? HANDOVER_WORDS.theReportIsBeingMade : HANDOVER_WORDS.theServerMakesItThisNeeds}
+      </p>
     );
   return (
     <div aria-busy={isBusy} className="panel space-y-4 p-4 max-md:p-2">
-      {!isConnected && <p className="text-sm font-semibold">{HANDOVER_WORDS.serverHadLastNewerOneNeeds}</p>}
+      {!isConnected && <p className="text-sm font-semibold">{HANDOVER_WORDS.asTheServerHadItLastANewerOneNeeds}</p>}
       <ReportSheet jobId={jobId} report={answer.report} />
       <p className="quiet text-sm">
         {HANDOVER_WORDS.itsDataSha256} <span className="font-mono break-all">{answer.sha256}</span>

@@ -17,10 +17,10 @@ export function ServicePart({ isKept }: { isKept: boolean }) {
   };
   return (
     <section aria-label={HANDOVER_WORDS.backAtThisSite} className="panel space-y-2 p-3">
-      <h3 className="text-lg font-bold">{HANDOVER_WORDS.backSiteWhatWrong}</h3>
+      <h3 className="text-lg font-bold">{HANDOVER_WORDS.backAtThisSiteWhatIsWrong}</h3>
       <p className="text-sm">
-        {HANDOVER_WORDS.beginsVisitJustEverythingUntil(
-          isKept ? HANDOVER_WORDS.whatWasReadStandsHandOver : HANDOVER_WORDS.handOverFirstSoWhatWasRead,
+        {HANDOVER_WORDS.beginsAVisitForJustThatEverything(
+          isKept ? HANDOVER_WORDS.andWhatWasReadStandsInItsHandOver : HANDOVER_WORDS.handOverFirstSoThatWhatWasRead,
         )}
       </p>
       <div className="grid gap-2 sm:grid-cols-2">

@@ -24,9 +24,9 @@ export function ThenAndNowPart() {
   return (
     <section aria-label={HANDOVER_WORDS.thenAndNow} className="panel space-y-2 p-3">
       <h3 className="text-lg font-bold">{HANDOVER_WORDS.thenAndNow}</h3>
-      <p className="text-sm">{HANDOVER_WORDS.thenVersionHandedOverPowers(then.number, when(then.at, "day"))}</p>
+      <p className="text-sm">{HANDOVER_WORDS.thenVersionHandedOverPowersDiffer(then.number, when(then.at, "day"))}</p>
       {rows.length === 0 ? (
-        <p className="font-semibold">{HANDOVER_WORDS.nothingWasReadYetStepWasRead}</p>
+        <p className="font-semibold">{HANDOVER_WORDS.nothingWasReadYetInAStep}</p>
       ) : (
         <ul className="divide-y divide-base-300">
           {rows.map((row) => (

@@ -16,9 +16,9 @@ const MOST_DAYS = 90;
 const { ownerContact, countryHere, countryOwner, dataRegion, dataRegionOwner } = transferSchema.shape;
 const ACCOUNTS = [
   { field: "countryHere", label: HANDOVER_WORDS.countryOfYourAccount, schema: countryHere.unwrap() },
-  { field: "countryOwner", label: HANDOVER_WORDS.countryOwnersAccount, schema: countryOwner.unwrap() },
+  { field: "countryOwner", label: HANDOVER_WORDS.countryOfTheOwnersAccount, schema: countryOwner.unwrap() },
   { field: "dataRegion", label: HANDOVER_WORDS.regionOfTheData, schema: dataRegion.unwrap() },
-  { field: "dataRegionOwner", label: HANDOVER_WORDS.regionOwnersAccount, schema: dataRegionOwner.unwrap() },
+  { field: "dataRegionOwner", label: HANDOVER_WORDS.regionOfTheOwnersAccount, schema: dataRegionOwner.unwrap() },
 ] as const;
 const DATES = [
   { field: "siteMadeOn", label: HANDOVER_WORDS.siteMadeOn },
@@ -49,7 +49,7 @@ function Stages() {
   return (
     <section aria-label={HANDOVER_WORDS.stagesOfTheTransfer} className="panel p-3">
       <h3 className="mb-1 text-lg font-bold">
-        {next ? HANDOVER_WORDS.next(next.name.toLowerCase()) : HANDOVER_WORDS.siteOwners}
+        {next ? HANDOVER_WORDS.next(next.name.toLowerCase()) : HANDOVER_WORDS.theSiteIsTheOwners}
       </h3>
       <ol className="space-y-2">
         {stages.map((stage) => (
@@ -88,10 +88,10 @@ function TransferForm() {
   const set = (change: Partial<TransferRecord>) =>
     editor.edit((before) => ({ ...before, transfer: { ...before.transfer, ...change } }));
   return (
-    <section aria-label={HANDOVER_WORDS.whatKnownTransfer} className="panel space-y-3 p-3">
-      <h3 className="text-lg font-bold">{HANDOVER_WORDS.whatKnown}</h3>
+    <section aria-label={HANDOVER_WORDS.whatIsKnownOfTheTransfer} className="panel space-y-3 p-3">
+      <h3 className="text-lg font-bold">{HANDOVER_WORDS.whatIsKnownOfIt}</h3>
       <TextField
-        label={HANDOVER_WORDS.whereOwnerInvited}
+        label={HANDOVER_WORDS.whereTheOwnerIsInvited}
         value={transfer.ownerContact}
         schema={ownerContact.unwrap()}
         onValue={(contact) => set({ ownerContact: contact })}

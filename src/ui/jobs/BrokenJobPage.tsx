@@ -20,15 +20,15 @@ export function BrokenJobPage({
         {JOBS_WORDS.jobs}
       </Link>
       <h1 className="text-2xl font-bold">{JOBS_WORDS.cannotBeRead(name)}</h1>
-      <p>{JOBS_WORDS.keptNothingWrittenOverWhat(problem)}</p>
-      <p>{JOBS_WORDS.saveFilePutRightTextEditor}</p>
+      <p>{JOBS_WORDS.itIsKeptAsItIsAndNothingIsWritten(problem)}</p>
+      <p>{JOBS_WORDS.saveItAsAFilePutThatRightInAText}</p>
       <button
         type="button"
         className="btn btn-primary press"
         onClick={() => downloadText(`job-${id}.json`, JSON.stringify(document, null, 2))}
       >
         <Download size={18} aria-hidden />
-        {JOBS_WORDS.saveFile}
+        {JOBS_WORDS.saveItAsAFile}
       </button>
     </main>
   );

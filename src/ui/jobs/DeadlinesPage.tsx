@@ -35,7 +35,7 @@ export function DeadlinesPage({ deadlines, today }: { deadlines: readonly Listed
       </header>
       <main className="mt-4 space-y-4">
         {due.length === 0 ? (
-          <p className="panel p-4">{JOBS_WORDS.nothingDueDeadlinesComeFrom}</p>
+          <p className="panel p-4">{JOBS_WORDS.nothingIsDueDeadlinesCome}</p>
         ) : (
           <ul className="panel divide-y divide-base-300">
             {due.map((own) => (
@@ -76,12 +76,12 @@ function CalendarPart() {
   return (
     <section aria-label={JOBS_WORDS.calendar} className="panel space-y-2 p-3">
       <h2 className="text-lg font-bold">{JOBS_WORDS.inYourCalendar}</h2>
-      <p className="text-sm">{JOBS_WORDS.privateLinkCalendarProgramYou}</p>
+      <p className="text-sm">{JOBS_WORDS.aPrivateLinkForTheCalendarProgram}</p>
       <PrivateLinkPart
         path="/api/v1/calendar-link"
         Icon={CalendarPlus}
         makes={JOBS_WORDS.makeTheCalendarsLink}
-        warning={JOBS_WORDS.toldOnceWhoeverHasReadsWhatDue}
+        warning={JOBS_WORDS.toldOnceWhoeverHasItReadsWhatIsDue}
       />
     </section>
   );

@@ -32,7 +32,7 @@ export function ImportJob({ onClose }: { onClose: () => void }) {
   return (
     <section className="panel space-y-3 p-4" aria-label={JOBS_WORDS.importAJob}>
       <label className="block">
-        <span className="mb-1 block font-semibold">{JOBS_WORDS.jobFileJsonBundleHandOverZip}</span>
+        <span className="mb-1 block font-semibold">{JOBS_WORDS.aJobFileJsonOrABundleOfAHandOver}</span>
         <input
           type="file"
           accept=".json,application/json,.zip,application/zip"

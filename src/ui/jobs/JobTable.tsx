@@ -99,7 +99,7 @@ export function JobTable({ found, search, onSearch, actions }: Props) {
       {jobs.length === 0 && (
         <p className="panel flex flex-wrap items-center gap-3 p-4">
           <span className="mr-auto">
-            {search.shelf === "archived" ? JOBS_WORDS.noJobLikeArchive : JOBS_WORDS.noJobLike}
+            {search.shelf === "archived" ? JOBS_WORDS.noJobLikeThisInTheArchive : JOBS_WORDS.noJobIsLikeThis}
           </span>
           <button type="button" className="btn press" onClick={() => onSearch({ ...search, ...ALL_JOBS })}>
             {JOBS_WORDS.showAllJobs}

@@ -207,7 +207,7 @@ const MOST_GONE = 5;
 const MOVES = {
   deleted: { words: JOBS_WORDS.isDeleted, there: ["DELETE", ""], back: ["POST", "/restore"] },
   archived: { words: JOBS_WORDS.isInTheArchive, there: ["PUT", "/archive"], back: ["DELETE", "/archive"] },
-  "taken-out": { words: JOBS_WORDS.backAmongJobs, there: ["DELETE", "/archive"], back: ["PUT", "/archive"] },
+  "taken-out": { words: JOBS_WORDS.isBackAmongTheJobs, there: ["DELETE", "/archive"], back: ["PUT", "/archive"] },
 } as const;
 
 function GoneJob({ gone, undo }: { gone: Gone; undo: (gone: Gone) => Promise<void> }) {
@@ -231,14 +231,14 @@ function FirstSteps({ hasPlaces, onArchive }: { hasPlaces: boolean; onArchive: (
       <h2 className="text-xl font-bold">{hasPlaces ? JOBS_WORDS.noJobAtHand : JOBS_WORDS.noJobYet}</h2>
       <ul className="list-disc space-y-2 pl-5">
         <li>
-          <b>{JOBS_WORDS.aSiteReadsWrongTitle}</b> {JOBS_WORDS.answerThreeQuestionsTypeWhat}
+          <b>{JOBS_WORDS.aSiteReadsWrongTitle}</b> {JOBS_WORDS.answerThreeQuestionsType}
         </li>
         <li>
-          <b>{JOBS_WORDS.startFromAPatternTitle}</b> {JOBS_WORDS.pickKindSiteKitsWhereEveryCt}
+          <b>{JOBS_WORDS.startFromAPatternTitle}</b> {JOBS_WORDS.pickTheKindOfSiteAndItsKits}
         </li>
         <li>
-          <b>{JOBS_WORDS.newJob}</b> {JOBS_WORDS.plainPlanFromFiveAnswers} <b>{JOBS_WORDS.import}</b>{" "}
-          {JOBS_WORDS.bringsJobFile}
+          <b>{JOBS_WORDS.newJob}</b> {JOBS_WORDS.isAPlainPlanFromFiveAnswers} <b>{JOBS_WORDS.import}</b>{" "}
+          {JOBS_WORDS.bringsInAJobFile}
         </li>
       </ul>
       {hasPlaces && (
@@ -284,7 +284,7 @@ function JobActions({ job, shelf, duplicate, put }: ActionsProps) {
           <Archive size={18} aria-hidden />
         </IconButton>
       ) : (
-        <IconButton label={JOBS_WORDS.takeOutArchive(job.name)} onClick={() => void put(job, "taken-out")}>
+        <IconButton label={JOBS_WORDS.takeOutOfTheArchive(job.name)} onClick={() => void put(job, "taken-out")}>
           <ArchiveRestore size={18} aria-hidden />
         </IconButton>
       )}

@@ -54,7 +54,7 @@ export function NewJobForm({ onClose }: { onClose: () => void }) {
       <JobFields errors={errors} register={register} />
       <label className="press flex items-center gap-3">
         <input type="checkbox" className="checkbox" {...register("solarMeter")} />
-        {JOBS_WORDS.secondMeterMeasuresSolarOwn}
+        {JOBS_WORDS.aSecondMeterMeasuresTheSolar}
       </label>
       {problem && <ProblemList problem={problem} />}
       <div className="flex gap-2">
@@ -90,7 +90,7 @@ function JobFields({
       <Field
         id="place"
         label={JOBS_WORDS.place}
-        hint={JOBS_WORDS.streetDistrictIfYouLike}
+        hint={JOBS_WORDS.streetOrDistrictIfYouLike}
         error={errors.place?.message}
       >
         <input {...fieldState("place", errors.place?.message)} autoComplete="off" {...register("place")} />
@@ -113,8 +113,8 @@ function JobFields({
       ))}
       <Field
         id="arrow"
-        label={JOBS_WORDS.kitWantsCtArrows}
-        hint={JOBS_WORDS.makersDifferLookManual}
+        label={JOBS_WORDS.thisKitWantsItsCtArrows}
+        hint={JOBS_WORDS.makersDifferLookInTheManual}
         error={errors.arrow?.message}
       >
         <select {...fieldState("arrow", errors.arrow?.message)} {...register("arrow")}>

@@ -18,11 +18,11 @@ const SUPPLIES = {
 } as const;
 const SOURCES = {
   solar: JOBS_WORDS.solar,
-  "solar-and-battery": JOBS_WORDS.solarBatteryInverter,
+  "solar-and-battery": JOBS_WORDS.solarAndABatteryInverter,
   battery: JOBS_WORDS.aBatteryInverterAlone,
   none: JOBS_WORDS.neither,
 } as const;
-const METERS = { grid: JOBS_WORDS.theSupplyAlone, "grid-and-solar": JOBS_WORDS.supplySolar } as const;
+const METERS = { grid: JOBS_WORDS.theSupplyAlone, "grid-and-solar": JOBS_WORDS.theSupplyAndTheSolar } as const;
 
 /** Three questions about a site whose numbers look wrong; the last answer opens its sheet at the first reading. */
 export function ReadsWrongPage() {
@@ -57,7 +57,7 @@ export function ReadsWrongPage() {
           {JOBS_WORDS.jobs}
         </Link>
         <h1 className="text-3xl font-bold leading-tight">{JOBS_WORDS.aSiteReadsWrong}</h1>
-        <p className="quiet">{JOBS_WORDS.threeAnswersThenFirstReading}</p>
+        <p className="quiet">{JOBS_WORDS.threeAnswersThenTheFirstReading}</p>
       </header>
       <main className="space-y-5">
         <Choice question={JOBS_WORDS.firstTheSupply} options={SUPPLIES} value={system} onValue={setSystem} />

@@ -40,7 +40,7 @@ export function TakeAlong({ id, name }: { id: string; name: string }) {
       type="button"
       className="btn btn-ghost btn-sm press px-0"
       disabled={state === "unknown" || state === "packing"}
-      title={state === "failed" ? JOBS_WORDS.couldNotTakenAlongTryAgain(name) : JOBS_WORDS.takeAlong(name)}
+      title={state === "failed" ? JOBS_WORDS.couldNotBeTakenAlongTryAgain(name) : JOBS_WORDS.takeAlong(name)}
       onClick={() => void take()}
     >
       <Icon size={18} aria-hidden />

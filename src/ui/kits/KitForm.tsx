@@ -35,7 +35,7 @@ interface Props {
 /** The plain values of a kit as fields with units; each changes its line of the text and nothing else. */
 export function KitForm({ text, problems, onText }: Props) {
   const kit = useLastGood(text);
-  if (!kit) return <p className="panel p-4">{KITS_WORDS.textHasProblemsMendFirstThen}</p>;
+  if (!kit) return <p className="panel p-4">{KITS_WORDS.theTextHasProblemsMendItFirstThen}</p>;
   const put = (path: readonly string[], value: string | number | boolean | undefined) =>
     onText(withKitValue(text, path, value));
   const isBad = problems.length > 0;
@@ -47,8 +47,8 @@ export function KitForm({ text, problems, onText }: Props) {
     >
       {isBad && (
         <p role="alert" className="caution">
-          {KITS_WORDS.seeFieldLineTextFormShowsLast(
-            problems.length === 1 ? KITS_WORDS.oneValueNotGoodYet : KITS_WORDS.valuesNotGoodYet(problems.length),
+          {KITS_WORDS.seeTheFieldOrTheLineOfTheText(
+            problems.length === 1 ? KITS_WORDS.oneValueIsNotGoodYet : KITS_WORDS.valuesAreNotGoodYet(problems.length),
           )}
         </p>
       )}
@@ -78,7 +78,7 @@ export function KitForm({ text, problems, onText }: Props) {
         </fieldset>
       ))}
       <RegisterCsv onRegisters={(registers) => onText(withRegisters(text, registers))} />
-      <p className="quiet text-sm">{KITS_WORDS.terminalsCtInputsRegisters}</p>
+      <p className="quiet text-sm">{KITS_WORDS.terminalsCtInputsRegistersLamps}</p>
     </form>
   );
 }

@@ -55,10 +55,10 @@ export function KitPage({
         <KitSheet kit={kit} />
         <details className="panel p-3">
           <summary className="press flex cursor-pointer items-center font-bold">
-            {KITS_WORDS.everyValueWhatUsedWhereCame}
+            {KITS_WORDS.everyValueWhatItIsUsed}
           </summary>
           <CheckField checked={usedOnly} onCheck={(isChecked) => setUsedOnly(isChecked)}>
-            {KITS_WORDS.onlyValuesGormitComputes}
+            {KITS_WORDS.onlyValuesThatGormitComputesWith}
           </CheckField>
           <KitValues groups={groups} values={values} entry={entry} />
         </details>
@@ -73,7 +73,7 @@ export function KitDoubts({ kit }: { kit: Kit }) {
   const doubts = kitDoubts(kit);
   if (doubts.length === 0) return null;
   return (
-    <ul className="caution" aria-label={KITS_WORDS.lookedAgain}>
+    <ul className="caution" aria-label={KITS_WORDS.toBeLookedAtAgain}>
       {doubts.map(({ path, message }) => (
         <li key={path.join(".")}>
           {pathText(path)}: {say(message)}
@@ -137,7 +137,7 @@ function KitValues({ groups, values, entry }: { groups: readonly string[]; value
                   </th>
                   <td className="py-1 pr-4 font-semibold">{say(value.value)}</td>
                   <td className="py-1 pr-4">
-                    {value.usedFor || <span className="quiet">{KITS_WORDS.keptLinksProcedureControl}</span>}
+                    {value.usedFor || <span className="quiet">{KITS_WORDS.keptForLinksProcedureAndControl}</span>}
                   </td>
                   <td className="py-1">
                     {value.source === kit.source ? <span className="quiet">{KITS_WORDS.asAbove}</span> : value.source}

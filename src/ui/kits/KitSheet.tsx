@@ -151,9 +151,9 @@ function ratioText(ratio: NonNullable<Kit["metering"]>["inputs"][number]["ratio"
     case "list":
       return KITS_WORDS.oneOfA(ratio.values.join(", "));
     case "primary":
-      return KITS_WORDS.primarySteps(ratio.min, ratio.max, ratio.step);
+      return KITS_WORDS.primaryToAInStepsOf(ratio.min, ratio.max, ratio.step);
     case "ratio":
-      return KITS_WORDS.primarySecondarySteps(ratio.min, ratio.max, ratio.step);
+      return KITS_WORDS.primarySecondaryToInStepsOf(ratio.min, ratio.max, ratio.step);
   }
 }
 
@@ -189,7 +189,7 @@ function Registers({ kit: { registers } }: { kit: Kit }) {
 function CanFrames({ kit: { can } }: { kit: Kit }) {
   if (!can || can.frames.length === 0) return null;
   return (
-    <SheetPart title={KITS_WORDS.canFramesSends}>
+    <SheetPart title={KITS_WORDS.canFramesThatItSends}>
       <SheetTable
         label={KITS_WORDS.canFrames}
         heads={[KITS_WORDS.frame, KITS_WORDS.identifier, KITS_WORDS.bytes, KITS_WORDS.aSecond]}

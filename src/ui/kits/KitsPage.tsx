@@ -40,7 +40,7 @@ export function KitsPage({
     <div className="mx-auto max-w-7xl p-4 sm:p-6">
       <KitsHeader sought={sought} setSought={setSought} kind={kind} setKind={setKind} kinds={kinds} bring={bring} />
       <main className="mt-4 space-y-3">
-        <p className="quiet text-sm">{KITS_WORDS.kitsShipGormitInventionsStart}</p>
+        <p className="quiet text-sm">{KITS_WORDS.theKitsThatShipWithGormit}</p>
         {problem && <ProblemList problem={problem} />}
         {deleted.map((entry) => (
           <DeletedKit
@@ -53,7 +53,7 @@ export function KitsPage({
         {broken.map(({ id, text, problem: why }) => (
           <BrokenKit key={id} id={id} why={why} text={text} />
         ))}
-        {shown.length === 0 && <p className="panel p-6">{KITS_WORDS.noKitHasAllTheseWords}</p>}
+        {shown.length === 0 && <p className="panel p-6">{KITS_WORDS.noKitHasAllOfTheseWords}</p>}
         <ul className="grid gap-3 sm:grid-cols-2 lg:grid-cols-3">
           {shown.map((entry) => (
             <KitTile
@@ -93,10 +93,10 @@ function BrokenKit({ id, why, text }: { id: string; why: string; text: string })
   return (
     <div role="alert" className="panel flex flex-wrap items-center gap-3 border-2 border-error p-3">
       <span className="mr-auto min-w-0">
-        <b>{KITS_WORDS.yourKitCannotRead(id)}</b> {KITS_WORDS.itStaysAsItIs(why)}
+        <b>{KITS_WORDS.yourKitCannotBeRead(id)}</b> {KITS_WORDS.itStaysAsItIs(why)}
       </span>
       <button type="button" className="btn press" onClick={() => downloadText(`${id}.gormit-kit.yaml`, text)}>
-        {KITS_WORDS.saveTextFile}
+        {KITS_WORDS.saveItsTextAsAFile}
       </button>
     </div>
   );
@@ -171,7 +171,7 @@ function DeletedKit({
 }) {
   return (
     <div role="status" className="panel flex items-center gap-3 p-3">
-      <span className="mr-auto">{KITS_WORDS.deletedJobsUseKeep(deleted.kit.name)}</span>
+      <span className="mr-auto">{KITS_WORDS.isDeletedJobsThatUseItKeepIt(deleted.kit.name)}</span>
       <button
         type="button"
         className="btn press"

@@ -23,9 +23,9 @@ export function RegisterCsv({ onRegisters }: { readonly onRegisters: (registers:
       <FileButton accept=".csv,.txt,text/csv,text/plain" onText={open}>
         {KITS_WORDS.registersFromACsv}
       </FileButton>
-      <p className="quiet text-sm">{KITS_WORDS.columnsInputTableAddressType}</p>
+      <p className="quiet text-sm">{KITS_WORDS.columnsOfInputTableAddressType}</p>
       {outcome?.kind === "registers" && (
-        <p role="status">{KITS_WORDS.registersStandTextNowUndoThere(outcome.registers.length)}</p>
+        <p role="status">{KITS_WORDS.registersStandInTheTextNowUndo(outcome.registers.length)}</p>
       )}
       {outcome?.kind === "bad" && (
         <div role="alert" className="text-sm font-semibold text-error">

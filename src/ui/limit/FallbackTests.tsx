@@ -14,10 +14,10 @@ import { NumberField } from "@/ui/parts/form/NumberField";
 import { LIMIT_WORDS } from "@/ui/words/limitWords";
 
 const VERDICTS: Readonly<Record<FallbackTest["verdict"], string>> = {
-  "falls-back": LIMIT_WORDS.fallsBackTime,
-  late: LIMIT_WORDS.fallsBackTooLate,
-  stays: LIMIT_WORDS.doesNotFallBack,
-  untested: LIMIT_WORDS.provesNothingInvertersMadeNo,
+  "falls-back": LIMIT_WORDS.itFallsBackInTime,
+  late: LIMIT_WORDS.itFallsBackTooLate,
+  stays: LIMIT_WORDS.itDoesNotFallBack,
+  untested: LIMIT_WORDS.itProvesNothingTheInvertersMade,
 };
 const LONGEST_S = 3600;
 
@@ -41,7 +41,8 @@ export function FallbackTests({ desk, limiter }: { desk: LimitDesk; limiter: Exp
       <ul className="text-sm">
         {planned.map(({ node, name, afterS, fallbackW, latestS }) => (
           <li key={node}>
-            <b>{name}</b>: {say(LIMIT_WORDS.lessAfterSRampAfterS(powerText(fallbackW), threeDigits(afterS), latestS))}
+            <b>{name}</b>:{" "}
+            {say(LIMIT_WORDS.orLessAfterSWithItsRampAfterS(powerText(fallbackW), threeDigits(afterS), latestS))}
           </li>
         ))}
       </ul>
@@ -99,10 +100,10 @@ function Outcome({ of, isOnBench }: { of: FallbackOutcome; isOnBench: boolean })
       <p className={`text-lg font-bold ${of.verdict === "falls-back" ? "text-success" : "text-error"}`}>
         {VERDICTS[of.verdict]}
       </p>
-      {isOnBench && <p className="caution font-semibold">{LIMIT_WORDS.timedBenchProvesNothingSite}</p>}
+      {isOnBench && <p className="caution font-semibold">{LIMIT_WORDS.timedOnTheBenchItProvesNothing}</p>}
       <p className="text-sm">
         {say(
-          LIMIT_WORDS.fromSetSLatestSLess(
+          LIMIT_WORDS.fromToSetSAtTheLatestSToOrLess(
             powerText(of.beforeW),
             powerText(of.afterW),
             took,
@@ -132,7 +133,7 @@ function TypedFallback({ planned, onOutcome }: TypedProps) {
   return (
     <details>
       <summary className="press flex cursor-pointer items-center font-semibold">
-        {LIMIT_WORDS.typeFromWatchDisplays}
+        {LIMIT_WORDS.typeItFromAWatchAndTheDisplays}
       </summary>
       <div className="mt-2 grid gap-3 sm:grid-cols-3">
         <NumberField
@@ -142,7 +143,13 @@ function TypedFallback({ planned, onOutcome }: TypedProps) {
           value={beforeW}
           onValue={field("beforeW")}
         />
-        <NumberField {...own} label={LIMIT_WORDS.allInvertersEnd} unit="W" value={afterW} onValue={field("afterW")} />
+        <NumberField
+          {...own}
+          label={LIMIT_WORDS.allInvertersAtTheEnd}
+          unit="W"
+          value={afterW}
+          onValue={field("afterW")}
+        />
         <NumberField
           {...own}
           most={LONGEST_S}

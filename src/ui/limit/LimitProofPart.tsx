@@ -25,7 +25,8 @@ export function LimitProofPart({ desk, limiter }: { desk: LimitDesk; limiter: Ex
       .filter(({ ratedW }) => ratedW !== undefined),
     document.site.supply,
   );
-  if (limit.powerW === undefined) return <p className="mx-auto max-w-6xl">{LIMIT_WORDS.typeLimitUnderSettingsFirst}</p>;
+  if (limit.powerW === undefined)
+    return <p className="mx-auto max-w-6xl">{LIMIT_WORDS.typeTheLimitUnderSettingsFirst}</p>;
   return (
     <div className="mx-auto max-w-6xl space-y-4">
       <section aria-label={LIMIT_WORDS.recipe} className="panel p-3">
@@ -35,7 +36,7 @@ export function LimitProofPart({ desk, limiter }: { desk: LimitDesk; limiter: Ex
             <li key={line}>{line}.</li>
           ))}
         </ol>
-        <p className="caution mt-2">{LIMIT_WORDS.siteLiveCoversWhereverNothing}</p>
+        <p className="caution mt-2">{LIMIT_WORDS.theSiteIsLiveCoversOnWherever}</p>
       </section>
       <NewProof desk={desk} />
       <FallbackTests desk={desk} limiter={limiter} />

@@ -30,7 +30,7 @@ export function LimitSettingsPart({ desk }: { desk: LimitDesk }) {
     <div className="mx-auto max-w-6xl space-y-4">
       <OperatorsRule desk={desk} />
       {limit.powerW === undefined ? (
-        <p>{LIMIT_WORDS.typeLimitOperatorWroteValues}</p>
+        <p>{LIMIT_WORDS.typeTheLimitThatTheOperatorWrote}</p>
       ) : (
         <>
           <Failure of={LIMIT_WORDS.whatTheLimitCosts} why={failure} />
@@ -58,7 +58,7 @@ export function LimitSettingsPart({ desk }: { desk: LimitDesk }) {
               </dl>
             </section>
           ))}
-          <p className="caution">{LIMIT_WORDS.limitNetworkOperatorsRuleLocal}</p>
+          <p className="caution">{LIMIT_WORDS.aLimitIsForTheNetworkOperatorsRule}</p>
         </>
       )}
     </div>
@@ -88,7 +88,7 @@ function SetPoint({
       </div>
       <p>
         {say(
-          LIMIT_WORDS.w1WWCtMeterMayShowMuchToo(
+          LIMIT_WORDS.w1WWCtAndMeterMayShowThatMuchToo(
             limit.powerW,
             limiter.errorPct.toFixed(2),
             limit.deadBandW,
@@ -99,15 +99,15 @@ function SetPoint({
       </p>
       {cost && (
         <p>
-          {say(LIMIT_WORDS.simulatedYearKWhSunKWhLost(threeDigits(cost.sunKwh), threeDigits(cost.limitKwh)))}
+          {say(LIMIT_WORDS.inASimulatedYearOfKWhOfSunKWhLost(threeDigits(cost.sunKwh), threeDigits(cost.limitKwh)))}
           <b>{LIMIT_WORDS.byTheMargin(kwh(cost.marginKwh))}</b>
           {say(
             limit.basis === "sum"
-              ? LIMIT_WORDS.kWhMoreIfEachPhaseWereLimited(threeDigits(cost.perPhaseKwh))
-              : LIMIT_WORDS.kWhBecauseEachPhaseLimitedNot(threeDigits(cost.perPhaseKwh)),
+              ? LIMIT_WORDS.andKWhMoreIfEachPhaseWereLimited(threeDigits(cost.perPhaseKwh))
+              : LIMIT_WORDS.kWhOfItBecauseEachPhaseIsLimited(threeDigits(cost.perPhaseKwh)),
           )}{" "}
-          {cost.holdsAll && `${LIMIT_WORDS.allLimitMoreThanEverMade} `}
-          <span className="quiet text-sm">{LIMIT_WORDS.placeRoofHouseSetUnderDivert}</span>
+          {cost.holdsAll && `${LIMIT_WORDS.allOfItAtTheLimitIsMoreThanIsEver} `}
+          <span className="quiet text-sm">{LIMIT_WORDS.placeRoofAndHouseAreSetUnderDivert}</span>
         </p>
       )}
     </section>
@@ -127,7 +127,7 @@ function OperatorsRule({ desk }: { desk: LimitDesk }) {
           most={1e8}
           optional
           value={limit.powerW}
-          hint={LIMIT_WORDS.writtenOperator}
+          hint={LIMIT_WORDS.asWrittenByTheOperator}
           onValue={(powerW) => set({ powerW: powerW === undefined ? undefined : Math.max(0, powerW) }, "power")}
         />
       </div>
@@ -136,11 +136,11 @@ function OperatorsRule({ desk }: { desk: LimitDesk }) {
           label={LIMIT_WORDS.on}
           value={limit.basis}
           options={[
-            { value: "sum", label: LIMIT_WORDS.sumPhases },
+            { value: "sum", label: LIMIT_WORDS.theSumOfThePhases },
             { value: "per-phase", label: LIMIT_WORDS.eachPhase },
           ]}
           onValue={(basis) => set({ basis: basis === "per-phase" ? "per-phase" : "sum" })}
-          hint={LIMIT_WORDS.bothMethodsExistRuleMetering}
+          hint={LIMIT_WORDS.bothMethodsExistByRuleAndMetering}
         />
       </div>
       <div className="w-40">

@@ -20,15 +20,15 @@ import { LIMIT_WORDS } from "@/ui/words/limitWords";
 
 export const LIMIT_VERDICTS: Readonly<Record<ExportLimitResult["verdict"], string>> = {
   holds: LIMIT_WORDS.itHolds,
-  "too-long": LIMIT_WORDS.aboveLimitTooLong,
-  "too-high": LIMIT_WORDS.settlesAboveLimit,
+  "too-long": LIMIT_WORDS.aboveTheLimitForTooLong,
+  "too-high": LIMIT_WORDS.itSettlesAboveTheLimit,
   hunts: LIMIT_WORDS.itHunts,
 };
 const BUDGET = [
   ["sampling", LIMIT_WORDS.meterSamples],
   ["transport", LIMIT_WORDS.busAndRadio],
   ["controller", LIMIT_WORDS.controller],
-  ["deadTime", LIMIT_WORDS.deadTimeInverter],
+  ["deadTime", LIMIT_WORDS.deadTimeOfTheInverter],
   ["lag", LIMIT_WORDS.lagOfTheInverter],
 ] as const;
 
@@ -50,7 +50,8 @@ export function LimitSimulation({ desk }: { desk: LimitDesk }) {
   const { result, isBusy, failure } = useExportTrace(request);
   const { nodes } = desk.document.site;
   const lines = useMemo(() => (result ? traceLines(result.series, view, nodes) : []), [result, view, nodes]);
-  if (limit.powerW === undefined) return <p className="mx-auto max-w-6xl">{LIMIT_WORDS.typeLimitUnderSettingsFirst}</p>;
+  if (limit.powerW === undefined)
+    return <p className="mx-auto max-w-6xl">{LIMIT_WORDS.typeTheLimitUnderSettingsFirst}</p>;
   return (
     <div className="mx-auto max-w-6xl space-y-4">
       <ScenarioFields
@@ -63,7 +64,7 @@ export function LimitSimulation({ desk }: { desk: LimitDesk }) {
       />
       {others.length > 0 && (
         <CheckField checked={withOthers} onCheck={(isChecked) => setWithOthers(isChecked)}>
-          {LIMIT_WORDS.actGridTooWithoutTheyFullHot(others.map(({ name }) => name).join(" and "))}
+          {LIMIT_WORDS.actOnTheGridTooWithoutThisThey(others.map(({ name }) => name).join(" and "))}
         </CheckField>
       )}
       {scenario === "own" && <EventList desk={desk} />}
@@ -87,7 +88,7 @@ function TraceCharts({
   limit: LimitDesk["limit"];
 }) {
   const say = useSay();
-  const label = LIMIT_WORDS.gridInvertersOverTime(LIMIT_VERDICTS[verdict]);
+  const label = LIMIT_WORDS.gridAndInvertersOverTime(LIMIT_VERDICTS[verdict]);
   const mark = { value: -powerW, words: say(LIMIT_WORDS.limit(powerText(powerW))) };
   const isMarked = view === (basis === "sum" ? "sum" : "phases");
   const shared = { at: series.tS, unit: "W", atUnit: "s", ...(isMarked ? { mark } : {}) };
@@ -96,7 +97,7 @@ function TraceCharts({
     <>
       <LineChart label={label} lines={lines} heightPx={320} {...shared} />
       {basis === "per-phase" && view === "sum" && (
-        <p className="quiet text-sm">{LIMIT_WORDS.limitEachPhaseChooseEachPhase}</p>
+        <p className="quiet text-sm">{LIMIT_WORDS.theLimitIsOnEachPhaseChoose}</p>
       )}
     </>
   );
@@ -129,7 +130,7 @@ function traceLines(
   return [
     { name: LIMIT_WORDS.gridImporting, values: gridW, width: 3.5 },
     { name: LIMIT_WORDS.invertersGenerating, values: inverterW },
-    { name: LIMIT_WORDS.gridControllerSees, values: seenW },
+    { name: LIMIT_WORDS.gridAsTheControllerSeesIt, values: seenW },
     ...(batteryW.some(Boolean) ? [{ name: LIMIT_WORDS.battery, values: batteryW }] : []),
     ...(diverterW.some(Boolean) ? [{ name: LIMIT_WORDS.diverter, values: diverterW }] : []),
   ];
@@ -213,12 +214,12 @@ function LimitVerdict({
             {LIMIT_WORDS.largestExport} <b className="reading">{say(powerText(result.maxExportW))}</b>
             {LIMIT_WORDS.aboveTheLimitFor}
             <b className="reading">{three(result.longestOverS)} s</b>{" "}
-            {LIMIT_WORDS.timeSAllSettled(three(result.secondsOver))}{" "}
+            {LIMIT_WORDS.atATimeAndSInAllSettledAt(three(result.secondsOver))}{" "}
             <b className="reading">{say(powerText(result.settledExportW))}</b>
             {LIMIT_WORDS.worstOn(result.worstPhase)}
             {result.fallbackS !== null && (
               <>
-                {LIMIT_WORDS.afterMeterLost} <b className="reading">{three(result.fallbackS)} s</b>{" "}
+                {LIMIT_WORDS.afterTheMeterIsLost} <b className="reading">{three(result.fallbackS)} s</b>{" "}
                 {LIMIT_WORDS.toTheFallback}
               </>
             )}
@@ -239,7 +240,7 @@ function DelayBudget({ result, desk }: { result: ExportLimitResult; desk: LimitD
   return (
     <section aria-label={LIMIT_WORDS.delay} className="panel p-3">
       <h3 className="font-bold">
-        {LIMIT_WORDS.fromGridInvertersMsUpGain(three(result.delayBudgetMs.total), three(result.maxStableGainPerS))}
+        {LIMIT_WORDS.fromTheGridToTheInvertersMsUp(three(result.delayBudgetMs.total), three(result.maxStableGainPerS))}
       </h3>
       <ul className="mt-2 space-y-1">
         {BUDGET.map(([key, name]) => (
@@ -267,10 +268,10 @@ function DelayBudget({ result, desk }: { result: ExportLimitResult; desk: LimitD
         ))}
       </ul>
       <p className="quiet mt-1 text-sm">
-        {LIMIT_WORDS.busRadioComeFromWireTiming}
+        {LIMIT_WORDS.busAndRadioComeFromWireTiming}
         {desk.limiter &&
           say(
-            LIMIT_WORDS.msUntilReadingThereMsUntil(
+            LIMIT_WORDS.msUntilAReadingIsThereMsUntil(
               threeDigits(desk.limiter.readingMs),
               threeDigits(desk.limiter.commandMs),
             ),

@@ -36,7 +36,7 @@ export function LimitStage() {
       >
         {!desk.limiter ? (
           <section aria-label={LIMIT_WORDS.whatIsMissing} className="mx-auto max-w-6xl">
-            <h3 className="text-lg font-bold">{LIMIT_WORDS.nobodyPlanCanLimitExportYet}</h3>
+            <h3 className="text-lg font-bold">{LIMIT_WORDS.nobodyInThisPlanCanLimitTheExport}</h3>
             <ul className="mt-1 ml-5 list-disc space-y-1">
               {limitLacks(desk.plan).map((lack) => (
                 <li key={lack}>{lack}.</li>

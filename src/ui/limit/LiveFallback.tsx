@@ -43,7 +43,7 @@ export function LiveFallback({ meter, planned, onOver }: Props) {
         {LIMIT_WORDS.timeItLive}
       </button>
       {silent.length > 0 && (
-        <p className="quiet text-sm">{LIMIT_WORDS.needsEveryInverterUnderWire(silent.join(", "))}</p>
+        <p className="quiet text-sm">{LIMIT_WORDS.needsEveryInverterUnderWireLive(silent.join(", "))}</p>
       )}
     </div>
   );
@@ -72,7 +72,7 @@ function Watching({ meter, planned, onOver }: WatchingProps) {
       {!isMeterRead && pulledMs === undefined && (
         <button type="button" className="btn btn-primary press" onClick={() => setPulledMs(own.at(-1)?.atMs)}>
           <Plug size={18} aria-hidden />
-          {LIMIT_WORDS.plugOutNow}
+          {LIMIT_WORDS.thePlugIsOutNow}
         </button>
       )}
       <button type="button" className="btn press" onClick={() => onOver()}>
@@ -81,8 +81,8 @@ function Watching({ meter, planned, onOver }: WatchingProps) {
       <p role="status" className="reading">
         {say(
           watch.kind === "silent"
-            ? LIMIT_WORDS.silentSInvertersMake(meter.name, watch.seconds.toFixed(0), powerText(watch.madeW))
-            : LIMIT_WORDS.pullMetersDataPlugInverters(
+            ? LIMIT_WORDS.isSilentForSTheInvertersMake(meter.name, watch.seconds.toFixed(0), powerText(watch.madeW))
+            : LIMIT_WORDS.pullTheMetersDataPlugTheInverters(
                 isMeterRead ? LIMIT_WORDS.stillAnswers(meter.name) : "",
                 powerText(watch.kind === "heard" ? watch.madeW : 0),
               ),

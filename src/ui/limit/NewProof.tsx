@@ -126,7 +126,7 @@ function TypedRecording({
   return (
     <label className="block text-sm">
       <span className="mb-0.5 block font-semibold">
-        {LIMIT_WORDS.typeSecondsExportWLineEach(isOnEach ? LIMIT_WORDS.of(joined(phases)) : "")}
+        {LIMIT_WORDS.orTypeItSecondsAndExportInWALine(isOnEach ? LIMIT_WORDS.of(joined(phases)) : "")}
       </span>
       <textarea
         className="field reading h-28 whitespace-pre-wrap"
@@ -174,7 +174,7 @@ function ColumnChoice({ names, phases, columns, onColumns }: ColumnProps) {
       {phases.length === 0 && (
         <div className="w-48">
           <SelectField
-            label={LIMIT_WORDS.columnGridPower}
+            label={LIMIT_WORDS.columnOfTheGridPower}
             value={columns.power}
             options={options}
             onValue={(power) => onColumns({ ...columns, power })}

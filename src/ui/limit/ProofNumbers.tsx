@@ -12,7 +12,7 @@ import { LIMIT_WORDS } from "@/ui/words/limitWords";
 
 const PROOF_VERDICTS: Readonly<Record<LimitProof["verdict"], string>> = {
   ...LIMIT_VERDICTS,
-  untested: LIMIT_WORDS.provesNothingExportNeverCame,
+  untested: LIMIT_WORDS.itProvesNothingTheExportNeverCame,
 };
 
 /** What a step test shows: its verdict, its figures, and its curve. */
@@ -33,10 +33,10 @@ export function ProofNumbers({ proof }: { proof: LimitProof }) {
       <p className={`text-lg font-bold ${proof.verdict === "holds" ? "text-success" : "text-error"}`}>
         {PROOF_VERDICTS[proof.verdict]}
       </p>
-      {proof.onBench && <p className="caution font-semibold">{LIMIT_WORDS.recordedBenchProvesNothingSite}</p>}
+      {proof.onBench && <p className="caution font-semibold">{LIMIT_WORDS.recordedOnTheBenchItProvesNothing}</p>}
       <p className="text-sm">
         {say(
-          LIMIT_WORDS.largestAboveSAllowedSettled(
+          LIMIT_WORDS.largestAboveForSOfAllowedSettledAt(
             powerText(proof.maxExportW),
             powerText(proof.limitW),
             threeDigits(proof.longestOverS),
@@ -60,7 +60,7 @@ export function ProofNumbers({ proof }: { proof: LimitProof }) {
             </li>
           ))}
           {unproven.length > 0 && (
-            <li className="font-semibold">{LIMIT_WORDS.stillProveOnePhaseAloneProves(joined(unproven))}</li>
+            <li className="font-semibold">{LIMIT_WORDS.stillToProveOnePhaseAloneProves(joined(unproven))}</li>
           )}
         </ul>
       )}

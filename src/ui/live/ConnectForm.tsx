@@ -25,7 +25,7 @@ export function ConnectForm({ jobId, line, benchLines, mqtt }: Props) {
     const parsed = liveWaySchema.safeParse(way);
     if (!parsed.success) {
       const issues = parsed.error.issues.map((issue) => ({ path: issue.path.join("."), message: issue.message }));
-      return setProblem({ message: LIVE_WORDS.cannotConnectedYet, issues });
+      return setProblem({ message: LIVE_WORDS.thisCannotBeConnectedYet, issues });
     }
     setIsBusy(true);
     setProblem(await connectLink(jobId, line.link, parsed.data));

@@ -20,8 +20,8 @@ export function LiveLinks({ wire }: { wire: WireDesk }) {
   const lines = readableLines(wire.plan);
   return (
     <div className="mx-auto max-w-6xl space-y-6">
-      <p className="quiet text-sm">{LIVE_WORDS.gormitReadsOnlyWhatJobsLinks}</p>
-      {lines.length === 0 && <p>{LIVE_WORDS.noDevicePlanHasRegisterList}</p>}
+      <p className="quiet text-sm">{LIVE_WORDS.gormitReadsAndOnlyWhatThisJobs}</p>
+      {lines.length === 0 && <p>{LIVE_WORDS.noDeviceOfThisPlanHasARegisterList}</p>}
       {lines.map((line) => {
         const live = links.find(({ link }) => link === line.link);
         return (

@@ -70,7 +70,7 @@ export function LiveProof({ prove }: { prove: ProveDesk }) {
             checked={letsBench}
             onChange={(event) => setLetsBench(event.target.checked)}
           />
-          {LIVE_WORDS.benchSwitchesItselfThese}
+          {LIVE_WORDS.theBenchSwitchesByItselfThese}
         </label>
       )}
       {metered.length > 0 && <GuideLine prove={prove} guide={guide} />}
@@ -109,7 +109,7 @@ function GuideLine({ prove, guide }: { prove: ProveDesk; guide: Guide }) {
   const { phase } = guide;
   switch (phase.kind) {
     case "idle":
-      return <p className="quiet text-sm">{LIVE_WORDS.saysWhatSwitchSeesTakesReading}</p>;
+      return <p className="quiet text-sm">{LIVE_WORDS.itSaysWhatToSwitchSeesItAndTakes}</p>;
     case "switching":
       return (
         <div role="status" className="space-y-2">
@@ -137,7 +137,7 @@ function GuideLine({ prove, guide }: { prove: ProveDesk; guide: Guide }) {
         </p>
       );
     case "asked":
-      return <p role="status">{LIVE_WORDS.benchBeingSwitched}</p>;
+      return <p role="status">{LIVE_WORDS.theBenchIsBeingSwitched}</p>;
     case "thinking":
       return <p role="status">{LIVE_WORDS.weighingWhatWasRead}</p>;
     case "over":

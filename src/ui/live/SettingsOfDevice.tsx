@@ -70,10 +70,10 @@ function DifferenceLine({ count }: { readonly count: number }) {
   return (
     <p role="status" className={count > 0 ? "font-semibold text-warning" : "text-success"}>
       {count === 0
-        ? LIVE_WORDS.setPlannedTyped
+        ? LIVE_WORDS.setAsPlannedAndTyped
         : count === 1
-          ? LIVE_WORDS.oneSettingDiffersFromPlan
-          : LIVE_WORDS.settingsDifferFromPlan(count)}
+          ? LIVE_WORDS.oneSettingDiffersFromThePlan
+          : LIVE_WORDS.settingsDifferFromThePlan(count)}
     </p>
   );
 }
@@ -122,13 +122,13 @@ function ArmedWrite({ what, words, onWrite }: ArmedProps) {
   if (!isArmed)
     return (
       <button type="button" className="btn btn-sm press" disabled={person === ""} onClick={() => setIsArmed(true)}>
-        {person === "" ? LIVE_WORDS.writeSayUnderRunWhoYou(what) : LIVE_WORDS.writeAsPlanned(what)}
+        {person === "" ? LIVE_WORDS.toWriteSayUnderRunWhoYouAre(what) : LIVE_WORDS.writeAsPlanned(what)}
       </button>
     );
   return (
     <div className="caution space-y-2">
       <p>
-        {LIVE_WORDS.thisWrites} <strong>{say(words)}</strong> {LIVE_WORDS.intoDeviceReadsBackStandsLog(what)}
+        {LIVE_WORDS.thisWrites} <strong>{say(words)}</strong> {LIVE_WORDS.asIntoTheDeviceReadsItBack(what)}
       </p>
       <div className="flex flex-wrap gap-2">
         <button

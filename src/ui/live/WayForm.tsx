@@ -8,8 +8,8 @@ import { LIVE_WORDS } from "@/ui/words/liveWords";
 
 const WAYS: Readonly<Record<LiveWay["kind"], string>> = {
   "modbus-tcp": LIVE_WORDS.modbusTcp,
-  "rtu-over-tcp": LIVE_WORDS.modbusRtuThroughConverter,
-  serial: LIVE_WORDS.serialAdapterMachine,
+  "rtu-over-tcp": LIVE_WORDS.modbusRtuThroughAConverter,
+  serial: LIVE_WORDS.serialAdapterOnThisMachine,
   mqtt: LIVE_WORDS.mqttBroker,
 };
 
@@ -95,7 +95,7 @@ function AdapterField({ path, onPath }: { readonly path: string; readonly onPath
         label={LIVE_WORDS.adapter}
         value={path}
         options={[
-          { value: "", label: adapters.length === 0 ? LIVE_WORDS.nonePluggedHere : LIVE_WORDS.chooseOne },
+          { value: "", label: adapters.length === 0 ? LIVE_WORDS.noneIsPluggedInHere : LIVE_WORDS.chooseOne },
           ...adapters.map((own) => ({ value: own.path, label: own.name })),
         ]}
         onValue={onPath}

@@ -21,7 +21,7 @@ const MS_PER_S = 1000;
 /** So long after a switching what was read may still be from before: the reader's round, and the way to this page. */
 const DEAD_TIME_MS = 1_500;
 const MOST_STEPS = 12;
-const STEADY = LIVE_WORDS.waitingUntilStandsStill;
+const STEADY = LIVE_WORDS.waitingUntilItStandsStill;
 
 export type GuidePhase =
   | { readonly kind: "idle" }
@@ -142,11 +142,11 @@ function afterVerdict(
   const step = firstUnread(steps);
   if (step !== undefined) return { kind: "step", step };
   if (steps.length > 0 && (diagnosis.verdict === "as-planned" || diagnosis.verdict === "faults-found"))
-    return { kind: "over", why: LIVE_WORDS.verdictStandsSeeAbove };
+    return { kind: "over", why: LIVE_WORDS.theVerdictStandsSeeAbove };
   const [test] = diagnosis.nextTests;
   return test && steps.length < MOST_STEPS
     ? { kind: "add", test }
-    : { kind: "over", why: LIVE_WORDS.nothingCouldSwitchedHereWould };
+    : { kind: "over", why: LIVE_WORDS.nothingThatCouldBeSwitchedOnHere };
 }
 
 /** A step begins: the bench is asked, or somebody is told what to switch. */
@@ -193,7 +193,8 @@ function settled(
 ): ReturnType<typeof roundOfSamples> & { sinceMs?: number | undefined } {
   const nowMs = samples.at(-1)?.atMs;
   const sinceMs = phase.sinceMs ?? nowMs;
-  if (nowMs === undefined || sinceMs === undefined) return { kind: "not-yet", why: LIVE_WORDS.waitingFirstReading };
+  if (nowMs === undefined || sinceMs === undefined)
+    return { kind: "not-yet", why: LIVE_WORDS.waitingForTheFirstReading };
   const fromMs = sinceMs + DEAD_TIME_MS;
   if (nowMs - fromMs < WINDOW_S * MS_PER_S) return { kind: "not-yet", why: STEADY, sinceMs };
   const at = { sinceMs: fromMs, nowMs, windowS: WINDOW_S, noise: sheet.noise };
@@ -201,7 +202,7 @@ function settled(
 }
 
 function takenWords(step: number, { count, spreadW }: { readonly count: number; readonly spreadW: number }): string {
-  return LIVE_WORDS.stepTakenMeanReadingsEach(step + 1, count, Math.round(spreadW));
+  return LIVE_WORDS.stepIsTakenTheMeanOfReadings(step + 1, count, Math.round(spreadW));
 }
 
 function lastOfEach(samples: readonly SiteSample[]): ReadonlyMap<string, number> {

@@ -22,9 +22,9 @@ export function BeforeVisitPart() {
     }));
   return (
     <div className="mx-auto grid max-w-6xl items-start gap-4 lg:grid-cols-2">
-      <section aria-label={ONLINE_WORDS.haveAsk} className="panel p-3">
-        <h3 className="text-lg font-bold">{ONLINE_WORDS.haveAsk}</h3>
-        {items.length === 0 && <p>{ONLINE_WORDS.nothingNoDevicePlanSeenFrom}</p>}
+      <section aria-label={ONLINE_WORDS.toHaveAndToAsk} className="panel p-3">
+        <h3 className="text-lg font-bold">{ONLINE_WORDS.toHaveAndToAsk}</h3>
+        {items.length === 0 && <p>{ONLINE_WORDS.nothingNoDeviceOfThisPlanIsSeen}</p>}
         <ul className="space-y-1">
           {items.map(({ id, text, why }) => (
             <li key={id}>
@@ -52,9 +52,9 @@ export function BeforeVisitPart() {
 function OutboundSheet({ rows, name }: { rows: readonly OutboundRow[]; name: string }) {
   return (
     <section aria-label={ONLINE_WORDS.outboundPorts} className="panel space-y-2 p-3">
-      <h3 className="text-lg font-bold">{ONLINE_WORDS.outboundPortsCustomersFirewall}</h3>
+      <h3 className="text-lg font-bold">{ONLINE_WORDS.outboundPortsForTheCustomers}</h3>
       {rows.length === 0 ? (
-        <p>{ONLINE_WORDS.noKitPlanSaysWhatMustGetOut}</p>
+        <p>{ONLINE_WORDS.noKitOfThisPlanSaysWhatMustGetOut}</p>
       ) : (
         <>
           <div className="overflow-x-auto" role="region" aria-label={ONLINE_WORDS.outboundPortsTable} tabIndex={0}>
@@ -90,7 +90,7 @@ function OutboundSheet({ rows, name }: { rows: readonly OutboundRow[]; name: str
             onClick={() => downloadText("ports.txt", sheetText(rows, name), "text/plain")}
           >
             <Download size={18} aria-hidden />
-            {ONLINE_WORDS.textSend}
+            {ONLINE_WORDS.asATextToSend}
           </button>
         </>
       )}
@@ -101,7 +101,7 @@ function OutboundSheet({ rows, name }: { rows: readonly OutboundRow[]; name: str
 function sheetText(rows: readonly OutboundRow[], name: string): string {
   return [
     ONLINE_WORDS.outboundConnectionsFor(name),
-    ONLINE_WORDS.allThemBeginInsideNothingHas,
+    ONLINE_WORDS.allOfThemBeginInsideNothing,
     "",
     ...rows.map(({ device, to, port, protocol, why }) => ONLINE_WORDS.portOf(device, to, port, protocol, why)),
     "",

@@ -25,9 +25,9 @@ export function BreakPart({ desk, chain }: { desk: OnlineDesk; chain: Chain }) {
   if (!answer)
     return (
       <section aria-label={device.name} className="panel p-3">
-        <p className="font-bold">{ONLINE_WORDS.hasNoWaySeen(device.name)}</p>
+        <p className="font-bold">{ONLINE_WORDS.hasNoWayToBeSeen(device.name)}</p>
         <p>
-          {ONLINE_WORDS.joinRouterModuleHubLoggerUnder}
+          {ONLINE_WORDS.joinItToTheRouterAModuleAHub}
           <StageLink className="link" href={`/jobs/${id}/wire`}>
             {ONLINE_WORDS.wire}
           </StageLink>
@@ -84,13 +84,13 @@ function OwnerSees({ desk, chain: { device, record } }: { desk: OnlineDesk; chai
         }}
       >
         <Check size={18} aria-hidden />
-        {ONLINE_WORDS.ownerSeesData}
+        {ONLINE_WORDS.theOwnerSeesItsData}
       </button>
     );
   return (
     <p className="flex flex-wrap items-center gap-2 font-semibold text-success">
       <Check size={18} aria-hidden />
-      {ONLINE_WORDS.ownerSawData(when(record.ownerSeesAt, "minute"))}
+      {ONLINE_WORDS.theOwnerSawItsDataAt(when(record.ownerSeesAt, "minute"))}
       <button type="button" className="btn press" onClick={() => desk.set(device.id, { ownerSeesAt: undefined })}>
         <RotateCcw size={18} aria-hidden />
         {ONLINE_WORDS.notAnyMore}
@@ -109,7 +109,7 @@ function WaitLine({ desk: { nowMs }, wait }: { desk: OnlineDesk; wait: OnlineAns
         <p className="text-lg font-bold">
           {ONLINE_WORDS.waitUntil(when(new Date(nowMs + wait.minutes * MS_A_MIN).toISOString(), "clock"))}
         </p>
-        <p className="text-sm">{ONLINE_WORDS.doMeanwhileWhatDoesNotNeed(wait.why)}</p>
+        <p className="text-sm">{ONLINE_WORDS.doMeanwhileWhatDoesNotNeedIt(wait.why)}</p>
       </div>
     </div>
   );
@@ -121,7 +121,7 @@ function Contradiction({ answer: { contradiction } }: { answer: OnlineAnswer }) 
     <div role="status" className="panel flex gap-2 border-2 !border-warning p-3">
       <TriangleAlert size={22} className="shrink-0" aria-hidden />
       <div>
-        <p className="font-bold">{ONLINE_WORDS.nothingExplainsAll}</p>
+        <p className="font-bold">{ONLINE_WORDS.nothingExplainsAllOfThis}</p>
         <p className="text-sm">{contradiction.why}</p>
       </div>
     </div>

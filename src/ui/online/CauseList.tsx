@@ -74,7 +74,7 @@ function Tried({ desk, device, title }: { desk: OnlineDesk; device: string; titl
     <div className="mt-2 flex flex-wrap items-center gap-2">
       <button type="button" className="btn press" disabled={desk.person === ""} onClick={() => desk.log(text)}>
         <Wrench size={18} aria-hidden />
-        {desk.person === "" ? ONLINE_WORDS.logSayUnderRunWhoWorks : ONLINE_WORDS.triedIt}
+        {desk.person === "" ? ONLINE_WORDS.toLogItSayUnderRunWhoWorks : ONLINE_WORDS.triedIt}
       </button>
       {tried.length > 0 && (
         <span className="quiet text-sm">

@@ -11,8 +11,8 @@ import { AddressOutcome, NumberOutcome, TextOutcome } from "@/ui/online/TypedOut
 import type { OnlineDesk } from "@/ui/online/useOnline";
 import { ONLINE_WORDS } from "@/ui/words/onlineWords";
 
-const LAMP_QUESTION = ONLINE_WORDS.whatDoLampsShow;
-const LAMP_HOW = ONLINE_WORDS.watchWholeMinuteShadeCount;
+const LAMP_QUESTION = ONLINE_WORDS.whatDoItsLampsShow;
+const LAMP_HOW = ONLINE_WORDS.watchAWholeMinuteInTheShade;
 
 interface Props {
   readonly desk: OnlineDesk;
@@ -34,7 +34,7 @@ export function CheckCards({ desk, chain, answer: { nextChecks } }: Props) {
   return (
     <section aria-label={ONLINE_WORDS.lookAtNext} className="panel space-y-2 p-3">
       <h3 className="text-sm font-bold">
-        {shown === undefined ? ONLINE_WORDS.nothingMoreLook : other ? ONLINE_WORDS.seen : ONLINE_WORDS.lookAtNext}
+        {shown === undefined ? ONLINE_WORDS.nothingMoreToLookAt : other ? ONLINE_WORDS.seen : ONLINE_WORDS.lookAtNext}
       </h3>
       {shown && <CheckCard key={shown} check={shown} chain={chain} onSeen={(seen) => seeIt(desk, chain, seen)} />}
       {why && <p className="quiet text-sm">{why}.</p>}

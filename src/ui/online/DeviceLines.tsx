@@ -15,8 +15,8 @@ interface Props {
 /** Every device that must be seen: by which way, how far it is proved, what is missing; the worst first. */
 export function DeviceLines({ chains, chosen, onChoose }: Props) {
   return (
-    <section aria-label={ONLINE_WORDS.devicesMustSeen} className="min-w-0 space-y-2">
-      <h3 className="sr-only">{ONLINE_WORDS.devicesMustSeen}</h3>
+    <section aria-label={ONLINE_WORDS.devicesThatMustBeSeen} className="min-w-0 space-y-2">
+      <h3 className="sr-only">{ONLINE_WORDS.devicesThatMustBeSeen}</h3>
       <ul className="space-y-2">
         {chains.map((chain) => (
           <li key={chain.device.id}>
@@ -62,7 +62,7 @@ function DeviceLine({ chain: { device, way, through, proved, missing, mayTakeMin
             )}
           </span>
           {mayTakeMin > 0 && way !== undefined && (
-            <span className="quiet block text-sm">{ONLINE_WORDS.mayTakeMinMoreItself(mayTakeMin)}</span>
+            <span className="quiet block text-sm">{ONLINE_WORDS.mayTakeMinMoreByItself(mayTakeMin)}</span>
           )}
         </>
       )}

@@ -33,7 +33,7 @@ export function KeptPassphrase({ name, passphrase, onKept }: Props) {
               onClick={() => void show().then((kept) => kept && onKept(kept))}
             >
               <Eye size={18} aria-hidden />
-              {ONLINE_WORDS.fetchOneKept(when(keptAt, "minute"))}
+              {ONLINE_WORDS.fetchTheOneKeptAt(when(keptAt, "minute"))}
             </button>
             <button type="button" className="btn btn-ghost press" onClick={() => void forget()}>
               <Trash2 size={18} aria-hidden />
@@ -43,7 +43,7 @@ export function KeptPassphrase({ name, passphrase, onKept }: Props) {
         )}
       </div>
       <p className="quiet">
-        {keptAt ? ONLINE_WORDS.keptEncryptedServerStandsNoLog : ONLINE_WORDS.livesPageAloneGoneUnlessYou}
+        {keptAt ? ONLINE_WORDS.keptEncryptedOnTheServerItStands : ONLINE_WORDS.itLivesInThisPageAloneAndIsGone}
       </p>
       {problem && (
         <p role="alert" className="font-semibold text-error">

@@ -16,7 +16,7 @@ export function KeyPressTable({ passphrase, keys: { order, startsAt } }: Props) 
   if (told.kind === "not-there")
     return (
       <p className="caution font-semibold">
-        {ONLINE_WORDS.keysDeviceHaveNoAnother(told.characters.map((own) => `“${own}”`).join(", "))}
+        {ONLINE_WORDS.theKeysOfThisDeviceHaveNoAnother(told.characters.map((own) => `“${own}”`).join(", "))}
       </p>
     );
   const total = told.keys.at(-1)?.total ?? 0;
@@ -24,7 +24,7 @@ export function KeyPressTable({ passphrase, keys: { order, startsAt } }: Props) 
     <details open>
       <summary className="press cursor-pointer font-semibold">{ONLINE_WORDS.byItsKeysPresses(total)}</summary>
       <p className="quiet text-sm">
-        {ONLINE_WORDS.eachPlaceBeginsAfterLast(
+        {ONLINE_WORDS.eachPlaceBeginsAtAfterTheLast(
           startsAt === "first" ? `“${order[0]}”` : ONLINE_WORDS.theCharacterBeforeIt,
         )}
       </p>

@@ -33,7 +33,7 @@ export function OnlineStage() {
       <h2 className="sr-only">{ONLINE_WORDS.online}</h2>
       <PartTabs
         prefix="online"
-        label={ONLINE_WORDS.partsWayOnline}
+        label={ONLINE_WORDS.partsOfTheWayOnline}
         parts={PARTS}
         shown={part}
         onShow={setPart}
@@ -70,7 +70,7 @@ function NothingSeen({ kitless }: { kitless: readonly string[] }) {
     <p className="mx-auto max-w-6xl">
       {kitless.length > 0 ? (
         <>
-          {ONLINE_WORDS.howOnlineDependsKitChooseUnder(
+          {ONLINE_WORDS.howOnlineDependsOnTheKitChoose(
             joined(kitless),
             kitless.length > 1 ? ONLINE_WORDS.come : ONLINE_WORDS.comes,
           )}
@@ -78,7 +78,7 @@ function NothingSeen({ kitless }: { kitless: readonly string[] }) {
         </>
       ) : (
         <>
-          {ONLINE_WORDS.nothingPlanSeenFromOutsideAdd} {plan}.
+          {ONLINE_WORDS.nothingInThisPlanIsSeenFromOutside} {plan}.
         </>
       )}
     </p>

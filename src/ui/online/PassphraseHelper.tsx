@@ -34,7 +34,7 @@ export function PassphraseHelper({ kit, serial }: { kit: Kit; serial: string | u
       {accessPoint !== undefined && (
         <button type="button" className="btn press" onClick={() => setName(accessPoint)}>
           <Router size={18} aria-hidden />
-          {ONLINE_WORDS.ownAccessPoint(accessPoint)}
+          {ONLINE_WORDS.forItsOwnAccessPoint(accessPoint)}
         </button>
       )}
       <div className="grid gap-3 text-sm sm:grid-cols-2">
@@ -54,7 +54,7 @@ export function PassphraseHelper({ kit, serial }: { kit: Kit; serial: string | u
         {doubt ?? ""}
       </p>
       <CheckField checked={isHidden} onCheck={setIsHidden}>
-        {ONLINE_WORDS.networkHidesName}
+        {ONLINE_WORDS.theNetworkHidesItsName}
       </CheckField>
       <KeptPassphrase
         name={name}
@@ -138,7 +138,7 @@ function Groups({ passphrase }: { passphrase: string }) {
 function Misreadings({ passphrase, onTry }: { passphrase: string; onTry: (passphrase: string) => void }) {
   return (
     <details>
-      <summary className="press cursor-pointer font-semibold">{ONLINE_WORDS.wasRefusedWhatMayInstead}</summary>
+      <summary className="press cursor-pointer font-semibold">{ONLINE_WORDS.itWasRefusedWhatItMayBeInstead}</summary>
       <ul className="mt-1 space-y-1">
         {misreadings(passphrase).map((own) => (
           <li key={own.passphrase} className="flex flex-wrap items-center gap-2 text-sm">

@@ -22,7 +22,7 @@ export function QrCode({ text, name, caption }: { text: string; name: string; ca
         <rect x={-QUIET_MODULES} y={-QUIET_MODULES} width={side} height={side} fill="#ffffff" />
         <path d={path} fill="#000000" />
       </svg>
-      <figcaption className="quiet text-sm">{caption ?? ONLINE_WORDS.phonesCameraJoins(name)}</figcaption>
+      <figcaption className="quiet text-sm">{caption ?? ONLINE_WORDS.thePhonesCameraJoinsByThis(name)}</figcaption>
     </figure>
   );
 }

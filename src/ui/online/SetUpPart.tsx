@@ -23,7 +23,7 @@ export function SetUpPart({ desk, chain }: { desk: OnlineDesk; chain: Chain }) {
   if (!setUp)
     return (
       <section aria-label={ONLINE_WORDS.reach(device.name)} className="min-w-0 space-y-3">
-        <p className="panel p-3">{ONLINE_WORDS.kitDoesNotSayHowReachedManual(device.name)}</p>
+        <p className="panel p-3">{ONLINE_WORDS.theKitOfDoesNotSayHowItIsReached(device.name)}</p>
         <PassphraseHelper kit={target.kit} serial={serial} />
       </section>
     );
@@ -87,7 +87,7 @@ function ReachList({ desk, chain, target, setUp }: ListProps) {
           className="btn press"
           disabled={done === 0}
           onClick={() => {
-            desk.log(ONLINE_WORDS.settingUpWasInterruptedBegun(target.name, steps[begin]!.text));
+            desk.log(ONLINE_WORDS.settingUpWasInterruptedBegunAgain(target.name, steps[begin]!.text));
             setDone(begin);
           }}
         >
@@ -119,7 +119,7 @@ function NameCheck({ target }: { target: Target }) {
   return (
     <div className="panel p-3 text-sm">
       <label>
-        <span className="mb-0.5 block font-semibold">{ONLINE_WORDS.networkNamePhoneLists}</span>
+        <span className="mb-0.5 block font-semibold">{ONLINE_WORDS.networkNameThatThePhoneLists}</span>
         <input
           className="field reading"
           autoComplete="off"
@@ -133,9 +133,9 @@ function NameCheck({ target }: { target: Target }) {
           ? ""
           : fits
             ? serial === undefined
-              ? ONLINE_WORDS.formRightSerialNumberCouldTold
+              ? ONLINE_WORDS.itsFormIsRightWithTheSerialNumber
               : ONLINE_WORDS.thisDevice
-            : ONLINE_WORDS.notDeviceNameDoesNotFollowFrom}
+            : ONLINE_WORDS.notThisDeviceItsNameDoesNotFollow}
       </p>
     </div>
   );

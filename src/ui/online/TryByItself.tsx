@@ -38,7 +38,7 @@ export function TryByItself({ desk, chain }: { desk: OnlineDesk; chain: Chain })
   return (
     <section aria-label={ONLINE_WORDS.letGormitTry} className="panel space-y-2 p-3">
       <h3 className="text-sm font-bold">{ONLINE_WORDS.letGormitTry}</h3>
-      <p className="quiet text-sm">{ONLINE_WORDS.fromMachineGormitRunsSites}</p>
+      <p className="quiet text-sm">{ONLINE_WORDS.fromTheMachineThatGormitRuns}</p>
       <div className="flex flex-wrap gap-2">
         <button type="button" className="btn press" disabled={isBusy} onClick={() => void letTry(false)}>
           <Radar size={18} aria-hidden />
@@ -67,7 +67,7 @@ function TriedList({ tried: { at, tried } }: { tried: Tried }) {
   return (
     <div role="status">
       <p className="quiet text-sm">{ONLINE_WORDS.triedAtOf(when(at, "second"))}</p>
-      {tried.length === 0 && <p className="text-sm">{ONLINE_WORDS.planNamesNothingTryGateway}</p>}
+      {tried.length === 0 && <p className="text-sm">{ONLINE_WORDS.thePlanNamesNothingToTryGateway}</p>}
       <ul className="text-sm">
         {tried.map(({ what, said, ms }) => (
           <li key={what} className="flex flex-wrap gap-x-2 border-b border-base-300 py-0.5">

@@ -26,7 +26,7 @@ export function AddressOutcome({ onOutcome }: Props) {
           {ONLINE_WORDS.itShowsNone}
         </button>
         <button type="button" className="btn press" onClick={() => onOutcome("duplicate")}>
-          {ONLINE_WORDS.anotherDeviceHasSame}
+          {ONLINE_WORDS.anotherDeviceHasTheSame}
         </button>
       </div>
     </div>

@@ -37,7 +37,9 @@ export function NewFromPattern({ patterns, kits, chosen }: Props) {
           <Link href="/jobs" className="link quiet press inline-flex items-center text-sm">
             {PATTERNS_WORDS.jobs}
           </Link>
-          <h1 className="text-3xl font-bold leading-tight">{pattern ? pattern.title : PATTERNS_WORDS.whatKindSite}</h1>
+          <h1 className="text-3xl font-bold leading-tight">
+            {pattern ? pattern.title : PATTERNS_WORDS.whatKindOfSiteIsIt}
+          </h1>
         </div>
         <span className="mr-auto">
           <ThemeSwitch />
@@ -65,7 +67,7 @@ export function NewFromPattern({ patterns, kits, chosen }: Props) {
           <PatternQuestions key={pattern.id} pattern={pattern} kits={kits} />
         ) : (
           <>
-            {shown.length === 0 && <p className="panel p-6">{PATTERNS_WORDS.noPatternHasAllTheseWordsTake}</p>}
+            {shown.length === 0 && <p className="panel p-6">{PATTERNS_WORDS.noPatternHasAllOfTheseWordsTake}</p>}
             <ul className="grid grid-cols-1 gap-3 sm:grid-cols-2 xl:grid-cols-3">
               {shown.map((candidate) => (
                 <li key={candidate.id}>

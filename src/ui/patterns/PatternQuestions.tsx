@@ -131,7 +131,7 @@ function JobAndSupplyFields({
 function PlanOfAnswers({ outcome, pattern }: { outcome: PatternOutcome; pattern: Pattern }) {
   return (
     <section
-      aria-label={PATTERNS_WORDS.planComes}
+      aria-label={PATTERNS_WORDS.thePlanThatComesOfIt}
       className="min-w-0 space-y-3 self-start max-lg:order-first lg:sticky lg:top-4"
     >
       {outcome.kind === "job" ? (
@@ -139,7 +139,7 @@ function PlanOfAnswers({ outcome, pattern }: { outcome: PatternOutcome; pattern:
       ) : (
         <ProblemList
           problem={{
-            message: PATTERNS_WORDS.noPlanComesTheseAnswersYet,
+            message: PATTERNS_WORDS.noPlanComesOfTheseAnswersYet,
             issues: outcome.problems.map((issue) => ({ path: issue.path.join("."), message: issue.message })),
           }}
         />
@@ -169,12 +169,12 @@ function Preview({ outcome }: { outcome: Extract<ReturnType<typeof planFromPatte
         site={document.site}
         scheme={document.job.colourScheme}
         marked={NOTHING}
-        label={PATTERNS_WORDS.railBoardPlan}
+        label={PATTERNS_WORDS.railBoardOfThePlan}
         fitHeight={PREVIEW_PX}
       />
       <p className="flex flex-wrap gap-3 text-sm">
         <span>
-          {PATTERNS_WORDS.inputsTheirCTsKits(
+          {PATTERNS_WORDS.inputsWithTheirCTsKits(
             document.site.meters.reduce((sum, meter) => sum + meter.inputs.length, 0),
             document.kits.length,
           )}
@@ -205,7 +205,7 @@ function DeviceQuestions({ pattern, answers, onChange }: PartProps) {
     onChange({ devices: answers.devices.map((device) => (device.id === id ? { ...device, ...part } : device)) });
   return (
     <fieldset className="space-y-2">
-      <legend className="font-bold">{PATTERNS_WORDS.whatSite}</legend>
+      <legend className="font-bold">{PATTERNS_WORDS.whatIsOnTheSite}</legend>
       {asked.map((node) => {
         const answer = answers.devices.find((device) => device.id === node.id);
         if (!answer) return null;
@@ -272,7 +272,7 @@ function WayQuestions({ pattern, answers, onChange }: PartProps) {
             label={PATTERNS_WORDS.cable}
             unit={unit}
             optional
-            hint={PATTERNS_WORDS.emptyWhereNoneCanLaid}
+            hint={PATTERNS_WORDS.emptyWhereNoneCanBeLaid}
             value={way.cableM === undefined ? undefined : lengthShown(way.cableM, style)}
             most={10_000}
             onValue={(value) =>

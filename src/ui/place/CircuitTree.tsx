@@ -34,7 +34,7 @@ export function CircuitTree({ place, panel }: Props) {
       {missing > 0 && (
         <button type="button" className="btn press w-full" onClick={place.putAllAsPlanned}>
           <Wand2 size={18} aria-hidden />
-          {missing === 1 ? PLACE_WORDS.placeMissingCtPlanned : PLACE_WORDS.placeAllMissingCTsPlanned(missing)}
+          {missing === 1 ? PLACE_WORDS.placeTheMissingCtAsPlanned : PLACE_WORDS.placeAllMissingCTsAsPlanned(missing)}
         </button>
       )}
       <p className="flex items-center gap-1.5 font-bold">
@@ -58,7 +58,7 @@ export function CircuitTree({ place, panel }: Props) {
             aria-pressed={place.picked?.kind === "clip" && place.picked.ct === ct.id}
             onClick={() => place.pick({ kind: "clip", ct: ct.id, windowAt: 0 })}
           >
-            {PLACE_WORDS.roundNoConductorTapThen(
+            {PLACE_WORDS.isRoundNoConductorTapThen(
               ct.plug ? inputTag(site, ct.plug.meter, ct.plug.input) : PLACE_WORDS.aCt,
             )}
           </button>
@@ -151,7 +151,7 @@ function Conductors({ place, row }: { place: PlaceDesk; row: CircuitRow }) {
           onClick={() => place.putPhases({ meter: picked.meter, input: picked.input }, row.node.id)}
         >
           <Wand2 size={18} aria-hidden />
-          {PLACE_WORDS.onceEachOwnPhase(phases.map(({ n }) => inputTag(site, picked.meter, n)).join(" "))}
+          {PLACE_WORDS.atOnceEachOnItsOwnPhase(phases.map(({ n }) => inputTag(site, picked.meter, n)).join(" "))}
         </button>
       )}
     </div>
@@ -211,7 +211,7 @@ function MissingRow({ place, own: { meter, input } }: { place: PlaceDesk; own: T
     >
       <CircleDashed size={18} className="text-warning" aria-hidden />
       <span>
-        <b>{inputTag(site, meter, input.n)}</b> {PLACE_WORDS.hasNoCtYetGoesRound}
+        <b>{inputTag(site, meter, input.n)}</b> {PLACE_WORDS.hasNoCtYetItGoesRound}
         <b>{input.measures.map(({ conductor }) => conductor).join(" and ")}</b>.{" "}
         {isPicked ? PLACE_WORDS.tapTheConductor : PLACE_WORDS.tapThenTheConductor}
       </span>

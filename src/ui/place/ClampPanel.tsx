@@ -49,7 +49,9 @@ function ClipActions({ place, picked }: { place: PlaceDesk; picked: Picked & { k
     <div className="space-y-2">
       <PanelTitle
         place={place}
-        hint={place.held === ct.id ? PLACE_WORDS.handArrowsMoveFTurnsSSwaps : PLACE_WORDS.tapConductorMoveInputPlug}
+        hint={
+          place.held === ct.id ? PLACE_WORDS.inTheHandArrowsMoveItFTurnsItS : PLACE_WORDS.tapAConductorToMoveItOrAnInput
+        }
       >
         {ct.plug ? PLACE_WORDS.ctOf(inputTag(site, ct.plug.meter, ct.plug.input)) : PLACE_WORDS.ct(ct.id)}
         <span className="ml-2 text-sm font-normal">
@@ -116,7 +118,11 @@ function SchoolLine({ at }: { at: InputRef }) {
   const arrow = arrowSchool(setup);
   const positive = positiveSchool(setup);
   const whose = ({ isOverridden }: { isOverridden: boolean }) =>
-    isOverridden ? PLACE_WORDS.overriddenInThePlan : setup.kit ? PLACE_WORDS.kitWants : PLACE_WORDS.asThePlanSays;
+    isOverridden
+      ? PLACE_WORDS.overriddenInThePlan
+      : setup.kit
+        ? PLACE_WORDS.asTheKitWantsIt
+        : PLACE_WORDS.asThePlanSays;
   return (
     <p className="quiet text-sm leading-snug">
       {PLACE_WORDS.arrowPositiveIsFlow(
@@ -167,7 +173,7 @@ function WindowChoice({ place, ct, windowAt }: { place: PlaceDesk; ct: Ct; windo
         isDisabled={ct.around.length > 1}
         onCheck={(isChecked) => setSharing(isChecked)}
       >
-        {PLACE_WORDS.severalCircuitsThroughOne}
+        {PLACE_WORDS.severalCircuitsThroughOneWindow}
       </CheckField>
       {(sharing || ct.around.length > 1) && here && <SharedRuns runs={runs} place={place} here={here} ct={ct} />}
     </fieldset>
@@ -301,11 +307,11 @@ function EmptyInput({ place, picked }: { place: PlaceDesk; picked: Picked & { ki
   if (!input) return null;
   return (
     <div className="space-y-2">
-      <PanelTitle place={place} hint={PLACE_WORDS.tapConductorCtRound}>
+      <PanelTitle place={place} hint={PLACE_WORDS.tapTheConductorThatItsCtIsRound}>
         {PLACE_WORDS.inputHasNoCt(inputTag(site, picked.meter, picked.input))}
       </PanelTitle>
       <p className="text-sm leading-snug">
-        {PLACE_WORDS.measuresKitWantsArrow(
+        {PLACE_WORDS.itMeasuresThisKitWantsTheArrowA(
           windowText(site, input.measures),
           arrowWords(input.arrow),
           input.primaryA,
@@ -340,5 +346,5 @@ function PanelTitle({ place, hint, children }: { place: PlaceDesk; hint: string;
 
 /** The usual caution before anybody touches a CT. */
 export function ClampCaution() {
-  return <p className="caution">{PLACE_WORDS.isolateProveDeadBeforeYouReach}</p>;
+  return <p className="caution">{PLACE_WORDS.isolateAndProveDeadBeforeYouReach}</p>;
 }

@@ -40,7 +40,7 @@ export function MeterTray({ place, isLow }: { place: PlaceDesk; isLow: boolean }
           </ul>
         </div>
       ))}
-      {site.meters.length === 0 && <p className="p-2">{PLACE_WORDS.planHasNoMeterMeterComesPlan}</p>}
+      {site.meters.length === 0 && <p className="p-2">{PLACE_WORDS.thisPlanHasNoMeterAMeterComes}</p>}
       {loose.length > 0 && (
         <p className="quiet basis-full text-sm">
           {PLACE_WORDS.notPluggedInOf(loose.map((ct) => PLACE_WORDS.on(ct.id, windowText(site, ct.around))).join("; "))}
@@ -134,7 +134,7 @@ function SocketText({
         {ct && reading ? (
           <ReadsLine site={site} reading={reading} />
         ) : (
-          <span className="block font-semibold text-warning">{PLACE_WORDS.noCtTapThenTapConductor}</span>
+          <span className="block font-semibold text-warning">{PLACE_WORDS.noCtTapThenTapTheConductor}</span>
         )}
       </span>
     </>

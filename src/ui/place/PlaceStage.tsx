@@ -124,7 +124,7 @@ function HowTo() {
   return (
     <div className="flex items-center gap-4 border-t border-base-300 bg-base-200 px-3 py-1 max-md:hidden">
       <p className="quiet flex-1 text-sm">
-        {PLACE_WORDS.dragCtTapThenConductorKeys} <kbd>?</kbd> {PLACE_WORDS.listsTheOthers}
+        {PLACE_WORDS.dragACtOrTapItAndThenAConductor} <kbd>?</kbd> {PLACE_WORDS.listsTheOthers}
       </p>
       <div className="flex-[2]">
         <ClampCaution />
@@ -142,7 +142,7 @@ function HandWords({ place }: { place: PlaceDesk }) {
   return (
     <div className="relative">
       <p id="clip-keys" className="sr-only">
-        {PLACE_WORDS.enterPicksUpArrowsThenMoveF}
+        {PLACE_WORDS.enterPicksItUpArrowsThenMoveItF}
       </p>
       <p role="status" aria-label={PLACE_WORDS.inTheHand} className="sr-only">
         {ct && `${done}: ${clipLabel(site, ct)}`}
@@ -175,7 +175,7 @@ function useEscape(place: PlaceDesk): void {
 function BoardSwitch({ isBoard, onSwitch }: { isBoard: boolean; onSwitch: () => void }) {
   return (
     <button type="button" className="btn btn-ghost press mx-3 mt-2" onClick={onSwitch}>
-      {isBoard ? PLACE_WORDS.showCircuitsList : PLACE_WORDS.showTheRailBoard}
+      {isBoard ? PLACE_WORDS.showTheCircuitsAsAList : PLACE_WORDS.showTheRailBoard}
     </button>
   );
 }

@@ -68,7 +68,7 @@ export function BringList({ plan }: { plan: PlanDesk }) {
 function ViewChoice({ view, onView }: { view: MaterialView; onView: (view: MaterialView) => void }) {
   return (
     <fieldset className="mb-3 flex flex-wrap gap-x-4 print:hidden">
-      <legend className="sr-only">{PLAN_WORDS.howListRead}</legend>
+      <legend className="sr-only">{PLAN_WORDS.howTheListIsRead}</legend>
       {Object.entries(MATERIAL_VIEWS).map(([id, words]) => (
         <label key={id} className="press flex items-center gap-2 text-sm">
           <input

@@ -38,7 +38,7 @@ export function ClampChoice({ plan, setup }: { plan: PlanDesk; setup: PlanInput 
           className="btn btn-sm press"
           onClick={() => ct.change({ builtIn: true, clamp: undefined, primaryA: insideA })}
         >
-          {PLAN_WORDS.measureInsideUp(insideA)}
+          {PLAN_WORDS.measureInsideUpToA(insideA)}
         </button>
       )}
       <CtCaution setup={setup} />
@@ -52,13 +52,13 @@ function MeasuredInside({ ct: { setup, fits, chooseKit } }: { ct: ClampDesk }) {
     <section aria-label={PLAN_WORDS.ct} className="space-y-2">
       <h4 className="font-bold">{PLAN_WORDS.measuredInside}</h4>
       <p className="text-sm">
-        {PLAN_WORDS.measuresDirectUpConductorsPass(
+        {PLAN_WORDS.measuresDirectUpToATheConductors(
           kit?.name ?? meter.name,
           kit?.metering?.builtInUpToA ?? input.primaryA,
         )}
       </p>
       <button type="button" className="btn btn-sm press" onClick={() => chooseKit(fits[0]?.id ?? "")}>
-        {PLAN_WORDS.measureExternalCt}
+        {PLAN_WORDS.measureWithAnExternalCt}
       </button>
     </section>
   );
@@ -174,9 +174,9 @@ function CtCaution({ setup }: { setup: PlanInput }) {
   const { input } = setup;
   return (
     <p className="caution">
-      {PLAN_WORDS.isolateProveDeadLocalRules(
+      {PLAN_WORDS.isolateAndProveDeadLocalRules(
         isCurrentOutput(input.secondary)
-          ? PLAN_WORDS.currentOutputOpenSecondary
+          ? PLAN_WORDS.currentOutputAnOpenSecondaryUnder
           : PLAN_WORDS.voltageOutputSafeWhenOpenStill,
       )}
     </p>
@@ -202,7 +202,7 @@ function BurdenLine({ setup: { input, kitInput } }: { setup: PlanInput }) {
       <dt className="font-semibold">{PLAN_WORDS.burden}</dt>
       <dd>
         {say(
-          PLAN_WORDS.vaWarmI22LVaMeter01VaContacts(
+          PLAN_WORDS.vaWarmI2LAVaMeter01VaContacts(
             threeDigits(burden.burdenVa),
             ratedVa === undefined ? "" : PLAN_WORDS.ofVa(ratedVa),
             kitInput?.inputVa ?? 0,
@@ -229,17 +229,19 @@ function flowsText(
     ...(fuseA === undefined && loadA > 0 ? [PLAN_WORDS.loadUpTo(amps(loadA))] : []),
     ...(nightA === undefined ? [] : [PLAN_WORDS.aboutAtNight(amps(nightA))]),
   ];
-  if (needA === undefined) return PLAN_WORDS.planDoesNotSayWhatCanFlowHere;
-  return PLAN_WORDS.canFlowHerePrimaryMustHold(
+  if (needA === undefined) return PLAN_WORDS.thePlanDoesNotSayWhatCanFlowHere;
+  return PLAN_WORDS.canFlowHereThePrimaryMustHold(
     parts.join(", "),
     amps(needA),
-    advisedA === undefined ? PLAN_WORDS.noPrimaryCtMeterTakesLarge : PLAN_WORDS.smallestDoes(amps(advisedA)),
+    advisedA === undefined
+      ? PLAN_WORDS.noPrimaryOfThisCtThatTheMeterTakes
+      : PLAN_WORDS.theSmallestThatDoesIs(amps(advisedA)),
   );
 }
 
 function saidEntry({ input, kitInput }: PlanInput): Sentence {
   const { primaryA, secondary } = input;
-  if (!kitInput) return PLAN_WORDS.ratioTheMeterAsksFor(primaryA, said`${secondary.value} ${secondary.unit}`);
+  if (!kitInput) return PLAN_WORDS.aInTheFormThatTheMeterAsksFor(primaryA, said`${secondary.value} ${secondary.unit}`);
   const entry = ratioEntry(kitInput.ratio, primaryA, secondary);
   const takes = PLAN_WORDS.theKitTakes(saidRatioForm(kitInput.ratio));
   return entry.kind === "entry" ? said`${entry.text}${takes}` : PLAN_WORDS.cannotBeEntered(entry.why, takes);

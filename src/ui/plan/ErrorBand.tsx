@@ -29,10 +29,10 @@ export function ErrorBand({ plan: { site }, setup: { meter, input } }: { plan: P
   if (input.builtIn)
     return (
       <p className="text-sm">
-        {PLAN_WORDS.measuredInsideOnlyMetersClass(say(String(meter.classPct ?? USUAL_METER_CLASS_PCT)))}
+        {PLAN_WORDS.measuredInsideOnlyTheMetersClass(say(String(meter.classPct ?? USUAL_METER_CLASS_PCT)))}
       </p>
     );
-  if (!ctClass) return <p className="text-sm">{PLAN_WORDS.chooseCtGiveClassSeeHowFar}</p>;
+  if (!ctClass) return <p className="text-sm">{PLAN_WORDS.chooseACtOrGiveItsClassToSeeHowFar}</p>;
   const meterClassPct = meter.classPct ?? USUAL_METER_CLASS_PCT;
   const question: ErrorQuestion = {
     ctClass,
@@ -52,10 +52,10 @@ export function ErrorBand({ plan: { site }, setup: { meter, input } }: { plan: P
     <section aria-label={PLAN_WORDS.errorOfTheReading}>
       <div className="flex flex-wrap items-end justify-between gap-2">
         <div>
-          <h4 className="font-bold">{PLAN_WORDS.howFarReadingMayOff}</h4>
+          <h4 className="font-bold">{PLAN_WORDS.howFarTheReadingMayBeOff}</h4>
           <p className="quiet text-sm">
             {say(
-              PLAN_WORDS.ctClassDisplacementCosMeter(
+              PLAN_WORDS.ctClassOfADisplacementAtCosMeter(
                 ctClass,
                 Number(input.primaryA.toPrecision(4)),
                 powerFactor,
@@ -157,7 +157,7 @@ function FlowErrorRow({
           {say(
             currentA < input.primaryA
               ? PLAN_WORDS.nothingPromisedBelowA(threeDigits((lowestPct / 100) * input.primaryA))
-              : PLAN_WORDS.nothingPromisedAbove120Primary,
+              : PLAN_WORDS.nothingPromisedAbove120,
           )}
         </td>
       )}

@@ -25,7 +25,7 @@ export function ErrorChart({ points }: { points: readonly ErrorPoint[] }) {
   );
   const options = useMemo(() => errorOptions(digits), [digits]);
   return (
-    <div role="img" aria-label={PLAN_WORDS.errorPercentWattsAgainst}>
+    <div role="img" aria-label={PLAN_WORDS.errorInPercentAndInWattsAgainst}>
       <Chart type="line" height={HEIGHT_PX} options={options} series={series} />
     </div>
   );

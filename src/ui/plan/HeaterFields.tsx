@@ -31,7 +31,7 @@ export function HeaterFields({
         checked={heater.isTakenOver === true}
         onCheck={(isChecked) => onHeater({ ...heater, isTakenOver: isChecked || undefined }, "heater there")}
       >
-        {PLAN_WORDS.heaterCircuitThereAlreadyCut}
+        {PLAN_WORDS.theHeaterCircuitIsThereAlready}
       </CheckField>
       {outputs.map(({ id, label }) => (
         <OutputFields key={id} output={id} label={label} heater={heater} onHeater={onHeater} />

@@ -13,7 +13,7 @@ import { PLAN_WORDS } from "@/ui/words/planWords";
 const FORMS = [
   { value: "a4-24", label: PLAN_WORDS.a424Labels7037Mm },
   { value: "a4-10", label: PLAN_WORDS.a410Labels10054Mm },
-  { value: "single", label: PLAN_WORDS.onePage7037Mm },
+  { value: "single", label: PLAN_WORDS.oneAPage7037Mm },
 ] as const;
 const KINDS: Readonly<Record<LabelKind, string>> = {
   clamp: "CT",
@@ -28,7 +28,7 @@ export function LabelSheets({ plan: { document } }: { plan: PlanDesk }) {
   const say = useSay();
   const [form, setForm] = useState<string>(FORMS[0].value);
   const list = labels(document, PLAN_WORDS.dateOfPrinting);
-  if (list.length === 0) return <p className="mx-auto max-w-5xl">{PLAN_WORDS.nothingLabelYetAddMeterInputs}</p>;
+  if (list.length === 0) return <p className="mx-auto max-w-5xl">{PLAN_WORDS.nothingToLabelYetAddAMeter}</p>;
   return (
     <section aria-label={PLAN_WORDS.labels} className="mx-auto max-w-5xl">
       <div className="mb-3 flex flex-wrap items-end gap-3">
@@ -52,7 +52,7 @@ export function LabelSheets({ plan: { document } }: { plan: PlanDesk }) {
       </div>
       {job.status.kind !== "saved" && (
         <p role="status" className="mb-2 text-sm">
-          {PLAN_WORDS.lastChangeStillBeingSaved}
+          {PLAN_WORDS.theLastChangeIsStillBeingSaved}
         </p>
       )}
       <ul className="grid gap-2 sm:grid-cols-2 lg:grid-cols-3">

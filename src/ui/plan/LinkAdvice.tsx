@@ -20,7 +20,7 @@ export function LinkAdvice({ plan: { document }, setup: { meter, kit } }: { plan
   const say = useSay();
   if (kit?.metering?.transmitter) {
     const { rangeM, supply, reportS } = kit.metering.transmitter;
-    return <p className="text-sm">{say(PLAN_WORDS.radioTransmitterReadingEveryS(supply, reportS, rangeM))}</p>;
+    return <p className="text-sm">{say(PLAN_WORDS.aRadioTransmitterAReadingEveryS(supply, reportS, rangeM))}</p>;
   }
   const plan = resolve(document);
   const own = plan.meterById.get(meter.id);

@@ -32,7 +32,7 @@ export function MetersEditor({ plan, onPick }: { plan: PlanDesk; onPick: (picked
       {plan.site.meters.map((meter) => (
         <MeterCard key={meter.id} plan={plan} meter={meter} onPick={onPick} />
       ))}
-      {plan.site.meters.length === 0 && <p>{PLAN_WORDS.noMeterYetAddOneKitSaysHowMany}</p>}
+      {plan.site.meters.length === 0 && <p>{PLAN_WORDS.noMeterYetAddOneItsKitSaysHowMany}</p>}
       <AddMeter plan={plan} onPick={onPick} />
     </div>
   );
@@ -63,12 +63,12 @@ function MeterCard({
         <SelectField
           label={PLAN_WORDS.partOf}
           value={meter.partOf === null ? ALONE : (meter.partOf ?? "")}
-          hint={PLAN_WORDS.deviceWhoseOwnInputsThese}
+          hint={PLAN_WORDS.theDeviceWhoseOwnInputsTheseAre}
           onValue={(host) => edit(changeMeter(meter.id, { partOf: host === ALONE ? null : host || undefined }))}
           options={[
             ...(meter.partOf === undefined ? [{ value: "", label: PLAN_WORDS.nobodySaidYet }] : []),
             ...possibleHosts(site, meter).map(({ id, name }) => ({ value: id, label: name })),
-            { value: ALONE, label: PLAN_WORDS.nothingUnitItself },
+            { value: ALONE, label: PLAN_WORDS.nothingAUnitByItself },
           ]}
         />
       )}
@@ -76,7 +76,7 @@ function MeterCard({
         checked={meter.existing === true}
         onCheck={(isChecked) => edit(changeMeter(meter.id, { existing: isChecked || undefined }))}
       >
-        {PLAN_WORDS.alreadyThereCTs}
+        {PLAN_WORDS.alreadyThereWithItsCTs}
       </CheckField>
       <p className="mt-1 text-sm">
         {kit ? <KitLink kit={kit} /> : PLAN_WORDS.noKit}.{" "}
@@ -203,7 +203,7 @@ function MeterButtons({
         type="button"
         className="btn btn-sm press"
         disabled={isFull || !last}
-        title={isFull ? PLAN_WORDS.kitHasNoMoreInputs : undefined}
+        title={isFull ? PLAN_WORDS.theKitHasNoMoreInputs : undefined}
         onClick={() =>
           last && edit(addInput(meter.id, last.measures[0]!.run, last.measures[0]!.conductor, last.role ?? "grid"))
         }

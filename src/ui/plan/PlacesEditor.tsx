@@ -24,7 +24,7 @@ export function PlacesEditor({ plan }: { plan: PlanDesk }) {
     <div className="space-y-4">
       <section aria-label={PLAN_WORDS.places}>
         <h3 className="mb-1 font-bold">{PLAN_WORDS.places}</h3>
-        {site.places.length === 0 && <p className="text-sm">{PLAN_WORDS.addRoomsWallsOutbuildingsWhere}</p>}
+        {site.places.length === 0 && <p className="text-sm">{PLAN_WORDS.addTheRoomsWallsAndOutbuildings}</p>}
         <ul className="space-y-2">
           {site.places.map((place) => (
             <PlaceRow key={place.id} place={place} plan={plan} />
@@ -99,7 +99,7 @@ function WayRow({ plan, from, to }: { plan: PlanDesk; from: Place; to: Place }) 
         {PLAN_WORDS.to(from.name, to.name)}
         {way && (
           <RemoveButton
-            label={PLAN_WORDS.forgetWayFrom(from.name, to.name)}
+            label={PLAN_WORDS.forgetTheWayFromTo(from.name, to.name)}
             onRemove={() => edit(setWay(from.id, to.id, undefined))}
           />
         )}

@@ -40,7 +40,7 @@ export function PlanBoard({ plan, onPick, isLow }: Props) {
         className="h-full overflow-auto"
         tabIndex={0}
         role="region"
-        aria-label={PLAN_WORDS.railBoardPlan}
+        aria-label={PLAN_WORDS.railBoardOfThePlan}
       >
         <div className="relative mx-auto" style={{ width: layout.width, height: layout.height, zoom }}>
           <RailDrawing layout={layout} scheme={document.job.colourScheme} railWidth={RAIL_WIDTH} named />

@@ -32,7 +32,7 @@ export function RoleChoice({ plan, setup: { meter, input, kit } }: { plan: PlanD
   const canSeparate = best !== undefined && freeInputs(meter, kit) >= best.runs.length - 1;
   return (
     <section aria-label={PLAN_WORDS.roleAndRun} className="space-y-2">
-      <h4 className="font-bold">{PLAN_WORDS.whatWhereMeasured}</h4>
+      <h4 className="font-bold">{PLAN_WORDS.whatItIsForAndWhereThatIsMeasured}</h4>
       <RoleAndTap input={input} change={change} meter={meter} />
       {input.role && input.role !== "grid" && (
         <OfWhichDevices named={named} input={input} devices={devices} change={change} />
@@ -198,13 +198,13 @@ function TogetherOrSeparate({
   return (
     <p className="flex flex-wrap items-center gap-2 text-sm">
       <span className="min-w-0 flex-1">
-        {isSeparate ? PLAN_WORDS.nowSeparateCtEachTellsWhich : PLAN_WORDS.nowOneWindowSeveralCircuits}
+        {isSeparate ? PLAN_WORDS.nowSeparateACtEachTells : PLAN_WORDS.nowOneWindowForSeveralCircuits}
       </span>
       <button
         type="button"
         className="btn btn-sm press"
         disabled={!canSeparate}
-        title={canSeparate ? undefined : PLAN_WORDS.kitHasNotEnoughFreeInputs}
+        title={canSeparate ? undefined : PLAN_WORDS.theKitHasNotEnoughFreeInputs}
         onClick={() =>
           edit(
             separateClamps(

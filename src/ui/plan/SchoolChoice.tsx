@@ -11,8 +11,8 @@ import { PLAN_WORDS } from "@/ui/words/planWords";
 
 const ARROWS = { "to-load": PLAN_WORDS.towardTheLoads, "to-grid": PLAN_WORDS.towardTheGrid } as const;
 const POSITIVES = {
-  "to-load": PLAN_WORDS.flowTowardLoadsImporting,
-  "to-grid": PLAN_WORDS.flowTowardGridExporting,
+  "to-load": PLAN_WORDS.flowTowardTheLoadsImporting,
+  "to-grid": PLAN_WORDS.flowTowardTheGridExporting,
 } as const;
 
 /** Where makers and technicians disagree: the kit's way is taken, and can be overridden for this input. */
@@ -58,9 +58,9 @@ export function SchoolChoice({ plan: { edit }, setup }: { plan: PlanDesk; setup:
         />
       </div>
       <CheckField checked={input.invert} onCheck={(isChecked) => change({ invert: isChecked })}>
-        {PLAN_WORDS.signInvertedSetting(kitInput && !kitInput.invertSetting ? ` ${PLAN_WORDS.thisKitHasNone}` : "")}
+        {PLAN_WORDS.signInvertedByASetting(kitInput && !kitInput.invertSetting ? ` ${PLAN_WORDS.thisKitHasNone}` : "")}
       </CheckField>
-      <p className="quiet text-sm">{PLAN_WORDS.wrongSignBetterCuredCtSurvives}</p>
+      <p className="quiet text-sm">{PLAN_WORDS.aWrongSignIsBetterCuredAtTheCt}</p>
     </section>
   );
 }

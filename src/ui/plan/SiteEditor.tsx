@@ -90,7 +90,7 @@ function SupplyForm({ plan }: { plan: PlanDesk }) {
             label={PLAN_WORDS.conductorColours}
             value={document.job.colourScheme}
             options={colourSchemeSchema.options.map((value) => ({ value, label: COLOUR_SCHEMES[value].name }))}
-            hint={PLAN_WORDS.whatWallWins(colours, scheme.source)}
+            hint={PLAN_WORDS.whatIsOnTheWallWins(colours, scheme.source)}
             onValue={(value) =>
               edit((before) => ({ ...before, job: { ...before.job, colourScheme: colourSchemeSchema.parse(value) } }))
             }

@@ -49,7 +49,7 @@ export const SHELTER_WORDS: Readonly<Record<Shelter, string>> = {
 };
 
 export const ROLE_WORDS: Readonly<Record<SensingRole, string>> = {
-  grid: PLAN_WORDS.everythingPassesSupply,
+  grid: PLAN_WORDS.everythingThatPassesTheSupply,
   generation: PLAN_WORDS.solarAlone,
   battery: PLAN_WORDS.theBatteryAlone,
   consumption: PLAN_WORDS.theLoadsAlone,

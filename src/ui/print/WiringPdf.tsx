@@ -39,7 +39,7 @@ export function WiringPdf({
           {PRINT_WORDS.wiringOf(job)}
         </Text>
         <MarkPdf />
-        <Text style={styles.quiet}>{PRINT_WORDS.isolateProveDeadBeforeTerminal(printed)}</Text>
+        <Text style={styles.quiet}>{PRINT_WORDS.isolateAndProveDeadBeforeATerminal(printed)}</Text>
         {groups.map(({ id, name, rows }) => (
           <View key={id} {...pdfTag("Sect")}>
             <Text {...pdfTag("H2")} style={styles.link} minPresenceAhead={40}>

@@ -17,17 +17,19 @@ export function Assumptions({ prove }: { prove: ProveDesk }) {
     prove.assume({ background: background.with(at, { ...background[at]!, ...change }) }, `background ${at} ${field}`);
   return (
     <details className="panel p-3">
-      <summary className="press flex cursor-pointer items-center font-bold">{PROVE_WORDS.whatVerdictRests}</summary>
+      <summary className="press flex cursor-pointer items-center font-bold">
+        {PROVE_WORDS.whatTheVerdictRestsOn}
+      </summary>
       <div className="mt-2 space-y-3">
         <p className="text-sm leading-snug">
-          {PROVE_WORDS.probabilityFittingPriorFaultsN}
+          {PROVE_WORDS.probabilityOfAFittingPrior}
           <Say>{PROVE_WORDS.wAnd(sheet.noise.absoluteW, (100 * sheet.noise.relative).toFixed(1))}</Say> %.
         </p>
         {background.map((load, at) => (
           <BackgroundFields key={load.node} load={load} prove={prove} put={put} at={at} />
         ))}
         <label className="block text-sm">
-          <span className="mb-1 block font-semibold">{PROVE_WORDS.faultsLookedOnce}</span>
+          <span className="mb-1 block font-semibold">{PROVE_WORDS.faultsLookedForAtOnce}</span>
           <select
             className="field"
             value={sheet.maxFaults}
@@ -35,7 +37,7 @@ export function Assumptions({ prove }: { prove: ProveDesk }) {
           >
             <option value={1}>{PROVE_WORDS.one}</option>
             <option value={2}>{PROVE_WORDS.upToTwo}</option>
-            <option value={3}>{PROVE_WORDS.upThreeSlowLargeSites}</option>
+            <option value={3}>{PROVE_WORDS.upToThreeSlowOnLargeSites}</option>
           </select>
         </label>
       </div>

@@ -42,9 +42,9 @@ export function BalanceCheck() {
 
   return (
     <details className="panel p-3" open={displays.length > 0 || undefined}>
-      <summary className="press flex cursor-pointer items-center font-bold">{PROVE_WORDS.doDisplaysAddUp}</summary>
+      <summary className="press flex cursor-pointer items-center font-bold">{PROVE_WORDS.doTheDisplaysAddUp}</summary>
       <div className="mt-2 space-y-2">
-        <p className="text-sm">{PROVE_WORDS.typeWhatDisplaysShowOneMoment}</p>
+        <p className="text-sm">{PROVE_WORDS.typeWhatTheDisplaysShowAtOneMoment}</p>
         {displays.map((value, at) => (
           <DisplayRow key={value.role} value={value} change={change} at={at} put={put} displays={displays} />
         ))}

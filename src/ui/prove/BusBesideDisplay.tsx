@@ -47,7 +47,7 @@ export function BusBesideDisplay({ prove: { site, read }, step, meter, input, se
           <GitCompareArrows size={15} className="shrink-0" aria-hidden />
           <span>
             {PROVE_WORDS.differsBy} <Say>{powerText(Math.abs(differsW))}</Say>
-            {PROVE_WORDS.readDisplayAgainRatioDirection}
+            {PROVE_WORDS.readTheDisplayAgainOrItsRatio}
           </span>
         </p>
       )}

@@ -45,11 +45,11 @@ export function Explanations({ prove }: { prove: ProveDesk }) {
                   ))}
                   <p className="quiet text-sm">
                     {PROVE_WORDS.missesTheReadingsBy} <Say>{hypothesis.residual.toFixed(2)}</Say>{" "}
-                    {PROVE_WORDS.squaredStandardDeviations}
+                    {PROVE_WORDS.squaredStandardDeviationsAReading}
                   </p>
                   {hypothesis.alternatives.length > 0 && (
                     <p className="text-sm">
-                      {PROVE_WORDS.readsSameWhateverSwitched(
+                      {PROVE_WORDS.readsTheSameWhateverIsSwitchedOn(
                         said(
                           joinedSentences(
                             hypothesis.alternatives

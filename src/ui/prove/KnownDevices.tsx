@@ -33,7 +33,7 @@ export function KnownDevices({ prove, step, at }: { prove: ProveDesk; step: Test
   };
   return (
     <div className="space-y-2 rounded border border-base-300 p-2 text-sm">
-      <p className="quiet leading-snug">{PROVE_WORDS.toleranceOneStandardDeviation}</p>
+      <p className="quiet leading-snug">{PROVE_WORDS.theToleranceIsOneStandardDeviation}</p>
       {step.devices.map((device, index) => (
         <KnownDeviceRow key={device.node} device={device} prove={prove} put={put} index={index} at={at} step={step} />
       ))}
@@ -67,7 +67,7 @@ function KnownDeviceRow({
           label={PROVE_WORDS.tolerance(nodeName(site, device.node))}
           powerW={device.toleranceW}
           onPower={(toleranceW) => put(index, { toleranceW: toleranceW ?? 0 }, "tolerance")}
-          refuse={(toleranceW) => (toleranceW < 0 ? PROVE_WORDS.toleranceNotNegative : undefined)}
+          refuse={(toleranceW) => (toleranceW < 0 ? PROVE_WORDS.aToleranceIsNotNegative : undefined)}
         />
       </span>
       <button
@@ -76,7 +76,7 @@ function KnownDeviceRow({
         onClick={() => prove.change(at, { devices: step.devices.toSpliced(index, 1) })}
       >
         <X size={18} aria-hidden />
-        <span className="sr-only">{PROVE_WORDS.takeOutStep(nodeName(site, device.node))}</span>
+        <span className="sr-only">{PROVE_WORDS.takeOutOfTheStep(nodeName(site, device.node))}</span>
       </button>
     </div>
   );
@@ -101,7 +101,7 @@ function DirectedPower({
       <PowerField
         label={PROVE_WORDS.power(name)}
         powerW={Math.abs(powerW)}
-        refuse={(watts) => (watts < 0 ? PROVE_WORDS.typeHowMuchChooseDirection : undefined)}
+        refuse={(watts) => (watts < 0 ? PROVE_WORDS.typeHowMuchAndChooseTheDirection : undefined)}
         onPower={(watts) => onPower(watts ? sign * watts : 0)}
       />
       <select
@@ -152,7 +152,7 @@ function AddKnownDevice({
         });
       }}
     >
-      <option value="">{PROVE_WORDS.addDeviceWhosePowerKnown}</option>
+      <option value="">{PROVE_WORDS.addADeviceWhosePowerIsKnown}</option>
       {free.map((node) => (
         <option key={node.id} value={node.id}>
           {node.name}

@@ -18,7 +18,7 @@ export function LogBands({ site, bands }: { site: Site; bands: readonly Expected
     const tag = inputTag(site, meter, input);
     const own = site.meters.find(({ id }) => id === meter)?.inputs.find(({ n }) => n === input);
     const count = say(
-      outside === 0 ? PROVE_WORDS.allInsideTheBand : PROVE_WORDS.rowsOutsideBand(outside, times.length),
+      outside === 0 ? PROVE_WORDS.allInsideTheBand : PROVE_WORDS.ofRowsOutsideTheBand(outside, times.length),
     );
     return (
       <figure key={tag}>
@@ -27,7 +27,7 @@ export function LogBands({ site, bands }: { site: Site; bands: readonly Expected
           {own && windowText(site, own.measures)}: <span className="font-normal">{count}</span>
         </figcaption>
         <BandChart
-          label={PROVE_WORDS.overHoursMeasuredExpected(tag, count)}
+          label={PROVE_WORDS.overTheHoursMeasuredAndExpected(tag, count)}
           at={times}
           atText={hourText}
           expected={expectedW.map((watts) => watts / KILO)}

@@ -122,7 +122,7 @@ function ColumnMeaning({
       </div>
       <div className="w-60">
         <SelectField
-          label={PROVE_WORDS.positiveFile}
+          label={PROVE_WORDS.positiveInTheFileIs}
           value={from.isTurned ? "turned" : "same"}
           options={
             isDevice
@@ -131,7 +131,7 @@ function ColumnMeaning({
                   { value: "same", label: PROVE_WORDS.consuming },
                 ]
               : [
-                  { value: "same", label: PROVE_WORDS.meterShows },
+                  { value: "same", label: PROVE_WORDS.asTheMeterShowsIt },
                   { value: "turned", label: PROVE_WORDS.theOtherWayRound },
                 ]
           }

@@ -26,10 +26,10 @@ import type { DiagnosisWorker, ProvenLog } from "@/workers/diagnosis.worker";
 import { PROVE_WORDS } from "@/ui/words/proveWords";
 
 const VERDICTS: Readonly<Record<LogDiagnosis["verdict"], string>> = {
-  "as-planned": PROVE_WORDS.plannedLog,
+  "as-planned": PROVE_WORDS.asPlannedByThisLog,
   "faults-found": PROVE_WORDS.aFaultIsFound,
   ambiguous: PROVE_WORDS.notCertainYet,
-  "not-explained": PROVE_WORDS.logNotWhatSiteDoes,
+  "not-explained": PROVE_WORDS.theLogIsNotWhatThisSiteDoes,
   "reading-doubtful": PROVE_WORDS.readItAgain,
 };
 
@@ -62,10 +62,10 @@ export function LogProof({ prove }: { prove: ProveDesk }) {
   return (
     <details className="panel p-3">
       <summary className="press flex cursor-pointer items-center font-bold">
-        {PROVE_WORDS.proofFromLogHoursReadings}
+        {PROVE_WORDS.proofFromALogHoursOfReadings}
       </summary>
       <div className="mt-2 space-y-3">
-        <p className="text-sm">{PROVE_WORDS.csvPortalMeterLoggerDaySunWhat}</p>
+        <p className="text-sm">{PROVE_WORDS.aCsvOfAPortalAMeterOrALoggerOfADay}</p>
         <FileButton
           accept=".csv,.txt,text/csv,text/plain"
           onText={(text) => {
@@ -77,7 +77,7 @@ export function LogProof({ prove }: { prove: ProveDesk }) {
           {PROVE_WORDS.openACsv}
         </FileButton>
         {outcome?.kind === "bad" && <ProblemLines problems={outcome.problems} />}
-        {outcome?.kind === "log" && !request && <p>{PROVE_WORDS.sayWhichColumnWhichInputOne}</p>}
+        {outcome?.kind === "log" && !request && <p>{PROVE_WORDS.sayWhichColumnIsWhichInput}</p>}
         <Failure of={PROVE_WORDS.thisLog} why={answer.failure} />
         {request && !answer.result && answer.failure === undefined && <p>{PROVE_WORDS.weighing}</p>}
         {request && outcome?.kind === "log" && answer.result && (
@@ -136,7 +136,7 @@ function LogVerdict({
       ))}
       <p className="text-sm">
         {say(PROVE_WORDS.ofRowsUsed(diagnosis.rowsUsed, outcome.times.length))}
-        {hours.length > 0 && PROVE_WORDS.toldMostHourFrom(hours.join(", "))}
+        {hours.length > 0 && PROVE_WORDS.toldMostByTheHourFrom(hours.join(", "))}
         {diagnosis.lags
           .map(({ meter, seconds }) => say(PROVE_WORDS.comesSLateTakenOut(meterName(site, meter), seconds)))
           .join("")}

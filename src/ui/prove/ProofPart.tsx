@@ -53,14 +53,14 @@ export function ProofPart({ prove }: { prove: ProveDesk }) {
   return (
     <details className="panel p-3">
       <summary className="press flex cursor-pointer items-center font-bold">
-        {PROVE_WORDS.shortestProofWhatProofExcludes}
+        {PROVE_WORDS.theShortestProofAndWhatThisProof}
       </summary>
       <div className="mt-2 space-y-4">
         <Failure of={PROVE_WORDS.theProof} why={plan.failure ?? table.failure} />
         {plan.result ? (
           <Shortest plan={plan.result} table={steps.length > 0 ? table.result : undefined} prove={prove} />
         ) : (
-          <p>{PROVE_WORDS.lookingShortestProof}</p>
+          <p>{PROVE_WORDS.lookingForTheShortestProof}</p>
         )}
         {steps.length > 0 && table.result && <Excluded table={table.result} prove={prove} />}
       </div>
@@ -80,8 +80,8 @@ function Shortest({ plan, table, prove }: { plan: ProofPlan; table: ProofTable |
       <h4 className="font-semibold">
         <Say>
           {missing.length === 0
-            ? PROVE_WORDS.nothingMoreSwitchSheetTellsAll
-            : PROVE_WORDS.shortestProofFromHereSteps(missing.length, minutes)}
+            ? PROVE_WORDS.nothingMoreToSwitchThisSheetTells
+            : PROVE_WORDS.shortestProofFromHereStepsAboutMin(missing.length, minutes)}
         </Say>
       </h4>
       <ol className="ml-5 list-decimal text-sm">
@@ -94,12 +94,12 @@ function Shortest({ plan, table, prove }: { plan: ProofPlan; table: ProofTable |
       </ol>
       <p className="text-sm">
         <Say>
-          {PROVE_WORDS.tellsSingleFaultsFromPlanRight(plan.singleFaults.told, plan.singleFaults.of, plan.pairsToldPct)}
+          {PROVE_WORDS.itTellsOfSingleFaultsFromAPlan(plan.singleFaults.told, plan.singleFaults.of, plan.pairsToldPct)}
         </Say>
       </p>
       {missing.length > 0 && (
         <button type="button" className="btn press" onClick={() => prove.addPlanned(missing)}>
-          {PROVE_WORDS.putTheseStepsIntoSheet}
+          {PROVE_WORDS.putTheseStepsIntoTheSheet}
         </button>
       )}
     </section>
@@ -124,7 +124,7 @@ function Excluded({ table, prove: { site, sheet } }: { table: ProofTable; prove:
     <section aria-label={PROVE_WORDS.whatThisProofExcludes} className="space-y-2">
       <h4 className="font-semibold">
         <Say>
-          {PROVE_WORDS.sheetTellsSingleFaultsPairs(table.singleFaults.told, table.singleFaults.of, table.pairsToldPct)}
+          {PROVE_WORDS.thisSheetTellsOfSingleFaults(table.singleFaults.told, table.singleFaults.of, table.pairsToldPct)}
         </Say>
       </h4>
       {open.length > 0 && (
@@ -141,7 +141,7 @@ function Excluded({ table, prove: { site, sheet } }: { table: ProofTable; prove:
       {table.cannotTell.length > 0 && (
         <details>
           <summary className="press cursor-pointer text-sm font-semibold">
-            {PROVE_WORDS.whatCannotToldHereWhatWould}
+            {PROVE_WORDS.whatCannotBeToldHereAndWhatWould}
           </summary>
           <ul className="ml-5 list-disc text-sm">
             {table.cannotTell.slice(0, MOST_LISTED).map((own, at) => (

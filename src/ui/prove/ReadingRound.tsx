@@ -48,18 +48,18 @@ export function ReadingRound({ prove, step, at }: Props) {
           <Timer size={15} className="mt-0.5 shrink-0" aria-hidden />
           <span>
             <Say>{PROVE_WORDS.readWithin(shortTimeText(span.seconds))}</Say>
-            {span.isLong && PROVE_WORDS.sunMayHaveChangedReadAgain}
+            {span.isLong && PROVE_WORDS.theSunMayHaveChangedReadItAgain}
           </span>
         </p>
       )}
       {isAsked &&
         sunDevices(site, step).map(({ node, afterW }) => (
           <label key={node} className="block text-sm">
-            <span className="quiet">{PROVE_WORDS.afterLastReadingGenerating(nodeName(site, node))}</span>
+            <span className="quiet">{PROVE_WORDS.afterTheLastReadingGenerating(nodeName(site, node))}</span>
             <PowerField
-              label={PROVE_WORDS.afterLastReadingStepGenerating(nodeName(site, node), at + 1)}
+              label={PROVE_WORDS.afterTheLastReadingOfStep(nodeName(site, node), at + 1)}
               powerW={afterW === undefined ? undefined : -afterW}
-              refuse={(watts) => (watts < 0 ? PROVE_WORDS.typeWhatGeneratesWithoutSign : undefined)}
+              refuse={(watts) => (watts < 0 ? PROVE_WORDS.typeWhatItGeneratesWithoutASign : undefined)}
               onPower={(watts) => prove.readAfter(at, node, watts === undefined ? undefined : -watts)}
             />
           </label>
@@ -78,7 +78,7 @@ function OwnDisplay({ device: { node, powerW }, prove, step, at }: Props & { rea
       <PowerField
         label={PROVE_WORDS.step(at + 1, words)}
         powerW={Math.abs(powerW)}
-        refuse={(watts) => (watts <= 0 ? PROVE_WORDS.typeHowMuchShowsWithoutSign : undefined)}
+        refuse={(watts) => (watts <= 0 ? PROVE_WORDS.typeHowMuchItShowsWithoutASign : undefined)}
         onPower={(watts) =>
           watts &&
           prove.change(

@@ -120,7 +120,7 @@ function OddMark({ wouldBeW }: { wouldBeW: number }) {
 function BeforeMark({ tag, onHolds }: { tag: string; onHolds: () => void }) {
   return (
     <span className="mt-0.5 block border-l-4 border-warning pl-1 text-sm font-semibold text-warning">
-      {PROVE_WORDS.fromBeforeWasChangedReadAgain(tag)}
+      {PROVE_WORDS.fromBeforeWasChangedReadItAgain(tag)}
       <button type="button" className="link press block font-normal" onClick={onHolds}>
         {PROVE_WORDS.itStillHolds}
       </button>

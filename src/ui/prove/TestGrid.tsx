@@ -28,11 +28,11 @@ export function TestGrid({ prove }: { prove: ProveDesk }) {
       {sheet.steps.length > 0 && (
         <p className="quiet mb-1 text-sm">
           {prove.isNarrowed
-            ? PROVE_WORDS.expectedWhatRightFittingShows
-            : PROVE_WORDS.expectedWhatRightFittingShowsTitle}
+            ? PROVE_WORDS.expectedWhatARightFittingShows
+            : PROVE_WORDS.expectedWhatARightFittingShowsThe}
         </p>
       )}
-      {sheet.steps.length === 0 && <p className="panel p-4">{PROVE_WORDS.noStepYetAddOneProposedAbove}</p>}
+      {sheet.steps.length === 0 && <p className="panel p-4">{PROVE_WORDS.noStepYetAddTheOneProposedAbove}</p>}
       {sheet.steps.length > 0 && (
         <div className="overflow-x-auto">
           <table className="w-full border-collapse text-left">
@@ -207,7 +207,7 @@ function StepButtons({
       <button
         type="button"
         className="btn btn-ghost btn-sm press px-2"
-        title={PROVE_WORDS.removeStepUndoBringsBack}
+        title={PROVE_WORDS.removeThisStepUndoBringsItBack}
         onClick={() => prove.remove(at)}
       >
         <Trash2 size={18} aria-hidden />

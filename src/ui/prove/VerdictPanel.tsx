@@ -47,7 +47,9 @@ export function VerdictPanel({ prove }: { prove: ProveDesk }) {
     >
       <div className="min-w-0 space-y-2">
         <VerdictHead diagnosis={diagnosis} hasReadings={hasReadings} />
-        {!isAllSeen(prove.sheet) && <p className="caution font-semibold">{PROVE_WORDS.someReadingsSimulatedFromCTs}</p>}
+        {!isAllSeen(prove.sheet) && (
+          <p className="caution font-semibold">{PROVE_WORDS.someReadingsAreSimulatedFromTheCTs}</p>
+        )}
         <WeighingLine />
         {diagnosis && <VerdictText verdict={diagnosis.verdict} />}
         {diagnosis?.doubt && <DoubtText site={site} doubt={diagnosis.doubt} />}
@@ -55,15 +57,13 @@ export function VerdictPanel({ prove }: { prove: ProveDesk }) {
           <Contenders site={site} hypotheses={diagnosis.hypotheses.slice(0, MOST_CONTENDERS)} />
         )}
         {faults && <Cures site={site} faults={faults} onDone={() => prove.cure(faults)} />}
-        {!hasReadings && <p>{PROVE_WORDS.doFirstStepReadEveryMeterType}</p>}
+        {!hasReadings && <p>{PROVE_WORDS.doTheFirstStepReadEveryMeter}</p>}
       </div>
       <div className="min-w-0 space-y-3">
         {faults && <AsFitted site={site} faults={faults} />}
         {last && <NextTests prove={prove} tests={last.nextTests} isDoubt={last.doubt !== undefined} />}
         {diagnosis?.verdict === "as-planned" && (
-          <p>
-            {PROVE_WORDS.everyInputReadsRightSizeRight(prove.sheet.maxFaults, diagnosis.scored.toLocaleString("en"))}
-          </p>
+          <p>{PROVE_WORDS.everyInputReadsTheRightSize(prove.sheet.maxFaults, diagnosis.scored.toLocaleString("en"))}</p>
         )}
       </div>
     </section>
@@ -130,9 +130,9 @@ function Cures({ site, faults, onDone }: FaultsProps & { readonly onDone: () => 
           </li>
         ))}
       </ol>
-      <p className="caution">{PROVE_WORDS.isolateProveDeadBeforeYouOpen}</p>
+      <p className="caution">{PROVE_WORDS.isolateAndProveDeadBeforeYouOpen}</p>
       <button type="button" className="btn btn-primary press" onClick={onDone}>
-        {PROVE_WORDS.putRightReadAgain}
+        {PROVE_WORDS.itIsPutRightReadAgain}
       </button>
     </>
   );
@@ -148,9 +148,9 @@ function AsFitted({ site, faults }: FaultsProps) {
         site={siteWithFitting(site, fittingWith(site, faults))}
         scheme={document.job.colourScheme}
         marked={faultTags(site, faults)}
-        label={PROVE_WORDS.looksFitted(said(saidFaults(site, faults)))}
+        label={PROVE_WORDS.asItLooksToBeFitted(said(saidFaults(site, faults)))}
       />
-      <figcaption className="quiet mt-1 text-sm">{PROVE_WORDS.looksFittedCTsQuestionFilled}</figcaption>
+      <figcaption className="quiet mt-1 text-sm">{PROVE_WORDS.asItLooksToBeFittedTheCTs}</figcaption>
     </figure>
   );
 }
@@ -178,11 +178,11 @@ function Contenders({ site, hypotheses }: { site: Site; hypotheses: readonly Hyp
 function VerdictText({ verdict }: { verdict: Verdict }) {
   switch (verdict) {
     case "ambiguous":
-      return <p>{PROVE_WORDS.moreThanOneExplanationFitsWhat}</p>;
+      return <p>{PROVE_WORDS.moreThanOneExplanationFits}</p>;
     case "not-explained":
-      return <p>{PROVE_WORDS.noCombinationFaultsMakesThese}</p>;
+      return <p>{PROVE_WORDS.noCombinationOfFaultsMakesThese}</p>;
     case "reading-doubtful":
-      return <p>{PROVE_WORDS.oneOddReadingExplainsSheetWell}</p>;
+      return <p>{PROVE_WORDS.oneOddReadingExplainsTheSheet}</p>;
     case "as-planned":
     case "faults-found":
       return null;

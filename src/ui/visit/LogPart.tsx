@@ -62,7 +62,7 @@ export function LogPart({ desk }: { desk: VisitDesk }) {
           />
         ))}
       </ol>
-      {lines.length === 0 && <p className="quiet">{VISIT_WORDS.nothingWasRecordedYetWhat}</p>}
+      {lines.length === 0 && <p className="quiet">{VISIT_WORDS.nothingWasRecordedYet}</p>}
     </div>
   );
 }

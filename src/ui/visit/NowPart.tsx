@@ -36,9 +36,7 @@ export function NowPart({
   if (!current)
     return (
       <p className="panel mx-auto max-w-3xl p-6 text-2xl font-bold">
-        {sheet.steps.length === 0
-          ? VISIT_WORDS.planHasNothingDoYetGiveDevices
-          : VISIT_WORDS.everyStepOverAnotherVisitJob}
+        {sheet.steps.length === 0 ? VISIT_WORDS.thePlanHasNothingToDoYetGive : VISIT_WORDS.everyStepIsOverAnotherVisit}
       </p>
     );
   const at = sheet.steps.indexOf(current);
@@ -140,7 +138,7 @@ function Meanwhile({
   return (
     <section aria-label={VISIT_WORDS.meanwhile} className="space-y-2">
       <h3 className="font-bold">{VISIT_WORDS.meanwhile}</h3>
-      {others.length === 0 && <p className="quiet text-sm">{VISIT_WORDS.nothingElseCanDoneYet}</p>}
+      {others.length === 0 && <p className="quiet text-sm">{VISIT_WORDS.nothingElseCanBeDoneYet}</p>}
       <ul className="space-y-2">
         {others.map((step) => (
           <li key={step.id}>

@@ -81,8 +81,8 @@ function BrokenEntry({ kept, at, text, desk }: { kept: string; at: number; text:
   return (
     <div role="alert" className="mt-1 flex flex-wrap items-center gap-2 rounded border-2 border-error p-2 text-sm">
       <span className="min-w-0 flex-1 max-md:basis-full">
-        <b>{VISIT_WORDS.keptEntryCannotRead}</b>
-        {VISIT_WORDS.staysHereSaveFileBeforeYouLet}
+        <b>{VISIT_WORDS.aKeptEntryCannotBeRead}</b>
+        {VISIT_WORDS.itStaysHereAsItIsSaveItAsAFile}
       </span>
       <button
         type="button"

@@ -21,9 +21,9 @@ export function PhotoButton({
   const take = (file: File | undefined) => {
     if (!file) return;
     const wrong = !TYPES.includes(file.type)
-      ? VISIT_WORDS.noJpegPngWebPPicture
+      ? VISIT_WORDS.thisIsNoJpegPngOrWebPPicture
       : file.size > MOST_BYTES
-        ? VISIT_WORDS.pictureHasMb12MbKeptTakeLower(Math.ceil(file.size / 1024 / 1024))
+        ? VISIT_WORDS.thePictureHasMb12MbAreKeptTake(Math.ceil(file.size / 1024 / 1024))
         : undefined;
     setProblem(wrong);
     if (!wrong) onPhoto(file);

@@ -40,7 +40,7 @@ export function ScanSerial({ onSerial, onClose }: { onSerial: (serial: string) =
           muted
           playsInline
           className="max-h-64 w-full rounded bg-neutral"
-          aria-label={VISIT_WORDS.cameraHoldCodeIntoPicture}
+          aria-label={VISIT_WORDS.cameraHoldTheCodeIntoThePicture}
         />
       )}
       <button type="button" className="btn press" onClick={onClose}>
@@ -83,7 +83,7 @@ function useCodeCamera(onCode: (code: string) => void) {
           LOOK_EVERY_MS,
         );
       } catch {
-        setProblem(VISIT_WORDS.cameraCannotUsedHereTypeNumber);
+        setProblem(VISIT_WORDS.theCameraCannotBeUsedHereType);
       }
     })();
     return () => {

@@ -116,7 +116,7 @@ function ScheduleHead({
           request.steps.length,
           schedule.proven
             ? VISIT_WORDS.noShorterPlanExists
-            : say(VISIT_WORDS.noPlanShorterThanMostAboveBest(minutesText(lowerBoundMin), overPct.toFixed(1))),
+            : say(VISIT_WORDS.noPlanIsShorterThanAtMostAbove(minutesText(lowerBoundMin), overPct.toFixed(1))),
         )}
       </p>
     </div>
@@ -222,7 +222,7 @@ function BarKey() {
     <p className="flex flex-wrap gap-4 text-sm">
       {(
         [
-          ["bg-primary", VISIT_WORDS.workCriticalPath],
+          ["bg-primary", VISIT_WORDS.workOnTheCriticalPath],
           ["bg-neutral", VISIT_WORDS.otherWork],
           ["note-pattern text-base-content", VISIT_WORDS.unattended],
           ["radio-pattern", VISIT_WORDS.walk],
@@ -250,7 +250,7 @@ function StartEarly({
     .toSorted((a, b) => a.startMin - b.startMin);
   return (
     <section aria-label={VISIT_WORDS.startEarly}>
-      <h3 className="font-bold">{VISIT_WORDS.startTheseEarlyTheyRun}</h3>
+      <h3 className="font-bold">{VISIT_WORDS.startTheseEarlyTheyRunUnattended}</h3>
       {waits.length === 0 ? (
         <p className="quiet text-sm">{VISIT_WORDS.nothingRunsLongUnattended}</p>
       ) : (
@@ -276,7 +276,7 @@ function CriticalPath({
 }) {
   return (
     <section aria-label={VISIT_WORDS.criticalPathTitle}>
-      <h3 className="font-bold">{VISIT_WORDS.criticalPathEnd}</h3>
+      <h3 className="font-bold">{VISIT_WORDS.criticalPathToItsEnd}</h3>
       <ol className="text-sm">
         {path.slice(-8).map((id) => (
           <li key={id}>

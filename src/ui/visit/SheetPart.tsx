@@ -20,7 +20,7 @@ export function SheetPart({ desk, onShow }: { desk: VisitDesk; onShow: (step: st
         <FindingLine key={finding.id} finding={finding} />
       ))}
       <p role="status">
-        {VISIT_WORDS.stepsDoneSkipped(
+        {VISIT_WORDS.ofStepsDoneOrSkipped(
           progress.over,
           progress.all,
           progress.stopped > 0 ? VISIT_WORDS.stopped(progress.stopped) : "",

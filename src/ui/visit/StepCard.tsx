@@ -49,7 +49,7 @@ export function StepCard({ desk, step, number, onOver }: Props) {
       {step.school && (
         <p className="text-sm">
           {step.school.question}: <b>{step.school.active}</b>{" "}
-          {VISIT_WORDS.otherMethodChangeUnderSheet(step.school.why, step.school.other)}
+          {VISIT_WORDS.theOtherMethodChangeItUnderSheet(step.school.why, step.school.other)}
         </p>
       )}
       <BeforeIt desk={desk} step={step} gates={gates} />
@@ -91,7 +91,7 @@ function LookAgain({ step, own }: { step: VisitStep; own: StepState }) {
   if (!option) return null;
   return (
     <p role="status" className="note-pattern rounded p-3 text-lg">
-      {VISIT_WORDS.showedLookAgainAfterMinMost(option.label, say(String(option.waitMin ?? 0)))}{" "}
+      {VISIT_WORDS.itShowedLookAgainAfterMinAtMost(option.label, say(String(option.waitMin ?? 0)))}{" "}
       {option.next && VISIT_WORDS.ifItStays(option.next)}
     </p>
   );
@@ -146,7 +146,7 @@ function BeforeIt({ desk: { sheet, state }, step, gates }: StepProps & { readonl
     return (
       <p role="alert" className="flex gap-2 rounded border-2 border-error p-2 font-semibold">
         <TriangleAlert size={20} aria-hidden className="flex-none" />
-        {VISIT_WORDS.firstNothingBehindSafetyGate(openGatesText(gates))}
+        {VISIT_WORDS.firstNothingBehindASafetyGate(openGatesText(gates))}
       </p>
     );
   const open = step.needs.flatMap(({ step: id }) => {
@@ -160,7 +160,7 @@ function OutsideLimits({ lines }: { readonly lines: readonly string[] }) {
   const say = useSay();
   return (
     <div role="alert" className="rounded border-2 border-error p-2">
-      <b>{VISIT_WORDS.outsideLimitsStopHere}</b>
+      <b>{VISIT_WORDS.outsideItsLimitsStopHere}</b>
       {lines.map((line) => (
         <p key={line}>{say(line)}</p>
       ))}

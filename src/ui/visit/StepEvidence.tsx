@@ -66,7 +66,7 @@ export function StepEvidence({ desk, step, isBlocked, onOver }: Props) {
       </form>
       <ReasonForm
         label={VISIT_WORDS.skip}
-        question={step.isGate ? VISIT_WORDS.safetyGateWhySkippedReport : VISIT_WORDS.whyIsItSkipped}
+        question={step.isGate ? VISIT_WORDS.thisIsASafetyGateWhyIsItSkipped : VISIT_WORDS.whyIsItSkipped}
         send={VISIT_WORDS.skipIt}
         isDisabled={person === ""}
         onSend={(why) => {

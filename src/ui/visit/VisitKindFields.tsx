@@ -21,7 +21,7 @@ export function VisitKindFields({ desk }: { desk: VisitDesk }) {
             value={settings.kind}
             options={visitKindSchema.options.map((value) => ({ value, label: VISIT_KIND_WORDS[value] }))}
             onValue={(value) => setSettings({ kind: visitKindSchema.parse(value), reason: undefined })}
-            hint={VISIT_WORDS.sheetHoldsWhatNeedsWhatAlready}
+            hint={VISIT_WORDS.theSheetHoldsWhatThisNeeds}
           />
         </div>
         {settings.kind === "service" && (
@@ -61,7 +61,9 @@ function Earlier({ settings: { earlier } }: { settings: VisitSettings }) {
       <h4 className="font-bold">{VISIT_WORDS.beforeThisOne}</h4>
       <ol className="list-decimal pl-5">
         {earlier.map((visit) => (
-          <li key={visit.id}>{VISIT_WORDS.untilLinesStayLog(visitTitle(visit), when(visit.endedAt, "full"))}</li>
+          <li key={visit.id}>
+            {VISIT_WORDS.untilItsLinesStayInTheLog(visitTitle(visit), when(visit.endedAt, "full"))}
+          </li>
         ))}
       </ol>
     </div>

@@ -37,7 +37,7 @@ export function VisitSettingsForm({ desk }: { desk: VisitDesk }) {
         <SlidersHorizontal size={18} aria-hidden />
         <span className="min-w-0">
           {visitTitle(settings)}
-          <span className="quiet block text-sm font-normal">{VISIT_WORDS.kindVisitTechniciansMethods}</span>
+          <span className="quiet block text-sm font-normal">{VISIT_WORDS.kindOfVisitTechniciansMethods}</span>
         </span>
       </summary>
       <VisitKindFields desk={desk} />
@@ -85,7 +85,7 @@ function SchoolFields({ desk }: { desk: VisitDesk }) {
         <TechniciansField desk={desk} />
       </div>
       <h4 className="mt-3 font-bold">{VISIT_WORDS.methods}</h4>
-      <p className="quiet text-sm">{VISIT_WORDS.bothSidesEachGoodPracticeEvery}</p>
+      <p className="quiet text-sm">{VISIT_WORDS.bothSidesOfEachAreGoodPractice}</p>
       <div className="mt-2 grid gap-3 sm:grid-cols-2 xl:grid-cols-3">
         {Object.entries(SCHOOLS).map(([id, { question, words, usual }]) => {
           const school = id as SchoolId;
@@ -103,7 +103,7 @@ function SchoolFields({ desk }: { desk: VisitDesk }) {
                 const choice = schoolChoices[school].safeParse(value);
                 if (choice.success) setSettings({ [school]: choice.data });
               }}
-              hint={isKits ? VISIT_WORDS.kitSaysNothing(words[usual.option]) : usual.why}
+              hint={isKits ? VISIT_WORDS.aKitThatSaysNothing(words[usual.option]) : usual.why}
             />
           );
         })}
@@ -134,11 +134,11 @@ function OwedTestFields({ desk }: { desk: VisitDesk }) {
       </div>
       <div className="max-w-md">
         <TextField
-          label={VISIT_WORDS.whichRuleAsksThem}
+          label={VISIT_WORDS.whichRuleAsksForThem}
           value={settings.owedTestsSource}
           schema={sourceSchema}
           onValue={(owedTestsSource) => setSettings({ owedTestsSource }, "owed tests source")}
-          placeholder={VISIT_WORDS.standsEachTheseSteps}
+          placeholder={VISIT_WORDS.itStandsOnEachOfTheseSteps}
         />
       </div>
     </>

@@ -88,7 +88,7 @@ function LinkEndFields({
           value={ends[0]}
           options={options}
           onValue={(value) => setEnds([value, ends[1]])}
-          hint={free.length === 0 ? WIRE_WORDS.noFreePortKind : undefined}
+          hint={free.length === 0 ? WIRE_WORDS.noFreePortOfThisKind : undefined}
         />
       </div>
       {needsTwo && (

@@ -18,7 +18,7 @@ const orEmpty = (schema: z.ZodType<unknown>) =>
   z
     .string()
     .trim()
-    .refine((text) => text === "" || schema.safeParse(text).success, WIRE_WORDS.addressFourNumbersDotsNetwork);
+    .refine((text) => text === "" || schema.safeParse(text).success, WIRE_WORDS.anAddressIsFourNumbersWithDots);
 const ADDRESS_FIELDS = [
   ["subnet", WIRE_WORDS.network, "192.168.7.0/24"],
   ["gateway", WIRE_WORDS.router, "192.168.7.1"],
@@ -42,7 +42,7 @@ export function AddressTable({ wire }: { wire: WireDesk }) {
         <FindingLine key={finding.id} finding={finding} />
       ))}
       {devices.length === 0 ? (
-        <p>{WIRE_WORDS.nothingNetworkYetTakeLinks}</p>
+        <p>{WIRE_WORDS.nothingIsInTheNetworkYetTake}</p>
       ) : (
         <div className="overflow-x-auto" role="region" aria-label={WIRE_WORDS.addressPlan} tabIndex={0}>
           <table className="w-full text-left text-sm">
@@ -168,7 +168,7 @@ function NetworkAsFound({ network, onChange }: { network: Network; onChange: Wir
   const band = network.bandsGhz.length === 2 ? "both" : network.bandsGhz[0] === 5 ? "5" : "2.4";
   return (
     <fieldset className="panel flex flex-wrap items-end gap-3 p-3">
-      <legend className="px-1 font-bold">{WIRE_WORDS.customersNetworkFound}</legend>
+      <legend className="px-1 font-bold">{WIRE_WORDS.theCustomersNetworkAsFound}</legend>
       {ADDRESS_FIELDS.map(([field, label, example]) => (
         <div key={field} className="w-40">
           <TextField
@@ -209,7 +209,7 @@ function NetworkAsFound({ network, onChange }: { network: Network; onChange: Wir
       </div>
       {(
         [
-          ["oneName", WIRE_WORDS.oneNameBothBands],
+          ["oneName", WIRE_WORDS.oneNameForBothBands],
           ["hiddenName", WIRE_WORDS.nameIsHidden],
           ["portal", WIRE_WORDS.signInPage],
         ] as const

@@ -60,8 +60,8 @@ export function CanLogReader({ wire }: { wire: WireDesk }) {
         {!isPasted ? (
           <p>
             {expected.length > 0
-              ? WIRE_WORDS.kitsExpectCyclicFramesPasteLog(expected.length)
-              : WIRE_WORDS.pasteLogSeeLoadIdentifiers}
+              ? WIRE_WORDS.theKitsExpectCyclicFramesPasteALog(expected.length)
+              : WIRE_WORDS.pasteALogToSeeLoadIdentifiers}
           </p>
         ) : (
           <>
@@ -91,7 +91,7 @@ function LogField({
   return (
     <div className="space-y-2">
       <label className="block text-sm">
-        <span className="mb-0.5 block font-semibold">{WIRE_WORDS.logOneFrameLineTimeChannelId}</span>
+        <span className="mb-0.5 block font-semibold">{WIRE_WORDS.logOneFrameALineTimeChannelIdData}</span>
         <textarea
           className="field reading h-72 whitespace-pre"
           spellCheck={false}
@@ -130,7 +130,7 @@ function CanLogVerdict({ log }: { log: CanLog }) {
   return (
     <>
       <p className="font-bold">
-        {say(WIRE_WORDS.framesSBusWorst(log.frames, log.durationS.toFixed(1), log.busLoadPct.toFixed(2)))}
+        {say(WIRE_WORDS.framesInSOfTheBusAtWorst(log.frames, log.durationS.toFixed(1), log.busLoadPct.toFixed(2)))}
       </p>
       <CanTroubles log={log} />
       <table className="w-full text-left text-sm">
@@ -182,7 +182,7 @@ function CanTroubles({ log }: { log: CanLog }) {
       )}
       {log.unreadable.length > 0 && (
         <p className="text-warning">
-          {WIRE_WORDS.linesNoFrame(
+          {WIRE_WORDS.linesThatAreNoFrame(
             log.unreadable.slice(0, MOST_LINES_NAMED).join(", "),
             log.unreadable.length > MOST_LINES_NAMED
               ? WIRE_WORDS.andMore(log.unreadable.length - MOST_LINES_NAMED)
@@ -202,9 +202,9 @@ function CanTroubles({ log }: { log: CanLog }) {
 
 function SilenceCauses({ batteries, causes }: { batteries: string[]; causes: readonly SilenceCause[] }) {
   return (
-    <section aria-label={WIRE_WORDS.ifBatteryGaveUp}>
+    <section aria-label={WIRE_WORDS.ifTheBatteryGaveUp}>
       <h3 className="font-bold">
-        {WIRE_WORDS.if} {batteries[0]} {WIRE_WORDS.gaveUpCheckOrder}
+        {WIRE_WORDS.if} {batteries[0]} {WIRE_WORDS.gaveUpCheckInThisOrder}
       </h3>
       <ol className="space-y-1 text-sm">
         {causes.map(({ cause, share, text: words, check }) => (

@@ -19,9 +19,9 @@ import { WIRE_WORDS } from "@/ui/words/wireWords";
 
 const CHOICES = [...T568B, "open"] as const;
 const VERDICTS: Readonly<Record<EthernetVerdict["verdict"], string>> = {
-  straight: WIRE_WORDS.straightPinPinPairsWhole,
-  crossed: WIRE_WORDS.crossedOneEndT568aOtherT568b,
-  "split-pair": WIRE_WORDS.splitPairEveryPinComesOutRight,
+  straight: WIRE_WORDS.straightPinToPinPairsWhole,
+  crossed: WIRE_WORDS.crossedOneEndT568aTheOtherT568b,
+  "split-pair": WIRE_WORDS.splitPairEveryPinComesOutRightBut,
   miswire: WIRE_WORDS.miswired,
   open: WIRE_WORDS.open,
 };
@@ -53,7 +53,7 @@ export function EthernetCheck({
     }));
   return (
     <section aria-label={WIRE_WORDS.networkLead} className="mx-auto max-w-6xl space-y-3">
-      <p className="text-sm">{WIRE_WORDS.lookIntoBothPlugsTabDownPin1}</p>
+      <p className="text-sm">{WIRE_WORDS.lookIntoBothPlugsWithTheTabDownPin}</p>
       {segments.length > 0 && (
         <div className="max-w-96">
           <SelectField
@@ -123,7 +123,7 @@ function LeadVerdict({
       {!verdict && (
         <p className="font-semibold text-error">
           {problem}
-          {WIRE_WORDS.eachColourPlugOnce}
+          {WIRE_WORDS.eachColourIsInAPlugOnce}
         </p>
       )}
       {verdict && !forBus && (
@@ -145,7 +145,7 @@ function LeadVerdict({
                 SIGNAL_WORDS[role as keyof typeof SIGNAL_WORDS] ?? role,
                 fromPin,
                 toPin === undefined ? WIRE_WORDS.noPin : WIRE_WORDS.pin(toPin),
-                toPin === wantedPin ? "" : WIRE_WORDS.shouldPin(wantedPin),
+                toPin === wantedPin ? "" : WIRE_WORDS.andShouldBeOnPin(wantedPin),
               )}
             </p>
           ))}

@@ -32,7 +32,7 @@ export function LineListener({ wire, onText }: { wire: WireDesk; onText: (text: 
       heard.kind === "failed"
         ? [heard.problem.message, ...heard.problem.issues.map(({ message }) => message)].join(" ")
         : heard.value === ""
-          ? WIRE_WORDS.nothingWasHeardNobodyTalksLine
+          ? WIRE_WORDS.nothingWasHeardNobodyTalks
           : undefined,
     );
     if (heard.kind === "ok" && heard.value !== "") onText(heard.value);

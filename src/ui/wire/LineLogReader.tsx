@@ -34,7 +34,7 @@ export function LineLogReader({ wire }: { wire: WireDesk }) {
     <div className="mx-auto grid max-w-6xl gap-4 lg:grid-cols-2">
       <div className="space-y-2">
         <label className="block text-sm">
-          <span className="mb-0.5 block font-semibold">{WIRE_WORDS.bytesLineTimeSWhereThereOne}</span>
+          <span className="mb-0.5 block font-semibold">{WIRE_WORDS.bytesOfTheLineWithTheTimeInS}</span>
           <textarea
             className="field reading h-72 whitespace-pre"
             spellCheck={false}
@@ -58,12 +58,12 @@ export function LineLogReader({ wire }: { wire: WireDesk }) {
           </button>
         </div>
         <LineListener wire={wire} onText={setText} />
-        <p className="quiet text-sm">{WIRE_WORDS.listenedNothingSentAdapter}</p>
+        <p className="quiet text-sm">{WIRE_WORDS.listenedToNothingIsSentAnAdapter}</p>
       </div>
       <div role="status" className="min-w-0 space-y-3">
         <Failure of={WIRE_WORDS.thisLog} why={isPasted ? failure : undefined} />
         {!isPasted ? (
-          <p>{WIRE_WORDS.pasteWhatSerialAdapterRecorded}</p>
+          <p>{WIRE_WORDS.pasteWhatASerialAdapterRecorded}</p>
         ) : (
           log && <LineVerdict log={log} names={names} />
         )}
@@ -87,15 +87,15 @@ function LineVerdict({ log, names }: VerdictProps) {
           {words}.
         </p>
       ))}
-      {log.troubles.length === 0 && log.frames.length > 0 && <p>{WIRE_WORDS.everyFrameHasRightCheckEvery}</p>}
+      {log.troubles.length === 0 && log.frames.length > 0 && <p>{WIRE_WORDS.everyFrameHasARightCheck}</p>}
       {log.frames.length > 0 && never.length > 0 && (
         <p className="font-semibold text-warning">
-          {WIRE_WORDS.planNeverAsked(never.map(([unit, name]) => `${name} (${unit})`).join(", "))}
+          {WIRE_WORDS.inThePlanAndNeverAsked(never.map(([unit, name]) => `${name} (${unit})`).join(", "))}
         </p>
       )}
       {log.unreadable.length > 0 && (
         <p className="text-warning">
-          {WIRE_WORDS.linesNoBytes(
+          {WIRE_WORDS.linesThatAreNoBytes(
             log.unreadable.slice(0, MOST_LINES_NAMED).join(", "),
             log.unreadable.length > MOST_LINES_NAMED
               ? WIRE_WORDS.andMore(log.unreadable.length - MOST_LINES_NAMED)
@@ -168,7 +168,7 @@ function FrameList({ log, names }: VerdictProps) {
         ))}
       </ol>
       {log.frames.length > MOST_FRAMES && (
-        <p className="quiet text-sm">{WIRE_WORDS.moreSaveThemWords(log.frames.length - MOST_FRAMES)}</p>
+        <p className="quiet text-sm">{WIRE_WORDS.andMoreSaveThemInWords(log.frames.length - MOST_FRAMES)}</p>
       )}
     </details>
   );

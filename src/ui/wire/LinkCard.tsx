@@ -45,7 +45,7 @@ export function LinkCard({ wire, link }: { wire: WireDesk; link: PlanLink }) {
                 {!hasCable
                   ? LINK_WORDS[link.kind].toLowerCase()
                   : link.ends[at]!.cableM === undefined
-                    ? WIRE_WORDS.noCableCanLaid
+                    ? WIRE_WORDS.noCableCanBeLaid
                     : lengthText(link.ends[at]!.cableM, style)}
               </p>
             )}

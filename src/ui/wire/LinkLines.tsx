@@ -22,9 +22,11 @@ export function LinkLines({ wire }: { wire: WireDesk }) {
         <p className="mr-auto max-w-prose text-sm">
           {links.length === 0
             ? proposed.length === 0
-              ? WIRE_WORDS.noKitPlanHasPortsBelong
-              : WIRE_WORDS.kitsPlanAsk(proposed.length === 1 ? WIRE_WORDS.oneLink : WIRE_WORDS.links(proposed.length))
-            : WIRE_WORDS.busGoesThroughEachDeviceOrder}
+              ? WIRE_WORDS.noKitOfThisPlanHasPortsThatBelong
+              : WIRE_WORDS.theKitsOfThisPlanAskFor(
+                  proposed.length === 1 ? WIRE_WORDS.oneLink : WIRE_WORDS.links(proposed.length),
+                )
+            : WIRE_WORDS.aBusGoesThroughEachDevice}
         </p>
         <button
           type="button"

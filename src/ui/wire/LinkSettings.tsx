@@ -50,7 +50,7 @@ function WifiFields({ wire, link }: Props) {
     wire.edit((links) => changeLink(links, link.id, { wifi: { ...settings, ...change } }), `${link.id} ${field}`);
   return (
     <fieldset className="mt-2 flex flex-wrap items-end gap-3">
-      <legend className="sr-only">{WIRE_WORDS.wiFiSpot}</legend>
+      <legend className="sr-only">{WIRE_WORDS.wiFiAtTheSpot}</legend>
       <div className="w-32">
         <SelectField
           label={WIRE_WORDS.band}
@@ -111,7 +111,7 @@ function RadioFields({ wire, link }: Props) {
           least={1.49}
           most={6}
           value={settings.exponent}
-          hint={WIRE_WORDS.twoOpenThreeInAHouse}
+          hint={WIRE_WORDS.twoInTheOpenThreeInAHouse}
           onValue={(exponent) => exponent !== undefined && set({ exponent }, "exponent")}
         />
       </div>
@@ -215,10 +215,10 @@ function CellularFields({ wire, link }: Props) {
 }
 
 const OUTLET_QUESTIONS = [
-  ["ownOutlet", WIRE_WORDS.outletOwn],
-  ["throughStrip", WIRE_WORDS.throughStripFilterBackupSupply],
-  ["samePhase", WIRE_WORDS.phaseUnits],
-  ["noisyNeighbours", WIRE_WORDS.chargersDimmersPowerSupplies],
+  ["ownOutlet", WIRE_WORDS.anOutletOfItsOwn],
+  ["throughStrip", WIRE_WORDS.throughAStripFilterOrBackupSupply],
+  ["samePhase", WIRE_WORDS.onThePhaseOfTheUnits],
+  ["noisyNeighbours", WIRE_WORDS.chargersDimmersOrPowerSupplies],
 ] as const;
 
 function PowerLineFields({ wire, link }: Props) {

@@ -27,7 +27,7 @@ const VERDICTS: Readonly<Record<BusVerdict["kind"], string>> = {
   "as-planned": WIRE_WORDS.asPlanned,
   fault: WIRE_WORDS.aFaultIsFound,
   ambiguous: WIRE_WORDS.notCertainYet,
-  "not-explained": WIRE_WORDS.noTwoFaultsExplain,
+  "not-explained": WIRE_WORDS.noTwoFaultsExplainThis,
 };
 
 interface Measured {
@@ -39,7 +39,7 @@ interface Measured {
 /** What a multimeter shows at a bus, what that means, and where to measure next. */
 export function Multimeter({ wire }: { wire: WireDesk }) {
   const buses = wire.plan.links.flatMap((link) => measuredBus(link) ?? []);
-  if (buses.length === 0) return <p className="mx-auto max-w-6xl">{WIRE_WORDS.noRs485CanLineYetTakeLinks}</p>;
+  if (buses.length === 0) return <p className="mx-auto max-w-6xl">{WIRE_WORDS.noRs485OrCanLineYetTakeTheLinks}</p>;
   return (
     <div className="mx-auto max-w-6xl space-y-4">
       {buses.map((bus) => (
@@ -80,12 +80,12 @@ function BusMeasurement({ wire, bus: { link, kind, model } }: { wire: WireDesk; 
         </h3>
         <ProbeFields model={model} kind={kind} readings={readings} wire={wire} link={link} />
         <p className="caution">
-          {WIRE_WORDS.resistanceEverySupplyBusOff(kind === "can" ? "" : ` ${WIRE_WORDS.andNobodyAsking}`)}
+          {WIRE_WORDS.resistanceWithEverySupplyOnTheBus(kind === "can" ? "" : ` ${WIRE_WORDS.andNobodyAsking}`)}
         </p>
       </div>
       <div role="status" className="space-y-2">
         {readings.length === 0 ? (
-          <p>{WIRE_WORDS.typeWhatMeterShowsBegin}</p>
+          <p>{WIRE_WORDS.typeWhatTheMeterShowsBegin}</p>
         ) : (
           <>
             <BusVerdictLines verdict={verdict} likely={likely} model={model} kind={kind} readings={readings} />

@@ -41,7 +41,7 @@ export function PollTiming({ wire }: { wire: WireDesk }) {
   );
   const ages = useMemo(() => readingAges(plan), [plan]);
   if (polls.length === 0 && ages.length === 0)
-    return <p className="mx-auto max-w-6xl">{WIRE_WORDS.noReadingGoesOverLinkYetTake}</p>;
+    return <p className="mx-auto max-w-6xl">{WIRE_WORDS.noReadingGoesOverALinkYetTake}</p>;
   return (
     <div className="mx-auto max-w-6xl space-y-5">
       {ages.length > 0 && <ReadingAges ages={ages} />}
@@ -85,12 +85,12 @@ function BusTiming({
   const ms = useMilliseconds();
   return (
     <section aria-label={link.name} className="panel p-3">
-      <h3 className="font-bold">{WIRE_WORDS.readingUpOld(link.name, ms(cycleMs[0]))}</h3>
+      <h3 className="font-bold">{WIRE_WORDS.aReadingIsUpToOld(link.name, ms(cycleMs[0]))}</h3>
       <p className="text-sm">
-        {WIRE_WORDS.oneDeviceDeadTwoSumOverDevices(
+        {WIRE_WORDS.withOneDeviceDeadWithTwoSumOver(
           ms(cycleMs[1]),
           ms(cycleMs[2]),
-          throughAir ? WIRE_WORDS.bothFramesAir : "",
+          throughAir ? WIRE_WORDS.andBothFramesInTheAir : "",
         )}
       </p>
       <DeviceTimes costs={costs} longest={longest} />
@@ -101,7 +101,7 @@ function BusTiming({
       </p>
       {spreading.length > 0 && (
         <p className="text-sm">
-          {WIRE_WORDS.otherSpreadingFactorsRadio(
+          {WIRE_WORDS.withOtherSpreadingFactors(
             spreading
               .map(({ spreadingFactor, cycleMs: other }) => WIRE_WORDS.sf(spreadingFactor, ms(other)))
               .join(", "),
@@ -116,7 +116,7 @@ function ReadingAges({ ages }: { ages: readonly ReadingAge[] }) {
   const ms = useMilliseconds();
   return (
     <section aria-label={WIRE_WORDS.ageOfEachReading} className="panel p-3">
-      <h3 className="font-bold">{WIRE_WORDS.howOldReadingWhereUsed}</h3>
+      <h3 className="font-bold">{WIRE_WORDS.howOldAReadingIsWhereItIsUsed}</h3>
       <table className="mt-1 w-full text-left text-sm">
         <thead>
           <tr className="border-b border-base-300">

@@ -18,7 +18,7 @@ export function WiringList({ wire }: { wire: WireDesk }) {
   const rows = groups.flatMap((group) => group.rows);
   const done = new Set(document.terminated);
   const left = rows.filter((row) => !done.has(row.id));
-  if (rows.length === 0) return <p className="mx-auto max-w-6xl">{WIRE_WORDS.noCoreTerminateYetAddMeter}</p>;
+  if (rows.length === 0) return <p className="mx-auto max-w-6xl">{WIRE_WORDS.noCoreToTerminateYetAddAMeterUnder}</p>;
   return (
     <div className="mx-auto max-w-6xl space-y-3">
       <div className="flex flex-wrap items-center gap-3">
@@ -43,7 +43,7 @@ export function WiringList({ wire }: { wire: WireDesk }) {
           {WIRE_WORDS.csv}
         </FromServer>
       </div>
-      <p className="caution">{WIRE_WORDS.isolateProveDeadBeforeYouOpen}</p>
+      <p className="caution">{WIRE_WORDS.isolateAndProveDeadBeforeYouOpen}</p>
       {isLarge ? <OneCore row={left[0]} onDone={tick} /> : <CoreTable groups={groups} done={done} wire={wire} />}
     </div>
   );

@@ -7,25 +7,25 @@ const ENGLISH = {
   editAKit: "Edit a kit",
   gormit: "Gormit",
   jobs: "Jobs",
-  jobWasDeletedAddressWrongJob:
-    "The job was deleted, or the address is wrong. A job that was just deleted can be brought back from the list.",
   kits: "Kits",
-  lookTerminalWhichGormitWas:
+  lookAtTheTerminalInWhichGormit:
     "Look at the terminal in which Gormit was started, start it again if it has ended, then try again.",
-  mostLikelyDatabaseDoesNot:
+  mostLikelyTheDatabaseDoesNotAnswer:
     "Most likely the database does not answer. Nothing is lost: what was saved is kept, and what you typed since " +
     "then is kept in this browser.",
   noSuchJob: "No such job",
   noSuchKit: "No such kit",
   noSuchPattern: "No such pattern",
-  pageCouldNotShown: "This page could not be shown",
-  somethingPageFailedNothingLost:
+  somethingOnThePageFailedNothing:
     "Something on the page failed. Nothing is lost: what was saved is kept, and what you typed since then is " +
     "kept in this browser.",
   startFromAPattern: "Start from a pattern",
+  theJobWasDeletedOrTheAddress:
+    "The job was deleted, or the address is wrong. A job that was just deleted can be brought back from the list.",
   thereIsNothingHere: "There is nothing here",
+  thisPageCouldNotBeShown: "This page could not be shown",
   tryAgain: "Try again",
-  tryAgainIfFailsAgainReloadPage: (message: string) =>
+  tryAgainIfItFailsAgainReload: (message: string) =>
     `Try again; if it fails again, reload the page. What failed: ${message}`,
   whereEveryCtGoesWhatEachMeter:
     "Where every CT goes, what each meter should read, and what is wrong when it does not.",

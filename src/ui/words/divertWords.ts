@@ -1,10 +1,13 @@
 import { inLanguage } from "@/ui/words/inLanguage";
 
 const ENGLISH = {
+  aCtForTheDiverterThatLeaves:
+    "a CT for the diverter that leaves the battery out; a set-point of the heater below the battery’s (an export " +
+    "margin); or a link by which the battery has priority.",
   aKWh: "a kWh",
   aKWhOf: (currency: string) => `${currency} a kWh`,
   allAsAbove: "all, as above",
-  allOrdersHaveSameSunHouseBill:
+  allOrdersHaveTheSameSunAndHouse:
     "All orders have the same sun and house. The bill is import less export by the tariff. An order that leaves " +
     "the water cooler or the vehicle emptier only looks cheaper: the last column buys what it lacks to the most " +
     "hot water and kilometres of all of them from the grid, so that they can be compared. Battery first, heat " +
@@ -15,7 +18,7 @@ const ENGLISH = {
   as: "as",
   asPlanned: "as planned",
   asTheyAreFitted: "as they are fitted",
-  at1CountsLoadShouldOnceRightWay:
+  oneCountsAsALoadShould:
     "+1: counts as a load should, once and the right way; what makes power then counts against it. 0: the " +
     "controller does not know of it.",
   atNight: "at night",
@@ -25,19 +28,18 @@ const ENGLISH = {
   backToTheSimulated: (name: string) => `Back to the simulated ${name}`,
   battery: "battery, %",
   batteryAndHeater: "Battery and heater",
+  batteryAndHeaterOnOneCt: "Battery and heater on one CT",
   batteryCharging: "battery charging",
   batteryChargingLower: "battery, + charging",
   batteryDischarging: "battery discharging",
-  batteryFeedsHeater: "The battery feeds the heater",
-  batteryHeaterOneCt: "Battery and heater on one CT",
-  batteryHoldsGrid: "Battery holds the grid at",
+  batteryHoldsTheGridAt: "Battery holds the grid at",
   batteryLower: "battery",
   batterysSpeed: "Battery's speed",
   batteryTitle: "Battery",
   bill: "bill",
   billForAsMuch: (bill: string) => `bill for as much${bill}`,
   billMoney: "Bill, money",
-  bothActOnceSecondGridReadingS: (value: string, value2: number) =>
+  bothActOnceASecondOnAGridReading: (value: string, value2: number) =>
     `Both act once a second on a grid reading that is ${value} s old; ${value2} W of surplus come at 60 s.`,
   by: (name: string) => `by ${name}`,
   byPhaseAngle: "by phase angle",
@@ -49,9 +51,6 @@ const ENGLISH = {
   cloudy: "cloudy",
   controller: "Controller",
   countedTwice: "counted twice",
-  ctDiverterLeavesBatteryOutSet:
-    "a CT for the diverter that leaves the battery out; a set-point of the heater below the battery’s (an export " +
-    "margin); or a link by which the battery has priority.",
   cTs: "CTs",
   cure: (cure: string) => `. Cure: ${cure}.`,
   cures: "Cures:",
@@ -75,26 +74,23 @@ const ENGLISH = {
   feb: "Feb",
   fewClouds: "few clouds",
   field: "Field",
-  figuresSimulationUsualYear: (kwhYear: number) =>
-    `. The figures are a simulation of a usual year at this place with a house that uses ${kwhYear} kWh a year; ` +
-    "a real year differs. The other orders stand beside it, so that it can be chosen anew.",
   fromTheSun: "from the sun",
+  gridAsItIsAndAsItIsSeen: "Grid as it is and as it is seen",
+  gridAsItIsImportingAbove0: "grid as it is, importing above 0",
   gridAsSeen: "grid as seen",
-  gridBatteryHeaterAfterWSurplus: (value: number, verdict: string) =>
+  gridBatteryAndHeaterAfterW: (value: number, verdict: string) =>
     `Grid, battery and heater after ${value} W of surplus: ${verdict}`,
   gridImporting: "grid, + importing",
-  gridImportingAbove0: "grid as it is, importing above 0",
-  gridSeen: "Grid as it is and as it is seen",
   haveThe: "have the",
   heater: "heater",
-  heaterHoldsGrid: "Heater holds the grid at",
+  heaterHoldsTheGridAt: "Heater holds the grid at",
   heatersSpeed: "Heater's speed",
   heaterTitle: "Heater",
   hotWaterL: "hot water l",
   house: "house",
   houseThenGrid: "house, then grid",
   houseTitle: "House",
-  ifBatteryFeedsHeater: "If the battery feeds the heater",
+  ifTheBatteryFeedsTheHeater: "If the battery feeds the heater",
   importCosts: "Import costs",
   importCostsLower: "import costs",
   imported: "Imported",
@@ -104,25 +100,16 @@ const ENGLISH = {
   intoTheBattery: "Into the battery",
   intoTheVehicle: "Into the vehicle",
   intoTheWater: "Into the water",
-  intoWaterDayKWhImportedInstead: (importKwh: string, importKwh2: string) =>
+  intoTheWaterThisDayKWhImported: (importKwh: string, importKwh2: string) =>
     ` into the water this day: ${importKwh} kWh imported instead of ${importKwh2}.`,
   isImporting: "+ is importing",
   its: "Its",
   jan: "Jan",
   jul: "Jul",
   jun: "Jun",
-  keptApartHeater: "Kept apart with the heater at",
+  keptApartWithTheHeaterAt: "Kept apart with the heater at",
   kmBought: (missingKm: string) => `${missingKm} km bought`,
   kWh: (heaterFromBatteryKwh: string) => `${heaterFromBatteryKwh} kWh`,
-  kWhSunKWhHeaterKWhBackFrom: (
-    sunKwh: number,
-    heaterKwh: number,
-    batteryOutKwh: number,
-    batteryLossKwh: number,
-    vehicleKwh: number,
-  ) =>
-    `Of ${sunKwh} kWh of sun: ${heaterKwh} kWh to the heater, ${batteryOutKwh} kWh back from the battery ` +
-    `(${batteryLossKwh} kWh lost in it), ${vehicleKwh} kWh into the vehicle.`,
   latitude: "Latitude",
   lBought: (missingLitres: string) => `${missingLitres} l bought`,
   longitude: "Longitude",
@@ -132,29 +119,37 @@ const ENGLISH = {
   midsummer: "midsummer",
   midwinter: "midwinter",
   mixed: "mixed",
-  noControllerPlanReadsCtMeter: "No controller of this plan reads a CT or meter yet.",
-  noneSetPointsSpeedsWereTried:
+  noControllerOfThisPlanReadsACt: "No controller of this plan reads a CT or meter yet.",
+  noneOfTheSetPointsAndSpeeds:
     "None of the set-points and speeds that were tried keeps them apart: make the battery slower, or give the " +
     "heater a CT of its own.",
-  noSunDayPlanHasNoSolarInverter:
+  noSunInThisDayThePlanHasNoSolar:
     "No sun in this day: the plan has no solar inverter yet. Add one under Plan, or fields above.",
   notInThisTable: "Not in this table:",
   notSeen: "not seen",
   nov: "Nov",
   oct: "Oct",
   of: (done: number, all: number, more: string) => `${done} of ${all}${more}`,
+  ofKWhOfSunKWhToTheHeaterKWhBack: (
+    sunKwh: number,
+    heaterKwh: number,
+    batteryOutKwh: number,
+    batteryLossKwh: number,
+    vehicleKwh: number,
+  ) =>
+    `Of ${sunKwh} kWh of sun: ${heaterKwh} kWh to the heater, ${batteryOutKwh} kWh back from the battery ` +
+    `(${batteryLossKwh} kWh lost in it), ${vehicleKwh} kWh into the vehicle.`,
   onAndOff: "on and off",
-  oneGridCtHeaterContentWImport: (contentW: number, setPointW: number) =>
+  onOneGridCtWithTheHeaterContent: (contentW: number, setPointW: number) =>
     `On one grid CT, with the heater content with ${contentW} W of import and the battery with ${setPointW} W, ` +
     "the battery puts ",
   orders: (of: string) => `Orders, ${of}`,
   outOfTheBattery: "Out of the battery",
-  ownCtNotPlanAddMeterUnderPlan: (blind: string, which: string) =>
+  ownCtIsNotInThePlanAddItAsAMeter: (blind: string, which: string) =>
     `${blind}. ${which} own CT is not in the plan; add it as a meter under Plan, and it is weighed here.`,
-  ownDayCsvW: (name: string) => `Own ${name} of a day (CSV, W)`,
+  ownOfADayCsvW: (name: string) => `Own ${name} of a day (CSV, W)`,
   part: "part",
   partsOfTheSurplus: "Parts of the surplus",
-  planHasNoBatteryDiverterCould: "This plan has no battery and diverter that could meet on one grid CT.",
   pluggedIn: "plugged in",
   pluggedInFrom: "Plugged in from",
   pressToChange: "press to change",
@@ -164,7 +159,7 @@ const ENGLISH = {
   selfUseKWh: "self-use kWh",
   sep: "Sep",
   sheetForTheCustomer: "Sheet for the customer",
-  simulateYearOnceMore: "Simulate the year once more",
+  simulateTheYearOnceMore: "Simulate the year once more",
   simulating: "Simulating …",
   sky: "Sky",
   sourcesOverTheDay: "Sources over the day",
@@ -173,17 +168,22 @@ const ENGLISH = {
   stopped: ", stopped",
   sun: "sun",
   sunByMonthStacked: "Sun by month, stacked",
-  sunHouseWhoTakesSurplus: "Sun, house and who takes the surplus",
+  sunHouseAndWhoTakesTheSurplus: "Sun, house and who takes the surplus",
   supposeTheS: (actor: string) => `suppose: the ${actor}’s`,
   surplusFirstTo: "Surplus first to",
   surplusOrders: "Surplus orders",
-  surplusPowerGoesFirst: "Surplus power goes first to:",
-  sweepVariantsBatterySizes: (variantsCount: number) => `Sweep ${variantsCount} variants: battery sizes and orders`,
+  surplusPowerGoesFirstTo: "Surplus power goes first to:",
+  sweepVariantsBatterySizesAndOrders: (variantsCount: number) =>
+    `Sweep ${variantsCount} variants: battery sizes and orders`,
   takeThese: "Take these",
   tank: "Tank",
   tankAndBattery: "Tank and battery",
   tankC: "tank, °C",
-  tankTemperatureStateCharge: "Tank temperature and state of charge",
+  tankTemperatureAndStateOfCharge: "Tank temperature and state of charge",
+  theBatteryFeedsTheHeater: "The battery feeds the heater",
+  theFiguresAreASimulationOfAUsual: (kwhYear: number) =>
+    `. The figures are a simulation of a usual year at this place with a house that uses ${kwhYear} kWh a year; ` +
+    "a real year differs. The other orders stand beside it, so that it can be chosen anew.",
   their: "Their",
   thermostat: "Thermostat",
   theSController: (actor: string) => `The ${actor}’s controller`,
@@ -194,6 +194,7 @@ const ENGLISH = {
   thisDay: "This day",
   thisDayKWh: "This day, kWh",
   thisDayLower: "this day",
+  thisPlanHasNoBatteryAndDiverter: "This plan has no battery and diverter that could meet on one grid CT.",
   threeSteps: "three steps",
   tilt: "Tilt",
   timeOfYear: "Time of year",
@@ -205,20 +206,20 @@ const ENGLISH = {
   useByMonth: "Use by month",
   useByMonthStacked: "Use by month, stacked",
   usedHere: "used here",
-  useOverDayStacked: "Use over the day, stacked",
+  useOverTheDayStacked: "Use over the day, stacked",
   variants: "Variants",
   vehicle: "vehicle",
   vehicleKm: "vehicle km",
   vehicleTitle: "Vehicle",
   weatherNumber: "Weather number",
-  wGoFromOneOtherEnd: (exchangedW: number) => `${exchangedW} W go from one to the other at the end.`,
-  whatRun: "What it is run on",
-  whatWrongSightDoes: "What a wrong sight does",
-  whatWrongSightDoesDay: "What a wrong sight does to a day",
+  wGoFromOneToTheOtherAtTheEnd: (exchangedW: number) => `${exchangedW} W go from one to the other at the end.`,
+  whatAWrongSightDoes: "What a wrong sight does",
+  whatAWrongSightDoesToADay: "What a wrong sight does to a day",
+  whatItIsRunOn: "What it is run on",
   whereItComesFrom: "Where it comes from",
   whereItGoes: "Where it goes",
-  wherePowerGoesOrder: (value: string) => `Where the power goes, in this order: ${value}`,
-  whereSunEachMonthGoes: "Where the sun of each month goes",
+  whereThePowerGoesInThisOrder: (value: string) => `Where the power goes, in this order: ${value}`,
+  whereTheSunOfEachMonthGoes: "Where the sun of each month goes",
   whereTheSurplusGoes: (name: string) => `Where the surplus goes: ${name}`,
   whoseCTs: "Whose CTs",
   whoSeesWhat: "Who sees what",

@@ -1,37 +1,43 @@
 import { inLanguage } from "@/ui/words/inLanguage";
 
 const ENGLISH = {
-  aboveLimitTooLong: "Above the limit for too long",
   aboveTheLimitFor: ", above the limit for ",
-  actGridTooWithoutTheyFullHot: (others: string) =>
+  aboveTheLimitForTooLong: "Above the limit for too long",
+  actOnTheGridTooWithoutThisThey: (others: string) =>
     `${others} act on the grid too; without this they are full and hot, the worst case`,
   addAnEvent: "Add an event",
   addWhatShouldHappenOneAfter:
     "Add what should happen, one after the other: a load that changes, a cloud, a cable that is cut.",
-  afterMeterLost: " After the meter is lost:",
   afterS: (seconds: number) => ` after ${seconds} s`,
+  afterTheMeterIsLost: " After the meter is lost:",
   again: "Again",
+  aLimitIsForTheNetworkOperatorsRule:
+    "A limit is for the network operator’s rule and local codes to set; values are typed as the maker’s manual " +
+    "says.",
+  allInvertersAtTheEnd: "All inverters at the end",
   allInvertersBefore: "All inverters before",
-  allInvertersEnd: "All inverters at the end",
-  allLimitMoreThanEverMade: "All of it at the limit is more than is ever made.",
+  allOfItAtTheLimitIsMoreThanIsEver: "All of it at the limit is more than is ever made.",
   allowedAboveIt: "Allowed above it",
+  andKWhMoreIfEachPhaseWereLimited: (perPhaseKwh: number) =>
+    `, and ${perPhaseKwh} kWh more if each phase were limited instead of the sum.`,
   asTheFileSays: "as the file says",
+  asWrittenByTheOperator: "as written by the operator",
   at: "At",
+  atATimeAndSInAllSettledAt: (secondsOver: string) => `at a time and ${secondsOver} s in all, settled at`,
   battery: "battery",
-  bothMethodsExistRuleMetering: "both methods exist: by rule and metering",
+  bothMethodsExistByRuleAndMetering: "both methods exist: by rule and metering",
   busAndRadio: "bus and radio",
-  busRadioComeFromWireTiming: "Bus and radio come from Wire, Timing",
+  busAndRadioComeFromWireTiming: "Bus and radio come from Wire, Timing",
   byTheMargin: (kwh: string) => `${kwh} by the margin`,
   cancel: "Cancel",
-  columnGridPower: "Column of the grid power",
   columnOf: (phase: string) => `Column of ${phase}`,
+  columnOfTheGridPower: "Column of the grid power",
   columnOfTheTime: "Column of the time",
   controller: "controller",
   deadBand: "Dead band",
-  deadTimeInverter: "dead time of the inverter",
+  deadTimeOfTheInverter: "dead time of the inverter",
   delay: "Delay",
   diverter: "diverter",
-  doesNotFallBack: "It does not fall back",
   each: "each",
   eachInverter: "each inverter",
   eachPhase: "each phase",
@@ -42,12 +48,10 @@ const ENGLISH = {
   exporting: "exporting",
   exportLimit: "Export limit",
   exportLower: "export",
-  fallsBackTime: "It falls back in time",
-  fallsBackTooLate: "It falls back too late",
-  fromGridInvertersMsUpGain: (total: string, maxStableGainPerS: string) =>
-    `From the grid to the inverters: ${total} ms; up to a gain of ${maxStableGainPerS} a second it does not hunt`,
   fromPullingThePlug: "From pulling the plug",
-  fromSetSLatestSLess: (
+  fromTheGridToTheInvertersMsUp: (total: string, maxStableGainPerS: string) =>
+    `From the grid to the inverters: ${total} ms; up to a gain of ${maxStableGainPerS} a second it does not hunt`,
+  fromToSetSAtTheLatestSToOrLess: (
     power: string,
     power2: string,
     took: string,
@@ -57,30 +61,38 @@ const ENGLISH = {
   ) => `From ${power} to ${power2}${took}; set: ${plannedS} s, at the latest ${latestS} s, to ${power3} or less.`,
   gain: "Gain",
   gaps: (gapsCount: number) => `${gapsCount} gaps`,
-  gridControllerSees: "grid as the controller sees it",
+  gridAndInvertersOverTime: (limitVerdicts: string) => `Grid and inverters over time: ${limitVerdicts}`,
+  gridAsTheControllerSeesIt: "grid as the controller sees it",
   gridImporting: "grid, + importing",
-  gridInvertersOverTime: (limitVerdicts: string) => `Grid and inverters over time: ${limitVerdicts}`,
   gridLost: "grid lost",
   gridReturns: "grid returns",
   huntsAbove: (maxStableGainPerS: number) => `hunts above ${maxStableGainPerS}`,
   importing: "importing",
+  inASimulatedYearOfKWhOfSunKWhLost: (sunKwh: number, limitKwh: number) =>
+    `In a simulated year of ${sunKwh} kWh of sun: ${limitKwh} kWh lost by the limit itself, `,
   inverter: "Inverter",
   inverterBack: "inverter back",
   inverterLost: "inverter lost",
   invertersGenerating: "inverters, generating",
+  isSilentForSTheInvertersMake: (name: string, seconds: string, power: string) =>
+    `${name} is silent for ${seconds} s, the inverters make ${power}`,
+  itDoesNotFallBack: "It does not fall back",
+  itFallsBackInTime: "It falls back in time",
+  itFallsBackTooLate: "It falls back too late",
   itHolds: "It holds",
   itHunts: "It hunts",
+  itProvesNothingTheExportNeverCame: "It proves nothing: the export never came near the limit",
+  itProvesNothingTheInvertersMade: "It proves nothing: the inverters made no more than their fallback before",
+  itSettlesAboveTheLimit: "It settles above the limit",
   judgeIt: "Judge it",
   keepAsProof: "Keep as proof",
   keepTheTest: "Keep the test",
   kW: "kW",
   kWh: (value: number) => `${value} kWh`,
-  kWhBecauseEachPhaseLimitedNot: (perPhaseKwh: number) =>
+  kWhOfItBecauseEachPhaseIsLimited: (perPhaseKwh: number) =>
     `; ${perPhaseKwh} kWh of it because each phase is limited and not the sum of as much.`,
-  kWhMoreIfEachPhaseWereLimited: (perPhaseKwh: number) =>
-    `, and ${perPhaseKwh} kWh more if each phase were limited instead of the sum.`,
   lagOfTheInverter: "lag of the inverter",
-  largestAboveSAllowedSettled: (
+  largestAboveForSOfAllowedSettledAt: (
     power: string,
     power2: string,
     longestOverS: number,
@@ -91,14 +103,8 @@ const ENGLISH = {
   largestLoadOff: "Largest load off",
   largestSettledAt: (proofVerdicts: string, power: string, power2: string) =>
     `${proofVerdicts}; largest ${power}, settled at ${power2}`,
-  lessAfterSRampAfterS: (power: string, afterS: number, latestS: number) =>
-    `${power} or less after ${afterS} s, with its ramp after ${latestS} s.`,
   letterDate: "letter, date",
   limit: (power: string) => `limit ${power}`,
-  limitEachPhaseChooseEachPhase: "The limit is on each phase: choose “each phase” to see it beside the lines.",
-  limitNetworkOperatorsRuleLocal:
-    "A limit is for the network operator’s rule and local codes to set; values are typed as the maker’s manual " +
-    "says.",
   limitTitle: "Limit",
   load: "load",
   loadBecomes: "load becomes",
@@ -107,12 +113,12 @@ const ENGLISH = {
   meterSamples: "meter samples",
   most: ", most",
   ms: (delayBudgetM: string) => `${delayBudgetM} ms`,
-  msUntilReadingThereMsUntil: (readingMs: number, commandMs: number) =>
+  msUntilAReadingIsThereMsUntil: (readingMs: number, commandMs: number) =>
     `: ${readingMs} ms until a reading is there, ${commandMs} ms until a command is`,
-  needsEveryInverterUnderWire: (silent: string) =>
+  needsEveryInverterUnderWireLive: (silent: string) =>
     `Needs every inverter under Wire, Live: ${silent} does not answer yet.`,
   newRecording: "New recording",
-  nobodyPlanCanLimitExportYet: "Nobody in this plan can limit the export yet",
+  nobodyInThisPlanCanLimitTheExport: "Nobody in this plan can limit the export yet",
   noneYet: "None yet.",
   notRecorded: "not recorded",
   of: (phases: string) => ` of ${phases}`,
@@ -120,22 +126,22 @@ const ENGLISH = {
   onEachPhase: "on each phase",
   oneGap: "one gap",
   openACsv: "Open a CSV",
+  orLessAfterSWithItsRampAfterS: (power: string, afterS: number, latestS: number) =>
+    `${power} or less after ${afterS} s, with its ramp after ${latestS} s.`,
+  orTypeItSecondsAndExportInWALine: (more: string) => `Or type it: seconds and export in W${more}, a line each`,
   overTime: (name: string) => `${name} over time`,
   ownList: "Own list",
   partsOfTheLimit: "Parts of the limit",
-  placeRoofHouseSetUnderDivert: "Place, roof and house are set under Divert.",
-  plugOutNow: "The plug is out now",
+  placeRoofAndHouseAreSetUnderDivert: "Place, roof and house are set under Divert.",
   positiveMeans: "Positive means",
   power: "Power",
   proof: "Proof",
   proofs: "Proofs",
   proofsKept: "Proofs kept",
-  provesNothingExportNeverCame: "It proves nothing: the export never came near the limit",
-  provesNothingInvertersMadeNo: "It proves nothing: the inverters made no more than their fallback before",
-  pullMetersDataPlugInverters: (more: string, power: string) =>
+  pullTheMetersDataPlugTheInverters: (more: string, power: string) =>
     `Pull the meter’s data plug: ${more}the inverters make ${power}`,
   recipe: "Recipe",
-  recordedBenchProvesNothingSite: "Recorded on the bench: it proves nothing of the site.",
+  recordedOnTheBenchItProvesNothing: "Recorded on the bench: it proves nothing of the site.",
   recordLive: "Record live",
   remove: (label: string) => `Remove ${label}`,
   removeEvent: (at: number) => `Remove event ${at}`,
@@ -145,39 +151,35 @@ const ENGLISH = {
   setPointInstead: "Set-point instead",
   setPointW: (setPointW: string) => `Set-point ${setPointW} W`,
   settings: "Settings",
-  settlesAboveLimit: "It settles above the limit",
   show: "Show",
-  silentSInvertersMake: (name: string, seconds: string, power: string) =>
-    `${name} is silent for ${seconds} s, the inverters make ${power}`,
-  simulatedYearKWhSunKWhLost: (sunKwh: number, limitKwh: number) =>
-    `In a simulated year of ${sunKwh} kWh of sun: ${limitKwh} kWh lost by the limit itself, `,
   simulating: "Simulating …",
-  siteLiveCoversWhereverNothing:
-    "The site is live: covers on wherever nothing is measured; pull data plugs only. Local rules and the maker’s " +
-    "manual come first.",
   sReadings: (tS: number, tSCount: number, power: string, which: string) =>
     `${tS} s, ${tSCount} readings, ${power} ${which}`,
   stepTest: "Step test",
   stillAnswers: (name: string) => `${name} still answers, `,
-  stillProveOnePhaseAloneProves: (unproven: string) => `Still to prove: ${unproven}. One phase alone proves one phase.`,
+  stillToProveOnePhaseAloneProves: (unproven: string) =>
+    `Still to prove: ${unproven}. One phase alone proves one phase.`,
   stopAndJudge: "Stop and judge",
   sumAndInverters: "sum and inverters",
-  sumPhases: "the sum of the phases",
   sunGives: "sun gives",
+  theLimitIsOnEachPhaseChoose: "The limit is on each phase: choose “each phase” to see it beside the lines.",
   theNetworkOperatorsRule: "The network operator’s rule",
+  thePlugIsOutNow: "The plug is out now",
+  theSiteIsLiveCoversOnWherever:
+    "The site is live: covers on wherever nothing is measured; pull data plugs only. Local rules and the maker’s " +
+    "manual come first.",
+  theSumOfThePhases: "the sum of the phases",
   thisScenario: "This scenario",
-  timedBenchProvesNothingSite: "Timed on the bench: it proves nothing of the site.",
+  timedOnTheBenchItProvesNothing: "Timed on the bench: it proves nothing of the site.",
   timeItLive: "Time it live",
-  timeSAllSettled: (secondsOver: string) => `at a time and ${secondsOver} s in all, settled at`,
   toTheFallback: "to the fallback.",
-  typeFromWatchDisplays: "Type it from a watch and the displays",
   typeInstead: "Type instead",
-  typeLimitOperatorWroteValues: "Type the limit that the operator wrote; the values to enter follow from it.",
-  typeLimitUnderSettingsFirst: "Type the limit under Settings first.",
-  typeSecondsExportWLineEach: (more: string) => `Or type it: seconds and export in W${more}, a line each`,
+  typeItFromAWatchAndTheDisplays: "Type it from a watch and the displays",
+  typeTheLimitThatTheOperatorWrote: "Type the limit that the operator wrote; the values to enter follow from it.",
+  typeTheLimitUnderSettingsFirst: "Type the limit under Settings first.",
   unitOfThePowers: "Unit of the powers",
   valuesOf: (device: string) => `Values of ${device}`,
-  w1WWCtMeterMayShowMuchToo: (
+  w1WWCtAndMeterMayShowThatMuchToo: (
     powerW: number | undefined,
     errorPct: string,
     deadBandW: number,
@@ -198,7 +200,6 @@ const ENGLISH = {
   withoutAReading: (which: string) => ` · ${which} without a reading`,
   withoutTheMeter: "Without the meter",
   worstOn: (worstPhase: string) => `, worst on ${worstPhase}.`,
-  writtenOperator: "as written by the operator",
 };
 
 /** What Limit says, in one language; a second one has the same words. */

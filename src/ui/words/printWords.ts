@@ -6,7 +6,7 @@ const ENGLISH = {
   ferrule: (ferrule: string) => `ferrule ${ferrule}`,
   fromTo: (title: string, least: number, value: number, unit: string) => `${title}, from ${least} to ${value} ${unit}`,
   gormit: "Gormit",
-  isolateProveDeadBeforeTerminal: (printed: string) =>
+  isolateAndProveDeadBeforeATerminal: (printed: string) =>
     `${printed}. Isolate and prove dead before a terminal cover is opened. Local rules, the maker's manual and a ` +
     "licensed electrician come first.",
   leads: "Leads",

@@ -1,21 +1,28 @@
 import { inLanguage } from "@/ui/words/inLanguage";
 
 const ENGLISH = {
+  aCsvOfAPortalAMeterOrALoggerOfADay:
+    "A CSV of a portal, a meter or a logger, of a day with sun. What the sun or the battery made goes with it, " +
+    "where it was recorded; the house does not follow them, and that tells the CTs apart.",
+  addADeviceWhosePowerIsKnown: "Add a device whose power is known …",
   addADisplay: "Add a display",
   addADisplayTitle: "Add a display …",
   addAKnownDevice: "Add a known device",
   addAStep: "Add a step",
-  addDeviceWhosePowerKnown: "Add a device whose power is known …",
   addThisStep: "Add this step",
   aFaultIsFound: "A fault is found",
   aFittingAsPlanned: "a fitting as planned",
-  afterLastReadingGenerating: (node: string) => `${node} after the last reading, generating`,
-  afterLastReadingStepGenerating: (node: string, at: number) =>
-    `${node} after the last reading of step ${at}, generating`,
+  afterTheLastReadingGenerating: (node: string) => `${node} after the last reading, generating`,
+  afterTheLastReadingOfStep: (node: string, at: number) => `${node} after the last reading of step ${at}, generating`,
   again: "again",
   allInsideTheBand: "all inside the band",
   andMore: (value: number) => `; and ${value} more`,
+  asItLooksToBeFitted: (saidFaults: string) => `As it looks to be fitted: ${saidFaults}`,
+  asItLooksToBeFittedTheCTs: "As it looks to be fitted. The CTs in question are filled.",
   asPlanned: "As planned",
+  asPlannedByThisLog: "As planned, by this log",
+  asTheMeterShowsIt: "as the meter shows it",
+  aToleranceIsNotNegative: "a tolerance is not negative",
   beyondDoubt: "beyond doubt",
   bits: (gainBits: string) => `${gainBits} bits`,
   busNow: "bus now",
@@ -25,28 +32,25 @@ const ENGLISH = {
   columnOfTheTime: "Column of the time",
   comesSLateTakenOut: (meter: string, seconds: number) => `${meter} comes ${seconds} s late; taken out. `,
   consuming: "consuming",
-  csvPortalMeterLoggerDaySunWhat:
-    "A CSV of a portal, a meter or a logger, of a day with sun. What the sun or the battery made goes with it, " +
-    "where it was recorded; the house does not follow them, and that tells the CTs apart.",
   devices: "Devices",
   differsBy: "differs by",
   direction: (name: string) => `${name}, direction`,
   discharging: "discharging",
-  doDisplaysAddUp: "Do the displays add up?",
-  doFirstStepReadEveryMeterType: "Do the first step, read every meter, and type what it shows, with its sign.",
   done: "Done",
+  doTheDisplaysAddUp: "Do the displays add up?",
+  doTheFirstStepReadEveryMeter: "Do the first step, read every meter, and type what it shows, with its sign.",
   doThisNext: "Do this next",
   drift: "drift",
   driftOf: (node: string) => `${node}, drift`,
-  everyInputReadsRightSizeRight: (maxFaults: number, scored: string) =>
+  everyInputReadsTheRightSize: (maxFaults: number, scored: string) =>
     `Every input reads the right size and the right way round, for every explanation of up to ${maxFaults} ` +
     `faults. ${scored} combinations were weighed.`,
   excluded: "Excluded",
   expected: "expected ",
-  expectedWhatRightFittingShows:
+  expectedWhatARightFittingShows:
     "Expected: what a right fitting shows, with the background that the readings and the verdict tell. The band " +
     "holds 19 of 20 right readings.",
-  expectedWhatRightFittingShowsTitle:
+  expectedWhatARightFittingShowsThe:
     "Expected: what a right fitting shows. The band is wide while nobody knows what the house draws; it narrows " +
     "when the verdict is sure.",
   explanations: "Explanations",
@@ -54,12 +58,12 @@ const ENGLISH = {
   exporting: "exporting",
   faultByFault: "Fault by fault",
   faultsFound: "Faults found",
-  faultsLookedOnce: "Faults looked for at once",
+  faultsLookedForAtOnce: "Faults looked for at once",
   faultsThatAreTold: "Faults that are told",
   feedingBack: "feeding back",
   fittedAs: (saidFaults: string) => `Fitted as: ${saidFaults}`,
   from: (text: string, which: string, why: string) => `${text}, from ${which}: ${why}. `,
-  fromBeforeWasChangedReadAgain: (tag: string) => `from before ${tag} was changed: read it again`,
+  fromBeforeWasChangedReadItAgain: (tag: string) => `from before ${tag} was changed: read it again`,
   generating: "generating",
   howSurely: "How surely",
   importing: "importing",
@@ -68,11 +72,15 @@ const ENGLISH = {
   intoTheSite: "into the site",
   is: (source: string) => `+ is ${source}`,
   isOf: (sink: string) => `+ is ${sink}`,
-  isolateProveDeadBeforeYouOpen:
+  isolateAndProveDeadBeforeYouOpen:
     "Isolate and prove dead before you open the board or touch a CT; leads stay terminated while the CT is on. " +
     "Local rules and the maker’s manual come first.",
   it: (why: string) => `It ${why}`,
+  itIsPutRightReadAgain: "It is put right: read again",
   itStillHolds: "It still holds",
+  itTellsOfSingleFaultsFromAPlan: (told: number, of: number, pairsToldPct: number) =>
+    `It tells ${told} of ${of} single faults from a plan that is right, and ${pairsToldPct} % of all pairs of ` +
+    "faults from each other.",
   itWouldNeed: "It would need:",
   kW: "kW",
   kWhAPeriod: "kWh a period",
@@ -80,37 +88,34 @@ const ENGLISH = {
   lastDigitOf: (role: string) => `Last digit of ${role}`,
   leftWithIt: (saidFaults: string) => `Left with it: ${saidFaults}.`,
   lessExport: "Less (export)",
-  logNotWhatSiteDoes: "The log is not what this site does",
   lookingAtExplanations: (of: string) => `Looking at ${of} explanations`,
-  lookingShortestProof: "Looking for the shortest proof …",
-  looksFitted: (saidFaults: string) => `As it looks to be fitted: ${saidFaults}`,
-  looksFittedCTsQuestionFilled: "As it looks to be fitted. The CTs in question are filled.",
+  lookingForTheShortestProof: "Looking for the shortest proof …",
   mean: "mean",
   meanOf: (node: string) => `${node}, mean`,
   measured: "measured",
-  meterShows: "as the meter shows it",
   min: (label: string, own: number) => `${label}, ${own} min`,
   missesTheReadingsBy: "Misses the readings by",
-  moreThanOneExplanationFitsWhat:
+  moreThanOneExplanationFits:
     "More than one explanation fits what was read so far. The likeliest, with the share of belief in each:",
-  noCombinationFaultsMakesThese:
+  noCombinationOfFaultsMakesThese:
     "No combination of faults makes these readings likely. Look for a mistyped reading, a device that did not do " +
     "what the step says, or one that the plan does not have.",
   none: "none",
-  noStepYetAddOneProposedAbove: "No step yet. Add the one proposed above, or one of your own.",
+  noStepYetAddTheOneProposedAbove: "No step yet. Add the one proposed above, or one of your own.",
   notBelowZero: "not below zero",
   notCertainYet: "Not certain yet",
   notExplained: "Not explained",
-  nothingMoreSwitchSheetTellsAll: "Nothing more to switch: this sheet tells all that any step here can tell",
+  nothingMoreToSwitchThisSheetTells: "Nothing more to switch: this sheet tells all that any step here can tell",
   nothingReadYet: "Nothing read yet",
   notInTheFile: "not in the file",
   notTold: "Not told:",
   oddWouldBeAbout: "odd: would be about",
   off: "off",
+  ofRowsOutsideTheBand: (outside: number, timesCount: number) => `${outside} of ${timesCount} rows outside the band`,
   ofRowsUsed: (rowsUsed: number, timesCount: number) => `${rowsUsed} of ${timesCount} rows used. `,
   one: "one",
   onEachPhase: (node: string) => `${node}, on each phase`,
-  oneOddReadingExplainsSheetWell:
+  oneOddReadingExplainsTheSheet:
     "One odd reading explains the sheet as well as a fault in the fitting does: nothing is turned before it is " +
     "read again.",
   oneOtherTest: "1 other test",
@@ -119,88 +124,84 @@ const ENGLISH = {
   openACsv: "Open a CSV",
   otherTests: (othersCount: number) => `${othersCount} other tests`,
   outsideTheBand: "outside the band",
-  overHoursMeasuredExpected: (tag: string, count: string) => `${tag} over the hours, measured and expected: ${count}`,
-  plannedLog: "As planned, by this log",
+  overTheHoursMeasuredAndExpected: (tag: string, count: string) =>
+    `${tag} over the hours, measured and expected: ${count}`,
   positive: (window: string, which: string) => `${window}, positive ${which}`,
-  positiveFile: "Positive in the file is",
+  positiveInTheFileIs: "Positive in the file is",
   power: (name: string) => `${name}, power`,
   practiceReadings: "Practice readings",
-  probabilityFittingPriorFaultsN:
+  probabilityOfAFittingPrior:
     "Probability of a fitting = (prior of its faults) × N(readings; μ, Σ), over all fittings that sum to one. μ " +
     "and Σ follow from the known powers and the background below: each phase draws its mean ± spread, the same " +
     "in every step, ± drift in each. A reading is uncertain by √(absolute² + (relative · reading)²). Here: ",
-  proofFromLogHoursReadings: "Proof from a log: hours of readings, nothing switched",
+  proofFromALogHoursOfReadings: "Proof from a log: hours of readings, nothing switched",
   prove: "Prove",
-  putRightReadAgain: "It is put right: read again",
-  putTheseStepsIntoSheet: "Put these steps into the sheet",
+  putTheseStepsIntoTheSheet: "Put these steps into the sheet",
   readAt: "read at",
-  readDisplayAgainRatioDirection: ": read the display again, or its ratio or direction is not that of the bus",
   readInThisOrder: "Read in this order:",
   readItAgain: "Read it again",
-  readsSameWhateverSwitched: (joinedSentences: string) => `Reads the same whatever is switched on: ${joinedSentences}.`,
+  readsTheSameWhateverIsSwitchedOn: (joinedSentences: string) =>
+    `Reads the same whatever is switched on: ${joinedSentences}.`,
+  readTheDisplayAgainOrItsRatio: ": read the display again, or its ratio or direction is not that of the bus",
   readWithin: (shortTime: string) => `Read within ${shortTime}`,
   removeStep: (at: number) => `Remove step ${at}`,
-  removeStepUndoBringsBack: "Remove this step (undo brings it back)",
+  removeThisStepUndoBringsItBack: "Remove this step (undo brings it back)",
   repeatStep: (at: number) => `Repeat step ${at}`,
   repeatThisStep: "Repeat this step",
-  rowsOutsideBand: (outside: number, timesCount: number) => `${outside} of ${timesCount} rows outside the band`,
-  sayWhichColumnWhichInputOne: "Say which column is which input; one at least.",
-  sheetTellsSingleFaultsPairs: (told: number, of: number, pairsToldPct: number) =>
-    `This sheet tells ${told} of ${of} single faults, ${pairsToldPct} % of pairs`,
+  sayWhichColumnIsWhichInput: "Say which column is which input; one at least.",
   shortestProof: "Shortest proof",
-  shortestProofFromHereSteps: (missingCount: number, minutes: number) =>
+  shortestProofFromHereStepsAboutMin: (missingCount: number, minutes: number) =>
     `Shortest proof from here: ${missingCount} steps, about ${minutes} min`,
-  shortestProofWhatProofExcludes: "The shortest proof, and what this proof excludes",
   shown: (role: string) => `${role} shown`,
   shows: (node: string, flowWord: string) => `${node} shows, ${flowWord}`,
   showsOf: (inputTag: string) => `${inputTag}: shows `,
   simulated: "simulated",
   sLater: (atS: number) => `${atS} s later`,
-  someReadingsSimulatedFromCTs:
+  someReadingsAreSimulatedFromTheCTs:
     "Some readings are simulated from the CTs as fitted. They try the page; they prove nothing.",
   spread: "spread",
   spreadOf: (node: string) => `${node}, spread`,
-  squaredStandardDeviations: "squared standard deviations a reading; about 1 is what chance does.",
+  squaredStandardDeviationsAReading: "squared standard deviations a reading; about 1 is what chance does.",
   step: (at: number, words: string) => `Step ${at}, ${words}`,
   stepMeasuredAt: (step: number, tag: string) => `Step ${step}, measured at ${tag}`,
   stepsAndReadings: "Steps and readings",
   stop: "Stop",
-  sunMayHaveChangedReadAgain: ": the sun may have changed; read it again, or the whole round",
   takeOut: (role: string) => `Take ${role} out`,
-  takeOutStep: (node: string) => `Take ${node} out of the step`,
+  takeOutOfTheStep: (node: string) => `Take ${node} out of the step`,
   takeTheBusValue: "Take the bus value",
-  tellsSingleFaultsFromPlanRight: (told: number, of: number, pairsToldPct: number) =>
-    `It tells ${told} of ${of} single faults from a plan that is right, and ${pairsToldPct} % of all pairs of ` +
-    "faults from each other.",
   testSteps: "Test steps",
+  theLogIsNotWhatThisSiteDoes: "The log is not what this site does",
   theOtherWayRound: "the other way round",
   theProof: "The proof",
+  theShortestProofAndWhatThisProof: "The shortest proof, and what this proof excludes",
   theStart: "the start",
+  theSunMayHaveChangedReadItAgain: ": the sun may have changed; read it again, or the whole round",
+  theToleranceIsOneStandardDeviation: "The tolerance is one standard deviation.",
   thisLog: "This log",
-  toldMostHourFrom: (hours: string) => `Told most by the hour from ${hours}. `,
+  thisSheetTellsOfSingleFaults: (told: number, of: number, pairsToldPct: number) =>
+    `This sheet tells ${told} of ${of} single faults, ${pairsToldPct} % of pairs`,
+  toldMostByTheHourFrom: (hours: string) => `Told most by the hour from ${hours}. `,
   tolerance: (node: string) => `${node}, tolerance`,
-  toleranceNotNegative: "a tolerance is not negative",
-  toleranceOneStandardDeviation: "The tolerance is one standard deviation.",
   towardTheGrid: "toward the grid",
-  typeHowMuchChooseDirection: "type how much, and choose the direction",
-  typeHowMuchShowsWithoutSign: "type how much it shows, without a sign",
-  typeWhatDisplaysShowOneMoment:
+  typeHowMuchAndChooseTheDirection: "type how much, and choose the direction",
+  typeHowMuchItShowsWithoutASign: "type how much it shows, without a sign",
+  typeWhatItGeneratesWithoutASign: "type what it generates, without a sign",
+  typeWhatTheDisplaysShowAtOneMoment:
     "Type what the displays show at one moment: grid + solar + battery must equal house + heater + vehicle.",
-  typeWhatGeneratesWithoutSign: "type what it generates, without a sign",
   unit: "Unit",
-  upThreeSlowLargeSites: "up to three (slow on large sites)",
+  upToThreeSlowOnLargeSites: "up to three (slow on large sites)",
   upToTwo: "up to two",
   verdict: "Verdict",
   wAnd: (absoluteW: number, value: string) => `${absoluteW} W and ${value}`,
   weighing: "Weighing …",
   weighingTheExplanations: "Weighing the explanations",
-  whatCannotToldHereWhatWould: "What cannot be told here, and what would",
+  whatCannotBeToldHereAndWhatWould: "What cannot be told here, and what would",
   whatIsOn: "What is on",
   whatPositiveMeansFor: (role: string) => `What positive means for ${role}`,
   whatStepIs: (at: number) => `What step ${at} is`,
   whatTheLogSays: "What the log says",
+  whatTheVerdictRestsOn: "What the verdict rests on",
   whatThisProofExcludes: "What this proof excludes",
-  whatVerdictRests: "What the verdict rests on",
   whatWouldTellMore: (label: string) => `What would tell more: ${label}.`,
   whenWasRead: (role: string) => `When ${role} was read`,
   wouldBeAbout: ", would be about ",

@@ -1,33 +1,15 @@
 import fc from "fast-check";
-import { renderToString } from "react-dom/server";
-import type { ReactNode } from "react";
 import { describe, expect, it, vi } from "vitest";
 import { diagnosisCostMs } from "@/core/flows/diagnosisCost";
 import { importJob } from "@/core/job/importJob";
-import { jsonText } from "@/core/jsonText";
 import type { JobDocument } from "@/core/job/jobDocument";
 import { jobSummary } from "@/core/jobSummary";
 import { addNode } from "@/core/edits/editPlan";
 import { labels } from "@/core/visit/labels";
 import { materials } from "@/core/visit/materials";
-import { BenchStage } from "@/ui/bench/BenchStage";
-import { DivertStage } from "@/ui/divert/DivertStage";
-import { HandoverStage } from "@/ui/handover/HandoverStage";
-import { LimitStage } from "@/ui/limit/LimitStage";
-import { OnlineStage } from "@/ui/online/OnlineStage";
-import { PlaceStage } from "@/ui/place/PlaceStage";
-import { BringList } from "@/ui/plan/BringList";
-import { LabelSheets } from "@/ui/plan/LabelSheets";
-import { PlacesEditor } from "@/ui/plan/PlacesEditor";
-import { PlanStage } from "@/ui/plan/PlanStage";
-import { usePlan } from "@/ui/plan/usePlan";
-import { ProveStage } from "@/ui/prove/ProveStage";
-import { VisitStage } from "@/ui/visit/VisitStage";
-import { WireStage } from "@/ui/wire/WireStage";
-import { JobWorkspace } from "@/ui/workspace/JobWorkspace";
-import { useJob } from "@/ui/workspace/workspaceContext";
 import { anyRecipe, documentOf } from "../../../tests/fixtures/anyDocument";
-import { jobFromPattern, shippedKits } from "../../../tests/fixtures/shipped";
+import { jobFromPattern } from "../../../tests/fixtures/shipped";
+import { stagePages } from "../../../tests/fixtures/stagePages";
 
 const shown = vi.hoisted(() => ({ part: "" }));
 vi.mock("next/navigation", () => ({
@@ -36,62 +18,8 @@ vi.mock("next/navigation", () => ({
   useRouter: () => ({ push: () => undefined, refresh: () => undefined }),
 }));
 
-const STAGES: Readonly<Record<string, { readonly stage: () => ReactNode; readonly parts: readonly string[] }>> = {
-  plan: { stage: () => <PlanStage start={undefined} />, parts: [""] },
-  meters: { stage: () => <FirstInput />, parts: [""] },
-  planParts: { stage: () => <PlanParts />, parts: [""] },
-  place: { stage: () => <PlaceStage start={undefined} />, parts: [""] },
-  wire: { stage: () => <WireStage />, parts: ["links", "wiring", "timing", "addresses", "meter", "can-log", "lead"] },
-  visit: { stage: () => <VisitStage step={undefined} />, parts: ["now", "sheet", "schedule", "log"] },
-  prove: { stage: () => <ProveStage />, parts: [""] },
-  limit: { stage: () => <LimitStage />, parts: ["settings", "hold", "proof"] },
-  divert: { stage: () => <DivertStage />, parts: ["day", "year", "sees", "hunt"] },
-  online: { stage: () => <OnlineStage />, parts: ["break", "set-up", "before"] },
-  handover: { stage: () => <HandoverStage />, parts: ["proof", "report", "register", "transfer", "deadlines"] },
-  bench: { stage: () => <BenchStage />, parts: [] },
-};
-
-/** The first input of the plan as it is picked on the board. */
-function FirstInput() {
-  const [meter] = useJob().document.site.meters;
-  return meter ? <PlanStage start={{ kind: "input", meter: meter.id, input: meter.inputs[0]!.n }} /> : <p>no meter</p>;
-}
-
-/** The parts of Plan that are behind a tab. */
-function PlanParts() {
-  const plan = usePlan(undefined);
-  return (
-    <>
-      <PlacesEditor plan={plan} />
-      <BringList plan={plan} />
-      <LabelSheets plan={plan} />
-    </>
-  );
-}
-
-const library = jsonText(shippedKits());
-
 /** Every stage with all its parts, as the server renders them. */
-function pagesOf(document: JobDocument): readonly string[] {
-  return Object.values(STAGES).flatMap(({ stage, parts }) =>
-    parts.map((part) => {
-      shown.part = part;
-      return renderToString(
-        <JobWorkspace
-          job={jsonText({
-            id: "00000000-0000-4000-8000-000000000000",
-            document,
-            revision: 1,
-            savedAt: "2026-11-26T08:00:00.000Z",
-          })}
-          library={library}
-        >
-          {stage()}
-        </JobWorkspace>,
-      );
-    }),
-  );
-}
+const pagesOf = (document: JobDocument) => stagePages(document, (part) => (shown.part = part));
 
 describe("Whatever stands in a job", () => {
   it("has every part of every stage of a job from a pattern, each with something of its own", () => {

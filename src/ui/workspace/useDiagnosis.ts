@@ -80,15 +80,15 @@ function answerOf(outcome: Awaited<ReturnType<DiagnosisWorker["diagnose"]>>, of:
     case "diagnosed":
       return { of, diagnosis: outcome.diagnosis, running: undefined, message: undefined };
     case "too-many":
-      return without(of, WORKSPACE_WORDS.combinationsFaultsTooManySite(outcome.combinations.toLocaleString("en")));
+      return without(of, WORKSPACE_WORDS.combinationsOfFaultsAreTooMany(outcome.combinations.toLocaleString("en")));
     case "too-costly":
-      return without(of, WORKSPACE_WORDS.wouldTakeAboutSLookFewerFaults(Math.round(outcome.costMs / 1000)));
+      return without(of, WORKSPACE_WORDS.thisWouldTakeAboutSLookForFewer(Math.round(outcome.costMs / 1000)));
     case "cancelled":
       return {
         ...before,
         of,
         running: undefined,
-        message: WORKSPACE_WORDS.stoppedLookFewerFaultsOnce,
+        message: WORKSPACE_WORDS.stoppedLookForFewerFaultsAtOnce,
       };
   }
 }

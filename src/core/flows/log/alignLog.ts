@@ -67,7 +67,8 @@ function lagOf({ times, readings, known }: ReadingLog, meter: string, stepS: num
 }
 
 /**
- * How much two series change together, -1 to 1, with the second one moved back in time; 0 where hardly anything changes.
+ * How much two series change together, -1 to 1, with the second one moved back in time; 0 where hardly anything
+ * changes.
  */
 function together(
   times: readonly number[],

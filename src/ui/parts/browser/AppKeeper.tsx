@@ -32,7 +32,7 @@ export function AppKeeper({ build }: { build: string }) {
       className="fixed inset-x-0 bottom-16 z-40 mx-auto flex w-fit max-w-[calc(100vw-1rem)] items-center gap-3 rounded
         border border-base-300 bg-base-100 p-2 shadow"
     >
-      <span>{PARTS_WORDS.newVersionGormitReadyWhatYou}</span>
+      <span>{PARTS_WORDS.aNewVersionOfGormitIsReadyWhatYou}</span>
       <button
         type="button"
         className="btn btn-primary press"

@@ -46,10 +46,10 @@ type Read = { readonly kind: "text"; readonly text: string } | { readonly kind: 
 async function textOf(file: File): Promise<Read> {
   const sizeMb = file.size / 1_000_000;
   if (sizeMb > MOST_MB)
-    return { kind: "unread", problem: PARTS_WORDS.hasMbMostMbRead(file.name, Math.ceil(sizeMb), MOST_MB) };
+    return { kind: "unread", problem: PARTS_WORDS.hasMbAtMostMbAreRead(file.name, Math.ceil(sizeMb), MOST_MB) };
   try {
     return { kind: "text", text: await file.text() };
   } catch {
-    return { kind: "unread", problem: PARTS_WORDS.cannotReadChooseAgain(file.name) };
+    return { kind: "unread", problem: PARTS_WORDS.cannotBeReadChooseItAgain(file.name) };
   }
 }

@@ -90,7 +90,7 @@ function SortableRow({
       type="button"
       ref={setActivatorNodeRef}
       className="btn btn-ghost press cursor-grab touch-none px-1"
-      title={PARTS_WORDS.moveDragSpaceArrows(name)}
+      title={PARTS_WORDS.moveDragOrSpaceAndTheArrows(name)}
       {...attributes}
       {...listeners}
     >

@@ -39,7 +39,7 @@ export function PrivateLinkPart({ path, Icon, makes, warning, beside }: Props) {
       <div className="flex flex-wrap items-center gap-2">
         <button type="button" className="btn press" onClick={() => void make()}>
           <Icon size={18} aria-hidden />
-          {link?.madeAt ? PARTS_WORDS.makeNewLinkOldOneEnds : makes}
+          {link?.madeAt ? PARTS_WORDS.makeANewLinkTheOldOneEnds : makes}
         </button>
         {link?.madeAt && (
           <button type="button" className="btn btn-ghost press" onClick={() => void end()}>

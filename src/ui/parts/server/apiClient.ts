@@ -51,12 +51,12 @@ export function isPassing(status: number): boolean {
 
 /** What to say when the server did not answer at all. */
 export const UNREACHABLE: ApiProblem = {
-  message: PARTS_WORDS.gormitsServerCannotReached,
+  message: PARTS_WORDS.gormitsServerCannotBeReached,
   issues: [],
 };
 
 const NO_SENSE: ApiProblem = {
-  message: PARTS_WORDS.serverGaveAnswerMakesNoSense,
+  message: PARTS_WORDS.theServerGaveAnAnswerThatMakes,
   issues: [],
 };
 

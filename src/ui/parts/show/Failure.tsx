@@ -5,7 +5,7 @@ export function Failure({ of, why }: { of: string; why: string | undefined }) {
   if (why === undefined) return null;
   return (
     <p role="alert" className="rounded border-2 border-error p-2 text-sm">
-      <b>{PARTS_WORDS.cannotBeComputed(of)}</b> {PARTS_WORDS.putValueRightFindingsName(why)}
+      <b>{PARTS_WORDS.cannotBeComputed(of)}</b> {PARTS_WORDS.putTheValueRightTheFindingsNameIt(why)}
     </p>
   );
 }

@@ -6,7 +6,7 @@ const MOST_PROBLEMS = 8;
 export function ProblemLines({ problems }: { readonly problems: readonly string[] }) {
   return (
     <div role="alert" className="text-error">
-      <p className="font-semibold">{PARTS_WORDS.notReadYetNothingLost}</p>
+      <p className="font-semibold">{PARTS_WORDS.notReadYetNothingIsLost}</p>
       {problems.slice(0, MOST_PROBLEMS).map((problem) => (
         <p key={problem} className="text-sm">
           {problem}

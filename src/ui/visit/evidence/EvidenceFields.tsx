@@ -110,7 +110,7 @@ function ValueInput({
     <div className="text-sm">
       <span className="mb-0.5 block font-semibold" aria-hidden>
         {label}
-        <span className="quiet font-normal">{VISIT_WORDS.wKWUnit}</span>
+        <span className="quiet font-normal">{VISIT_WORDS.wOrKWWithItsUnit}</span>
       </span>
       <PowerField key={id} label={label} powerW={value} describedBy={hintId} onPower={onValue} />
       <p id={hintId} className="quiet">
@@ -197,7 +197,7 @@ function SerialField({
       </div>
       {problem && (
         <p role="alert" className="text-sm font-semibold text-error">
-          {VISIT_WORDS.keepPartSerialNumber(problem)}
+          {VISIT_WORDS.keepThePartThatIsTheSerialNumber(problem)}
         </p>
       )}
       <SerialDoubt
@@ -233,7 +233,7 @@ function SerialDoubt({
   const { instead, words } = doubt;
   return (
     <div role="status" className="note-pattern space-y-1 rounded p-2 text-sm">
-      <p>{VISIT_WORDS.oneKitLookOnceMoreRecord(words)}</p>
+      <p>{VISIT_WORDS.oneOfThisKitIsLookOnceMoreOrRecord(words)}</p>
       {instead !== undefined && (
         <button type="button" className="btn press" onClick={() => onInstead(instead)}>
           {VISIT_WORDS.take} <Compared typed={serial.trim()} instead={instead} />

@@ -26,7 +26,7 @@ export function ReadBackFields({ fields, recorded, setRecorded }: Props) {
   };
   return (
     <fieldset className="space-y-1">
-      <legend className="mb-1 font-semibold">{VISIT_WORDS.readEachLineBackDevice}</legend>
+      <legend className="mb-1 font-semibold">{VISIT_WORDS.readEachLineBackOnTheDevice}</legend>
       <ul className="space-y-1">
         {fields.map((field) => (
           <ReadBackLine
@@ -43,7 +43,7 @@ export function ReadBackFields({ fields, recorded, setRecorded }: Props) {
         onClick={() => set(Object.fromEntries(fields.map(({ id, value }) => [id, texts[id] ?? value])))}
       >
         <CheckCheck size={20} aria-hidden />
-        {VISIT_WORDS.allOthersReadTheyShould}
+        {VISIT_WORDS.allOthersReadAsTheyShould}
       </button>
     </fieldset>
   );

@@ -74,7 +74,7 @@ function deeds(
   return [
     ...(canUndo ? [{ name: WORKSPACE_WORDS.undo, keys: "Ctrl Z", run: () => editor.undo() }] : []),
     ...(canRedo ? [{ name: WORKSPACE_WORDS.redo, keys: "Ctrl Shift Z", run: () => editor.redo() }] : []),
-    { name: WORKSPACE_WORDS.showHideFindings, run: onFindings },
+    { name: WORKSPACE_WORDS.showOrHideTheFindings, run: onFindings },
     { name: WORKSPACE_WORDS.lightOrDark, run: switchTheme },
     { name: WORKSPACE_WORDS.shortcuts, keys: "?", run: onShortcuts },
     { name: WORKSPACE_WORDS.exportTheJob, run: () => window.open(`/api/v1/jobs/${id}/export`, "_self") },
@@ -143,9 +143,9 @@ function PaletteDialog({
       overlayClassName="palette-ground"
       contentClassName="palette-box"
     >
-      <Command.Input placeholder={WORKSPACE_WORDS.whatDoYouWantDo} className="field" />
+      <Command.Input placeholder={WORKSPACE_WORDS.whatDoYouWantToDo} className="field" />
       <Command.List className="palette-list">
-        <Command.Empty className="p-3">{WORKSPACE_WORDS.nothingCalledTryDeviceStage}</Command.Empty>
+        <Command.Empty className="p-3">{WORKSPACE_WORDS.nothingIsCalledThatTryADevice}</Command.Empty>
         {groups.map(({ heading, entries }) => (
           <Command.Group key={heading} heading={heading}>
             {entries.map(({ name, keys, run }, at) => (

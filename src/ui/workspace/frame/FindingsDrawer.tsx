@@ -45,7 +45,7 @@ export function FindingsDrawer({
           <span className="sr-only">{WORKSPACE_WORDS.closeFindings}</span>
         </button>
       </div>
-      {findings.open.length === 0 && <p className="mt-2">{WORKSPACE_WORDS.nothingWrongFarHasBeenLooked}</p>}
+      {findings.open.length === 0 && <p className="mt-2">{WORKSPACE_WORDS.nothingIsWrongAsFarAsItHasBeen}</p>}
       {stages.map(({ id, name }) => (
         <section key={id} aria-label={name} className="mb-4">
           <h3 className="mb-1 font-bold">{name}</h3>

@@ -51,11 +51,12 @@ function lookOf(state: SentState): { readonly Icon: LucideIcon; readonly words: 
         Icon: CloudOff,
         words: state.isKept ? (
           <>
-            {WORKSPACE_WORDS.notSentYetSafe(state.count)} <span className="md:hidden">{WORKSPACE_WORDS.phone}</span>
+            {WORKSPACE_WORDS.notSentYetSafeOnThis(state.count)}{" "}
+            <span className="md:hidden">{WORKSPACE_WORDS.phone}</span>
             <span className="max-md:hidden">{WORKSPACE_WORDS.computer}</span>
           </>
         ) : (
-          WORKSPACE_WORDS.notSentYetBrowserKeepsNothing(state.count)
+          WORKSPACE_WORDS.notSentYetAndThisBrowserKeeps(state.count)
         ),
         colour: "text-warning font-semibold",
       };

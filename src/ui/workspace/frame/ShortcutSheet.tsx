@@ -6,7 +6,7 @@ import { STAGES } from "@/core/stages";
 import { WORKSPACE_WORDS } from "@/ui/words/workspaceWords";
 
 const EVERYWHERE = [
-  ["Ctrl K", WORKSPACE_WORDS.commandsFindDeviceStageSetting],
+  ["Ctrl K", WORKSPACE_WORDS.commandsFindADeviceAStageASetting],
   ["?", WORKSPACE_WORDS.thisSheet],
   ...STAGES.map(({ name, key }) => [`g ${key}`, WORKSPACE_WORDS.goToOf(name)]),
   ["Ctrl Z", WORKSPACE_WORDS.undoLower],
@@ -14,15 +14,15 @@ const EVERYWHERE = [
 ];
 
 const ON_A_CLIP = [
-  ["← → ↑ ↓", WORKSPACE_WORDS.lookFromCtCt],
-  ["Enter", WORKSPACE_WORDS.pickUpOnceMorePutDown],
-  ["← →", WORKSPACE_WORDS.handAlongCircuitTowardGrid],
-  ["↑ ↓", WORKSPACE_WORDS.handNextConductor],
+  ["← → ↑ ↓", WORKSPACE_WORDS.lookFromCtToCt],
+  ["Enter", WORKSPACE_WORDS.pickItUpOnceMorePutItDown],
+  ["← →", WORKSPACE_WORDS.inTheHandAlongTheCircuitTowardGrid],
+  ["↑ ↓", WORKSPACE_WORDS.inTheHandToTheNextConductor],
   ["F", WORKSPACE_WORDS.turnTheCtRound],
   ["S", WORKSPACE_WORDS.swapItsLeads],
-  ["1 … 9", WORKSPACE_WORDS.plugIntoInput],
+  ["1 … 9", WORKSPACE_WORDS.plugItIntoThatInput],
   ["Del", WORKSPACE_WORDS.takeItOff],
-  ["Esc", WORKSPACE_WORDS.putBackWhereWasFromAnywhere],
+  ["Esc", WORKSPACE_WORDS.putItBackWhereItWasFromAnywhere],
 ];
 
 /** Every key that does something, as a sheet. */
@@ -41,7 +41,7 @@ export function ShortcutSheet({ open, onClose }: { open: boolean; onClose: () =>
           </div>
           <div className="mt-2 grid gap-x-8 sm:grid-cols-2">
             <Keys heading={WORKSPACE_WORDS.everywhere} keys={EVERYWHERE} />
-            <Keys heading={WORKSPACE_WORDS.ctPlace} keys={ON_A_CLIP} />
+            <Keys heading={WORKSPACE_WORDS.onACtInPlace} keys={ON_A_CLIP} />
           </div>
         </Dialog.Content>
       </Dialog.Portal>

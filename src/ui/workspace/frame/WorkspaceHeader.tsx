@@ -144,7 +144,7 @@ function NextButton({ next }: { next: NextThing }) {
         onClick={() => setAway(isAway ? undefined : words)}
       >
         {isAway ? <ChevronDown size={20} aria-hidden /> : <ChevronUp size={20} aria-hidden />}
-        <span className="sr-only">{isAway ? WORKSPACE_WORDS.showWhatIsNext : WORKSPACE_WORDS.putWhatNextAway}</span>
+        <span className="sr-only">{isAway ? WORKSPACE_WORDS.showWhatIsNext : WORKSPACE_WORDS.putWhatIsNextAway}</span>
       </button>
     </div>
   );

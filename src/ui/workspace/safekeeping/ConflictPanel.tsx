@@ -30,20 +30,20 @@ export function ConflictPanel({ conflict }: { conflict: Conflict }) {
   return (
     <section
       role="alertdialog"
-      aria-label={WORKSPACE_WORDS.jobWasChangedTwoPlaces}
+      aria-label={WORKSPACE_WORDS.thisJobWasChangedInTwoPlaces}
       className="max-h-[60dvh] overflow-auto border-b-4 border-error bg-base-100 p-3"
     >
-      <h2 className="text-lg font-bold">{WORKSPACE_WORDS.jobWasChangedTwoPlaces}</h2>
+      <h2 className="text-lg font-bold">{WORKSPACE_WORDS.thisJobWasChangedInTwoPlaces}</h2>
       <p>{WORKSPACE_WORDS.nothingWasOverwrittenElsewhere(when(theirs.savedAt, "second"), theirs.revision)}</p>
       {hasMovedOn && (
         <p role="status" className="font-semibold text-warning">
-          {WORKSPACE_WORDS.wasChangedElsewhereOnceMore}
+          {WORKSPACE_WORDS.itWasChangedElsewhereOnceMoreWhile}
         </p>
       )}
       {merge ? (
         <>
           <p>
-            {WORKSPACE_WORDS.changedBothChooseWhatGoesAll(
+            {WORKSPACE_WORDS.changedInBothChooseWhatGoesOnAll(
               conflicts.length === 1 ? WORKSPACE_WORDS.oneThingWas : WORKSPACE_WORDS.thingsWere(conflicts.length),
             )}
           </p>
@@ -126,7 +126,7 @@ function FieldButtons({ conflicts, choices, choose }: FieldProps) {
       <KeepBoth />
       {isUnfit && (
         <p role="alert" className="basis-full font-semibold text-error">
-          {WORKSPACE_WORDS.theseDoNotFitOneJobOneThemUses}
+          {WORKSPACE_WORDS.theseDoNotFitInOneJobOneOfThemUses}
         </p>
       )}
     </div>
@@ -138,13 +138,13 @@ function WholeChoice() {
   const editor = useEditor();
   return (
     <>
-      <p>{WORKSPACE_WORDS.twoDoNotFitOneJobChooseWhich}</p>
+      <p>{WORKSPACE_WORDS.theTwoDoNotFitInOneJobChoose}</p>
       <div className="mt-3 flex flex-wrap gap-2">
         <button type="button" className="btn btn-primary press" onClick={() => editor.resolve("mine")}>
           {WORKSPACE_WORDS.goOnWithMine}
         </button>
         <button type="button" className="btn press" onClick={() => editor.resolve("theirs")}>
-          {WORKSPACE_WORDS.goOtherUndoBringsMineBack}
+          {WORKSPACE_WORDS.goOnWithTheOtherUndoBringsMineBack}
         </button>
         <KeepBoth />
       </div>
@@ -168,11 +168,11 @@ function KeepBoth() {
   return (
     <>
       <button type="button" className="btn press" onClick={() => void keepBoth()}>
-        {WORKSPACE_WORDS.goOtherKeepMineCopy}
+        {WORKSPACE_WORDS.goOnWithTheOtherKeepMineAsACopy}
       </button>
       {failed && (
         <p role="alert" className="basis-full font-semibold text-error">
-          {WORKSPACE_WORDS.copyCouldNotKeptNothingWas}
+          {WORKSPACE_WORDS.theCopyCouldNotBeKeptNothing}
         </p>
       )}
     </>

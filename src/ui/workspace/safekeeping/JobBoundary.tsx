@@ -46,12 +46,12 @@ function Failed({ what, editor, drafts, error, resetErrorBoundary }: Omit<Props,
   return (
     <section role="alert" className="m-auto max-w-2xl space-y-3 p-6">
       <h2 className="text-xl font-bold">{WORKSPACE_WORDS.cannotBeShown(what)}</h2>
-      <p>{WORKSPACE_WORDS.nothingLostWhatWasSavedKept(error instanceof Error ? error.message : String(error))}</p>
+      <p>{WORKSPACE_WORDS.nothingIsLostWhatWasSavedIsKept(error instanceof Error ? error.message : String(error))}</p>
       <div className="flex flex-wrap gap-2">
         {canUndo && (
           <button type="button" className="btn btn-primary press" onClick={() => editor.undo()}>
             <Undo2 size={18} aria-hidden />
-            {WORKSPACE_WORDS.takeLastChangeBack}
+            {WORKSPACE_WORDS.takeTheLastChangeBack}
           </button>
         )}
         <button type="button" className={`btn press ${canUndo ? "" : "btn-primary"}`} onClick={resetErrorBoundary}>
@@ -60,11 +60,11 @@ function Failed({ what, editor, drafts, error, resetErrorBoundary }: Omit<Props,
         </button>
         <button type="button" className="btn press" onClick={putAside}>
           <Download size={18} aria-hidden />
-          {WORKSPACE_WORDS.saveBrowsersDraftFile}
+          {WORKSPACE_WORDS.saveThisBrowsersDraftAsAFile}
         </button>
         {isAside && (
           <button type="button" className="btn press" onClick={letGo}>
-            {WORKSPACE_WORDS.putDraftAsideLoadWhatSaved}
+            {WORKSPACE_WORDS.putTheDraftAsideAndLoadWhatIsSaved}
           </button>
         )}
       </div>

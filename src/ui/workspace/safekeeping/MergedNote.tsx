@@ -19,9 +19,9 @@ export function MergedNote() {
     >
       <GitMerge size={16} className="shrink-0 text-info" aria-hidden />
       <span className="min-w-0 flex-1">
-        <b>{WORKSPACE_WORDS.putTogetherWhatWasSaved}</b>: {merged.slice(0, MOST_SHOWN).join("; ")}
+        <b>{WORKSPACE_WORDS.putTogetherWithWhatWasSaved}</b>: {merged.slice(0, MOST_SHOWN).join("; ")}
         {more > 0 && WORKSPACE_WORDS.andMore(more)}
-        {WORKSPACE_WORDS.whatYouTypedKept}
+        {WORKSPACE_WORDS.whatYouTypedIsKept}
       </span>
       <button type="button" className="btn btn-sm press" onClick={() => editor.noted()}>
         {WORKSPACE_WORDS.seen}

@@ -20,7 +20,7 @@ export function UnreadableDrafts({ jobId, drafts }: { jobId: string; drafts: Bro
       className="flex flex-wrap items-center gap-2 border-b-4 border-error bg-base-100 p-3 text-sm"
     >
       <span className="min-w-0 flex-1 max-md:basis-full">
-        <b>{WORKSPACE_WORDS.draftJobBrowserCannotRead}</b> {WORKSPACE_WORDS.staysHereSaveFileBeforeYouLet}
+        <b>{WORKSPACE_WORDS.aDraftOfThisJobInThisBrowserCannot}</b> {WORKSPACE_WORDS.itStaysHereAsItIsSaveItAsAFile}
       </span>
       <button
         type="button"

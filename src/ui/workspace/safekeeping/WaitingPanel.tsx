@@ -35,14 +35,14 @@ export function WaitingPanel({ onClose }: { onClose: () => void }) {
   };
   return (
     <section
-      aria-label={WORKSPACE_WORDS.whatNotSentYet}
+      aria-label={WORKSPACE_WORDS.whatIsNotSentYet}
       className="border-b border-base-300 bg-base-100 px-3 py-2 text-sm"
     >
       {isNothing ? (
         <p>
-          {WORKSPACE_WORDS.everythingJobServer(when(job.savedAt, "second"))}
-          {isKept === true && WORKSPACE_WORDS.opensDeviceWithoutConnection}
-          {isKept === false && WORKSPACE_WORDS.doesNotOpenHereWithout}
+          {WORKSPACE_WORDS.everythingOfThisJobIsOnTheServer(when(job.savedAt, "second"))}
+          {isKept === true && WORKSPACE_WORDS.itOpensOnThisDeviceWithout}
+          {isKept === false && WORKSPACE_WORDS.itDoesNotOpenHereWithout}
         </p>
       ) : (
         <WaitingList />
@@ -76,7 +76,7 @@ function WaitingList() {
     <ul className="max-h-56 divide-y divide-base-300 overflow-auto">
       {status.kind !== "saved" && (
         <li className="py-1">
-          <b>{WORKSPACE_WORDS.changesPlanReadings}</b>: {planWords(status)}
+          <b>{WORKSPACE_WORDS.changesOfThePlanAndItsReadings}</b>: {planWords(status)}
         </li>
       )}
       {log.waiting.map(({ entry, photo, refused }) => (
@@ -102,7 +102,7 @@ function planWords(status: SaveStatus): string {
     case "conflict":
       return WORKSPACE_WORDS.changedElsewhereTooChooseAbove;
     case "waiting":
-      return status.isKept ? WORKSPACE_WORDS.keptHereSentWhenServerAnswers : WORKSPACE_WORDS.onThisPageOnly;
+      return status.isKept ? WORKSPACE_WORDS.keptHereSentWhenTheServerAnswers : WORKSPACE_WORDS.onThisPageOnly;
     case "saving":
       return WORKSPACE_WORDS.onTheWay;
     case "saved":

@@ -26,7 +26,7 @@ export function sentState(
   const all = [
     ...(status.kind === "refused" ? [status.message] : []),
     ...refused,
-    ...log.broken.map(() => WORKSPACE_WORDS.keptEntryCannotRead),
+    ...log.broken.map(() => WORKSPACE_WORDS.aKeptEntryCannotBeRead),
   ];
   if (all.length > 0) return { kind: "refused", count: all.length, why: all[0]! };
   const onItsWay = log.waiting.length;

@@ -42,7 +42,7 @@ export const serverVisit: VisitTransport = {
       signal: AbortSignal.timeout(LOAD_TIMEOUT_MS),
     });
     if (response.status === NOT_MODIFIED && known) return known.log;
-    if (!response.ok) throw new Error(WORKSPACE_WORDS.logCannotBeHad(response.status));
+    if (!response.ok) throw new Error(WORKSPACE_WORDS.theLogCannotBeHad(response.status));
     const log = visitLogSchema.parse(await response.json());
     seen.set(jobId, { etag: response.headers.get("etag") ?? "", log });
     return log;

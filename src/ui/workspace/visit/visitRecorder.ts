@@ -237,7 +237,7 @@ export class VisitRecorder {
       case "failed": {
         const failures = (next.failures ?? 0) + 1;
         if (failures >= MOST_FAILURES)
-          return this.setAside(next, WORKSPACE_WORDS.serverFailedTimes(failures, answer.message));
+          return this.setAside(next, WORKSPACE_WORDS.theServerFailedAtItTimes(failures, answer.message));
         await this.replace({ ...next, failures });
         throw new Error(answer.message);
       }
