@@ -1,3 +1,5 @@
+import { isQuickPattern } from "@/core/kits/quickPattern";
+
 /** Characters that are mistaken for each other on a worn plate or by a camera. */
 const LOOK_ALIKE: Readonly<Record<string, string>> = {
   O: "0",
@@ -30,15 +32,15 @@ export interface SerialDoubt {
 }
 
 /**
- * What speaks against a serial number; undefined where it fits, or no pattern is known. A doubt never forbids it: a
- * maker's numbers change.
+ * What speaks against a serial number; undefined where it fits, no pattern is known, or the pattern is not one
+ * that is quickly tried. A doubt never forbids it: a maker's numbers change.
  *
  * @example serialDoubt("^GKF[0-9]{7}$", "GKF123456O")
  * // { words: "GKF, then 7 digits", instead: "GKF1234560" }
  */
 export function serialDoubt(pattern: string | undefined, serial: string): SerialDoubt | undefined {
   const typed = serial.trim();
-  if (pattern === undefined || typed === "") return undefined;
+  if (pattern === undefined || typed === "" || !isQuickPattern(pattern)) return undefined;
   const fits = new RegExp(pattern);
   if (fits.test(typed)) return undefined;
   return { words: patternWords(pattern), instead: swapped(typed.toUpperCase(), fits) };
