@@ -113,31 +113,48 @@ export class RtuLine {
       return undefined;
     }
     const reply = await this.answer(request);
+    if (!reply) return undefined;
     const answered = asked + gap + device.unit.turnaroundMs + reply.length * character;
     this.freeAtMs = answered + gap;
     await until(answered);
     return this.disturbed(reply);
   }
 
-  /** The devices' answer to a frame, from the Modbus server of this link. */
-  private async answer(frame: Buffer): Promise<Buffer> {
-    const socket = (this.upstream ??= net.connect({ host: "127.0.0.1", port: this.modbusPort }));
-    socket.on("error", () => undefined);
+  /** The devices' answer to a frame, from the Modbus server of this link; none where the connection to it is cut. */
+  private async answer(frame: Buffer): Promise<Buffer | undefined> {
+    const socket = this.toDevices();
     const pdu = frame.subarray(0, -CHECK_BYTES);
     const header = Buffer.alloc(HEADER_BYTES);
     header.writeUInt16BE(pdu.length, HEADER_BYTES - 2);
-    const reply = new Promise<Buffer>((resolve) => {
+    const reply = new Promise<Buffer | undefined>((resolve) => {
       let held = Buffer.alloc(0);
+      const over = (answered: Buffer | undefined) => {
+        socket.off("data", take);
+        socket.off("close", cut);
+        resolve(answered);
+      };
+      const cut = () => over(undefined);
       const take = (bytes: Buffer) => {
         held = Buffer.concat([held, bytes]);
         if (held.length < HEADER_BYTES || held.length < HEADER_BYTES + held.readUInt16BE(HEADER_BYTES - 2)) return;
-        socket.off("data", take);
-        resolve(held.subarray(HEADER_BYTES));
+        over(held.subarray(HEADER_BYTES));
       };
       socket.on("data", take);
+      socket.on("close", cut);
     });
     socket.write(Buffer.concat([header, pdu]));
-    return checked(await reply);
+    const answered = await reply;
+    return answered && checked(answered);
+  }
+
+  /** The connection to the devices of this link: the one that is open, or a new one. */
+  private toDevices(): net.Socket {
+    if (this.upstream && !this.upstream.destroyed) return this.upstream;
+    const socket = net.connect({ host: "127.0.0.1", port: this.modbusPort });
+    // What an error means shows as a close.
+    socket.on("error", () => undefined);
+    this.upstream = socket;
+    return socket;
   }
 
   /** With a line that reflects, some frames come broken. */
