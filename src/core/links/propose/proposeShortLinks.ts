@@ -17,9 +17,10 @@ export function proposeShortLinks(
   { site, joinable }: Pick<ResolvedPlan, "site" | "joinable">,
   buses: readonly DraftLink[],
 ): readonly DraftLink[] {
+  const banks = banksOf(site, joinable);
   return [
-    ...canLinks(site, joinable),
-    ...bankLinks(site, joinable),
+    ...canLinks(site, joinable, banks),
+    ...bankLinks(banks),
     ...pluggedIn(site, joinable),
     ...sharedLinks(
       freeOf(portsOf(joinable, "radio"), asLinks(buses)).filter(({ device }) => device.kit.kind !== "radio-pair"),
@@ -37,51 +38,98 @@ export function asLinks(drafts: readonly DraftLink[]): readonly Link[] {
   return drafts.map((draft, at) => ({ ...draft, id: `draft-${at}` }));
 }
 
-function canLinks(site: Site, devices: readonly KitDevice[]): readonly DraftLink[] {
-  const portOf = (device: KitDevice) => device.kit.ports.find((port) => port.kind === "can");
-  const batteries = devices.filter((device) => device.kit.kind === "battery" && portOf(device));
-  return devices
-    .filter((device) => device.kit.kind !== "battery" && portOf(device))
-    .flatMap((inverter): readonly DraftLink[] => {
-      // Only the first module of a bank speaks to the inverter.
-      const battery = batteries.find((candidate) => cableBetweenM(site, inverter, candidate) !== undefined);
-      if (!battery) return [];
-      return [
-        {
-          kind: "can",
-          name: `${inverter.name} to ${battery.name}`,
-          ...(inverter.kit.can ? { baud: inverter.kit.can.bitrate } : {}),
-          members: [
-            { item: inverter.id, port: portOf(inverter)!.id, terminator: true },
-            { item: battery.id, port: portOf(battery)!.id, terminator: true },
-          ],
-        },
-      ];
-    });
-}
-
-/** The modules of a bank one after the other, the one that speaks to the inverter first, with their addresses. */
-function bankLinks(site: Site, devices: readonly KitDevice[]): readonly DraftLink[] {
-  const banks = new Map<string, KitDevice[]>();
-  for (const device of devices)
-    if (device.kit.kind === "battery" && device.kit.ports.some(({ kind }) => kind === "bank"))
-      banks.set(device.kit.id, [...(banks.get(device.kit.id) ?? []), device]);
-  return [...banks.values()].flatMap((bank): readonly DraftLink[] => {
-    const [first] = bank;
-    const line = bank.filter((module) => cableBetweenM(site, first!, module) !== undefined);
-    if (line.length < 2) return [];
+/** Each inverter with a battery of its own: a battery speaks to one, and inverters beyond those go without. */
+function canLinks(site: Site, devices: readonly KitDevice[], banks: readonly Bank[]): readonly DraftLink[] {
+  const inBank = new Set(banks.flat());
+  const taken = new Set<KitDevice>();
+  // Only the first module of a bank speaks to the inverter.
+  const heads = [
+    ...banks.map(([first]) => first),
+    ...devices.filter((device) => isBattery(device) && !inBank.has(device)),
+  ]
+    .filter((device) => canPort(device) !== undefined)
+    .toSorted((a, b) => devices.indexOf(a) - devices.indexOf(b));
+  return onCan(devices).flatMap((inverter): readonly DraftLink[] => {
+    const free = heads.filter((head) => !taken.has(head) && cableBetweenM(site, inverter, head) !== undefined);
+    const battery = free.find(({ kit }) => inverter.kit.storage?.kits?.includes(kit.id)) ?? free[0];
+    if (!battery) return [];
+    taken.add(battery);
     return [
       {
-        kind: "bank",
-        name: `Bank of ${first!.name}`,
-        members: line.map((module, at) => ({
-          item: module.id,
-          port: module.kit.ports.filter(({ kind }) => kind === "bank").at(at === 0 ? -1 : 0)!.id,
-          address: at + 1,
-        })),
+        kind: "can",
+        name: `${inverter.name} to ${battery.name}`,
+        ...(inverter.kit.can ? { baud: inverter.kit.can.bitrate } : {}),
+        members: [
+          { item: inverter.id, port: canPort(inverter)!.id, terminator: true },
+          { item: battery.id, port: canPort(battery)!.id, terminator: true },
+        ],
       },
     ];
   });
+}
+
+const canPort = ({ kit }: KitDevice) => kit.ports.find((port) => port.kind === "can");
+const isBattery = ({ kit }: KitDevice) => kit.kind === "battery";
+/** Everything but batteries that speaks CAN. */
+const onCan = (devices: readonly KitDevice[]) =>
+  devices.filter((device) => !isBattery(device) && canPort(device) !== undefined);
+
+/** Modules that make one battery, the one that speaks to the inverter first. */
+type Bank = readonly [KitDevice, ...KitDevice[]];
+
+/**
+ * The modules of each kit that make a battery together: all of them, or where several inverters could have one, an
+ * equal share for each, of those that are nearest to it.
+ */
+function banksOf(site: Site, devices: readonly KitDevice[]): readonly Bank[] {
+  const ofKit = new Map<string, KitDevice[]>();
+  for (const device of devices)
+    if (isBattery(device) && device.kit.ports.some(({ kind }) => kind === "bank"))
+      ofKit.set(device.kit.id, [...(ofKit.get(device.kit.id) ?? []), device]);
+  return [...ofKit.values()].flatMap((modules) => {
+    const inverters = onCan(devices).filter((inverter) =>
+      modules.some((module) => cableBetweenM(site, inverter, module) !== undefined),
+    );
+    const share = Math.ceil(modules.length / Math.max(1, inverters.length));
+    const shares = inverters.length < 2 ? [modules] : sharedOut(site, modules, inverters, share);
+    return shares.flatMap(([first, ...others]): readonly Bank[] => {
+      if (!first) return [];
+      return [[first, ...others.filter((module) => cableBetweenM(site, first, module) !== undefined)]];
+    });
+  });
+}
+
+function sharedOut(
+  site: Site,
+  modules: readonly KitDevice[],
+  inverters: readonly KitDevice[],
+  most: number,
+): readonly (readonly KitDevice[])[] {
+  const shares = inverters.map((inverter) => ({ inverter, modules: [] as KitDevice[] }));
+  for (const module of modules) {
+    const [nearest] = shares
+      .filter((share) => share.modules.length < most)
+      .toSorted((a, b) => wayM(site, a.inverter, module) - wayM(site, b.inverter, module));
+    nearest?.modules.push(module);
+  }
+  return shares.map((share) => share.modules);
+}
+
+const wayM = (site: Site, a: KitDevice, b: KitDevice) => cableBetweenM(site, a, b) ?? Infinity;
+
+/** The modules of a bank one after the other, the one that speaks to the inverter first, with their addresses. */
+function bankLinks(banks: readonly Bank[]): readonly DraftLink[] {
+  return banks
+    .filter(({ length }) => length > 1)
+    .map((bank) => ({
+      kind: "bank",
+      name: `Bank of ${bank[0].name}`,
+      members: bank.map((module, at) => ({
+        item: module.id,
+        port: module.kit.ports.filter(({ kind }) => kind === "bank").at(at === 0 ? -1 : 0)!.id,
+        address: at + 1,
+      })),
+    }));
 }
 
 /** Each module and adapter in a free slot of the same place, else of where a cable goes. */

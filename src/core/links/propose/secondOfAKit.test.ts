@@ -1,0 +1,85 @@
+import fc from "fast-check";
+import { describe, expect, it } from "vitest";
+import { proposeLinks } from "@/core/links/propose/proposeLinks";
+import type { Link } from "@/core/plan/linkSchema";
+import { resolve } from "@/core/plan/resolve";
+import { anyDoubled, withSecond } from "../../../../tests/fixtures/secondOfAKit";
+import { jobFromPattern } from "../../../../tests/fixtures/shipped";
+
+/** Each of these has one end at one plug or pair of screws: a second line there is none that anybody could lay. */
+const ONE_LINE_A_PORT: readonly Link["kind"][] = ["rs485", "can", "bank", "dry-contact", "usb"];
+
+/** Ports with their links, of the kinds that one plug has one of. */
+function usesOf(links: readonly Link[]): ReadonlyMap<string, readonly string[]> {
+  const uses = new Map<string, string[]>();
+  for (const { id, kind, members } of links)
+    if (ONE_LINE_A_PORT.includes(kind))
+      for (const { item, port } of members) uses.set(`${item} ${port}`, [...(uses.get(`${item} ${port}`) ?? []), id]);
+  return uses;
+}
+
+describe("Links proposed for a second device of the same kit", () => {
+  it("put no port on two lines", () => {
+    fc.assert(
+      fc.property(anyDoubled, ({ links }) => {
+        expect([...usesOf(links)].filter(([, own]) => new Set(own).size > 1)).toEqual([]);
+      }),
+      { numRuns: 200 },
+    );
+  });
+
+  it("join ports that are there, of their own kind, and nothing with itself", () => {
+    fc.assert(
+      fc.property(anyDoubled, (job) => {
+        const { joinable } = resolve(job);
+        for (const { kind, members } of job.links) {
+          for (const { item, port } of members) {
+            const own = joinable.find(({ id }) => id === item)?.kit.ports.find(({ id }) => id === port);
+            expect(own?.kind ?? `no ${port} at ${item}`).toBe(kind);
+          }
+          expect(new Set(members.map(({ item, port }) => `${item} ${port}`)).size).toBe(members.length);
+        }
+      }),
+    );
+  });
+
+  it("give each on a line of addresses one of its own", () => {
+    fc.assert(
+      fc.property(anyDoubled, ({ links }) => {
+        for (const { kind, members } of links) {
+          const addresses = members.flatMap(({ address }) => address ?? []);
+          if (kind === "rs485" || kind === "bank") expect(new Set(addresses).size).toBe(addresses.length);
+        }
+      }),
+    );
+  });
+
+  it("give two inverters a battery each, and leave the second without where there is one", () => {
+    const job = jobFromPattern("three-phase-storage");
+    const at = (id: string) =>
+      [...job.site.nodes, ...job.site.equipment]
+        .filter(({ kit }) => kit !== undefined)
+        .findIndex((own) => own.id === id);
+    const canOf = (which: readonly string[]) =>
+      proposeLinks(resolve(withSecond(job, which.map(at))))
+        .filter(({ kind }) => kind === "can")
+        .map(({ members }) => members.map(({ item }) => item));
+    const [[inverter, battery]] = canOf([]) as [[string, string]];
+    expect(canOf([inverter, battery])).toEqual([
+      [inverter, battery],
+      [`${inverter}-again`, `${battery}-again`],
+    ]);
+    expect(canOf([inverter])).toEqual([[inverter, battery]]);
+  });
+
+  it("share the modules of a bank between two inverters, each with a line of its own", () => {
+    const job = jobFromPattern("battery-of-another-maker");
+    const all = [...job.site.nodes, ...job.site.equipment].filter(({ kit }) => kit !== undefined).map((_, at) => at);
+    const links = proposeLinks(resolve(withSecond(job, all)));
+    const banks = links.filter(({ kind }) => kind === "bank");
+    const heads = links.filter(({ kind }) => kind === "can").map(({ members }) => members[1]!.item);
+    expect(banks.map(({ members }) => members.length)).toEqual([2, 2]);
+    expect(banks.map(({ members }) => members[0]!.item)).toEqual(heads);
+    for (const { members } of banks) expect(members.map(({ address }) => address)).toEqual([1, 2]);
+  });
+});
