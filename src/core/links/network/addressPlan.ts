@@ -55,7 +55,11 @@ export function addressPlan({ links, network }: ResolvedPlan): readonly NetworkD
 }
 
 function freeAddress(subnet: Subnet, network: Network, taken: Set<number>): string | undefined {
-  for (let address = Math.min(subnet.first + FIRST_FIXED, subnet.last - 1); address < subnet.last; address++) {
+  const usable = subnet.last - subnet.first - 1;
+  // A network that does not reach so far, or is full from there on, is looked through from its first address.
+  const start = FIRST_FIXED <= usable ? FIRST_FIXED : 1;
+  for (let tried = 0; tried < usable; tried++) {
+    const address = subnet.first + 1 + ((start - 1 + tried) % usable);
     if (taken.has(address) || isInPool(address, network)) continue;
     taken.add(address);
     return ipv4Text(address);
