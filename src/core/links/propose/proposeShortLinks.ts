@@ -106,11 +106,11 @@ function sharedOut(
   most: number,
 ): readonly (readonly KitDevice[])[] {
   const shares = inverters.map((inverter) => ({ inverter, modules: [] as KitDevice[] }));
-  for (const module of modules) {
+  for (const own of modules) {
     const [nearest] = shares
       .filter((share) => share.modules.length < most)
-      .toSorted((a, b) => wayM(site, a.inverter, module) - wayM(site, b.inverter, module));
-    nearest?.modules.push(module);
+      .toSorted((a, b) => wayM(site, a.inverter, own) - wayM(site, b.inverter, own));
+    nearest?.modules.push(own);
   }
   return shares.map((share) => share.modules);
 }
