@@ -83,17 +83,37 @@ function plannedBattery({ site, nodes, equipment }: ResolvedPlan): DiversionRequ
   return { ...USUAL_STORAGE, capacityKwh: storageKwh > 0 ? storageKwh : (2 * powerW) / 1000, powerW };
 }
 
+/** Several heaters as one: their power, their water and what is drawn of it together. */
 function plannedHeater({ site }: ResolvedPlan): DiversionRequest["heater"] {
-  const heater = site.nodes.find(({ kind }) => kind === "diverter");
-  return heater && { ...USUAL_HEATER, ratedW: heater.ratedW ?? USUAL_DIVERTER_W };
+  const heaters = site.nodes.filter(({ kind }) => kind === "diverter");
+  if (heaters.length === 0) return undefined;
+  const { litres, drawLitresADay, lossWPerK } = USUAL_HEATER;
+  return {
+    ...USUAL_HEATER,
+    ratedW: heaters.reduce((sum, { ratedW }) => sum + (ratedW ?? USUAL_DIVERTER_W), 0),
+    litres: litres * heaters.length,
+    drawLitresADay: drawLitresADay * heaters.length,
+    lossWPerK: lossWPerK * heaters.length,
+  };
 }
 
-function plannedVehicle({ site }: ResolvedPlan): DiversionRequest["vehicle"] {
-  const charger = site.nodes.find(({ kind }) => kind === "ev-charger");
-  if (!charger) return undefined;
-  const phases = charger.phases?.length ?? 1;
-  const ratedA = Math.round((charger.ratedW ?? USUAL_CHARGER_W) / site.supply.voltageV / phases);
-  return { ...USUAL_VEHICLE, phases: phases === 3 ? 3 : 1, maxA: Math.min(MOST_CHARGER_A, Math.max(6, ratedA)) };
+/** Several chargers as one: the current of all, with a vehicle at each. */
+function plannedVehicle({ site: { nodes, supply } }: ResolvedPlan): DiversionRequest["vehicle"] {
+  const chargers = nodes.filter(({ kind }) => kind === "ev-charger");
+  if (chargers.length === 0) return undefined;
+  const ratedW = chargers.reduce((sum, own) => sum + (own.ratedW ?? USUAL_CHARGER_W), 0);
+  const phases = chargers.every((own) => own.phases?.length === 3) ? 3 : 1;
+  // Between the two lines of a split phase is twice what is between one and the neutral.
+  const voltageV = supply.system === "split-phase" ? 2 * supply.voltageV : supply.voltageV;
+  const ratedA = Math.round(ratedW / voltageV / phases);
+  return {
+    ...USUAL_VEHICLE,
+    phases,
+    voltageV,
+    maxA: Math.min(MOST_CHARGER_A, Math.max(USUAL_VEHICLE.minA, ratedA)),
+    kmADay: USUAL_VEHICLE.kmADay * chargers.length,
+    capacityKwh: USUAL_VEHICLE.capacityKwh * chargers.length,
+  };
 }
 
 function inverterWOf({ nodes }: Site): number {

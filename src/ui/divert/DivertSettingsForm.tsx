@@ -219,11 +219,12 @@ function BatteryFields({ battery, desk }: { battery: NonNullable<DiversionReques
 }
 
 function HeaterFields({ heater, desk }: { heater: NonNullable<DiversionRequest["heater"]>; desk: DivertDesk }) {
-  const { set } = desk;
+  const { set, plan } = desk;
+  const count = plan.site.nodes.filter(({ kind }) => kind === "diverter").length;
   return (
     <>
       <NumberField
-        label={DIVERT_WORDS.heaterTitle}
+        label={count > 1 ? DIVERT_WORDS.heatersTogether(count) : DIVERT_WORDS.heaterTitle}
         unit="W"
         most={100_000}
         value={heater.ratedW}
@@ -262,11 +263,12 @@ function HeaterFields({ heater, desk }: { heater: NonNullable<DiversionRequest["
 }
 
 function VehicleFields({ vehicle, desk }: { vehicle: NonNullable<DiversionRequest["vehicle"]>; desk: DivertDesk }) {
-  const { set } = desk;
+  const { set, plan } = desk;
+  const count = plan.site.nodes.filter(({ kind }) => kind === "ev-charger").length;
   return (
     <>
       <NumberField
-        label={DIVERT_WORDS.vehicleTitle}
+        label={count > 1 ? DIVERT_WORDS.vehiclesTogether(count) : DIVERT_WORDS.vehicleTitle}
         unit="km a day"
         least={-0.1}
         most={2000}
