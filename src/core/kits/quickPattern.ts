@@ -1,6 +1,6 @@
 /** One character: a set, an escaped one, any, or itself; with how often it stands, where that is said. */
 const PART = /(?:\[(?:\\.|[^\]\\])+\]|\\[dDwW.*+?()[\]{}|^$\\/-]|[^\\[\](){}*+?|^$])(\{\d{1,2}(?:,\d{0,2})?\}|[*+?])?/y;
-/** Each part of varying length multiplies the ways of trying a text; with one they are at most its characters squared. */
+/** Each part of varying length multiplies the ways of trying a text; with one they are its characters squared. */
 const MOST_VARYING = 1;
 
 /**

@@ -9,6 +9,7 @@ import type { CanLog } from "@/core/links/bus/candump";
 import { readMultimeter } from "@/core/links/bus/multimeter";
 import { FileButton } from "@/ui/parts/form/FileButton";
 import { NumberField } from "@/ui/parts/form/NumberField";
+import { SelectField } from "@/ui/parts/form/SelectField";
 import { useSay } from "@/ui/parts/browser/useNumberStyle";
 import { measuredBus } from "@/ui/wire/Multimeter";
 import type { WireDesk } from "@/ui/wire/useWire";
@@ -28,10 +29,8 @@ const MOST_LINES_NAMED = 12;
  */
 export function CanLogReader({ wire }: { wire: WireDesk }) {
   const { busReadings } = wire.document;
-  const link = wire.plan.links.find(({ kind }) => kind === "can");
+  const { lines, link, choose, bitrate, setBitrate, expected } = useCanLine(wire);
   const [text, setText] = useState("");
-  const [bitrate, setBitrate] = useState(link?.baud ?? USUAL_BITRATE);
-  const expected = useMemo(() => (link ? expectedFrames(link) : []), [link]);
   const isPasted = text.trim() !== "";
   const request = useMemo(
     () => (isPasted ? { text, bitrate, expected } : undefined),
@@ -55,7 +54,17 @@ export function CanLogReader({ wire }: { wire: WireDesk }) {
         );
   return (
     <div className="mx-auto grid max-w-6xl gap-4 lg:grid-cols-2">
-      <LogField text={text} setText={setText} isPasted={isPasted} bitrate={bitrate} setBitrate={setBitrate} />
+      <div className="space-y-2">
+        {lines.length > 1 && (
+          <SelectField
+            label={WIRE_WORDS.lineThatTheLogIsOf}
+            value={link!.id}
+            options={lines.map(({ id, name }) => ({ value: id, label: name }))}
+            onValue={choose}
+          />
+        )}
+        <LogField text={text} setText={setText} isPasted={isPasted} bitrate={bitrate} setBitrate={setBitrate} />
+      </div>
       <div role="status" className="space-y-3">
         {!isPasted ? (
           <p>
@@ -73,6 +82,16 @@ export function CanLogReader({ wire }: { wire: WireDesk }) {
       </div>
     </div>
   );
+}
+
+/** The CAN line of the plan that a log is of, with its speed until another is typed. */
+function useCanLine({ plan: { links } }: WireDesk) {
+  const [chosen, choose] = useState<string | undefined>();
+  const [typed, setBitrate] = useState<number | undefined>();
+  const lines = useMemo(() => links.filter(({ kind }) => kind === "can"), [links]);
+  const link = useMemo(() => lines.find(({ id }) => id === chosen) ?? lines[0], [lines, chosen]);
+  const expected = useMemo(() => (link ? expectedFrames(link) : []), [link]);
+  return { lines, link, choose, bitrate: typed ?? link?.baud ?? USUAL_BITRATE, setBitrate, expected };
 }
 
 function LogField({

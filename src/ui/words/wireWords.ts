@@ -28,6 +28,7 @@ const ENGLISH = {
   asPlanned: "As planned",
   asPlannedTitle: "As planned.",
   at: (name: string) => `at ${name}`,
+  lineThatTheLogIsOf: "Line that the log is of",
   twoInTheOpenThreeInAHouse: "2 open, 3 in a house",
   atMost: "at most",
   atOtherSpeeds: (speeds: string) => `At other speeds: ${speeds}.`,

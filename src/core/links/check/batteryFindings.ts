@@ -1,7 +1,7 @@
 import type { Finding } from "@/core/findings";
 import { given } from "@/core/given";
 import { linkFinding } from "@/core/links/check/linkFinding";
-import type { KitDevice, ResolvedPlan } from "@/core/plan/resolvedPlan";
+import type { KitDevice, PlanLink, ResolvedPlan } from "@/core/plan/resolvedPlan";
 import { said } from "@/core/sentence";
 import { joined } from "@/core/words";
 
@@ -51,28 +51,47 @@ function fitOf(devices: readonly KitDevice[]): readonly Finding[] {
   );
 }
 
+/** Of the modules of each kit: those on no line, and what is wrong with the bank on each line. */
 function bankFindings({ joinable, links }: ResolvedPlan): readonly Finding[] {
   const kits = [...new Set(joinable.filter(({ kit }) => kit.kind === "battery").map(({ kit }) => kit))];
   return kits.flatMap((kit): readonly Finding[] => {
-    const bank = joinable.filter((device) => device.kit.id === kit.id);
-    const lines = links.filter(({ kind, members }) => kind === "bank" && members.some(isOf(bank)));
-    const onLine = new Set(lines.flatMap(({ members }) => members.map(({ item }) => item)));
+    const modules = joinable.filter((device) => device.kit.id === kit.id);
+    const lines = links.filter(({ kind, members }) => kind === "bank" && members.some(isOf(modules)));
+    const banks = lines.map(({ members }) => modules.filter(({ id }) => members.some(({ item }) => item === id)));
+    const loose = modules.filter((module) => !banks.some((bank) => bank.includes(module)));
     const hasPort = kit.ports.some(({ kind }) => kind === "bank");
-    const loose = hasPort && bank.length > 1 ? bank.filter(({ id }) => !onLine.has(id)) : [];
-    const addresses = lines.flatMap(({ members }) => members.flatMap(({ address }) => address ?? []));
-    const twice = addresses.find((address, at) => addresses.indexOf(address) < at);
-    const most = kit.ratings.unitsMax;
     const make = linkFinding(`Kit ${kit.id}: its bank`);
-    return given(
-      loose.length > 0 &&
-        make(
-          "bank-module-loose",
-          "fix",
-          loose[0]!.name,
-          "A module is on no line of its bank",
-          said`${joined(loose.map(({ name }) => name))}: joined to no other module, the first one does not count it.`,
-          "Propose the links anew, or join it to the module before it",
-        ),
+    return [
+      ...given(
+        hasPort &&
+          modules.length > 1 &&
+          loose.length > 0 &&
+          make(
+            "bank-module-loose",
+            "fix",
+            loose[0]!.name,
+            "A module is on no line of its bank",
+            said`${joined(loose.map(({ name }) => name))}: joined to no other module, the first one does not count it.`,
+            "Propose the links anew, or join it to the module before it",
+          ),
+      ),
+      ...lines.flatMap((line, at) => lineFindings(line, banks[at]!, kit.ratings.unitsMax, make)),
+      // Without any line all of them are meant for one.
+      ...(lines.length === 0 ? sizeFindings(modules, kit.ratings.unitsMax, make) : []),
+    ];
+  });
+}
+
+function lineFindings(
+  { members }: PlanLink,
+  bank: readonly KitDevice[],
+  most: number | undefined,
+  make: ReturnType<typeof linkFinding>,
+): readonly Finding[] {
+  const addresses = members.flatMap(({ address }) => address ?? []);
+  const twice = addresses.find((address, at) => addresses.indexOf(address) < at);
+  return [
+    ...given(
       twice !== undefined &&
         make(
           "bank-address-twice",
@@ -82,18 +101,28 @@ function bankFindings({ joinable, links }: ResolvedPlan): readonly Finding[] {
           said`Address ${twice} stands twice.`,
           "Give each module an address of its own, the one that speaks to the inverter the first",
         ),
-      most !== undefined &&
-        bank.length > most &&
-        make(
-          "bank-too-large",
-          "fix",
-          bank[0]!.name,
-          "More modules than can be joined",
-          said`${bank.length} modules; at most ${most} make one bank.`,
-          "Leave some out, or give them an inverter of their own",
-        ),
-    );
-  });
+    ),
+    ...sizeFindings(bank, most, make),
+  ];
+}
+
+function sizeFindings(
+  bank: readonly KitDevice[],
+  most: number | undefined,
+  make: ReturnType<typeof linkFinding>,
+): readonly Finding[] {
+  return given(
+    most !== undefined &&
+      bank.length > most &&
+      make(
+        "bank-too-large",
+        "fix",
+        bank[0]!.name,
+        "More modules than can be joined",
+        said`${bank.length} modules; at most ${most} make one bank.`,
+        "Leave some out, or give them an inverter of their own",
+      ),
+  );
 }
 
 function isOf(bank: readonly KitDevice[]): (member: { readonly item: string }) => boolean {

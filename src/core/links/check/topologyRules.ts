@@ -86,16 +86,23 @@ const BREACHES: Readonly<Record<NonNullable<Rule["check"]>, Breach>> = {
     return most !== undefined && count > most ? said`${count} on one line; ${most} at most.` : undefined;
   },
   "first-speaks": ({ plan: { links, joinable, joinableById }, item }) => {
-    const bank = joinable.filter(({ kit }) => kit.id === item.kit.id);
-    const inBank = new Set(bank.map(({ id }) => id));
-    const spoken = links.find(({ kind, members }) => kind === "can" && members.some((one) => inBank.has(one.item)));
-    const speaker = spoken?.members.find((member) => inBank.has(member.item));
-    return bank.length > 1 && speaker && speaker.item !== bank[0]!.id
-      ? together(
-          said`${joinableById.get(speaker.item)?.name} joins the inverter, and ${bank[0]!.name} is the first `,
-          said`of ${bank.length}.`,
-        )
-      : undefined;
+    const ofKit = joinable.filter(({ kit }) => kit.id === item.kit.id);
+    const lines = links
+      .filter(({ kind }) => kind === "bank")
+      .map(({ members }) => members.map((member) => member.item));
+    const speakers = links
+      .filter(({ kind }) => kind === "can")
+      .flatMap(({ members }) => members.map((member) => member.item))
+      .filter((id) => ofKit.some((module) => module.id === id));
+    // The modules of a bank are those of its line; where there is none yet, all of the kit.
+    const bankOf = (id: string) => lines.find((line) => line.includes(id)) ?? ofKit.map((module) => module.id);
+    const wrong = speakers.find((id) => bankOf(id)[0] !== id);
+    if (wrong === undefined) return undefined;
+    const bank = bankOf(wrong);
+    return together(
+      said`${joinableById.get(wrong)?.name} joins the inverter, and ${joinableById.get(bank[0]!)?.name} is the first `,
+      said`of ${bank.length}.`,
+    );
   },
   "meter-by-cascade": ({ plan: { joinable, links } }) => {
     const wanted = meterByCascade(joinable);

@@ -38,7 +38,7 @@ const anyNetwork = fc
   });
 
 describe("Fixed addresses that are proposed", () => {
-  it("are free, inside the network, beside what the router gives, and each device's own, in a network of any size", () => {
+  it("are free, inside the network, beside what the router gives, and one a device, in a network of any size", () => {
     expect(inNetwork).toBeGreaterThan(2);
     fc.assert(
       fc.property(anyNetwork, (network) => {

@@ -1,6 +1,8 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { proposeLinks } from "@/core/links/propose/proposeLinks";
+import { batteryFindings } from "@/core/links/check/batteryFindings";
+import { topologyFindings } from "@/core/links/check/topologyRules";
 import type { Link } from "@/core/plan/linkSchema";
 import { resolve } from "@/core/plan/resolve";
 import { anyDoubled, withSecond } from "../../../../tests/fixtures/secondOfAKit";
@@ -81,5 +83,22 @@ describe("Links proposed for a second device of the same kit", () => {
     expect(banks.map(({ members }) => members.length)).toEqual([2, 2]);
     expect(banks.map(({ members }) => members[0]!.item)).toEqual(heads);
     for (const { members } of banks) expect(members.map(({ address }) => address)).toEqual([1, 2]);
+    const doubled = { ...withSecond(job, all), links };
+    const codes = (of: readonly Link[]) => batteryFindings(resolve({ ...doubled, links: of })).map(({ code }) => code);
+    expect(codes(links)).toEqual([]);
+    const sameAddress = links.map((link) =>
+      link === banks[1] ? { ...link, members: link.members.map((member) => ({ ...member, address: 1 })) } : link,
+    );
+    expect(codes(sameAddress)).toEqual(["bank-address-twice"]);
+    expect(codes(links.filter((link) => link !== banks[1]))).toEqual(["bank-module-loose"]);
+    const rules = (of: readonly Link[]) => topologyFindings(resolve({ ...doubled, links: of }));
+    expect(rules(links)).toEqual([]);
+    const [, secondModule] = banks[1]!.members;
+    const byTheSecond = links.map((link) =>
+      link.kind === "can" && link.members[1]!.item === heads[1]
+        ? { ...link, members: [link.members[0]!, { ...link.members[1]!, item: secondModule!.item }] }
+        : link,
+    );
+    expect(rules(byTheSecond).map(({ code }) => code)).toEqual(["topology-master"]);
   });
 });
