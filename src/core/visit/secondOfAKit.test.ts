@@ -7,13 +7,40 @@ import { resolve } from "@/core/plan/resolve";
 import { wireFindings } from "@/core/job/wireFindings";
 import { labels } from "@/core/visit/labels";
 import { materials } from "@/core/visit/materials";
+import type { JobDocument } from "@/core/job/jobDocument";
+import { proposeLinks } from "@/core/links/propose/proposeLinks";
 import { visitSheet } from "@/core/visit/visitSheet";
 import { FORGOTTEN } from "../../../tests/fixtures/forgotten";
-import { anyDoubled } from "../../../tests/fixtures/secondOfAKit";
+import { jobFromPattern } from "../../../tests/fixtures/shipped";
+import { anyDoubled, withSecond } from "../../../tests/fixtures/secondOfAKit";
 
 const repeated = (ids: readonly string[]) => ids.filter((id, at) => ids.indexOf(id) !== at);
 
+/** What a step of a sheet has to be typed under a name, device by device. */
+function typedIn(job: JobDocument, label: string): Readonly<Record<string, string>> {
+  return Object.fromEntries(
+    visitSheet(job).steps.flatMap(({ id, content }) =>
+      content.flatMap((line) => (line.label === label ? [[id.replace("configure:", ""), line.value] as const] : [])),
+    ),
+  );
+}
+
 describe("A second device of the same kit", () => {
+  it("has the modules of its own bank counted into its menu, not those of the other inverter's", () => {
+    const doubled = (pattern: string) => {
+      const job = withSecond(
+        jobFromPattern(pattern),
+        Array.from({ length: 20 }, (_, at) => at),
+      );
+      return { ...job, links: [...proposeLinks(resolve(job))] };
+    };
+    const chained = doubled("battery-of-another-maker");
+    expect(typedIn(chained, "Bank parts")).toEqual({ hybrid: "2", "hybrid-again": "2" });
+    const modules = ["module-1", "module-1-again", "module-2", "module-2-again"];
+    expect(typedIn(chained, "Own count")).toEqual(Object.fromEntries(modules.map((id) => [id, "2"])));
+    expect(typedIn(doubled("three-phase-storage"), "Floors")).toEqual({ stack: "1", "stack-again": "1" });
+  });
+
   it("has steps of its own in the sheet, each after what it needs", () => {
     fc.assert(
       fc.property(anyDoubled, (job) => {

@@ -189,9 +189,7 @@ function busSettings(item: KitDevice): readonly Setting[] {
 
 /** Battery and inverter name each other; modules and towers are counted; backup has two switches. */
 function batterySettings(context: VisitContext, item: KitDevice): readonly Setting[] {
-  const partners = item.links
-    .filter(({ kind }) => kind === "can" || kind === "rs485")
-    .flatMap(({ ends }) => ends.flatMap(({ device }) => (device && device.id !== item.id ? device : [])));
+  const partners = partnersOf(item);
   if (item.kit.kind === "battery") {
     const inverter = partners.find(isInverter);
     const bank = bankOf(context, item);
@@ -221,9 +219,26 @@ function batterySettings(context: VisitContext, item: KitDevice): readonly Setti
   );
 }
 
-/** The modules that are stacked or chained to one battery: all of its kind. */
-function bankOf({ worked }: VisitContext, { kit }: KitDevice): readonly KitDevice[] {
-  return worked.filter((other) => other.kit.id === kit.id);
+/**
+ * The modules that are stacked or chained to one battery: those on its line; without one all of its kind but those that
+ * another inverter has.
+ */
+function bankOf({ worked }: VisitContext, battery: KitDevice): readonly KitDevice[] {
+  const line = battery.links.find(({ kind }) => kind === "bank");
+  if (line) return worked.filter(({ id }) => line.members.some(({ item }) => item === id));
+  const own = partnersOf(battery).find(isInverter);
+  return worked.filter((other) => {
+    if (other.kit.id !== battery.kit.id) return false;
+    const inverter = partnersOf(other).find(isInverter);
+    return own === undefined || inverter === undefined || inverter.id === own.id;
+  });
+}
+
+/** What a battery or an inverter speaks with. */
+function partnersOf({ id, links }: KitDevice): readonly KitDevice[] {
+  return links
+    .filter(({ kind }) => kind === "can" || kind === "rs485")
+    .flatMap(({ ends }) => ends.flatMap(({ device }) => (device && device.id !== id ? device : [])));
 }
 
 function limitSettings({ plan, limiter }: VisitContext, item: KitDevice): readonly Setting[] {
