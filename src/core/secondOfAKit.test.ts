@@ -58,6 +58,21 @@ describe("A second device of the same kit", () => {
     );
   });
 
+  it("acts on the grid beside the first where batteries and heaters do, with the power of both", () => {
+    fc.assert(
+      fc.property(anyLimited, (job) => {
+        const plan = resolve(job);
+        const limiter = exportLimiter(plan);
+        if (!limiter) return;
+        const { battery, diverter } = limitRequest(plan, limiter, "load-drop", true);
+        const ratedW = (kind: string) =>
+          job.site.nodes.reduce((sum, node) => sum + (node.kind === kind ? (node.ratedW ?? 0) : 0), 0);
+        expect([battery?.powerW ?? 0, diverter?.ratedW ?? 0]).toEqual([ratedW("battery-inverter"), ratedW("diverter")]);
+      }),
+      { numRuns: 80 },
+    );
+  });
+
   it("is seen or not by each controller, and every finding of limit and surplus says so without a gap", () => {
     fc.assert(
       fc.property(anyLimited, (job) => {

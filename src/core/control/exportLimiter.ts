@@ -214,30 +214,36 @@ export function responseTexts(
   return [...namesOf].map(([text, names]) => `${names.join(", ")}: ${text}`);
 }
 
-/** A battery that holds the grid at nothing, and a heater that takes what is exported. */
+/** A battery that holds the grid at nothing, and a heater that takes what is exported; several act as one. */
 function otherControllers(site: Site): Pick<ExportLimitRequest, "battery" | "diverter"> {
-  const battery = site.nodes.find(({ kind, ratedW }) => kind === "battery-inverter" && ratedW !== undefined);
-  const heater = site.nodes.find(({ kind, ratedW }) => kind === "diverter" && ratedW !== undefined);
+  const together = (kind: SiteNode["kind"]) => {
+    const own = site.nodes.filter((node) => node.kind === kind && node.ratedW !== undefined);
+    const phases = phasesOfSupply(site.supply).filter((phase) =>
+      own.some((node) => phasesOf(node, site).includes(phase)),
+    );
+    return { phases, ratedW: own.reduce((sum, { ratedW = 0 }) => sum + ratedW, 0) };
+  };
+  const [battery, heater] = [together("battery-inverter"), together("diverter")];
   return {
-    ...(battery
+    ...(battery.ratedW > 0
       ? {
           battery: {
             ...USUAL_ACTOR,
-            phases: [...phasesOf(battery, site)],
+            phases: battery.phases,
             gainPerS: OTHER_GAIN_PER_S,
             setPointW: 0,
-            powerW: battery.ratedW ?? 0,
+            powerW: battery.ratedW,
           },
         }
       : {}),
-    ...(heater
+    ...(heater.ratedW > 0
       ? {
           diverter: {
             ...USUAL_ACTOR,
-            phases: [...phasesOf(heater, site)],
+            phases: heater.phases,
             gainPerS: OTHER_GAIN_PER_S / 2,
             setPointW: -50,
-            ratedW: heater.ratedW ?? 0,
+            ratedW: heater.ratedW,
           },
         }
       : {}),
