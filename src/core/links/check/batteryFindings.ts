@@ -58,7 +58,11 @@ function bankFindings({ joinable, links }: ResolvedPlan): readonly Finding[] {
     const modules = joinable.filter((device) => device.kit.id === kit.id);
     const lines = links.filter(({ kind, members }) => kind === "bank" && members.some(isOf(modules)));
     const banks = lines.map(({ members }) => modules.filter(({ id }) => members.some(({ item }) => item === id)));
-    const loose = modules.filter((module) => !banks.some((bank) => bank.includes(module)));
+    // A module that speaks to an inverter itself is a battery of one.
+    const spoken = new Set(
+      links.filter(({ kind }) => kind === "can").flatMap(({ members }) => members.map(({ item }) => item)),
+    );
+    const loose = modules.filter((module) => !spoken.has(module.id) && !banks.some((bank) => bank.includes(module)));
     const hasPort = kit.ports.some(({ kind }) => kind === "bank");
     const make = linkFinding(`Kit ${kit.id}: its bank`);
     return [

@@ -94,8 +94,11 @@ const BREACHES: Readonly<Record<NonNullable<Rule["check"]>, Breach>> = {
       .filter(({ kind }) => kind === "can")
       .flatMap(({ members }) => members.map((member) => member.item))
       .filter((id) => ofKit.some((module) => module.id === id));
-    // The modules of a bank are those of its line; where there is none yet, all of the kit.
-    const bankOf = (id: string) => lines.find((line) => line.includes(id)) ?? ofKit.map((module) => module.id);
+    // The modules of a bank are those of its line; where there is none yet, all of the kit that are joined to nothing.
+    const isJoined = (id: string) => speakers.includes(id) || lines.some((line) => line.includes(id));
+    const bankOf = (id: string) =>
+      lines.find((line) => line.includes(id)) ??
+      ofKit.map((module) => module.id).filter((other) => other === id || !isJoined(other));
     const wrong = speakers.find((id) => bankOf(id)[0] !== id);
     if (wrong === undefined) return undefined;
     const bank = bankOf(wrong);

@@ -74,6 +74,17 @@ describe("Links proposed for a second device of the same kit", () => {
     expect(canOf([inverter])).toEqual([[inverter, battery]]);
   });
 
+  it("are nothing that Gormit itself finds fault with, but for more batteries than an inverter takes", () => {
+    fc.assert(
+      fc.property(anyDoubled, (job) => {
+        const plan = resolve(job);
+        const codes = [...batteryFindings(plan), ...topologyFindings(plan)].map(({ code }) => code);
+        expect(codes.filter((code) => code !== "bank-too-large")).toEqual([]);
+      }),
+      { numRuns: 200 },
+    );
+  });
+
   it("share the modules of a bank between two inverters, each with a line of its own", () => {
     const job = jobFromPattern("battery-of-another-maker");
     const all = [...job.site.nodes, ...job.site.equipment].filter(({ kit }) => kit !== undefined).map((_, at) => at);
