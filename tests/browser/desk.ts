@@ -253,8 +253,20 @@ export async function clampSays(page: Page, ct: string, text: string): Promise<v
   );
 }
 
+/** Wait until Prove has weighed what is there: what it then advises moves all that stands below. */
+export async function weighed(page: Page): Promise<void> {
+  await page.waitForSelector('[aria-label="Verdict"][aria-busy="false"]');
+}
+
+/** Choose in the list with this accessible name, once it is there. */
+export async function choose(page: Page, name: string, value: string): Promise<void> {
+  const list = await page.waitForSelector(`::-p-aria(${name})`);
+  await list!.select(value);
+}
+
 /** Add a step to the test sheet of Prove; the button moves down with it, and is there again once it stands. */
 export async function addStep(page: Page): Promise<void> {
+  await weighed(page);
   const count = await page.$$eval("[data-step]", (all) => all.length);
   await press(page, "Add a step");
   await page.waitForFunction((before) => document.querySelectorAll("[data-step]").length > before, POLLING, count);

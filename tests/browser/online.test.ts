@@ -4,7 +4,7 @@ import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import type { Page } from "puppeteer-core";
 import type { Bench, BenchFault } from "@/core/bench/benchSchema";
 import { jobFromPattern } from "../fixtures/shipped";
-import { Desk, openPart, partShows, PHONE, press, reload, shows } from "./desk";
+import { Desk, choose, openPart, partShows, PHONE, press, reload, shows } from "./desk";
 
 const PASSPHRASE = "Ferry0l1 timetable";
 
@@ -70,7 +70,7 @@ describe("Online, in the hand", () => {
   it("goes through a visit after a change of router, from not online to seen by the owner", async () => {
     const job = await desk.imported(jobFromPattern("split-phase-backup", { name: "New router" }));
     const page = await phoneAt(job);
-    await page.select("::-p-aria(What changed lately)", "router");
+    await choose(page, "What changed lately", "router");
     const see = async (check: string, outcome: string) => {
       await page.select('[aria-label="Look at next"] select', check);
       await press(page, outcome);

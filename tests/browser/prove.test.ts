@@ -1,5 +1,19 @@
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
-import { Desk, addStep, goTo, partShows, PHONE, press, reload, savedAt, shows, showsNot, type } from "./desk";
+import {
+  Desk,
+  addStep,
+  choose,
+  goTo,
+  partShows,
+  PHONE,
+  press,
+  reload,
+  savedAt,
+  shows,
+  showsNot,
+  type,
+  weighed,
+} from "./desk";
 
 describe("Prove", () => {
   let desk: Desk;
@@ -31,7 +45,7 @@ describe("Prove", () => {
     await type(page, "Step 1, measured at A1", "-1.76 kW");
     await shows(page, "exporting");
     // The verdict has its say above the steps before a hand finds its button.
-    await page.waitForSelector('[aria-label="Verdict"][aria-busy="false"]');
+    await weighed(page);
     await press(page, "Repeat step 1");
     await type(page, "Step 2, measured at A1", "99 kW");
     // One reading that nothing explains is doubted, and it is said which.
@@ -74,23 +88,24 @@ describe("Prove", () => {
     const page = await desk.tab(`/jobs/${await desk.demoJob("brindle-dairy", "Three faults")}/prove`);
     await partShows(page, "Verdict", "Not certain yet");
     await press(page, "What the verdict rests on");
-    await page.select("::-p-aria(Faults looked for at once)", "3");
+    await choose(page, "Faults looked for at once", "3");
     await press(page, "Stop");
     await shows(page, "Stopped.");
-    await page.select("::-p-aria(Faults looked for at once)", "1");
+    await choose(page, "Faults looked for at once", "1");
     await showsNot(page, "Stopped.");
-    await page.waitForSelector('[aria-label="Verdict"][aria-busy="false"]');
+    await weighed(page);
   });
 
   it("says whether displays add up and what it looks like when they do not", async () => {
     const page = await desk.tab(`/jobs/${await desk.newJob({ name: "Displays", system: "single-phase" })}/prove`);
+    await weighed(page);
     await press(page, "Do the displays add up?");
     for (const [role, power] of [
       ["grid", "1.24 kW"],
       ["solar", "2 kW"],
       ["house", "0.76 kW"],
     ] as const) {
-      await page.select("::-p-aria(Add a display)", role);
+      await choose(page, "Add a display", role);
       await type(page, `${role} shown`, power);
     }
     await shows(page, "It looks like the grid value has the wrong sign.");

@@ -9,7 +9,7 @@ import { anyDoubled, withSecond } from "../../../../tests/fixtures/secondOfAKit"
 import { jobFromPattern } from "../../../../tests/fixtures/shipped";
 
 /** Each of these has one end at one plug or pair of screws: a second line there is none that anybody could lay. */
-const ONE_LINE_A_PORT: readonly Link["kind"][] = ["rs485", "can", "bank", "dry-contact", "usb"];
+const ONE_LINE_A_PORT: readonly Link["kind"][] = ["rs485", "can", "bank", "dry-contact", "usb", "ethernet"];
 
 /** Ports with their links, of the kinds that one plug has one of. */
 function usesOf(links: readonly Link[]): ReadonlyMap<string, readonly string[]> {
