@@ -8,10 +8,10 @@ const READ_ATTRIBUTES = /^(aria-label|alt|caption|heading|hint|label|placeholder
 /** Attributes that only the program reads. */
 const SILENT_ATTRIBUTES = /^(accept|d|style|[a-zA-Z]*[cC]lassName)$/;
 const WORD = /\p{L}{2}/u;
-/** Two words after each other. */
-const SENTENCE = /\p{L}{2,}[,.:;]? \p{L}{2,}/u;
+/** Two words after each other, or a word after a number. */
+const SENTENCE = /\p{L}{2,}[,.:;]? \p{L}{2,}|^\d+ \p{L}{2,}/u;
 /** Names of looks and parts of a page; keys of a keyboard; dates as date-fns writes them; a line of a CAN log. */
-const NO_WORDS = /(^|\s)(md:|max-md:|hover:|text-|bg-|btn|flex|grid|rounded)|^Ctrl |MMM|, select$|color-mix|#\d/;
+const NO_WORDS = /(^|\s)(md:|max-md:|hover:|text-|bg-|btn|flex|grid|rounded)|^Ctrl |MMM|, select$|color-mix|#\d|GHz/;
 /** What core calls a thing, and what groups the edits of one field for undo. */
 const NAMED_FOR_THE_PROGRAM = /^not seen$|^(battery|heater) (power|set-point|speed|there)$|^owed tests source$/;
 

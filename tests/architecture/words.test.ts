@@ -8,7 +8,8 @@ const TERMS: readonly (readonly [RegExp, string])[] = [
   [/\bclamps?\b(?! meter)/i, "CT"],
   [/(?<!cable )\bclips?\b/i, "CT"],
   [/\bschools?\b/i, "method"],
-  [/\brun to\b/i, "circuit of"],
+  [/\bruns? to\b/i, "circuit of"],
+  [/\b(the|this|that|one|no|a|its) runs?\b(?! (the|sheet))/i, "circuit"],
   [/\bto put right\b/i, "to fix"],
   [/(?<!other )\bsources off\b/i, "PV and battery off"],
 ];

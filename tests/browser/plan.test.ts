@@ -100,7 +100,7 @@ describe("Plan", () => {
     await openPart(page, "Meters");
     await chooseIn(page, "Kit", "meter-split-two-ct");
     await chooseIn(page, "Role", "vehicle");
-    await chooseIn(page, "Run", "car-charger");
+    await chooseIn(page, "Circuit", "car-charger");
     await page.locator("section[aria-label='Add a meter'] button ::-p-text(Add)").click();
     await shows(page, "L1 of Car charger: holds exactly what it should");
     await press(page, "Show in Place");

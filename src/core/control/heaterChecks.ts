@@ -89,7 +89,7 @@ function elementFindings(site: Site, node: SiteNode, kit: Kit | undefined): read
         "Breaker too small for the element",
         said`${node.name}: ${threeDigits(currentA)} A on ${node.fuseA} A.`,
         "Fit the breaker that the cable allows",
-        "Breaker of the run",
+        "Breaker of the circuit",
       ),
   );
 }

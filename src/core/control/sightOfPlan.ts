@@ -84,7 +84,7 @@ export function sightMistakes(
       ];
     if (factor < 0)
       return [
-        { flow, words: `sees the ${flow} the wrong way`, cure: `turn the CT that is round the run of the ${flow}` },
+        { flow, words: `sees the ${flow} the wrong way`, cure: `turn the CT that is round the circuit of the ${flow}` },
       ];
     if (factor < 1)
       return [
@@ -98,7 +98,7 @@ export function sightMistakes(
       {
         flow,
         words: `counts the ${flow} ${Math.abs(factor - 2) < SAME ? "twice" : `${factor.toFixed(2)} times`}`,
-        cure: `take the run of the ${flow} out of one of the windows, or put the ratio right`,
+        cure: `take the circuit of the ${flow} out of one of the windows, or put the ratio right`,
       },
     ];
   });

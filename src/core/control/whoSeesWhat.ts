@@ -91,8 +91,8 @@ export function sightFindings(
           words === "counted twice" ? "Counted twice" : "Seen the wrong way",
           said`${controller.name} sees ${device.name} ${figure(factor.toFixed(1))} times.`,
           words === "counted twice"
-            ? "Take its run out of one of the two windows"
-            : "Turn the CT that is round its run",
+            ? "Take its circuit out of one of the two windows"
+            : "Turn the CT that is round its circuit",
           SOURCE,
         ),
         id: `${words}:${controller.id}:${device.id}`,

@@ -23,14 +23,14 @@ const patternNodeSchema = z.strictObject({
   id: idSchema,
   kind: nodeKindSchema.describe("What it is"),
   name: nameSchema,
-  fedFrom: idSchema.default("grid").describe("What feeds its run"),
+  fedFrom: idSchema.default("grid").describe("What feeds its circuit"),
   phases: patternPhasesSchema.default("all").describe("The phases that it is on"),
   kit: idSchema.optional().describe("The kit"),
   place: idSchema.optional().describe("Where it is"),
   ratedW: z.number().positive().max(1e8).optional().describe("Rated power, W"),
-  fuseA: z.number().positive().max(1e5).optional().describe("Breaker or fuse of its run, A"),
+  fuseA: z.number().positive().max(1e5).optional().describe("Breaker or fuse of its circuit, A"),
   nightW: z.number().min(0).max(1e6).optional().describe("What it draws when nobody does anything, W, all phases"),
-  cableMm2: z.number().positive().max(2000).optional().describe("Section of one conductor of its run, mm²"),
+  cableMm2: z.number().positive().max(2000).optional().describe("Section of one conductor of its circuit, mm²"),
   cableOuterMm: z.number().positive().max(500).optional().describe("Diameter of one conductor over its insulation, mm"),
   optional: z.boolean().default(false).describe("Can be left out of a site of this pattern"),
   existing: z.boolean().default(false).describe("Stood there before this visit"),
@@ -41,11 +41,11 @@ const patternNodeSchema = z.strictObject({
 const patternInputSchema = z.strictObject({
   role: sensingRoleSchema.describe("What it is for"),
   of: z.array(idSchema).max(40).optional().describe("Of which devices, where not of all of that kind"),
-  runs: z.array(idSchema).min(1).max(12).describe("The runs that share its window"),
+  runs: z.array(idSchema).min(1).max(12).describe("The circuits that share its window"),
   conductor: z
     .union([z.literal("each"), conductorSchema])
     .default("each")
-    .describe("One input for each phase that the runs have, or this conductor only"),
+    .describe("One input for each phase that the circuits have, or this conductor only"),
   clamp: idSchema.optional().describe("The CT that is to be fitted, or what the kit is as one"),
   builtIn: z.boolean().default(false).describe("Measured direct where the main fuse allows it, else by the CT"),
   leadM: z.number().positive().max(1000).optional().describe("Lead, m"),
@@ -104,7 +104,7 @@ export const patternSchema = z
       .max(60)
       .default([])
       .describe("The ways between places, the same in both directions"),
-    nodes: z.array(patternNodeSchema).min(1).max(40).describe("Everything on a run: supply, boards, devices"),
+    nodes: z.array(patternNodeSchema).min(1).max(40).describe("Everything on a circuit: supply, boards, devices"),
     meters: z.array(patternMeterSchema).min(1).max(8).describe("The meters, with what each input should measure"),
     equipment: z
       .array(
@@ -118,7 +118,7 @@ export const patternSchema = z
       )
       .max(20)
       .default([])
-      .describe("What stands on no run: batteries, gateways, plug-in modules"),
+      .describe("What stands on no circuit: batteries, gateways, plug-in modules"),
   })
   .superRefine(refineWith(patternProblems));
 

@@ -130,12 +130,12 @@ function sizeChecks(
       make(
         "primary-small",
         "fix",
-        "The CT is too small for the run",
+        "The CT is too small for the circuit",
         said`${capitalised(name)} is for ${threeDigits(input.primaryA)} A; ${needText(flows)} can flow there.`,
         better === undefined
           ? said`Choose another CT for ${name}: none of this kit holds ${threeDigits(needA)} A`
           : said`Choose the primary ${better} A for ${name}`,
-        "Primary ≥ fuse of the run and ≥ the sum of the generation",
+        "Primary ≥ fuse of the circuit and ≥ the sum of the generation",
       ),
     );
   }

@@ -30,9 +30,9 @@ function primaryFindings({ id, meter, inputs }: PlanMeter): readonly Finding[] {
       severity: "note",
       stage: "plan",
       subject: { kind: "meter", meter: id },
-      title: "CTs of one run with different primaries",
-      detail: said`${meter.name}: ${joined(primaries.map((primary) => `${primary} A`))} on the phases of one run.`,
+      title: "CTs of one circuit with different primaries",
+      detail: said`${meter.name}: ${joined(primaries.map((primary) => `${primary} A`))} on the phases of one circuit.`,
       cure: "Take the same CT on each phase, or read the plates once more",
-      source: "CTs of one run are alike",
+      source: "CTs of one circuit are alike",
     }));
 }

@@ -9,7 +9,7 @@ import type { Phase } from "@/core/phase";
 import { phasesOf } from "@/core/site/tree";
 import { joined } from "@/core/words";
 
-const SOURCE = "The sum of the devices below a run, against the sum that the role asks for";
+const SOURCE = "The sum of the devices on a circuit, against the sum that the role asks for";
 
 interface RoleGroup {
   readonly meter: Meter;
@@ -102,7 +102,7 @@ function groupFindings(site: Site, { meter, question, inputs }: RoleGroup): read
   return [
     make(
       "role",
-      "This run does not hold what the role asks for",
+      "This circuit does not hold what the role asks for",
       said`Measured here, the ${ROLE_NAMES[question.role]} of ${meter.name} ${texts.join("; ")}${where}.`,
       better,
       guilty?.n,
@@ -121,9 +121,9 @@ function betterRuns(site: Site, question: RoleQuestion, phase: Phase, entries: r
     if (!isSame)
       return best.runs.length === 1
         ? said`Measure the circuit of ${runs[0]}`
-        : said`Measure the runs to ${joined(runs)} together, or with a CT each`;
+        : said`Measure the circuits of ${joined(runs)} together, or with a CT each`;
   }
-  return "No run holds exactly this; name the devices that are meant, or take their own meter";
+  return "No circuit holds exactly this; name the devices that are meant, or take their own meter";
 }
 
 function noGridFinding(site: Site, groups: readonly RoleGroup[]): readonly Finding[] {

@@ -67,13 +67,13 @@ const BROKEN: readonly (readonly [string, Site, string, RegExp])[] = [
     "an input on a circuit that is not there",
     withInput({ measures: [{ run: "shed", conductor: "L1" }] }),
     "meters.0.inputs.1.measures.0.run",
-    /no run "shed"/,
+    /no circuit "shed"/,
   ],
   [
     "an input on the supply itself",
     withInput({ measures: [{ run: "grid", conductor: "L1" }] }),
     "meters.0.inputs.1.measures.0.run",
-    /the grid itself is no run/,
+    /the grid itself is no circuit/,
   ],
   [
     "an input on a conductor that the circuit lacks",

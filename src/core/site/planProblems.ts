@@ -191,7 +191,9 @@ function windowProblems(entries: readonly WindowEntry[], site: Site, path: Path)
     if (!node || node.kind === "grid") {
       problems.push({
         path: [...path, at, "run"],
-        message: node ? "the grid itself is no run; name the node that a run feeds" : `there is no run "${entry.run}"`,
+        message: node
+          ? "the grid itself is no circuit; name the node that the circuit feeds"
+          : `there is no circuit "${entry.run}"`,
       });
     } else if (!hasConductor(node, entry.conductor)) {
       problems.push({

@@ -97,7 +97,7 @@ const nodeSchema = z.object({
   id: idSchema,
   kind: nodeKindSchema.describe("What it is"),
   name: nameSchema,
-  fedFrom: idSchema.optional().describe("What feeds its run"),
+  fedFrom: idSchema.optional().describe("What feeds its circuit"),
   phases: z.array(phaseSchema).min(1, "name at least one phase").max(3).optional().describe("The phases that it is on"),
   ratedW: z.number().positive().max(1e9).optional().describe("Rated power, W"),
   kit: idSchema.optional().describe("The kit"),
@@ -117,14 +117,14 @@ const nodeSchema = z.object({
     .positive()
     .max(2000)
     .optional()
-    .describe("One conductor of the run: section, and diameter over its insulation"),
+    .describe("One conductor of the circuit: section, and diameter over its insulation"),
   cableOuterMm: z.number().positive().max(500).optional().describe("Diameter of one conductor over its insulation, mm"),
   heater: heaterSchema.optional().describe("What hangs on the outputs of a diverter"),
 });
 
 /** One conductor in a CT's window. */
 export const windowEntrySchema = z.object({
-  run: idSchema.describe("The run, by what it feeds"),
+  run: idSchema.describe("The circuit, by what it feeds"),
   conductor: conductorSchema.describe("The conductor"),
 });
 
@@ -154,7 +154,7 @@ const inputSchema = z.object({
   n: z.int().min(1).max(99).describe("Number of the input, from 1"),
   measures: z
     .array(windowEntrySchema)
-    .min(1, "say which run and conductor this input measures")
+    .min(1, "say which circuit and conductor this input measures")
     .max(MAX_WINDOW_ENTRIES)
     .describe("The conductors through its window"),
   tap: text().trim().min(1).max(8).describe("The voltage tap that it is multiplied with"),
@@ -209,7 +209,7 @@ const ctSchema = z.object({
 /** The shape of a plan; `siteSchema` adds the checks that ids, phases, taps and plugs fit each other. */
 export const siteShape = z.object({
   supply: supplySchema.describe("The supply of the site, or how something is fed"),
-  nodes: z.array(nodeSchema).min(1).max(MAX_NODES).describe("Everything on a run: supply, boards, devices"),
+  nodes: z.array(nodeSchema).min(1).max(MAX_NODES).describe("Everything on a circuit: supply, boards, devices"),
   meters: z.array(meterSchema).max(MAX_METERS).default([]).describe("The meters, with what each input should measure"),
   cts: z.array(ctSchema).max(MAX_CTS).default([]).describe("The CTs as they are fitted"),
   places: z.array(placeSchema).max(MAX_PLACES).default([]).describe("Rooms, outbuildings, walls"),
@@ -218,7 +218,7 @@ export const siteShape = z.object({
     .array(equipmentSchema)
     .max(MAX_NODES)
     .default([])
-    .describe("What stands on no run: batteries, gateways, modules"),
+    .describe("What stands on no circuit: batteries, gateways, modules"),
 });
 
 /** A site: supply, devices, meters, CTs as fitted, places and ways. */

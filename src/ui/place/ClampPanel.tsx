@@ -199,7 +199,7 @@ function RunAndConductor({
   return (
     <div className="flex flex-wrap items-center gap-1.5">
       <select
-        aria-label={PLACE_WORDS.run}
+        aria-label={PLACE_WORDS.circuit}
         className="field w-auto min-w-0 flex-1"
         value={here?.run ?? ""}
         onChange={(event) => {

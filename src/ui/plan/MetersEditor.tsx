@@ -267,7 +267,7 @@ function AddMeter({ plan, onPick }: { plan: PlanDesk; onPick: (picked: PlanPick 
           onValue={(value) => setRole(sensingRoleSchema.parse(value))}
         />
         <SelectField
-          label={PLAN_WORDS.run}
+          label={PLAN_WORDS.circuit}
           value={chosenRun}
           options={runs.map((node) => ({ value: node.id, label: node.name }))}
           onValue={setRun}

@@ -31,13 +31,13 @@ export function RoleChoice({ plan, setup: { meter, input, kit } }: { plan: PlanD
   const isSeparate = input.measures.length === 1;
   const canSeparate = best !== undefined && freeInputs(meter, kit) >= best.runs.length - 1;
   return (
-    <section aria-label={PLAN_WORDS.roleAndRun} className="space-y-2">
+    <section aria-label={PLAN_WORDS.roleAndCircuit} className="space-y-2">
       <h4 className="font-bold">{PLAN_WORDS.whatItIsForAndWhereThatIsMeasured}</h4>
       <RoleAndTap input={input} change={change} meter={meter} />
       {input.role && input.role !== "grid" && (
         <OfWhichDevices named={named} input={input} devices={devices} change={change} />
       )}
-      <ul className="space-y-1" aria-label={PLAN_WORDS.runsFor(conductor)}>
+      <ul className="space-y-1" aria-label={PLAN_WORDS.circuitsFor(conductor)}>
         {shown.map((choice) => {
           const isHere =
             choice.runs.length === input.measures.length &&
@@ -65,7 +65,7 @@ export function RoleChoice({ plan, setup: { meter, input, kit } }: { plan: PlanD
       )}
       {choices.length > SHOWN_AT_FIRST && (
         <button type="button" className="btn btn-sm press" onClick={() => setShowAll(!showAll)}>
-          {showAll ? PLAN_WORDS.fewer : PLAN_WORDS.allRuns(choices.length)}
+          {showAll ? PLAN_WORDS.fewer : PLAN_WORDS.allCircuits(choices.length)}
         </button>
       )}
     </section>

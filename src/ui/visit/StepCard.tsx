@@ -181,9 +181,7 @@ function PhotosAndNotes({ desk, step }: StepProps) {
         isDisabled={isDisabled}
         onPhoto={(file) => photo(file, "", step.id)}
       />
-      {photos.length > 0 && (
-        <span className="text-sm">{photos.length === 1 ? "1 photo" : VISIT_WORDS.photos(photos.length)}</span>
-      )}
+      {photos.length > 0 && <span className="text-sm">{VISIT_WORDS.photos(photos.length)}</span>}
       {photos.map((entry) => (
         <KeptPhoto key={entry.id} jobId={jobId} photo={entry.photo} words={VISIT_WORDS.photoOf(step.title)} />
       ))}

@@ -98,7 +98,9 @@ const ENGLISH = {
   registers: "Registers",
   registersFromACsv: "Registers from a CSV",
   registersStandInTheTextNowUndo: (registersCount: number) =>
-    `${registersCount} registers stand in the text now; undo there takes them back.`,
+    registersCount === 1
+      ? "One register stands in the text now; undo there takes it back."
+      : `${registersCount} registers stand in the text now; undo there takes them back.`,
   row: (row: number, message: string) => `Row ${row}: ${message}`,
   rulesOfItsMaker: "Rules of its maker",
   saveItsTextAsAFile: "Save its text as a file",

@@ -1,3 +1,4 @@
+import { counted } from "@/core/words";
 import { inLanguage } from "@/ui/words/inLanguage";
 
 const ENGLISH = {
@@ -9,7 +10,7 @@ const ENGLISH = {
   beforeTheVisit: "Before the visit",
   beginAnew: "Begin anew",
   byGormit: ", by Gormit",
-  byItsKeysPresses: (total: number) => `By its keys: ${total} presses`,
+  byItsKeysPresses: (total: number) => `By its keys: ${counted(total, "press", "presses")}`,
   codeOf: (name: string) => `Code of ${name}`,
   codeToJoin: (name: string) => `Code to join ${name}`,
   come: "come",

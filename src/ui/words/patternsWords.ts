@@ -1,3 +1,4 @@
+import { counted } from "@/core/words";
 import { inLanguage } from "@/ui/words/inLanguage";
 
 const ENGLISH = {
@@ -7,7 +8,8 @@ const ENGLISH = {
   cable: "Cable",
   emptyWhereNoneCanBeLaid: "empty where none can be laid",
   howFarIsIt: "How far is it",
-  inputsWithTheirCTsKits: (reduce: number, kitsCount: number) => `${reduce} inputs with their CTs, ${kitsCount} kits`,
+  inputsWithTheirCTsKits: (inputs: number, kits: number) =>
+    `${counted(inputs, "input with its CT", "inputs with their CTs")}, ${counted(kits, "kit", "kits")}`,
   jobs: "Jobs",
   mainFuse: "Main fuse",
   makeThePlan: "Make the plan",

@@ -68,7 +68,7 @@ const ENGLISH = {
   remove: "Remove",
   round: (conductor: string, name: string) => `Round ${conductor} ${name}`,
   roundLower: "round",
-  run: "Run",
+  circuit: "Circuit",
   severalCircuitsThroughOneWindow: "Several circuits through one window",
   showTheCircuitsAsAList: "Show the circuits as a list",
   showTheRailBoard: "Show the rail board",

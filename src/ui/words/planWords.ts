@@ -1,4 +1,5 @@
 import { said, type Sentence } from "@/core/sentence";
+import { counted } from "@/core/words";
 import { inLanguage } from "@/ui/words/inLanguage";
 
 const ENGLISH = {
@@ -16,7 +17,7 @@ const ENGLISH = {
   aInTheFormThatTheMeterAsksFor: (primaryA: number, secondary: Sentence) =>
     said`${primaryA} A : ${secondary}, in the form that the meter asks for`,
   allOfTheSite: (role: string | undefined) => `all ${role} of the site`,
-  allRuns: (choicesCount: number) => `All ${choicesCount} runs`,
+  allCircuits: (choicesCount: number) => `All ${choicesCount} circuits`,
   alreadyThere: "Already there",
   alreadyThereWithItsCTs: "Already there, with its CTs",
   aRadioTransmitterAReadingEveryS: (supply: string, reportS: number, rangeM: number) =>
@@ -117,7 +118,7 @@ const ENGLISH = {
   kit: "Kit",
   kitsLimit: "Kit's limit",
   labels: "Labels",
-  labelsOf: (listCount: number) => `${listCount} labels`,
+  labelsOf: (listCount: number) => counted(listCount, "label", "labels"),
   lead: "Lead",
   leadsAtTheMeter: "Leads at the meter",
   leadSection: "Lead section",
@@ -202,11 +203,11 @@ const ENGLISH = {
   remove: "Remove",
   removeOf: (name: string) => `Remove ${name}`,
   role: "Role",
-  roleAndRun: "Role and run",
+  roleAndCircuit: "Role and circuit",
   rotation: "Rotation",
   router: "router",
-  run: "Run",
-  runsFor: (conductor: string) => `Runs for ${conductor}`,
+  circuit: "Circuit",
+  circuitsFor: (conductor: string) => `Circuits for ${conductor}`,
   sheet: "Sheet",
   showInPlace: "Show in Place",
   signInvertedByASetting: (more: string) => `Sign inverted by a setting${more}`,
@@ -235,7 +236,7 @@ const ENGLISH = {
   theLastChangeIsStillBeingSaved: "The last change is still being saved; sheets hold what is saved.",
   theLoadsAlone: "the loads alone",
   thePlanDoesNotSayWhatCanFlowHere:
-    "The plan does not say what can flow here: give the breaker of the run or the ratings below it.",
+    "The plan does not say what can flow here: give the breaker of the circuit or the ratings below it.",
   theSmallestThatDoesIs: (amps: string) => `the smallest that does is ${amps}.`,
   theVehicleAlone: "the vehicle alone",
   thisKitHasNone: "(this kit has none)",

@@ -1,3 +1,4 @@
+import { counted } from "@/core/words";
 import { inLanguage } from "@/ui/words/inLanguage";
 
 const ENGLISH = {
@@ -35,7 +36,7 @@ const ENGLISH = {
   expectedOf: (expected: string) => `expected ${expected}`,
   firstNothingBehindASafetyGate: (openGates: string) =>
     `First: ${openGates}. Nothing behind a safety gate is recorded before it.`,
-  forSteps: (stepsCount: number, which: string) => `for ${stepsCount} steps. ${which}`,
+  forSteps: (stepsCount: number, which: string) => `for ${counted(stepsCount, "step", "steps")}. ${which}`,
   fromNowOn: "from now on",
   gate: "gate",
   goOn: "Go on",
@@ -56,7 +57,7 @@ const ENGLISH = {
   kindOfVisit: "Kind of visit",
   kindOfVisitTechniciansMethods: "kind of visit, technicians, methods, strings: press to change",
   letItGo: "Let it go",
-  lines: (linesCount: number) => `${linesCount} lines`,
+  lines: (linesCount: number) => counted(linesCount, "line", "lines"),
   log: "Log",
   lookAgain: "look again",
   meanwhile: "Meanwhile",
@@ -84,7 +85,7 @@ const ENGLISH = {
   notTaken: "Not taken",
   now: "Now",
   of: (number: number, stepsCount: number, phase: string) => `${number} of ${stepsCount}, ${phase}`,
-  ofLines: (shownCount: number, linesCount: number) => `${shownCount} of ${linesCount} lines`,
+  ofLines: (shownCount: number, linesCount: number) => `${shownCount} of ${counted(linesCount, "line", "lines")}`,
   ofStepsDoneOrSkipped: (over: number, all: number, more: string) => `${over} of ${all} steps done or skipped${more}`,
   one: "one",
   oneOfThisKitIsLookOnceMoreOrRecord: (words: string) =>
@@ -99,7 +100,7 @@ const ENGLISH = {
   photo: "Photo",
   photoOf: (title: string) => `Photo of ${title}`,
   photoOfTheVisit: "Photo of the visit",
-  photos: (photosCount: number) => `${photosCount} photos`,
+  photos: (photosCount: number) => counted(photosCount, "photo", "photos"),
   photoWanted: "Photo (wanted)",
   planning: "Planning …",
   print: "Print",

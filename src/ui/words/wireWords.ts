@@ -1,3 +1,4 @@
+import { counted } from "@/core/words";
 import { inLanguage } from "@/ui/words/inLanguage";
 
 const ENGLISH = {
@@ -70,9 +71,13 @@ const ENGLISH = {
   frame: "Frame",
   frameByFrame: "Frame by frame",
   framesInSOfTheBusAtWorst: (frames: number, durationS: string, busLoadPct: string) =>
-    `${frames} frames in ${durationS} s, ${busLoadPct} % of the bus at worst`,
+    `${counted(frames, "frame", "frames")} in ${durationS} s, ${busLoadPct} % of the bus at worst`,
   framesRequestsBytes: (framesCount: number, exchangesCount: number, bytes: number) =>
-    `${framesCount} frames, ${exchangesCount} requests, ${bytes} bytes`,
+    [
+      counted(framesCount, "frame", "frames"),
+      counted(exchangesCount, "request", "requests"),
+      counted(bytes, "byte", "bytes"),
+    ].join(", "),
   from: "From",
   gaps: "gaps",
   gaveUpCheckInThisOrder: "gave up: check in this order",
@@ -140,7 +145,7 @@ const ENGLISH = {
   notInTheKits: "not in the kits",
   notInThePlan: "not in the plan",
   noTwoFaultsExplainThis: "No two faults explain this",
-  ofRowsDone: (value: number, rowsCount: number) => `${value} of ${rowsCount} rows done`,
+  ofRowsDone: (value: number, rowsCount: number) => `${value} of ${counted(rowsCount, "row", "rows")} done`,
   oneAtATime: "One at a time",
   oneDeviceDead: "one device dead",
   oneLink: "one link",
@@ -203,7 +208,9 @@ const ENGLISH = {
   terminator: "Terminator",
   theCustomersNetworkAsFound: "The customer’s network, as found",
   theKitsExpectCyclicFramesPasteALog: (expectedCount: number) =>
-    `The kits expect ${expectedCount} cyclic frames; paste a log to see which of them come.`,
+    expectedCount === 1
+      ? "The kits expect one cyclic frame; paste a log to see whether it comes."
+      : `The kits expect ${expectedCount} cyclic frames; paste a log to see which of them come.`,
   theKitsOfThisPlanAskFor: (which: string) => `The kits of this plan ask for ${which}.`,
   theLeadIsFor: "The lead is for",
   theNetwork: "the network",

@@ -283,7 +283,7 @@ export const WIRING_RULES: readonly VisitRule[] = [
         title: `CTs of ${meter.name}`,
         place: clampPlace(plan, meter),
         about: meter.id,
-        why: "The right run, the right conductor, the arrow as this kit wants it",
+        why: "The right circuit, the right conductor, the arrow as this kit wants it",
         activeMin: 3 * meter.inputs.length,
         source: "CTs of the plan; Place shows them on the board",
         wantsPhoto: true,
