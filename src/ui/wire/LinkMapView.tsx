@@ -2,7 +2,7 @@
 
 import "@xyflow/react/dist/style.css";
 import { Background, Handle, Position, ReactFlow, type Edge, type Node, type NodeProps } from "@xyflow/react";
-import { useMemo } from "react";
+import { useMemo, type CSSProperties } from "react";
 import { DEVICE_PX, linkMap, type MapEdge, type LinkMap } from "@/core/links/linkMap";
 import type { LinkKind } from "@/core/plan/linkSchema";
 import { lengthText, type NumberStyle } from "@/core/numberStyle";
@@ -38,6 +38,9 @@ const SHORT_WORDS: Readonly<Record<LinkKind, string>> = {
 type DeviceNode = Node<{ name: string; kit: string }, "device">;
 type PlaceNode = Node<{ name: string }, "place">;
 
+const [LEAST_HIGH_PX, MOST_HIGH_PX] = [320, 720];
+const READABLE_ZOOM = 0.8;
+const MARGIN_PX = 32;
 const SIDES = [Position.Left, Position.Right, Position.Top, Position.Bottom];
 const NODE_TYPES = { device: DeviceBox, place: PlaceBox };
 
@@ -50,7 +53,8 @@ export function LinkMapView({ wire: { plan } }: { wire: WireDesk }) {
   if (plan.links.length === 0) return null;
   return (
     <div
-      className="h-80 rounded-md border border-base-300 bg-base-100"
+      className="h-[min(var(--map-height),80dvh)] rounded-md border border-base-300 bg-base-100 max-md:h-80"
+      style={{ "--map-height": `${heightPx(map)}px` } as CSSProperties} // React knows no own properties
       role="group"
       aria-label={WIRE_WORDS.mapOfTheLinks}
     >
@@ -74,6 +78,12 @@ export function LinkMapView({ wire: { plan } }: { wire: WireDesk }) {
       </ReactFlow>
     </div>
   );
+}
+
+/** High enough to read the place with most devices at once, and no higher. */
+function heightPx({ places }: LinkMap): number {
+  const tallest = Math.max(0, ...places.map((place) => place.height));
+  return Math.round(Math.min(MOST_HIGH_PX, Math.max(LEAST_HIGH_PX, READABLE_ZOOM * tallest + MARGIN_PX)));
 }
 
 function mapNodes({ places, nodes }: LinkMap): (DeviceNode | PlaceNode)[] {
