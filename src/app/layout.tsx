@@ -8,6 +8,7 @@ import { buildId } from "@/app/buildId";
 import { AppKeeper } from "@/ui/parts/browser/AppKeeper";
 import { THEME_COOKIE, themeSchema } from "@/ui/parts/browser/theme";
 import { APP_WORDS } from "@/ui/words/appWords";
+import { APP_LANGUAGE } from "@/ui/words/inLanguage";
 
 export const metadata: Metadata = {
   title: { default: APP_WORDS.gormit, template: "%s · Gormit" },
@@ -24,7 +25,7 @@ export default async function RootLayout({ children }: { children: ReactNode }) 
   const theme = chosen.success && chosen.data !== "system" ? chosen.data : undefined;
   const build = await buildId();
   return (
-    <html lang="en" data-theme={theme}>
+    <html lang={APP_LANGUAGE} data-theme={theme}>
       <body>
         {children}
         {build !== undefined && <AppKeeper build={build} />}

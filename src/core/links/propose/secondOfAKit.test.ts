@@ -74,6 +74,28 @@ describe("Links proposed for a second device of the same kit", () => {
     expect(canOf([inverter])).toEqual([[inverter, battery]]);
   });
 
+  it("bring each device in at the router that stands beside it, and a second router at the first", () => {
+    const job = jobFromPattern("outbuilding-radio-pair");
+    const router = job.site.equipment.find(({ kit }) => kit?.includes("router"))!;
+    const far = job.site.places.find(({ id }) => id !== router.place)!;
+    const inFar = [...job.site.nodes, ...job.site.equipment]
+      .filter(({ place }) => place === far.id)
+      .map(({ id }) => id);
+    const second = { ...router, id: "second-router", place: far.id };
+    const site = { ...job.site, equipment: [...job.site.equipment, second] };
+    const network = proposeLinks(resolve({ ...job, site, links: [] })).filter(({ kind }) =>
+      ["ethernet", "wifi"].includes(kind),
+    );
+    const routerOf = (id: string) =>
+      network
+        .filter(({ members }) => members.some(({ item }) => item === id))
+        .map(({ members }) => members.find(({ item }) => item !== id)!.item);
+    expect(routerOf("second-router")).toContain(router.id);
+    const joined = inFar.flatMap(routerOf);
+    expect(joined.length).toBeGreaterThan(0);
+    expect(new Set(joined)).toEqual(new Set(["second-router"]));
+  });
+
   it("are nothing that Gormit itself finds fault with, but for more batteries than an inverter takes", () => {
     fc.assert(
       fc.property(anyDoubled, (job) => {
