@@ -1,6 +1,7 @@
 import { alikeTogether } from "@/core/job/alikeTogether";
 import { deviceChecks } from "@/core/plan/deviceChecks";
 import { hostChecks } from "@/core/plan/hostChecks";
+import { nameChecks } from "@/core/plan/nameChecks";
 import type { Check } from "@/core/plan/resolvedPlan";
 import { clampChecks } from "@/core/sensing/clampChecks";
 import { mainFuseChecks } from "@/core/sensing/mainFuseChecks";
@@ -15,4 +16,5 @@ export const PLAN_CHECKS: readonly Check[] = [
   hostChecks,
   mainFuseChecks,
   meterChecks,
+  nameChecks,
 ];

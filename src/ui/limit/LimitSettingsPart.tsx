@@ -40,8 +40,8 @@ export function LimitSettingsPart({ desk }: { desk: LimitDesk }) {
             .map((finding) => (
               <FindingLine key={finding.id} finding={finding} />
             ))}
-          {entries.map(({ device, kit, entries: own }) => (
-            <section key={device} aria-label={LIMIT_WORDS.valuesOf(device)} className="panel p-3">
+          {entries.map(({ device, kit, entries: own }, at) => (
+            <section key={`${at} ${device}`} aria-label={LIMIT_WORDS.valuesOf(device)} className="panel p-3">
               <h3 className="font-bold">
                 {device} <span className="quiet font-normal">{kit}</span>
               </h3>

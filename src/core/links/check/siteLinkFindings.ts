@@ -18,7 +18,7 @@ import { joined } from "@/core/words";
  * addresses of the customer's network.
  */
 export function siteLinkFindings(plan: ResolvedPlan): readonly Finding[] {
-  return [
+  return underOwnIds([
     ...plan.links.flatMap((link) => linkFindings(plan, link)),
     ...acrossTheAir(plan),
     ...askedTwice(plan),
@@ -27,7 +27,17 @@ export function siteLinkFindings(plan: ResolvedPlan): readonly Finding[] {
     ...batteryFindings(plan),
     ...topologyFindings(plan),
     ...networkFindings(plan),
-  ];
+  ]);
+}
+
+/** Of two devices with one name the second finding gets a number: accepting one does not accept the other. */
+function underOwnIds(findings: readonly Finding[]): readonly Finding[] {
+  const seen = new Map<string, number>();
+  return findings.map((finding) => {
+    const count = (seen.get(finding.id) ?? 0) + 1;
+    seen.set(finding.id, count);
+    return count === 1 ? finding : { ...finding, id: `${finding.id}:${count}` };
+  });
 }
 
 /** Both sides of a radio pair are one bus: an address stands in it once. */
