@@ -53,12 +53,12 @@ describe("Plan", () => {
       await openPart(page, "Meters");
       await page.locator('[data-input="A2"]').click();
       await shows(page, "L2 of Hybrid inverter: would miss the House, the Heat pump and the Kettle L2");
-      await page.locator("[aria-label='Role and run'] button ::-p-text(L2 of Hybrid inverter)").click();
+      await page.locator("[aria-label='Role and circuit'] button ::-p-text(L2 of Hybrid inverter)").click();
       await shows(
         page,
         "Measured here, the grid of Grid meter would miss the House, the Heat pump and the Kettle L2 on L2.",
       );
-      await page.locator("[aria-label='Role and run'] button ::-p-text(L2 of Main board)").click();
+      await page.locator("[aria-label='Role and circuit'] button ::-p-text(L2 of Main board)").click();
       await showsNot(page, "Measured here");
       await chooseIn(page, "Printed arrow", "to-load");
       await shows(page, "overridden for this input");
