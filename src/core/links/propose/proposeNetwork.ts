@@ -17,8 +17,8 @@ interface Router {
 
 /**
  * How each device comes into the customer's network: at the nearest router, by cable where one can be laid, else by
- * Wi-Fi. A second router hangs from the first. A device whose module brings it in does not come in twice, and a cellular
- * module needs no router.
+ * Wi-Fi. A second router hangs from the first. A device whose module brings it in does not come in twice, and a
+ * cellular module needs no router.
  *
  * For example: A gateway beside the router: a network cable to its first free socket.
  */
