@@ -27,7 +27,7 @@ describe("A second device of the same kit", () => {
           expect(repeated(units.map(({ device }) => device))).toEqual([]);
         }
       }),
-      { numRuns: 60 },
+      { numRuns: 40 },
     );
   });
 
@@ -37,7 +37,7 @@ describe("A second device of the same kit", () => {
         expect(repeated(seenDevices(resolve(job)).map(({ device }) => device.id))).toEqual([]);
         expect(repeated(registrationsOf(job, []).map(({ id }) => id))).toEqual([]);
       }),
-      { numRuns: 60 },
+      { numRuns: 40 },
     );
   });
 
@@ -54,7 +54,7 @@ describe("A second device of the same kit", () => {
         expect(repeated(request.inverters.map(({ id }) => id))).toEqual([]);
         expect(repeated(limitEntries(plan, limiter).map(({ device }) => device))).toEqual([]);
       }),
-      { numRuns: 80 },
+      { numRuns: 40 },
     );
   });
 
@@ -69,7 +69,7 @@ describe("A second device of the same kit", () => {
           job.site.nodes.reduce((sum, node) => sum + (node.kind === kind ? (node.ratedW ?? 0) : 0), 0);
         expect([battery?.powerW ?? 0, diverter?.ratedW ?? 0]).toEqual([ratedW("battery-inverter"), ratedW("diverter")]);
       }),
-      { numRuns: 80 },
+      { numRuns: 40 },
     );
   });
 
@@ -84,7 +84,7 @@ describe("A second device of the same kit", () => {
         for (const { detail, cure } of findings)
           for (const text of [plainText(detail), plainText(cure)]) expect(text).not.toMatch(FORGOTTEN);
       }),
-      { numRuns: 60 },
+      { numRuns: 40 },
     );
   });
 });

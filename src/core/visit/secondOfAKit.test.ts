@@ -50,7 +50,7 @@ describe("A second device of the same kit", () => {
         for (const { id, needs } of steps)
           for (const { step } of needs) expect(placeOf.get(step)! < placeOf.get(id)!).toBe(true);
       }),
-      { numRuns: 60 },
+      { numRuns: 30 },
     );
   });
 
@@ -62,7 +62,7 @@ describe("A second device of the same kit", () => {
           [],
         );
       }),
-      { numRuns: 60 },
+      { numRuns: 30 },
     );
   });
 
@@ -76,7 +76,7 @@ describe("A second device of the same kit", () => {
         for (const { detail, cure } of findings)
           for (const text of [plainText(detail), plainText(cure)]) expect(text).not.toMatch(FORGOTTEN);
       }),
-      { numRuns: 60 },
+      { numRuns: 30 },
     );
   });
 
@@ -91,7 +91,7 @@ describe("A second device of the same kit", () => {
         const proposed = addressPlan(resolve({ ...job, network })).flatMap((own) => own.proposed ?? []);
         expect(repeated(proposed)).toEqual([]);
       }),
-      { numRuns: 60 },
+      { numRuns: 30 },
     );
   });
 });

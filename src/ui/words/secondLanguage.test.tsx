@@ -64,7 +64,6 @@ function outsideMarks(text: string): string {
 
 const JOBS: readonly (readonly [string, JobDocument])[] = [
   ["a pattern", jobFromPattern("energy-manager")],
-  ["Tollgate Cottage", demoDocument("tollgate-cottage")],
   ["Brindle Dairy", demoDocument("brindle-dairy")],
 ];
 

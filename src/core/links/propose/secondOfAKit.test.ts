@@ -26,7 +26,7 @@ describe("Links proposed for a second device of the same kit", () => {
       fc.property(anyDoubled, ({ links }) => {
         expect([...usesOf(links)].filter(([, own]) => new Set(own).size > 1)).toEqual([]);
       }),
-      { numRuns: 200 },
+      { numRuns: 100 },
     );
   });
 
@@ -103,7 +103,7 @@ describe("Links proposed for a second device of the same kit", () => {
         const codes = [...batteryFindings(plan), ...topologyFindings(plan)].map(({ code }) => code);
         expect(codes.filter((code) => code !== "bank-too-large")).toEqual([]);
       }),
-      { numRuns: 200 },
+      { numRuns: 100 },
     );
   });
 
