@@ -31,10 +31,14 @@ describe("Nothing typed is lost", () => {
   it("asks about a field that both changed, overwrites nothing, and shows that the other went on", async () => {
     const id = await desk.demoJob("tollgate-cottage", "One field");
     const page = await desk.tab(`/jobs/${id}/place`);
+    // With a connection the page may hear of the other name first, and then nothing is changed in two places.
+    await page.setOfflineMode(true);
     await renameElsewhere(desk, id, "Elsewhere");
     await press(page, "One field");
     await type(page, "Name of the job", "Here");
     await page.keyboard.press("Escape");
+    await shows(page, "Not sent yet: 1, safe on this computer");
+    await page.setOfflineMode(false);
     await shows(page, "This job was changed in two places");
     await shows(page, "Job: Its name");
     expect(await stored(desk, id)).toMatchObject({ revision: 2, document: { job: { name: "Elsewhere" } } });
