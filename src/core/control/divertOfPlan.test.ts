@@ -28,6 +28,14 @@ describe("What a plan says of its surplus", () => {
     );
   });
 
+  it("is so however many heaters and chargers there are, and whatever the supply is said to have", () => {
+    for (const voltageV of [60, 120, 230, 400]) {
+      const many = withSome(withSome(home, "diverter", 60), "ev-charger", 60);
+      const job = { ...many, site: { ...many.site, supply: { ...many.site.supply, voltageV } } };
+      expect(diversionRequestSchema.safeParse(surplusOf(job)).error?.issues).toBeUndefined();
+    }
+  });
+
   it.each([1, 2, 3])("counts every one of %i heaters: power, water, and what is drawn of it", (count) => {
     const one = surplusOf(withSome(home, "diverter", 1)).heater!;
     const all = surplusOf(withSome(home, "diverter", count)).heater!;

@@ -18,6 +18,10 @@ const USUAL_DIVERTER_W = 3000;
 const USUAL_CHARGER_W = 7400;
 /** More no charger of a car gives on one phase, A. */
 const MOST_CHARGER_A = 80;
+/** What the simulation takes of one heater and one vehicle, however many stand in the plan. */
+const MOST_HEATER = { ratedW: 100_000, litres: 20_000, drawLitresADay: 10_000, lossWPerK: 100 } as const;
+const MOST_VEHICLE = { voltageV: 300, kmADay: 2000, capacityKwh: 1000 } as const;
+const LEAST_VEHICLE_V = 100;
 /** Times the battery that is planned. */
 const BATTERY_SIZES = [0.5, 1, 1.5, 2] as const;
 
@@ -90,10 +94,13 @@ function plannedHeater({ site }: ResolvedPlan): DiversionRequest["heater"] {
   const { litres, drawLitresADay, lossWPerK } = USUAL_HEATER;
   return {
     ...USUAL_HEATER,
-    ratedW: heaters.reduce((sum, { ratedW }) => sum + (ratedW ?? USUAL_DIVERTER_W), 0),
-    litres: litres * heaters.length,
-    drawLitresADay: drawLitresADay * heaters.length,
-    lossWPerK: lossWPerK * heaters.length,
+    ratedW: Math.min(
+      MOST_HEATER.ratedW,
+      heaters.reduce((sum, { ratedW }) => sum + (ratedW ?? USUAL_DIVERTER_W), 0),
+    ),
+    litres: Math.min(MOST_HEATER.litres, litres * heaters.length),
+    drawLitresADay: Math.min(MOST_HEATER.drawLitresADay, drawLitresADay * heaters.length),
+    lossWPerK: Math.min(MOST_HEATER.lossWPerK, lossWPerK * heaters.length),
   };
 }
 
@@ -104,15 +111,16 @@ function plannedVehicle({ site: { nodes, supply } }: ResolvedPlan): DiversionReq
   const ratedW = chargers.reduce((sum, own) => sum + (own.ratedW ?? USUAL_CHARGER_W), 0);
   const phases = chargers.every((own) => own.phases?.length === 3) ? 3 : 1;
   // Between the two lines of a split phase is twice what is between one and the neutral.
-  const voltageV = supply.system === "split-phase" ? 2 * supply.voltageV : supply.voltageV;
+  const betweenV = supply.system === "split-phase" ? 2 * supply.voltageV : supply.voltageV;
+  const voltageV = Math.min(MOST_VEHICLE.voltageV, Math.max(LEAST_VEHICLE_V, betweenV));
   const ratedA = Math.round(ratedW / voltageV / phases);
   return {
     ...USUAL_VEHICLE,
     phases,
     voltageV,
     maxA: Math.min(MOST_CHARGER_A, Math.max(USUAL_VEHICLE.minA, ratedA)),
-    kmADay: USUAL_VEHICLE.kmADay * chargers.length,
-    capacityKwh: USUAL_VEHICLE.capacityKwh * chargers.length,
+    kmADay: Math.min(MOST_VEHICLE.kmADay, USUAL_VEHICLE.kmADay * chargers.length),
+    capacityKwh: Math.min(MOST_VEHICLE.capacityKwh, USUAL_VEHICLE.capacityKwh * chargers.length),
   };
 }
 

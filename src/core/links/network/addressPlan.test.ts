@@ -1,5 +1,5 @@
 import fc from "fast-check";
-import { describe, expect, it } from "vitest";
+import { describe, expect, it, vi } from "vitest";
 import { ipv4Number, ipv4Text, isInside, parsedSubnet } from "@/core/ipv4";
 import { addressPlan } from "@/core/links/network/addressPlan";
 import type { JobDocument } from "@/core/job/jobDocument";
@@ -76,5 +76,14 @@ describe("Fixed addresses that are proposed", () => {
   it("are none where every address is taken: nothing is made up", () => {
     const full = { subnet: "192.168.7.0/29", poolFrom: "192.168.7.1", poolTo: "192.168.7.6" };
     expect(planned(full).map(({ proposed }) => proposed)).toEqual(Array(inNetwork).fill(undefined));
+  });
+
+  it("are found beside a pool of millions without a look at each, and none where it is all of them", () => {
+    const huge = { subnet: "10.0.0.0/8", poolFrom: "10.0.0.1", poolTo: "10.255.255.200" };
+    expect(planned(huge).map(({ proposed }) => proposed)).not.toContain(undefined);
+    const has = vi.spyOn(Set.prototype, "has");
+    expect(planned({ ...huge, poolTo: "10.255.255.254" }).some(({ proposed }) => proposed !== undefined)).toBe(false);
+    expect(has.mock.calls.length).toBeLessThan(100_000);
+    has.mockRestore();
   });
 });

@@ -55,21 +55,32 @@ export function addressPlan({ links, network }: ResolvedPlan): readonly NetworkD
 }
 
 function freeAddress(subnet: Subnet, network: Network, taken: Set<number>): string | undefined {
-  const usable = subnet.last - subnet.first - 1;
+  const pool = poolOf(network);
+  // What the router gives is stepped over at once: a network of millions may be nothing but that.
+  const free = (from: number, end: number) => {
+    for (let address = from; address < end; address++) {
+      if (pool && address >= pool.from && address <= pool.to) address = pool.to;
+      else if (!taken.has(address)) return address;
+    }
+    return undefined;
+  };
+  const first = subnet.first + 1;
+  const start = Math.min(subnet.first + FIRST_FIXED, subnet.last);
   // A network that does not reach so far, or is full from there on, is looked through from its first address.
-  const start = FIRST_FIXED <= usable ? FIRST_FIXED : 1;
-  for (let tried = 0; tried < usable; tried++) {
-    const address = subnet.first + 1 + ((start - 1 + tried) % usable);
-    if (taken.has(address) || isInPool(address, network)) continue;
-    taken.add(address);
-    return ipv4Text(address);
-  }
-  return undefined;
+  const address = free(start, subnet.last) ?? free(first, start);
+  if (address === undefined) return undefined;
+  taken.add(address);
+  return ipv4Text(address);
 }
 
-function isInPool(address: number, { poolFrom, poolTo }: Network): boolean {
+function poolOf({ poolFrom, poolTo }: Network): { readonly from: number; readonly to: number } | undefined {
   const [from, to] = [poolFrom, poolTo].map((text) => (text === undefined ? undefined : ipv4Number(text)));
-  return from !== undefined && to !== undefined && address >= from && address <= to;
+  return from === undefined || to === undefined ? undefined : { from, to };
+}
+
+function isInPool(address: number, network: Network): boolean {
+  const pool = poolOf(network);
+  return pool !== undefined && address >= pool.from && address <= pool.to;
 }
 
 /** What is wrong with one fixed address, as a code with its words; empty when nothing is. */
