@@ -2,28 +2,27 @@ import type { KitKind } from "@/core/kits/kitSchema";
 import type { NodeKind, SensingRole, Shelter } from "@/core/site/planSchema";
 import { PLAN_WORDS } from "@/ui/words/planWords";
 
+/** What a plan and a kit call alike. */
+const DEVICE_WORDS = {
+  "pv-inverter": PLAN_WORDS.solarInverter,
+  "battery-inverter": PLAN_WORDS.batteryInverter,
+  "hybrid-inverter": PLAN_WORDS.hybridInverter,
+  diverter: PLAN_WORDS.heaterDiverter,
+  "ev-charger": PLAN_WORDS.carCharger,
+  "heat-pump": PLAN_WORDS.heatPump,
+  generator: PLAN_WORDS.generator,
+} as const;
+
 export const NODE_KIND_WORDS: Readonly<Record<NodeKind, string>> = {
   grid: PLAN_WORDS.supplyLower,
   board: PLAN_WORDS.board,
   load: PLAN_WORDS.load,
   "test-load": PLAN_WORDS.testLoad,
-  "pv-inverter": PLAN_WORDS.solarInverter,
-  "battery-inverter": PLAN_WORDS.batteryInverter,
-  "hybrid-inverter": PLAN_WORDS.hybridInverter,
-  diverter: PLAN_WORDS.heaterDiverter,
-  "ev-charger": PLAN_WORDS.carCharger,
-  "heat-pump": PLAN_WORDS.heatPump,
-  generator: PLAN_WORDS.generator,
+  ...DEVICE_WORDS,
 };
 
 export const KIT_KIND_WORDS: Readonly<Record<KitKind, string>> = {
-  "pv-inverter": PLAN_WORDS.solarInverter,
-  "battery-inverter": PLAN_WORDS.batteryInverter,
-  "hybrid-inverter": PLAN_WORDS.hybridInverter,
-  diverter: PLAN_WORDS.heaterDiverter,
-  "ev-charger": PLAN_WORDS.carCharger,
-  "heat-pump": PLAN_WORDS.heatPump,
-  generator: PLAN_WORDS.generator,
+  ...DEVICE_WORDS,
   meter: PLAN_WORDS.meterLower,
   "energy-manager": PLAN_WORDS.energyManager,
   transmitter: PLAN_WORDS.radioTransmitter,
