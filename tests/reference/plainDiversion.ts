@@ -4,8 +4,7 @@ const DRAWS = [0, 0, 0, 0, 0, 1, 4, 6, 4, 2, 1, 1, 2, 2, 1, 1, 1, 2, 4, 5, 4, 3,
 
 /**
  * A diversion computed the plain way: objects and energies in kWh, one question after the other, nothing prepared
- * ahead.
- * Only what the fast one is compared by.
+ * ahead. Only what the fast one is compared by.
  */
 export function plainDiversion(
   { stepMin, battery, heater, vehicle, tariff, sharedCt, sight }: DiversionRequest,

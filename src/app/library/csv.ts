@@ -3,9 +3,8 @@ import { PRIVATE } from "@/app/api/respond";
 
 /**
  * A cell that a spreadsheet would take for a formula: one that begins with = + − @, a tab or a carriage return, or
- * their
- * full-width forms; and one with such a beginning behind a separator or a line's end inside, since a program that takes
- * another separator splits the cell there, quotes or not.
+ * their full-width forms; and one with such a beginning behind a separator or a line's end inside, since a program that
+ * takes another separator splits the cell there, quotes or not.
  */
 const FORMULA = /(?:^|[,;\t\r\n|])[\s"'\u00A0]*[=+\-@\t\r＝＋－＠−]/u;
 /** A plain number is none, whatever its sign. */

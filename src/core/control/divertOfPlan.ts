@@ -27,8 +27,7 @@ const BATTERY_SIZES = [0.5, 1, 1.5, 2] as const;
 
 /**
  * A plan's surplus as the simulation takes it: fields, battery, heater and vehicle from the plan where nobody typed
- * them,
- * every order of those that there are.
+ * them, every order of those that there are.
  *
  * For example: A plan with a diverter and a car charger, no battery: two orders.
  */

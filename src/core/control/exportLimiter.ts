@@ -56,8 +56,7 @@ export type ScenarioId = (typeof SCENARIOS)[number]["id"];
 
 /**
  * Who limits the export of a plan, and by which reading. Undefined where the plan has no inverter or nobody who reads
- * the
- * grid.
+ * the grid.
  */
 export function exportLimiter(plan: ResolvedPlan): ExportLimiter | undefined {
   const { site, limit, meterById } = plan;
@@ -131,8 +130,7 @@ export function plannedSetPointW(limit: LimitSettings, { errorPct }: Pick<Export
 
 /**
  * A plan's limit as the simulation takes it, in one of the scenarios: inverters from the plan and their kits'
- * fail-safe,
- * delay of the reading from Wire, error from CT and meter.
+ * fail-safe, delay of the reading from Wire, error from CT and meter.
  *
  * @param withOthers Battery and heater of the plan act on the grid too; without them they are full and hot, the worst
  *   case.

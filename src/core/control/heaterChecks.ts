@@ -31,8 +31,7 @@ export interface HeaterFacts {
 
 /**
  * Heaters on a diverter: element against the diverter's rating and its cable; what stays in the circuit; and, where a
- * year
- * was simulated, whether the water gets hot enough for hygiene.
+ * year was simulated, whether the water gets hot enough for hygiene.
  *
  * For example: An element of 3600 W on a diverter of 3000 W: `element-over-rating` at `fix`.
  */

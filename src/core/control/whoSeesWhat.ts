@@ -24,8 +24,7 @@ export interface Sight {
 
 /**
  * What each controller sees of each device: the change of its grid sum when the device alone takes 1000 W, by the plan
- * or
- * with the CTs as they are fitted.
+ * or with the CTs as they are fitted.
  *
  * For example: A diverter whose CT is round the house's run only: the battery behind the board is "not seen".
  */
@@ -72,8 +71,7 @@ function wordsOf(factor: number): Sight["words"] {
 
 /**
  * What follows from it: a heater whose controller is on the same grid CT as the battery's (the battery can feed it),
- * devices
- * counted twice or the wrong way, and devices that a controller should see and does not.
+ * devices counted twice or the wrong way, and devices that a controller should see and does not.
  */
 export function sightFindings(
   plan: ResolvedPlan,

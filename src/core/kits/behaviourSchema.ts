@@ -115,8 +115,7 @@ export const exportLimitSchema = z
 /**
  * A rule on how devices may be joined. `check` names what can be told from a plan: chargers all behind the router once
  * there are two; one hub for all that pair with it; at most so many on a line; the module with the first address joins
- * the
- * inverter; one adapter for each inverter.
+ * the inverter; one adapter for each inverter.
  */
 export const topologyRuleSchema = z
   .strictObject({

@@ -20,8 +20,7 @@ export function changeMember(links: readonly Link[], id: string, at: number, cha
 
 /**
  * Put a member at another place of its line; terminators stay at the ends where they were there before, and a length
- * that
- * was typed for the old neighbour is worked out anew.
+ * that was typed for the old neighbour is worked out anew.
  *
  * For example: `moveMember(links, "rs485-1", 1, 2)` gives the second device becomes the third
  */

@@ -52,8 +52,7 @@ export interface LinkMap {
 
 /**
  * Where everything with a link stands: a column for each place in the order of the plan, devices below each other in
- * the
- * order of their lines, an edge for each cable. Nothing lies on anything, and no two columns touch.
+ * the order of their lines, an edge for each cable. Nothing lies on anything, and no two columns touch.
  *
  * For example: A meter in the hall and a hybrid with its battery in the garage: two columns, three devices, two edges.
  */

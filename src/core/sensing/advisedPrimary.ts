@@ -6,8 +6,7 @@ import { STANDARD_PRIMARIES_A } from "@/core/site/standardPrimaries";
 
 /**
  * The primary that an input should have: the smallest that holds what can flow, is sold (of the CT's kit, else a
- * standard
- * one) and can be set in the meter.
+ * standard one) and can be set in the meter.
  *
  * For example: A main run behind 63 A, a CT sold in 60, 80 and 100 A, a meter that takes steps of 5 A: 80.
  *

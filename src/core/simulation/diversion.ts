@@ -9,8 +9,7 @@ const MINUTES_A_DAY = 1440;
 
 /**
  * Surplus orders side by side over a day, a week or a year, with the same sun and the same house for all; and the flows
- * of
- * the first order, where they are asked for. In slices, with the share of the orders that is done.
+ * of the first order, where they are asked for. In slices, with the share of the orders that is done.
  *
  * For example: `diversion({ days: 1, orders: [["battery", "heater"], ["heater", "battery"]], … }).totals.length` gives
  * 2

@@ -20,8 +20,7 @@ const SOURCE = "Simulation of meter, bus, controller and inverters in time; the 
 
 /**
  * An export limit answered: largest export, how long above, where it settles, whether it hunts, how long until the
- * fallback,
- * what delays it, how much gain it bears, and the set-point that keeps the true export within the limit.
+ * fallback, what delays it, how much gain it bears, and the set-point that keeps the true export within the limit.
  *
  * For example: A limit of 5000 W with a set-point of 4900 and a meter that is 1.5 % off: recommendedSetPointW 4875.
  */
@@ -95,8 +94,7 @@ function fallbackOf(request: ExportLimitRequest, traces: ExportTraces): number |
 
 /**
  * From a change at the grid until the inverters answer, part by part, ms: half of what is random is not taken off, so
- * that
- * it is the worst.
+ * that it is the worst.
  */
 export function delayBudget({
   meter,

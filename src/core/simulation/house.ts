@@ -33,8 +33,7 @@ const APPLIANCE_SHARE = 0.35;
 
 /**
  * What a house draws over days, W at each step: a smooth course by the hour, and appliances that come and go, seeded;
- * the
- * year's sum is as asked.
+ * the year's sum is as asked.
  *
  * @example houseSeries("family", 4000, 365, 1, 1).length // 525600: together 4000 kWh
  */

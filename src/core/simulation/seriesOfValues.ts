@@ -9,8 +9,7 @@ export type SeriesOutcome =
 
 /**
  * The last column of a file as values in W over an even stretch of time, brought to a number of steps; a heading is
- * passed
- * over. Each step takes the value that stands for its time.
+ * passed over. Each step takes the value that stands for its time.
  *
  * For example: 24 values for 1440 steps: each stands for an hour.
  *

@@ -10,8 +10,7 @@ export interface Distance {
 
 /**
  * Walking time, cable and straight distance between two places, over other places where that is shorter or the only
- * way.
- * Each is the shortest of its own kind.
+ * way. Each is the shortest of its own kind.
  *
  * For example: With ways hall–garage 12 m and garage–carport 9 m: hall to carport 21 m of cable.
  */

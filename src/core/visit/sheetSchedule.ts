@@ -12,8 +12,7 @@ const ANYWHERE = "anywhere";
 
 /**
  * What is left of a visit as a scheduling problem, from now on: done steps are gone, what waits holds up its followers
- * for
- * as long as it still takes, and whoever recorded last is where that was.
+ * for as long as it still takes, and whoever recorded last is where that was.
  *
  * @param nowMs Undefined before the day: everything from its beginning.
  */

@@ -11,8 +11,7 @@ const WEAK_LIGHT_SHARE = 0.95;
 
 /**
  * What a string may show open, V: modules in series, from cold to hot. Outside it a module is missing, one too many, or
- * the
- * string is reversed (a negative reading).
+ * the string is reversed (a negative reading).
  *
  * For example: 10 modules of 41 V: from 344.3 V (hot, weak light) to 451.6 V (cold).
  */

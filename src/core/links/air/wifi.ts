@@ -21,8 +21,7 @@ export interface WifiBudget {
 
 /**
  * What of a router arrives at a spot: P_tx + G − (L_0 + 10 · n · log10(d) + walls), with n = 2.2 inside a house and
- * walls
- * counted apart. From −67 dBm on it is good, down to −75 marginal. Usual values; the phone at the spot is better.
+ * walls counted apart. From −67 dBm on it is good, down to −75 marginal. Usual values; the phone at the spot is better.
  *
  * @example wifiBudget(2.4, 10, { wood: 0, brick: 2, concrete: 0, metal: 0, floor: 0 }).rxDbm // −58.2
  */

@@ -45,8 +45,7 @@ const USUAL: Readonly<Record<SilenceCause["cause"], number>> = {
 
 /**
  * What to check when a battery gave up, most likely first, weighed by what the log and the multimeter show: no frame at
- * all
- * speaks for pins and bit rate; frames of both for the model setting; of the battery alone for a silent inverter.
+ * all speaks for pins and bit rate; frames of both for the model setting; of the battery alone for a silent inverter.
  *
  * For example: A log in which the battery's frames end and the inverter's go on: model setting first.
  *

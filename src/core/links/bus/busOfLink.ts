@@ -8,8 +8,7 @@ import { distinctNames } from "@/core/words";
 
 /**
  * A planned RS-485 link as the bus that `rs485` computes with: distances from the places, loads, bias and receivers
- * from
- * the kits, polls from their registers. Undefined for another kind of link or when a member is gone.
+ * from the kits, polls from their registers. Undefined for another kind of link or when a member is gone.
  */
 export function busOfLink({ kind, whole: ends, baud: ownBaud }: PlanLink): Rs485Bus | undefined {
   if (kind !== "rs485" || !ends) return undefined;

@@ -161,8 +161,7 @@ export function writeCandump(frames: readonly LoggedFrame[]): string {
 
 /**
  * What a log says of a bus: load with the most stuffing, rate of every identifier, and which expected frames are
- * missing
- * or fell silent, with the time of the last one. A battery that shut itself down shows as its frames ending.
+ * missing or fell silent, with the time of the last one. A battery that shut itself down shows as its frames ending.
  *
  * For example: With the battery's frames expected once a second and the last at 41.2 s of 60: silentS 18.8.
  */

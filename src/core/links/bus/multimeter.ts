@@ -13,8 +13,7 @@ export type FaultKind = BusFault["kind"];
 
 /**
  * Where and what is measured: resistance between the two cores with every supply off; the idle line, one core against
- * the
- * other or each against ground. At the first or the last device.
+ * the other or each against ground. At the first or the last device.
  */
 export interface BusProbe {
   readonly what: "ohm" | "idle-mv" | "plus-ground-mv" | "minus-ground-mv" | "high-ground-mv" | "low-ground-mv";

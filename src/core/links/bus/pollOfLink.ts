@@ -21,8 +21,7 @@ export interface LinkPoll {
 
 /**
  * What a cycle of a line takes, device by device: those behind a radio pair are asked over the air by the same client,
- * so
- * they stand in its cycle. Undefined for what is no line, and for the far side, whose devices are counted here.
+ * so they stand in its cycle. Undefined for what is no line, and for the far side, whose devices are counted here.
  *
  * For example: A meter behind a radio pair at SF 7: its block takes its time on the wire and about 130 ms in the air.
  */

@@ -30,8 +30,7 @@ const PLAN_NEARLY_FULL = 0.8;
 
 /**
  * What is wrong with one link, each finding with the link's name. A kit that comes set to other serial settings than
- * its
- * bus is a note, with the values to set. That terminators make no difference is no finding of a plan.
+ * its bus is a note, with the values to set. That terminators make no difference is no finding of a plan.
  */
 export function linkFindings(plan: ResolvedPlan, link: PlanLink): readonly Finding[] {
   const named = (finding: Finding): Finding => ({

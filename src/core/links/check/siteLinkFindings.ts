@@ -12,10 +12,8 @@ import { joined } from "@/core/words";
 
 /**
  * Everything wrong with the links of a plan: each link by itself, and what only shows between them: addresses of both
- * sides
- * of a radio pair, a device asked by two, two ways into the network, nobody who reads, topology rules of the kits, and
- * the
- * addresses of the customer's network.
+ * sides of a radio pair, a device asked by two, two ways into the network, nobody who reads, topology rules of the
+ * kits, and the addresses of the customer's network.
  */
 export function siteLinkFindings(plan: ResolvedPlan): readonly Finding[] {
   return underOwnIds([

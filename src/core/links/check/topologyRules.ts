@@ -11,8 +11,7 @@ type Rule = Kit["topology"][number];
 
 /**
  * Where a plan breaks what its kits say of how they may be joined, as far as it can be told from the links; each with
- * the
- * kit's own reason. Rules without a check are for the eye and stand in the run sheet.
+ * the kit's own reason. Rules without a check are for the eye and stand in the run sheet.
  *
  * For example: Two chargers, one straight at the energy manager and one behind the router: `topology` at `fix`.
  */

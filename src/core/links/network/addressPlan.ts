@@ -22,8 +22,7 @@ const FIRST_FIXED = 200;
 
 /**
  * Who is in the customer's network, by which way, with which address, and what must get out for it. Proposed addresses
- * are
- * free, inside the network, and outside what the router gives by itself.
+ * are free, inside the network, and outside what the router gives by itself.
  *
  * For example: In 192.168.7.0/24 with a pool from .100 to .199: the first fixed address proposed is 192.168.7.200.
  */
@@ -94,8 +93,7 @@ export interface AddressFault {
 
 /**
  * What is wrong with a device's place in the network: a fixed address outside it, reserved, given twice or in the
- * router's
- * pool; and a device whose own access point uses the same network as the customer's.
+ * router's pool; and a device whose own access point uses the same network as the customer's.
  */
 export function addressFaults(
   own: NetworkDevice,

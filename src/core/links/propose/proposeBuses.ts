@@ -40,10 +40,8 @@ interface Bus {
 
 /**
  * The RS-485 lines that a plan asks for: each server on the line of whoever should read it, in the order that takes
- * least
- * cable, with terminators at both ends. Where no cable goes, one half of a radio pair stands at either end, with the
- * air
- * between them: two lines and a radio link.
+ * least cable, with terminators at both ends. Where no cable goes, one half of a radio pair stands at either end, with
+ * the air between them: two lines and a radio link.
  *
  * For example: A meter in the house, an inverter in the outbuilding, a radio pair: inverter to pair, pair to meter,
  * pair to pair.

@@ -8,8 +8,7 @@ import { cutText } from "@/core/text";
 
 /**
  * The links that a plan and its kits ask for, of every kind: which port, in which order, who asks, where terminators
- * go,
- * wire where a cable can be laid and radio where none can. Ids number the links of each kind.
+ * go, wire where a cable can be laid and radio where none can. Ids number the links of each kind.
  *
  * For example: A hybrid with a METER port, a meter and a battery: one RS-485 line of two and one CAN line of two.
  */

@@ -73,10 +73,8 @@ export const SIGNAL_WORDS: Readonly<Partial<Record<CoreRow["role"], string>>> = 
 
 /**
  * Every core of the links, one row each, by signal role and not by letter: equal roles are joined, so that two kits
- * with
- * opposite letters come out right, and the row says that their letters differ. Then the shield, bonded at one end,
- * unused
- * cores, and terminators. A network lead is one row with its eight colours; a module is one row.
+ * with opposite letters come out right, and the row says that their letters differ. Then the shield, bonded at one end,
+ * unused cores, and terminators. A network lead is one row with its eight colours; a module is one row.
  *
  * For example: A kit whose A inverts, joined to one whose A does not: A to B and B to A, each with a note.
  */

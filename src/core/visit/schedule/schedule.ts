@@ -26,8 +26,8 @@ export type ScheduleOutcome =
 
 /**
  * Who does what when: a schedule that keeps every need, window and walk, with a bound that no schedule beats. Small
- * ones
- * are proven; larger ones are improved from good orders, the same for the same seed. Runs in slices with its progress.
+ * ones are proven; larger ones are improved from good orders, the same for the same seed. Runs in slices with its
+ * progress.
  *
  * For example: Two steps of 10 min at two places 3 min apart, one technician: makespanMin 23.
  */

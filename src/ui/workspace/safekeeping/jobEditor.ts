@@ -114,10 +114,8 @@ export interface Clock {
  *
  * `base` is what the server acknowledged last, and is set as a whole: document, revision and time together. Whatever
  * differs from it is unsaved, and lies in the draft store with the base that it was made from. At most one save is
- * under
- * way; a change made meanwhile is saved after it. A conflict stops saving until somebody chooses; edits go on
- * meanwhile,
- * still from the same base.
+ * under way; a change made meanwhile is saved after it. A conflict stops saving until somebody chooses; edits go on
+ * meanwhile, still from the same base.
  */
 export class JobEditor {
   private snapshot: EditorSnapshot;

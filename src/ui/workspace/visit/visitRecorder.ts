@@ -85,9 +85,8 @@ export interface VisitSnapshot {
 
 /**
  * The log of one job as this browser has it: every entry is kept here first, then sent, once, by one tab at a time;
- * what
- * is not acknowledged survives a reload and is sent when the connection is back. What the server refuses, or fails at
- * again and again, is set aside, not lost, and holds nothing else up.
+ * what is not acknowledged survives a reload and is sent when the connection is back. What the server refuses, or fails
+ * at again and again, is set aside, not lost, and holds nothing else up.
  */
 export class VisitRecorder {
   private snapshot: VisitSnapshot = {
