@@ -1,3 +1,4 @@
+import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import {
   lengthInM,
@@ -16,6 +17,7 @@ import { withoutEmpty } from "@/core/withoutEmpty";
 const POINT: NumberStyle = { decimal: "point", lengths: "metric" };
 const COMMA: NumberStyle = { decimal: "comma", lengths: "metric" };
 const US: NumberStyle = { decimal: "point", lengths: "us" };
+const US_COMMA: NumberStyle = { decimal: "comma", lengths: "us" };
 
 describe("number styles", () => {
   it.each([
@@ -23,7 +25,12 @@ describe("number styles", () => {
     ["class 0.5S of 100 A : 0.333 V", COMMA, "class 0,5S of 100 A : 0,333 V"],
     ["version 1.2.3", COMMA, "version 1.2.3"],
     ["1.24 kW", POINT, "1.24 kW"],
-    ["a lead of 12 m of 2.5 mm²", US, "a lead of 39.4 ft of 2.5 mm²"],
+    ["a lead of 12 m of 2.5 mm²", US, "a lead of 39.4 ft of 12 AWG (2.5 mm²)"],
+    ["a lead of 12 m of 2.5 mm²", US_COMMA, "a lead of 39,4 ft of 12 AWG (2,5 mm²)"],
+    ["3 × 8.37 mm², twin 2 × 0.823 mm²", US, "3 × 8 AWG, twin 2 × 18 AWG"],
+    ["ferrule 0.25 to 2.5 mm², 0.5 N·m", US, "ferrule 22 to 14 AWG (0.25 to 2.5 mm²), 0.5 N·m (4.4 lb·in)"],
+    ["ferrule 0.25 to 2.5 mm², 0.5 N·m", COMMA, "ferrule 0,25 to 2,5 mm², 0,5 N·m"],
+    ["a busbar of 800 mm²", US, "a busbar of 800 mm²"],
     ["3 min, 50 mA, 16 mm", US, "3 min, 50 mA, 16 mm"],
   ])("write %s in style %o as %s", (text, style, shown) => {
     expect(localText(text, style)).toBe(shown);
@@ -32,10 +39,11 @@ describe("number styles", () => {
   it.each([
     ["Roof 2.1: 1.24 kW at Roof 2.1", COMMA, "Roof 2.1: 1,24 kW at Roof 2.1"],
     ["Shed at 12 m is 12 m away", US, "Shed at 12 m is 39.4 ft away"],
+    ["Riser 16 mm² is 16 mm²", US, "Riser 16 mm² is 4 AWG (16 mm²)"],
     ["Roof 2.1 (west) reads 2.1 kW", COMMA, "Roof 2.1 (west) reads 2,1 kW"],
     ["Roof 2.10 is none of them: 2.1", COMMA, "Roof 2.10 is none of them: 2,1"],
   ])("keep the names in %s as they were given", (text, style, shown) => {
-    const names = ["Roof 2.1", "Roof 2.1 (west)", "Roof 2.10", "Shed at 12 m", "Kettle", "a+b[1.5]*"];
+    const names = ["Roof 2.1", "Roof 2.1 (west)", "Roof 2.10", "Shed at 12 m", "Riser 16 mm²", "Kettle", "a+b[1.5]*"];
     expect(localText(text, style, names)).toBe(shown);
     expect(localText("a+b[1.5]* 1.5", COMMA, names)).toBe("a+b[1.5]* 1,5");
   });
@@ -55,10 +63,32 @@ describe("number styles", () => {
     expect(lengthInM(7, POINT)).toBe(7);
   });
 
-  it("name the gauge that is at least as large", () => {
-    expect(sectionText(2.5, US)).toBe("2.5 mm² (12 AWG)");
+  it("name the gauge that is at least as large, and what it stands for where none is the same", () => {
+    expect(sectionText(2.5, US)).toBe("12 AWG (2.5 mm²)");
+    expect(sectionText(8.37, US)).toBe("8 AWG");
+    expect(sectionText(127, US)).toBe("250 kcmil");
     expect(sectionText(2.5, COMMA)).toBe("2,5 mm²");
-    expect(sectionText(500, US)).toBe("500 mm²");
+  });
+
+  it("write a text the same once more that is written already", () => {
+    const fragment = fc.constantFrom(
+      "12 m",
+      "2.5 mm²",
+      "8.37 mm²",
+      "0.25 to 2.5 mm²",
+      "1.2 N·m",
+      "of",
+      "3 ×",
+      "(",
+      ")",
+    );
+    const styles = fc.constantFrom(POINT, COMMA, US, US_COMMA);
+    fc.assert(
+      fc.property(fc.array(fragment), styles, (fragments, style) => {
+        const once = localText(fragments.join(" "), style);
+        expect(localText(once, style)).toBe(once);
+      }),
+    );
   });
 
   it("and days follow the language region until somebody chooses", () => {

@@ -1,6 +1,7 @@
 import { z } from "zod";
+import { soldWireSize, wireSizeOf } from "@/core/wireSize";
 
-/** How numbers are written: the decimal sign of the person, the unit of lengths of the site. */
+/** How numbers are written: the decimal sign of the person, the units of lengths and sections of the site. */
 export interface NumberStyle {
   readonly decimal: "point" | "comma";
   readonly lengths: "metric" | "us";
@@ -12,30 +13,14 @@ const DECIMAL_NUMBER = /(?<![\d.])(\d+)\.(\d+)(?![\d.])/g;
 /** A length in metres that stands in a sentence; m of mm², min and mA is none. */
 const LENGTH_IN_TEXT = /(?<![\d.])(\d+(?:\.\d+)?) m(?![\w²·])/g;
 const NONE: readonly string[] = [];
-/** Copper sections of the American gauge, mm², as the standard (ASTM B258) gives them. */
-const AWG_MM2: readonly (readonly [string, number])[] = [
-  ["24", 0.205],
-  ["22", 0.324],
-  ["20", 0.519],
-  ["18", 0.823],
-  ["16", 1.31],
-  ["14", 2.08],
-  ["12", 3.31],
-  ["10", 5.26],
-  ["8", 8.37],
-  ["6", 13.3],
-  ["4", 21.2],
-  ["2", 33.6],
-  ["1", 42.4],
-  ["1/0", 53.5],
-  ["2/0", 67.4],
-  ["3/0", 85],
-  ["4/0", 107],
-];
+/** A section in a sentence, alone or up to another one; what stands behind its gauge already is none. */
+const SECTION_IN_TEXT = /(?<![\d.,]|\d to |(?:AWG|kcmil) \()(?:(\d+(?:\.\d+)?) to )?(\d+(?:\.\d+)?) mm²/g;
+const TORQUE_IN_TEXT = /(?<![\d.,])(\d+(?:\.\d+)?) N·m(?! \()/g;
+const NM_PER_LB_IN = 0.112985;
 
 /**
- * A text with its lengths and decimal numbers as the user writes them. Addresses and versions keep their points, and
- * names that somebody gave stay as they were given.
+ * A text with its lengths, sections, torques and decimal numbers as the user writes them. Addresses and versions keep
+ * their points, and names that somebody gave stay as they were given.
  *
  * @param names Of devices, places and the like that may stand in the text.
  * @example localText("1.24 kW from 192.168.7.5", { decimal: "comma", lengths: "metric" }) // "1,24 kW from 192.168.7.5"
@@ -48,15 +33,23 @@ export function localText(text: string, style: NumberStyle, names: readonly stri
   return parts.map((part, at) => (at % 2 === 0 ? written(part, style) : part)).join("");
 }
 
-/** Whether a name could be taken for a number or a length in a sentence. */
+/** Whether a name could be taken for a number, a length or a section in a sentence. */
 export function looksMeasured(name: string): boolean {
-  return /\d\.\d|\d m\b/.test(name);
+  return /\d\.\d|\d m\b|\d mm²|\d N·m/.test(name);
 }
 
 function written(text: string, { decimal, lengths }: NumberStyle): string {
-  const measured =
-    lengths === "us" ? text.replace(LENGTH_IN_TEXT, (_all, metres: string) => `${inFeet(Number(metres))} ft`) : text;
+  const measured = lengths === "us" ? inUsUnits(text) : text;
   return decimal === "comma" ? measured.replace(DECIMAL_NUMBER, "$1,$2") : measured;
+}
+
+function inUsUnits(text: string): string {
+  return text
+    .replace(SECTION_IN_TEXT, (_all, least: string | undefined, most: string) =>
+      least === undefined ? sizeText(Number(most)) : sizesText(Number(least), Number(most)),
+    )
+    .replace(LENGTH_IN_TEXT, (_all, metres: string) => `${inFeet(Number(metres))} ft`)
+    .replace(TORQUE_IN_TEXT, (all, torqueNm: string) => `${all} (${inLbIn(Number(torqueNm))} lb·in)`);
 }
 
 function escaped(text: string): string {
@@ -65,6 +58,24 @@ function escaped(text: string): string {
 
 function inFeet(lengthM: number): number {
   return Number((lengthM / METRES_PER_FOOT).toPrecision(3));
+}
+
+function inLbIn(torqueNm: number): number {
+  return Number((torqueNm / NM_PER_LB_IN).toPrecision(2));
+}
+
+/** A section as wire is sold by gauge; where it is between two, with what it is. */
+function sizeText(areaMm2: number): string {
+  const sold = soldWireSize(areaMm2, "as-large");
+  if (sold === undefined) return `${areaMm2} mm²`;
+  return wireSizeOf(areaMm2) === undefined ? `${sold} (${areaMm2} mm²)` : sold;
+}
+
+/** What a terminal takes: no size that is thinner than its least or thicker than its most. */
+function sizesText(leastMm2: number, mostMm2: number): string {
+  const [least, most] = [soldWireSize(leastMm2, "as-large"), soldWireSize(mostMm2, "as-small")];
+  const range = `${leastMm2} to ${mostMm2} mm²`;
+  return least === undefined || most === undefined ? range : `${least.replace(/ AWG$/, "")} to ${most} (${range})`;
 }
 
 /**
@@ -88,13 +99,14 @@ export function lengthShown(lengthM: number, { lengths }: NumberStyle): number {
 }
 
 /**
- * A section with the American gauge that is at least as large, where lengths are in feet.
+ * A section as the site's trade calls it.
  *
- * @example sectionText(2.5, { decimal: "point", lengths: "us" }) // "2.5 mm² (12 AWG)"
+ * @example sectionText(8.37, { decimal: "point", lengths: "us" }) // "8 AWG"
+ * @example sectionText(2.5, { decimal: "point", lengths: "us" }) // "12 AWG (2.5 mm²)"
+ * @example sectionText(2.5, { decimal: "comma", lengths: "metric" }) // "2,5 mm²"
  */
 export function sectionText(areaMm2: number, style: NumberStyle): string {
-  const gauge = style.lengths === "us" ? AWG_MM2.find(([, mm2]) => mm2 >= areaMm2)?.[0] : undefined;
-  return localText(`${areaMm2} mm²${gauge ? ` (${gauge} AWG)` : ""}`, style);
+  return localText(`${areaMm2} mm²`, style);
 }
 
 /** How a person writes decimals and days. */

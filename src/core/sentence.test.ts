@@ -20,9 +20,10 @@ describe("a sentence", () => {
     expect(shownText(sentence, COMMA)).toBe("Roof 2.1: 1,5 kW at 192.168.7.5, 2 readings");
   });
 
-  it("has its lengths in the reader's unit, and nothing else", () => {
-    const sentence = said`${12} m of ${2.5} mm² in ${3} min, Shed 4 m, ${40} mA`;
-    expect(shownText(sentence, FEET)).toBe("39.4 ft of 2.5 mm² in 3 min, Shed 4 m, 40 mA");
+  it("has its lengths, sections and torques in the units of the site, and nothing else", () => {
+    const sentence = said`${12} m of ${2.5} mm² in ${3} min, Shed 4 m, ${40} mA, ${2} N·m`;
+    expect(shownText(sentence, FEET)).toBe("39.4 ft of 12 AWG (2.5 mm²) in 3 min, Shed 4 m, 40 mA, 2 N·m (18 lb·in)");
+    expect(shownText(sentence, COMMA)).toBe("12 m of 2,5 mm² in 3 min, Shed 4 m, 40 mA, 2 N·m");
   });
 
   it("is the plain text where it has no figure", () => {

@@ -1,4 +1,4 @@
-import type { NumberStyle } from "@/core/numberStyle";
+import { localText, type NumberStyle } from "@/core/numberStyle";
 import { capital } from "@/core/words";
 
 /** A number that stands in a sentence, in digits with a decimal point. */
@@ -12,9 +12,8 @@ export interface Figure {
  */
 export type Sentence = string | readonly (string | Figure)[];
 
-const METRES_PER_FOOT = 0.3048;
-/** The metres of a length, right behind their figure; m of mm², min and mA is none. */
-const METRES = /^ m(?![\w²·])/;
+/** The units that follow the site, right behind their figure; m of mm², min and mA is none. */
+const SITE_UNIT = /^ (?:m(?![\w²·])|mm²|N·m)/;
 
 /**
  * A sentence from a template: numbers in it are its figures, texts stay as they are, sentences become part of it.
@@ -105,18 +104,18 @@ export function plainText(sentence: Sentence): string {
  * @example shownText(said`Roof ${"2.1"}: ${1.5} kW`, { decimal: "comma", lengths: "metric" }) // "Roof 2.1: 1,5 kW"
  * @example shownText(said`${12} m of cable`, { decimal: "point", lengths: "us" }) // "39.4 ft of cable"
  */
-export function shownText(sentence: Sentence, { decimal, lengths }: NumberStyle): string {
+export function shownText(sentence: Sentence, style: NumberStyle): string {
   if (typeof sentence === "string") return sentence;
   return sentence
     .map((part, at) => {
-      const before = sentence[at - 1];
-      if (typeof part === "string") return lengths === "us" && isFigure(before) ? part.replace(METRES, " ft") : part;
-      const after = sentence[at + 1];
-      const isLength = lengths === "us" && typeof after === "string" && METRES.test(after);
-      const digits = isLength ? String(Number((Number(part.figure) / METRES_PER_FOOT).toPrecision(3))) : part.figure;
-      return decimal === "comma" ? digits.replace(".", ",") : digits;
+      if (typeof part === "string") return isFigure(sentence[at - 1]) ? part.replace(SITE_UNIT, "") : part;
+      return localText(`${part.figure}${unitBehind(sentence[at + 1])}`, style);
     })
     .join("");
+}
+
+function unitBehind(part: string | Figure | undefined): string {
+  return (typeof part === "string" && SITE_UNIT.exec(part)?.[0]) || "";
 }
 
 function isFigure(part: unknown): part is Figure {

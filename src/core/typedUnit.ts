@@ -9,6 +9,7 @@ const FAMILIES: readonly Readonly<Record<string, number>>[] = [
   { s: 1, ms: 1e-3, min: 60, h: 3600 },
   { Hz: 1, kHz: 1e3, MHz: 1e6, GHz: 1e9 },
   { g: 1, kg: 1e3, lb: 453.59237 },
+  { "N·m": 1, Nm: 1, "lb·in": 0.112985, "in·lb": 0.112985, "lb-in": 0.112985, "in-lb": 0.112985, "lb·ft": 1.35582 },
 ];
 const WITH_UNIT = /^(.*[\d.,])\s*([^\d\s.,+−–-][^\d\s]*)$/u;
 

@@ -117,7 +117,7 @@ describe("Hand over", () => {
     const job = await desk.demoJob("tollgate-cottage", "With a deadline");
     const page = await desk.tab(`/jobs/${job}/handover`, PHONE);
     // The findings are there, and the page stands.
-    await partShows(page, "Missing, the worst first", "the readings show a fault");
+    await partShows(page, "Missing, the worst first", "The readings show a fault");
     await openPart(page, "Deadlines");
     const field = await page.waitForSelector('input[name="what"]');
     await field!.type("Notice to the grid operator");

@@ -1,13 +1,14 @@
 import type { CsvTable } from "@/app/library/csv";
 import { today } from "@/app/library/dateOf";
 import { logOfJob } from "@/app/library/logOfJob";
-import { wholeWiring } from "@/core/links/wiring/meterWiring";
-import { freshSheet } from "@/core/flows/staleReadings";
+import { saidWiring } from "@/core/links/wiring/saidWiring";
+import { asPrinted } from "@/core/job/asPrinted";
 import { resolve } from "@/core/plan/resolve";
+import { freshSheet } from "@/core/flows/staleReadings";
 import { inputTag } from "@/core/site/inputTag";
 import { MATERIAL_GROUPS } from "@/core/visit/bring/material";
 import { labels } from "@/core/visit/labels";
-import { materials } from "@/core/visit/materials";
+import { printedMaterials } from "@/core/visit/printedMaterials";
 import { visitNames } from "@/core/visit/visitKinds";
 import { LOG_WORDS } from "@/core/visit/visitLog";
 import { PHASE_WORDS } from "@/core/visit/visitStep";
@@ -69,7 +70,7 @@ async function logTable(job: Job): Promise<CsvTable> {
 function materialTable({ document }: Job): CsvTable {
   const packed = new Set(document.packed);
   const placeName = new Map(document.site.places.map(({ id, name }) => [id, name]));
-  const rows = materials(document).map(({ id, group, text, quantity, unit, why, uses }) => ({
+  const rows = printedMaterials(document).map(({ id, group, text, quantity, unit, why, uses }) => ({
     group: MATERIAL_GROUPS[group],
     item: text,
     quantity,
@@ -101,7 +102,7 @@ function readingTable({ document: { site, tests } }: Job): CsvTable {
 
 function wiringTable({ document }: Job): CsvTable {
   const done = new Set(document.terminated);
-  const rows = wholeWiring(resolve(document))
+  const rows = saidWiring(resolve(document), asPrinted(document))
     .flatMap((group) => group.rows)
     .map((row) => ({
       link: row.link,

@@ -16,8 +16,9 @@ import type { VisitEntry } from "@/core/visit/visitEntry";
 import { visitLog, type PlanChange } from "@/core/visit/visitLog";
 import { visitSheet } from "@/core/visit/visitSheet";
 import { visitState } from "@/core/visit/visitState";
+import { saidWiring } from "@/core/links/wiring/saidWiring";
+import { asPrinted } from "@/core/job/asPrinted";
 import { resolve } from "@/core/plan/resolve";
-import { wholeWiring } from "@/core/links/wiring/meterWiring";
 import { labels } from "@/core/visit/labels";
 import { LabelSheetPdf, SHEET_FORMS } from "@/ui/print/LabelSheetPdf";
 import { OwnerPdf } from "@/ui/print/OwnerPdf";
@@ -98,7 +99,7 @@ export async function printLabels({ document, form, date, only }: LabelsAsked): 
 /** The wiring schedule of a job. */
 export async function printWiring({ document, printed: day }: WiringAsked): Promise<Printed> {
   const { terminated, job } = document;
-  const groups = wholeWiring(resolve(document));
+  const groups = saidWiring(resolve(document), asPrinted(document));
   if (groups.length === 0)
     return { kind: "nothing", message: "There is no core to terminate: the plan has no link and no meter." };
   return printed(createElement(WiringPdf, { job: job.name, groups, done: new Set(terminated), printed: day }));

@@ -55,6 +55,15 @@ describe.each(PATTERNS)("The sheet of %s", (id) => {
     }
   });
 
+  it("gives each reason of a kit for its order of switching on as a sentence of its own", () => {
+    for (const tag of ["on-battery", "on-dc", "on-ac"] as const)
+      for (const { why, about } of of(tag)) {
+        const device = [...job.site.nodes, ...job.site.equipment].find((own) => own.id === about);
+        const reasons = (kitOf(device?.kit)?.powerUp ?? []).map((order) => order.why);
+        for (const reason of reasons) expect(`${why}. `).toContain(`. ${reason}. `);
+      }
+  });
+
   it("takes the readings of every input in each proving step, with what they should be", () => {
     const inputs = job.site.meters.flatMap((meter) => meter.inputs.map(({ n }) => `${meter.id}/${n}`));
     for (const { evidence } of of("prove")) {

@@ -14,6 +14,7 @@ import { useMemo } from "react";
 import { handoverItems, type HandoverItem } from "@/core/handover/handoverItems";
 import { copyWords } from "@/core/job/copyMark";
 import { STAGES } from "@/core/stages";
+import { capital } from "@/core/words";
 import { HandoverVersions } from "@/ui/handover/HandoverVersions";
 import { ReportPart } from "@/ui/handover/ReportPart";
 import { RegistrationPart } from "@/ui/handover/RegistrationPart";
@@ -158,7 +159,7 @@ function ItemLine({ item: { state, what, why, stage, step, part } }: { item: Han
           <span className="sr-only">{word}: </span>
           {say(what)}
         </p>
-        <p className="quiet text-sm">{say(why)}</p>
+        <p className="quiet text-sm">{capital(say(why))}</p>
       </div>
       {state !== "proved" && (
         <StageLink className="btn press" href={`/jobs/${id}/${stage}${query}`}>

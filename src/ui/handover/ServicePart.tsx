@@ -25,7 +25,12 @@ export function ServicePart({ isKept }: { isKept: boolean }) {
       </p>
       <div className="grid gap-2 sm:grid-cols-2">
         {WRONGS.map((wrong) => (
-          <button key={wrong.id} type="button" className="btn press justify-start" onClick={() => begin(wrong)}>
+          <button
+            key={wrong.id}
+            type="button"
+            className="btn press justify-start text-left"
+            onClick={() => begin(wrong)}
+          >
             <Wrench size={18} aria-hidden />
             {wrong.name}
           </button>

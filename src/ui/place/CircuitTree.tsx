@@ -54,7 +54,7 @@ export function CircuitTree({ place, panel }: Props) {
           <button
             key={ct.id}
             type="button"
-            className="btn press w-full justify-start"
+            className="btn press w-full justify-start text-left"
             aria-pressed={place.picked?.kind === "clip" && place.picked.ct === ct.id}
             onClick={() => place.pick({ kind: "clip", ct: ct.id, windowAt: 0 })}
           >
@@ -137,7 +137,7 @@ function Conductors({ place, row }: { place: PlaceDesk; row: CircuitRow }) {
           type="button"
           data-run={row.node.id}
           data-conductor={conductor}
-          className="btn press justify-start"
+          className="btn press justify-start text-left"
           onClick={() => place.putOn(picked, { run: row.node.id, conductor })}
         >
           {stripe(conductor)}
@@ -147,7 +147,7 @@ function Conductors({ place, row }: { place: PlaceDesk; row: CircuitRow }) {
       {takesAll && picked.kind === "input" && (
         <button
           type="button"
-          className="btn press justify-start"
+          className="btn press justify-start text-left"
           onClick={() => place.putPhases({ meter: picked.meter, input: picked.input }, row.node.id)}
         >
           <Wand2 size={18} aria-hidden />

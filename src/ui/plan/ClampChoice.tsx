@@ -10,6 +10,7 @@ import { ctClassSchema } from "@/core/site/planSchema";
 import { withoutEmpty } from "@/core/withoutEmpty";
 import { threeDigits } from "@/core/units";
 import { NumberField } from "@/ui/parts/form/NumberField";
+import { WireSizeField } from "@/ui/parts/form/WireSizeField";
 import { SelectField } from "@/ui/parts/form/SelectField";
 import { useNumberStyle, useSaid, useSay } from "@/ui/parts/browser/useNumberStyle";
 import { useClampChoice, type ClampDesk } from "@/ui/plan/useClampChoice";
@@ -139,13 +140,11 @@ function WindowAndLeadFields({ ct: { clamp, ctA, change, changeClamp } }: { ct: 
         most={3000}
         onValue={(value) => changeClamp({ leadM: value ? lengthInM(value, style) : undefined }, "lead")}
       />
-      <NumberField
+      <WireSizeField
         label={PLAN_WORDS.leadSection}
-        unit="mm²"
-        optional
         value={clamp.leadMm2}
-        most={50}
-        onValue={(leadMm2) => changeClamp({ leadMm2: leadMm2 || undefined }, "section")}
+        mostMm2={50}
+        onValue={(leadMm2) => changeClamp({ leadMm2 }, "section")}
       />
     </>
   );

@@ -33,6 +33,7 @@ import { HeaterFields } from "@/ui/plan/HeaterFields";
 import { KitLink } from "@/ui/plan/KitLink";
 import { RemoveButton } from "@/ui/parts/form/RemoveButton";
 import { NumberField } from "@/ui/parts/form/NumberField";
+import { WireSizeField } from "@/ui/parts/form/WireSizeField";
 import { SelectField } from "@/ui/parts/form/SelectField";
 import { TextField } from "@/ui/parts/form/TextField";
 import { useSay } from "@/ui/parts/browser/useNumberStyle";
@@ -351,13 +352,11 @@ function NodeSizeFields({ node, change, plan }: { node: SiteNode; change: NodeCh
 function CableFields({ node, change }: { node: SiteNode; change: NodeChange }) {
   return (
     <>
-      <NumberField
+      <WireSizeField
         label={PLAN_WORDS.conductor}
-        unit="mm²"
-        optional
         value={node.cableMm2}
-        most={2000}
-        onValue={(cableMm2) => change({ cableMm2: cableMm2 || undefined }, "cable")}
+        mostMm2={2000}
+        onValue={(cableMm2) => change({ cableMm2 }, "cable")}
       />
       <NumberField
         label={PLAN_WORDS.overInsulation}

@@ -3,8 +3,10 @@
 import { Download, Printer, ZoomIn } from "lucide-react";
 import { FromServer } from "@/ui/parts/show/FromServer";
 import { useState } from "react";
-import { wholeWiring, type WiringGroup } from "@/core/links/wiring/meterWiring";
+import type { WiringGroup } from "@/core/links/wiring/meterWiring";
+import { saidWiring } from "@/core/links/wiring/saidWiring";
 import { SIGNAL_WORDS, type CoreEnd, type CoreRow } from "@/core/links/wiring/wiringSchedule";
+import { useSay } from "@/ui/parts/browser/useNumberStyle";
 import type { WireDesk } from "@/ui/wire/useWire";
 import { WIRE_WORDS } from "@/ui/words/wireWords";
 
@@ -14,7 +16,7 @@ import { WIRE_WORDS } from "@/ui/words/wireWords";
 export function WiringList({ wire }: { wire: WireDesk }) {
   const { document, plan, jobId, tick } = wire;
   const [isLarge, setLarge] = useState(false);
-  const groups = wholeWiring(plan);
+  const groups = saidWiring(plan, useSay());
   const rows = groups.flatMap((group) => group.rows);
   const done = new Set(document.terminated);
   const left = rows.filter((row) => !done.has(row.id));

@@ -1,4 +1,5 @@
 import { handoverItems, handoverState, type HandoverGround } from "@/core/handover/handoverItems";
+import { asPrinted } from "@/core/job/asPrinted";
 import { momentText } from "@/core/momentText";
 import { paperSection } from "@/core/handover/report/paperSection";
 import { proofSections } from "@/core/handover/report/proofSections";
@@ -31,6 +32,7 @@ const SHORT: readonly ReportPartId[] = ["state", "site", "cts", "readings", "lim
 export function buildReport(ground: ReportGround, form: "short" | "full", language: ReportLanguage = "en"): Report {
   const { document, diagnosis, entries, log, logHead, today: printed } = ground;
   const { words } = REPORT_LANGUAGES[language];
+  const say = asPrinted(document);
   const plan = resolve(document);
   const items = handoverItems(ground, words.items);
   const sections: readonly ReportSection[] = [
@@ -40,7 +42,7 @@ export function buildReport(ground: ReportGround, form: "short" | "full", langua
         table(
           "",
           words.heads.state,
-          items.map(({ state, what, why }) => [words.states[state], what, why]),
+          items.map(({ state, what, why }) => [words.states[state], what, say(why)]),
         ),
       ],
     }),

@@ -3,14 +3,15 @@ import { serialOf } from "@/core/handover/registration/registrationsDue";
 import { section, table } from "@/core/handover/report/section";
 import type { ReportWords } from "@/core/handover/report/words/reportWords";
 import type { ReportSection } from "@/core/handover/report/reportSchema";
+import { printedStyle } from "@/core/job/asPrinted";
 import { copyWords } from "@/core/job/copyMark";
 import type { JobDocument } from "@/core/job/jobDocument";
+import { lengthText } from "@/core/numberStyle";
 import type { ResolvedPlan } from "@/core/plan/resolvedPlan";
 import { PROGRAM_VERSION } from "@/core/programVersion";
 import { inputTag } from "@/core/site/inputTag";
 import { nodeName } from "@/core/site/tree";
 import type { VisitEntry } from "@/core/visit/visitEntry";
-import { fixedText } from "@/core/units";
 
 /** Site, devices, CTs and links of a report, as they are fitted. For example: a CT's row has its tag, run and ratio. */
 export function siteSections(
@@ -68,7 +69,8 @@ function ctRows({ site, inputs }: ResolvedPlan, words: ReportWords): readonly (s
   });
 }
 
-function linkRows({ links }: ResolvedPlan, words: ReportWords): readonly (string | undefined)[][] {
+function linkRows({ site, links }: ResolvedPlan, words: ReportWords): readonly (string | undefined)[][] {
+  const style = printedStyle({ site });
   return links.map(({ name, kind, ends }) => {
     const cableM = ends.reduce((sum, end) => sum + (end.cableM ?? 0), 0);
     const joined = ends.map(({ device, member }) => {
@@ -76,6 +78,6 @@ function linkRows({ links }: ResolvedPlan, words: ReportWords): readonly (string
       const terminator = member.terminator === true ? `, ${words.terminatorOn}` : "";
       return `${device?.name ?? member.item}${address}${terminator}${member.ipv4 ? `, ${member.ipv4}` : ""}`;
     });
-    return [name, words.linkKinds[kind], joined.join("; "), cableM > 0 ? `${fixedText(cableM, 0)} m` : ""];
+    return [name, words.linkKinds[kind], joined.join("; "), cableM > 0 ? lengthText(cableM, style) : ""];
   });
 }

@@ -365,8 +365,8 @@ function onStep(item: KitDevice, tag: StepTag, title: string, bootS: number | un
     about: item.id,
     why:
       item.kit.powerUp
-        .map(({ first, then, why }) => `First ${SOURCE_WORDS[first]}, then ${SOURCE_WORDS[then]}: ${why}`)
-        .join("; ") || "In the order that the kit wants",
+        .map(({ first, then, why }) => `First ${SOURCE_WORDS[first]}, then ${SOURCE_WORDS[then]}. ${why}`)
+        .join(". ") || "In the order that the kit wants",
     activeMin: 2,
     source: `Kit ${item.kit.id}, powerUp`,
     caution: LIVE_CAUTION,
