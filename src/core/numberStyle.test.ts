@@ -30,6 +30,7 @@ describe("number styles", () => {
     ["3 × 8.37 mm², twin 2 × 0.823 mm²", US, "3 × 8 AWG, twin 2 × 18 AWG"],
     ["ferrule 0.25 to 2.5 mm², 0.5 N·m", US, "ferrule 22 to 14 AWG (0.25 to 2.5 mm²), 0.5 N·m (4.4 lb·in)"],
     ["ferrule 0.25 to 2.5 mm², 0.5 N·m", COMMA, "ferrule 0,25 to 2,5 mm², 0,5 N·m"],
+    ["1.8 to 2.2 N·m", US, "1.8 to 2.2 N·m (16 to 19 lb·in)"],
     ["a busbar of 800 mm²", US, "a busbar of 800 mm²"],
     ["3 min, 50 mA, 16 mm", US, "3 min, 50 mA, 16 mm"],
   ])("write %s in style %o as %s", (text, style, shown) => {
@@ -77,6 +78,7 @@ describe("number styles", () => {
       "8.37 mm²",
       "0.25 to 2.5 mm²",
       "1.2 N·m",
+      "1.8 to 2.2 N·m",
       "of",
       "3 ×",
       "(",

@@ -15,7 +15,7 @@ const LENGTH_IN_TEXT = /(?<![\d.])(\d+(?:\.\d+)?) m(?![\w²·])/g;
 const NONE: readonly string[] = [];
 /** A section in a sentence, alone or up to another one; what stands behind its gauge already is none. */
 const SECTION_IN_TEXT = /(?<![\d.,]|\d to |(?:AWG|kcmil) \()(?:(\d+(?:\.\d+)?) to )?(\d+(?:\.\d+)?) mm²/g;
-const TORQUE_IN_TEXT = /(?<![\d.,])(\d+(?:\.\d+)?) N·m(?! \()/g;
+const TORQUE_IN_TEXT = /(?<![\d.,])(?:(\d+(?:\.\d+)?) to )?(\d+(?:\.\d+)?) N·m(?! \()/g;
 const NM_PER_LB_IN = 0.112985;
 
 /**
@@ -49,7 +49,10 @@ function inUsUnits(text: string): string {
       least === undefined ? sizeText(Number(most)) : sizesText(Number(least), Number(most)),
     )
     .replace(LENGTH_IN_TEXT, (_all, metres: string) => `${inFeet(Number(metres))} ft`)
-    .replace(TORQUE_IN_TEXT, (all, torqueNm: string) => `${all} (${inLbIn(Number(torqueNm))} lb·in)`);
+    .replace(TORQUE_IN_TEXT, (all, least: string | undefined, most: string) => {
+      const from = least === undefined ? "" : `${inLbIn(Number(least))} to `;
+      return `${all} (${from}${inLbIn(Number(most))} lb·in)`;
+    });
 }
 
 function escaped(text: string): string {

@@ -40,8 +40,8 @@ export function typedWireSize(text: string, style: NumberStyle, mostMm2: number)
 }
 
 /**
- * A section as it stands in the box where it is typed: by gauge where that is its wire and the site measures so, else in
- * mm², with the unit where the box does not say it.
+ * A section as it stands in the box where it is typed: by gauge where that is its wire and the site measures so, else
+ * in mm², with the unit where the box does not say it.
  *
  * @example wireSizeToType(8.37, { decimal: "point", lengths: "us" }) // "8"
  * @example wireSizeToType(10, { decimal: "point", lengths: "us" }) // "10 mm²"

@@ -4,8 +4,8 @@ import { looksMeasured } from "@/core/numberStyle";
 const NONE: readonly string[] = [];
 
 /**
- * The names in a job that could be taken for a number, a length or a section where they stand in a sentence: of devices, meters,
- * places, kits, links and steps.
+ * The names in a job that could be taken for a number, a length or a section where they stand in a sentence: of
+ * devices, meters, places, kits, links and steps.
  *
  * For example: A job with a device "Roof 2.1": ["Roof 2.1"].
  */

@@ -1,3 +1,6 @@
+import { shortTimeText } from "@/core/units";
+
+const S_PER_MIN = 60;
 /** The parts of a visit, in the order in which most of it is done. */
 export const VISIT_PHASES = [
   "arrive",
@@ -183,6 +186,15 @@ export interface VisitStep {
     { readonly question: string; readonly active: string; readonly other: string; readonly why: string } | undefined;
   readonly source: string;
   readonly rule: string;
+}
+
+/**
+ * How long a step runs on unattended, as it is said.
+ *
+ * @example waitText({ waitMin: 0.2 }) // "12 s"
+ */
+export function waitText({ waitMin }: Pick<VisitStep, "waitMin">): string {
+  return shortTimeText(waitMin * S_PER_MIN);
 }
 
 /** A step as a rule yields it, before its order is worked out. */

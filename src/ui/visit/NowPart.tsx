@@ -4,7 +4,7 @@ import { ArrowLeft, ArrowRight } from "lucide-react";
 import { useState } from "react";
 import { maybeHere, meanwhile, nextStep } from "@/core/visit/nextSteps";
 import { isOver, openGates, stateOf } from "@/core/visit/visitState";
-import type { VisitStep } from "@/core/visit/visitStep";
+import { waitText, type VisitStep } from "@/core/visit/visitStep";
 import { StepCard } from "@/ui/visit/StepCard";
 import type { VisitDesk } from "@/ui/visit/useVisitStage";
 import { VISIT_WORDS } from "@/ui/words/visitWords";
@@ -152,7 +152,7 @@ function Meanwhile({
                 {VISIT_WORDS.min(
                   step.place === current.place ? VISIT_WORDS.here : placeName(step.place),
                   step.activeMin,
-                  step.waitMin > 0 ? VISIT_WORDS.andMinUnattended(Math.round(step.waitMin)) : "",
+                  step.waitMin > 0 ? VISIT_WORDS.andUnattended(waitText(step)) : "",
                 )}
               </span>
             </button>

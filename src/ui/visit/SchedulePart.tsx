@@ -2,6 +2,7 @@
 
 import { said } from "@/core/sentence";
 import type { Lane } from "@/core/visit/timelineLanes";
+import { waitText } from "@/core/visit/visitStep";
 import { Failure } from "@/ui/parts/show/Failure";
 import { FindingLine } from "@/ui/parts/show/FindingLine";
 import { SelectField } from "@/ui/parts/form/SelectField";
@@ -258,7 +259,7 @@ function StartEarly({
           {waits.map(({ step, startMin, waitMin }) => (
             <li key={step}>
               <span className="reading mr-2">{atText(startMin)}</span>
-              {VISIT_WORDS.minUnattended(titleOf(step), Math.round(waitMin))}
+              {VISIT_WORDS.unattendedOf(titleOf(step), waitText({ waitMin }))}
             </li>
           ))}
         </ol>

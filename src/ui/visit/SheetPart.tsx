@@ -1,6 +1,6 @@
 "use client";
 
-import { VISIT_PHASES, PHASE_WORDS } from "@/core/visit/visitStep";
+import { VISIT_PHASES, PHASE_WORDS, waitText } from "@/core/visit/visitStep";
 import { stateOf } from "@/core/visit/visitState";
 import { visitProgress } from "@/core/visit/sheetSchedule";
 import { FindingLine } from "@/ui/parts/show/FindingLine";
@@ -49,7 +49,7 @@ export function SheetPart({ desk, onShow }: { desk: VisitDesk; onShow: (step: st
                         {VISIT_WORDS.minWith(
                           placeName(step.place),
                           step.activeMin,
-                          step.waitMin > 0 ? VISIT_WORDS.thenMinUnattended(Math.round(step.waitMin * 10) / 10) : "",
+                          step.waitMin > 0 ? VISIT_WORDS.thenUnattended(waitText(step)) : "",
                         )}
                       </span>
                     </span>

@@ -4,7 +4,7 @@ import { MapPin, Play, TriangleAlert } from "lucide-react";
 import { filledContent } from "@/core/visit/filledContent";
 import { logTextSchema } from "@/core/visit/visitEntry";
 import { isOver, openGates, openGatesText, stateOf, type StepState } from "@/core/visit/visitState";
-import { PHASE_WORDS, type VisitStep } from "@/core/visit/visitStep";
+import { PHASE_WORDS, waitText, type VisitStep } from "@/core/visit/visitStep";
 import { TextForm } from "@/ui/parts/form/TextForm";
 import { KeptPhoto } from "@/ui/visit/KeptPhoto";
 import { useSay, useWhen } from "@/ui/parts/browser/useNumberStyle";
@@ -100,17 +100,13 @@ function LookAgain({ step, own }: { step: VisitStep; own: StepState }) {
 type StepProps = Pick<Props, "desk" | "step">;
 
 function StepPlace({ desk, step }: StepProps) {
-  const say = useSay();
   return (
     <p className="inline-flex items-center gap-1 text-lg">
       <MapPin size={20} aria-hidden />
       <span>
         {desk.placeName(step.place)}
         <span className="quiet text-base">
-          {VISIT_WORDS.min2(
-            step.activeMin,
-            step.waitMin > 0 ? say(VISIT_WORDS.andMinUnattendedOf(Number(step.waitMin.toPrecision(2)))) : "",
-          )}
+          {VISIT_WORDS.min2(step.activeMin, step.waitMin > 0 ? VISIT_WORDS.andUnattended(waitText(step)) : "")}
         </span>
       </span>
     </p>

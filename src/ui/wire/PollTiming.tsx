@@ -83,14 +83,17 @@ function BusTiming({
   spreading: readonly { readonly spreadingFactor: number; readonly cycleMs: number }[];
 }) {
   const ms = useMilliseconds();
+  const say = useSay();
   return (
     <section aria-label={link.name} className="panel p-3">
       <h3 className="font-bold">{WIRE_WORDS.aReadingIsUpToOld(link.name, ms(cycleMs[0]))}</h3>
       <p className="text-sm">
-        {WIRE_WORDS.withOneDeviceDeadWithTwoSumOver(
-          ms(cycleMs[1]),
-          ms(cycleMs[2]),
-          throughAir ? WIRE_WORDS.andBothFramesInTheAir : "",
+        {say(
+          WIRE_WORDS.withOneDeviceDeadWithTwoSumOver(
+            ms(cycleMs[1]),
+            ms(cycleMs[2]),
+            throughAir ? WIRE_WORDS.andBothFramesInTheAir : "",
+          ),
         )}
       </p>
       <DeviceTimes costs={costs} longest={longest} />

@@ -6,8 +6,7 @@ const ENGLISH = {
   aKeptEntryCannotBeRead: "A kept entry cannot be read",
   aKitThatSaysNothing: (word: string | undefined) => `a kit that says nothing: ${word}`,
   allOthersReadAsTheyShould: "All others read as they should",
-  andMinUnattended: (waitMin: number) => ` and ${waitMin} min unattended`,
-  andMinUnattendedOf: (toPrecision: number) => ` and ${toPrecision} min unattended`,
+  andUnattended: (time: string) => ` and ${time} unattended`,
   anywhere: "anywhere",
   asEachKitSays: "as each kit says",
   asItShows: "as it shows",
@@ -65,7 +64,6 @@ const ENGLISH = {
   min: (which: string, activeMin: number, more: string) => `${which}, ${activeMin} min${more}`,
   min2: (activeMin: number, more: string) => `, ${activeMin} min${more}`,
   minOf: (whole: number) => `${whole} min`,
-  minUnattended: (title: string, waitMin: number) => `${title}, ${waitMin} min unattended`,
   minWith: (place: string, activeMin: number, more: string) => `${place}, ${activeMin} min${more}`,
   modules: "Modules",
   name: "Name",
@@ -140,7 +138,7 @@ const ENGLISH = {
   technicians: "Technicians",
   testsThatAreOwed: "Tests that are owed",
   theCameraCannotBeUsedHereType: "The camera cannot be used here. Type the number instead.",
-  thenMinUnattended: (value: number) => `, then ${value} min unattended`,
+  thenUnattended: (time: string) => `, then ${time} unattended`,
   theOtherMethodChangeItUnderSheet: (why: string, other: string) =>
     `(${why}). The other method: ${other}; change it under Sheet.`,
   thePictureHasMb12MbAreKeptTake: (value: number) =>
@@ -158,6 +156,7 @@ const ENGLISH = {
   toDo: "to do",
   two: "two",
   unattended: "unattended",
+  unattendedOf: (title: string, time: string) => `${title}, ${time} unattended`,
   untilItsLinesStayInTheLog: (visitTitle: string, when: string) =>
     `${visitTitle}, until ${when}; its lines stay in the log`,
   usuallyFirst: (openGates: string) => `Usually first: ${openGates}.`,

@@ -481,8 +481,8 @@ function torqueField(torqueNm: number): ValueField {
     id: "torque",
     label: "Torque of the terminals",
     unit: "N·m",
-    least: torqueNm * (1 - TORQUE_SHARE),
-    most: torqueNm * (1 + TORQUE_SHARE),
+    least: threeDigits(torqueNm * (1 - TORQUE_SHARE)),
+    most: threeDigits(torqueNm * (1 + TORQUE_SHARE)),
     outside: `Set the screwdriver to ${torqueNm} N·m and go over every terminal again`,
   };
 }
