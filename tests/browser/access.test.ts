@@ -155,10 +155,11 @@ async function expectNothingBeyond(page: Page, what: string): Promise<void> {
     // A chart is drawn anew a moment after its room has changed.
     await expect
       .poll(async () => {
-        const { sideways, empty, wide } = await extentOf(page);
-        return { what, width, isWide: sideways > 0, wide, isEmpty: empty > MOST_EMPTY_PX };
+        const { sideways, empty, wide, pushed } = await extentOf(page);
+        const isPushed = width === PHONE.width ? pushed : [];
+        return { what, width, isWide: sideways > 0, wide, isPushed, isEmpty: empty > MOST_EMPTY_PX };
       })
-      .toEqual({ what, width, isWide: false, wide: [], isEmpty: false });
+      .toEqual({ what, width, isWide: false, wide: [], isPushed: [], isEmpty: false });
   }
   expect(await tooSmall(page), what).toEqual([]);
 }

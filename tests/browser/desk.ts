@@ -123,6 +123,13 @@ export async function goTo(page: Page, address: string): Promise<void> {
   await heard(page);
 }
 
+/** Change the stage on a phone, as a thumb does: the bar opens the sheet, the sheet goes there. */
+export async function goToStage(page: Page, name: string): Promise<void> {
+  await page.locator("[data-stages]").click();
+  await page.locator(`[role=dialog] nav a[href$="/${name.toLowerCase()}"]`).click();
+  await page.waitForSelector("[role=dialog]", { hidden: true });
+}
+
 /** Load a tab anew, and wait until it hears what is done in it. */
 export async function reload(page: Page): Promise<void> {
   await page.reload();

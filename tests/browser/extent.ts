@@ -6,6 +6,8 @@ export interface Extent {
   readonly empty: number;
   /** Of what scrolls, by its label or its tag, where it goes sideways without saying that it does. */
   readonly wide: readonly string[];
+  /** Of all else that a finger can push sideways, but for texts in which a line is a line. */
+  readonly pushed: readonly string[];
 }
 
 /** Measure a page as it is shown: nothing may scroll sideways, and nothing into emptiness. */
@@ -29,12 +31,15 @@ export function extentOf(page: Page): Promise<Extent> {
     const empty = scrollers.map((own) =>
       own.scrollHeight <= own.clientHeight + 1 ? 0 : own.scrollHeight - bottomOf(own) - 1,
     );
+    const pushed = [...document.querySelectorAll<HTMLElement>("body *:not(textarea, .cm-scroller)")].filter(
+      (own) => own.scrollWidth > own.clientWidth + 1 && ["auto", "scroll"].includes(getComputedStyle(own).overflowX),
+    );
+    const named = (own: Element) => own.getAttribute("aria-label") ?? (own.id || own.tagName);
     return {
       sideways: root.scrollWidth - innerWidth,
       empty: Math.max(0, ...empty),
-      wide: scrollers
-        .filter((own) => own.scrollWidth > own.clientWidth + 1 && own !== root)
-        .map((own) => own.getAttribute("aria-label") ?? own.id ?? own.tagName),
+      wide: scrollers.filter((own) => own.scrollWidth > own.clientWidth + 1 && own !== root).map(named),
+      pushed: pushed.map(named),
     };
   });
 }

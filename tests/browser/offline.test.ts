@@ -1,6 +1,6 @@
 import type { Page } from "puppeteer-core";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
-import { Desk, PHONE, goTo, partShows, press, savedAt, shows, type } from "./desk";
+import { Desk, PHONE, goTo, goToStage, partShows, press, savedAt, shows, type } from "./desk";
 
 describe("Without a connection", () => {
   let desk: Desk;
@@ -41,7 +41,7 @@ describe("Without a connection", () => {
     await partShows(page, "What is not sent yet", "Changes of the plan");
     await press(page, "Close");
     for (const stage of ["Plan", "Place", "Wire", "Limit", "Divert"]) {
-      await page.locator(`nav[aria-label=Stages] a[href$="/${stage.toLowerCase()}"]`).click();
+      await goToStage(page, stage);
       await page.waitForFunction((name) => document.querySelector("main h2")?.textContent === name, {}, stage);
     }
 

@@ -182,11 +182,15 @@ describe("Plan", () => {
   it("edits a plan on a phone", async () => {
     const id = await desk.fromPattern(answersFor("diverter-and-hub", { name: "Phone" }));
     const page = await desk.tab(`/jobs/${id}/plan`, PHONE);
-    await page.locator('[data-node="heater"]').click();
+    await page.locator('[data-device="heater"]').click();
     await type(page, "Name", "Immersion diverter");
     await page.waitForFunction(() =>
-      (document.querySelector('[data-node="heater"]') as HTMLElement | null)?.innerText.includes("Immersion diverter"),
+      (document.querySelector('[data-device="heater"]') as HTMLElement | null)?.innerText.includes(
+        "Immersion diverter",
+      ),
     );
+    await press(page, "Show the rail board");
+    await page.locator('[data-node="heater"] ::-p-text(Immersion diverter)').wait();
     expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
   });
 });

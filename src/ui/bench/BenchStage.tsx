@@ -181,7 +181,7 @@ function BenchAddresses({ bench: { bench, online } }: { bench: BenchStatus }) {
     <section aria-label={BENCH_WORDS.addressesOfTheBench}>
       <h3 className="mb-1 text-lg font-bold">{BENCH_WORDS.forAnyOtherProgramOnThisMachine}</h3>
       <div className="overflow-x-auto" role="region" aria-label={BENCH_WORDS.addresses} tabIndex={0}>
-        <table className="w-full text-left text-sm">
+        <table className="stacked w-full text-left text-sm">
           <thead>
             <tr className="border-b border-base-300">
               <th scope="col">{BENCH_WORDS.link}</th>

@@ -22,17 +22,27 @@ export function OrderTable({
   const equal = equalService(totals, dayRequest);
   const cheapest = Math.min(...equal.map(({ money }) => money));
   const bill = divert.currency === "" ? "" : ` ${divert.currency}`;
+  const columns = [
+    DIVERT_WORDS.selfUseKWh,
+    DIVERT_WORDS.exportKWh,
+    DIVERT_WORDS.importKWh,
+    DIVERT_WORDS.hotWaterL,
+    DIVERT_WORDS.vehicleKm,
+    `${DIVERT_WORDS.bill}${bill}`,
+    DIVERT_WORDS.billForAsMuch(bill),
+  ];
   return (
     <section aria-label={DIVERT_WORDS.surplusOrders}>
       <h3 className="font-bold">{DIVERT_WORDS.everyOrder(of)}</h3>
       <div className="overflow-x-auto" role="region" aria-label={DIVERT_WORDS.orders(of)} tabIndex={0}>
-        <table className="w-full text-left text-sm">
-          <OrderHead bill={bill} />
+        <table className="stacked w-full text-left text-sm">
+          <OrderHead columns={columns} />
           <tbody>
             {totals.map((row, at) => (
               <OrderRow
                 key={row.order.join()}
                 row={row}
+                columns={columns}
                 equal={equal[at]!}
                 isMeant={at === 0}
                 cheapest={cheapest}
@@ -47,22 +57,14 @@ export function OrderTable({
   );
 }
 
-function OrderHead({ bill }: { bill: string }) {
+function OrderHead({ columns }: { columns: readonly string[] }) {
   return (
     <thead>
       <tr className="border-b-2 border-base-300">
         <th scope="col" className="pr-3">
           {DIVERT_WORDS.surplusFirstTo}
         </th>
-        {[
-          DIVERT_WORDS.selfUseKWh,
-          DIVERT_WORDS.exportKWh,
-          DIVERT_WORDS.importKWh,
-          DIVERT_WORDS.hotWaterL,
-          DIVERT_WORDS.vehicleKm,
-          `bill${bill}`,
-          DIVERT_WORDS.billForAsMuch(bill),
-        ].map((name) => (
+        {columns.map((name) => (
           <th key={name} scope="col" className="px-2 text-right">
             {name}
           </th>
@@ -77,12 +79,14 @@ function OrderHead({ bill }: { bill: string }) {
 
 function OrderRow({
   row,
+  columns,
   equal,
   isMeant,
   cheapest,
   set,
 }: {
   row: DiversionTotals;
+  columns: readonly string[];
   equal: EqualService;
   isMeant: boolean;
   cheapest: number;
@@ -97,22 +101,15 @@ function OrderRow({
         {isMeant ? ` ${DIVERT_WORDS.chosen}` : ""}
       </th>
       {[row.selfUseKwh, row.exportKwh, row.importKwh, row.hotLitres, row.km].map((value, which) => (
-        <td key={which} className="reading px-2 text-right">
+        <td key={which} data-column={columns[which]} className="reading px-2 text-right">
           {three(value)}
         </td>
       ))}
-      <td className="reading px-2 text-right">{say(fixedText(row.money, 2))}</td>
-      <td className="reading px-2 text-right">
-        {say(fixedText(equal.money, 2))}
-        {equal.money <= cheapest + 0.005 ? (
-          <span className="block text-xs font-bold">{DIVERT_WORDS.lowest}</span>
-        ) : null}
-        {equal.missingLitres >= 1 && (
-          <span className="quiet block text-xs">{DIVERT_WORDS.lBought(three(equal.missingLitres))}</span>
-        )}
-        {equal.missingKm >= 1 && (
-          <span className="quiet block text-xs">{DIVERT_WORDS.kmBought(three(equal.missingKm))}</span>
-        )}
+      <td data-column={columns.at(-2)} className="reading px-2 text-right">
+        {say(fixedText(row.money, 2))}
+      </td>
+      <td data-column={columns.at(-1)} className="reading px-2 text-right">
+        <BillForAsMuch equal={equal} isLowest={equal.money <= cheapest + 0.005} />
       </td>
       <td className="text-right print:hidden">
         {!isMeant && (
@@ -123,5 +120,23 @@ function OrderRow({
         )}
       </td>
     </tr>
+  );
+}
+
+/** What the order costs once it gives as much hot water and as many kilometres as the best. */
+function BillForAsMuch({ equal, isLowest }: { equal: EqualService; isLowest: boolean }) {
+  const three = useThreeDigits();
+  const say = useSay();
+  return (
+    <span>
+      {say(fixedText(equal.money, 2))}
+      {isLowest && <span className="block text-xs font-bold">{DIVERT_WORDS.lowest}</span>}
+      {equal.missingLitres >= 1 && (
+        <span className="quiet block text-xs">{DIVERT_WORDS.lBought(three(equal.missingLitres))}</span>
+      )}
+      {equal.missingKm >= 1 && (
+        <span className="quiet block text-xs">{DIVERT_WORDS.kmBought(three(equal.missingKm))}</span>
+      )}
+    </span>
   );
 }

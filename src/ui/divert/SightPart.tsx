@@ -82,7 +82,7 @@ function SightTable({
 }) {
   return (
     <div className="overflow-x-auto" role="region" aria-label={DIVERT_WORDS.whoSeesWhat} tabIndex={0}>
-      <table className="w-full text-left text-sm">
+      <table className="stacked w-full text-left text-sm">
         <thead>
           <tr className="border-b-2 border-base-300">
             <th scope="col" className="pr-3">
@@ -111,9 +111,11 @@ function SightTable({
                 );
                 const mark = MARKS[sight?.words ?? "not seen"];
                 return (
-                  <td key={device.id} className={`px-2 ${mark.look}`}>
-                    <span className="reading block text-lg">{mark.sign}</span>
-                    {sight?.words}
+                  <td key={device.id} data-column={device.name} className={`px-2 ${mark.look}`}>
+                    <span>
+                      <span className="reading mr-2 text-lg md:mr-0 md:block">{mark.sign}</span>
+                      {sight?.words}
+                    </span>
                   </td>
                 );
               })}

@@ -30,6 +30,7 @@ const MONTHS = [
   DIVERT_WORDS.dec,
 ] as const;
 /** Somebody who types goes on within this. */
+const VARIANT_COLUMNS = [DIVERT_WORDS.selfUseKWh, DIVERT_WORDS.importKWh, DIVERT_WORDS.hotWaterL, DIVERT_WORDS.bill];
 const YEAR_AFTER_MS = 400;
 const YEAR = { days: 365, stepMin: 1, series: false } as const;
 
@@ -130,18 +131,16 @@ function VariantTable({ sweep }: { sweep: Sweep }) {
   const three = useThreeDigits();
   return (
     <div className="overflow-x-auto" role="region" aria-label={DIVERT_WORDS.variants} tabIndex={0}>
-      <table className="w-full text-left text-sm">
+      <table className="stacked w-full text-left text-sm">
         <thead>
           <tr className="border-b-2 border-base-300">
             <th scope="col">{DIVERT_WORDS.batteryTitle}</th>
             <th scope="col">{DIVERT_WORDS.surplusFirstTo}</th>
-            {[DIVERT_WORDS.selfUseKWh, DIVERT_WORDS.importKWh, DIVERT_WORDS.hotWaterL, DIVERT_WORDS.bill].map(
-              (name) => (
-                <th key={name} scope="col" className="px-2 text-right">
-                  {name}
-                </th>
-              ),
-            )}
+            {VARIANT_COLUMNS.map((name) => (
+              <th key={name} scope="col" className="px-2 text-right">
+                {name}
+              </th>
+            ))}
           </tr>
         </thead>
         <tbody>
@@ -154,11 +153,13 @@ function VariantTable({ sweep }: { sweep: Sweep }) {
                 </th>
                 <td>{orderText(row.order)}</td>
                 {[row.selfUseKwh, row.importKwh, row.hotLitres].map((value, at) => (
-                  <td key={at} className="reading px-2 text-right">
+                  <td key={at} data-column={VARIANT_COLUMNS[at]} className="reading px-2 text-right">
                     {three(value)}
                   </td>
                 ))}
-                <td className="reading px-2 text-right">{say(fixedText(row.money, 0))}</td>
+                <td data-column={VARIANT_COLUMNS.at(-1)} className="reading px-2 text-right">
+                  {say(fixedText(row.money, 0))}
+                </td>
               </tr>
             ))}
         </tbody>

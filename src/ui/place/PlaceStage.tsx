@@ -14,6 +14,7 @@ import {
 import { useEffect, useMemo, useRef, useState, type RefObject } from "react";
 import { railBoard, type RailBoardLayout } from "@/core/board/railBoard";
 import type { InputRef } from "@/core/site/fitClamp";
+import { BoardSwitch } from "@/ui/board/BoardSwitch";
 import { usePhone } from "@/ui/parts/browser/usePhone";
 import { CircuitTree } from "@/ui/place/CircuitTree";
 import { ClampCaution, ClampPanel } from "@/ui/place/ClampPanel";
@@ -169,15 +170,6 @@ function useEscape(place: PlaceDesk): void {
     window.addEventListener("keydown", onKey);
     return () => window.removeEventListener("keydown", onKey);
   }, []);
-}
-
-/** On a phone the tree of circuits is what is worked with; the board is there for who wants it. */
-function BoardSwitch({ isBoard, onSwitch }: { isBoard: boolean; onSwitch: () => void }) {
-  return (
-    <button type="button" className="btn btn-ghost press mx-3 mt-2" onClick={onSwitch}>
-      {isBoard ? PLACE_WORDS.showTheCircuitsAsAList : PLACE_WORDS.showTheRailBoard}
-    </button>
-  );
 }
 
 /** What lies under the pointer; beside everything, what the CT itself touches. */

@@ -30,7 +30,7 @@ export function StateBar({ place, zoomBy, fit, isZoomable }: Props) {
   return (
     <section aria-label={PLACE_WORDS.whatIsOn} className="border-b border-base-300 bg-base-200">
       <div className="flex items-center">
-        <div className="flex min-w-0 flex-1 items-center gap-1.5 overflow-x-auto px-3 py-1.5">
+        <div className="flex min-w-0 flex-1 items-center gap-1.5 px-3 py-1.5 md:overflow-x-auto">
           <button
             type="button"
             className="btn btn-sm press flex-none"
@@ -67,20 +67,38 @@ function Presets({ presets, shown, place }: { presets: readonly StatePreset[]; s
   const { setState } = place;
   // Two of them may be one and the same state: the first is the one that is shown.
   const on = presets.find(({ state }) => JSON.stringify(state) === shown)?.id;
-  return presets.map((preset) => {
-    const isOn = preset.id === on;
-    return (
-      <button
-        key={preset.id}
-        type="button"
-        aria-pressed={isOn}
-        className={`btn btn-sm press flex-none font-normal ${isOn ? "btn-neutral font-bold" : ""}`}
-        onClick={() => setState(preset.state)}
+  return (
+    <>
+      {/* Eight of them side by side are wider than a phone. */}
+      <select
+        aria-label={PLACE_WORDS.whatIsOn}
+        className="field min-w-0 md:hidden"
+        value={on ?? ""}
+        onChange={({ target: { value } }) => {
+          const chosen = presets.find(({ id }) => id === value);
+          if (chosen) setState(chosen.state);
+        }}
       >
-        {preset.label}
-      </button>
-    );
-  });
+        {on === undefined && <option value="">{PLACE_WORDS.asSetUnderDevices}</option>}
+        {presets.map(({ id, label }) => (
+          <option key={id} value={id}>
+            {label}
+          </option>
+        ))}
+      </select>
+      {presets.map((preset) => (
+        <button
+          key={preset.id}
+          type="button"
+          aria-pressed={preset.id === on}
+          className={`btn btn-sm press flex-none max-md:hidden ${preset.id === on ? "btn-neutral" : "font-normal"}`}
+          onClick={() => setState(preset.state)}
+        >
+          {preset.label}
+        </button>
+      ))}
+    </>
+  );
 }
 
 function DeviceSlider({

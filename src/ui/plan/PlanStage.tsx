@@ -2,6 +2,7 @@
 
 import { Cable, Gauge, MapPin, Package, Tag } from "lucide-react";
 import { useState } from "react";
+import { BoardSwitch } from "@/ui/board/BoardSwitch";
 import { PartTabs, type PartTab } from "@/ui/parts/show/PartTabs";
 import { BringList } from "@/ui/plan/BringList";
 import { InputPanel } from "@/ui/plan/InputPanel";
@@ -31,6 +32,7 @@ const PARTS: readonly PartTab<Part>[] = [
 export function PlanStage({ start }: { start?: PlanPick | undefined }) {
   const plan = usePlan(start);
   const [part, setPart] = useState<Part>(start?.kind === "input" ? "meters" : "site");
+  const [isBoard, setBoard] = useState(false);
   const pick = (picked: PlanPick | undefined) => {
     plan.pick(picked);
     if (picked) setPart(picked.kind === "node" ? "site" : "meters");
@@ -64,7 +66,10 @@ export function PlanStage({ start }: { start?: PlanPick | undefined }) {
       </div>
       {showsBoard && (
         <div className="flex min-h-0 min-w-0 flex-1 flex-col max-md:order-first">
-          <PlanBoard plan={plan} onPick={pick} isLow={part === "meters" && picked?.kind === "input"} />
+          <BoardSwitch isBoard={isBoard} onSwitch={() => setBoard(!isBoard)} />
+          <div className={isBoard ? "contents" : "contents max-md:hidden"}>
+            <PlanBoard plan={plan} onPick={pick} isLow={part === "meters" && picked?.kind === "input"} />
+          </div>
           {part === "meters" && picked?.kind === "input" && (
             <InputPanel key={`${picked.meter} ${picked.input}`} plan={plan} picked={picked} />
           )}

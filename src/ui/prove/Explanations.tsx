@@ -32,8 +32,10 @@ export function Explanations({ prove }: { prove: ProveDesk }) {
         {shown.map((hypothesis, at) => (
           <li key={at}>
             <details className="panel p-3">
-              <summary className="press grid cursor-pointer grid-cols-[6rem_1fr] items-center gap-2">
-                <span className="reading text-right font-semibold">{percent(hypothesis.probability)}</span>
+              <summary className="press flex cursor-pointer items-center gap-2">
+                <span className="reading w-20 flex-none text-right font-semibold">
+                  {percent(hypothesis.probability)}
+                </span>
                 <span>{said(saidFaults(prove.site, hypothesis.faults))}</span>
               </summary>
               <div className="mt-2 grid gap-3 lg:grid-cols-2">

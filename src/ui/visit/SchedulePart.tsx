@@ -55,7 +55,7 @@ export function SchedulePart({ desk, onShow }: { desk: VisitDesk; onShow: (step:
           }}
         />
       ))}
-      <div className="overflow-x-auto" role="region" aria-label={VISIT_WORDS.timeline} tabIndex={0}>
+      <div className="overflow-x-auto max-md:hidden" role="region" aria-label={VISIT_WORDS.timeline} tabIndex={0}>
         <div className="min-w-[44rem] space-y-1">
           {timeline.lanes.map((lane, at) => (
             <LaneRow
@@ -220,7 +220,7 @@ function TimeAxis({ timeline: { totalMin, atText } }: { timeline: Timeline }) {
 
 function BarKey() {
   return (
-    <p className="flex flex-wrap gap-4 text-sm">
+    <p className="flex flex-wrap gap-4 text-sm max-md:hidden">
       {(
         [
           ["bg-primary", VISIT_WORDS.workOnTheCriticalPath],

@@ -45,7 +45,7 @@ export function AddressTable({ wire }: { wire: WireDesk }) {
         <p>{WIRE_WORDS.nothingIsInTheNetworkYetTake}</p>
       ) : (
         <div className="overflow-x-auto" role="region" aria-label={WIRE_WORDS.addressPlan} tabIndex={0}>
-          <table className="w-full text-left text-sm">
+          <table className="stacked w-full text-left text-sm">
             <thead>
               <tr className="border-b-2 border-base-300">
                 <th scope="col" className="pr-3">
@@ -124,11 +124,15 @@ function AddressRow({
           />
         </div>
       </td>
-      <td className="py-2 pr-3">
-        <AccessPointText device={device} />
+      <td data-column={WIRE_WORDS.ownAccessPoint} className="py-2 pr-3">
+        <span>
+          <AccessPointText device={device} />
+        </span>
       </td>
-      <td className="py-2">
-        <OutboundPorts outbound={outbound} />
+      <td data-column={WIRE_WORDS.mustGetOut} className="py-2">
+        <span>
+          <OutboundPorts outbound={outbound} />
+        </span>
       </td>
     </tr>
   );

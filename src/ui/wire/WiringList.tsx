@@ -62,7 +62,7 @@ function CoreTable({
 }) {
   return (
     <div className="overflow-x-auto" role="region" aria-label={WIRE_WORDS.wiringSchedule} tabIndex={0}>
-      <table className="w-full text-left text-sm">
+      <table className="stacked w-full text-left text-sm">
         <thead>
           <tr className="border-b-2 border-base-300">
             <th scope="col" className="w-12">
@@ -103,23 +103,31 @@ function CoreTable({
 function CoreLine({ row, done, wire }: { row: CoreRow; done: ReadonlySet<string>; wire: WireDesk }) {
   return (
     <tr className={`border-b border-base-300 align-top ${done.has(row.id) ? "quiet" : ""}`}>
-      <td>
+      <td className="max-md:float-left">
         <label className="press flex items-center justify-center">
           <input type="checkbox" className="checkbox" checked={done.has(row.id)} onChange={() => wire.tick(row.id)} />
           <span className="sr-only">{coreName(row)}</span>
         </label>
       </td>
-      <td className="py-2 pr-3">{SIGNAL_WORDS[row.role] ?? row.role}</td>
-      <td className="py-2 pr-3">
-        {row.colour}
-        <span className="quiet block">{row.pair}</span>
-        <span className="quiet block text-xs">{row.cable}</span>
+      <td className="py-2 pr-3 max-md:font-bold max-md:leading-[44px]">{SIGNAL_WORDS[row.role] ?? row.role}</td>
+      <td data-column={WIRE_WORDS.core} className="clear-left py-2 pr-3">
+        <span>
+          {row.colour}
+          <span className="quiet block">{row.pair}</span>
+          <span className="quiet block text-xs">{row.cable}</span>
+        </span>
       </td>
-      <td className="py-2 pr-3">
-        <EndText end={row.from} />
+      <td data-column={WIRE_WORDS.from} className="py-2 pr-3">
+        <span>
+          <EndText end={row.from} />
+        </span>
       </td>
-      <td className="py-2 pr-3">{row.to ? <EndText end={row.to} /> : "—"}</td>
-      <td className="py-2">{row.notes.join("; ")}</td>
+      <td data-column={WIRE_WORDS.to} className="py-2 pr-3">
+        <span>{row.to ? <EndText end={row.to} /> : "—"}</span>
+      </td>
+      <td data-column={WIRE_WORDS.note} className={`py-2 ${row.notes.length > 0 ? "" : "max-md:hidden"}`}>
+        <span>{row.notes.join("; ")}</span>
+      </td>
     </tr>
   );
 }

@@ -2,6 +2,8 @@ import { inLanguage } from "@/ui/words/inLanguage";
 
 const ENGLISH = {
   larger: "Larger",
+  showTheCircuitsAsAList: "Show the circuits as a list",
+  showTheRailBoard: "Show the rail board",
   showTheWholeBoard: "Show the whole board",
   smaller: "Smaller",
 };

@@ -8,6 +8,7 @@ const ENGLISH = {
   aKeptEntryCannotBeRead: "a kept entry cannot be read",
   allFromElsewhere: "All from elsewhere",
   allMine: "All mine",
+  allStages: "all stages",
   andMore: (more: number) => ` and ${more} more`,
   cannotBeShown: (what: string) => `${what} cannot be shown`,
   changedElsewhereToo: "Changed elsewhere too",

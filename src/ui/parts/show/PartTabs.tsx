@@ -32,8 +32,8 @@ interface Props<P extends string> {
 export function PartTabs<P extends string>(props: Props<P>) {
   const { prefix, label, parts, shown, onShow, className, between, panelClassName, children } = props;
   const list = useRef<HTMLDivElement>(null);
-  // On a phone the strip is wider than the screen. In braces: newer browsers answer a scroll with a promise, which is
-  // no clean-up.
+  // On a tablet the strip may be wider than the screen. In braces: newer browsers answer a scroll with a promise, which
+  // is no clean-up.
   useEffect(() => {
     void list.current?.querySelector("[aria-selected=true]")?.scrollIntoView({ block: "nearest", inline: "center" });
   }, [shown]);
@@ -46,7 +46,7 @@ export function PartTabs<P extends string>(props: Props<P>) {
       <Tabs.List
         ref={list}
         aria-label={label}
-        className="flex flex-none overflow-x-auto border-b border-base-300 bg-base-200"
+        className="flex flex-none flex-wrap border-b border-base-300 bg-base-200 md:flex-nowrap md:overflow-x-auto"
       >
         {parts.map(({ id, name, Icon }) => (
           <Tabs.Trigger
@@ -59,7 +59,7 @@ export function PartTabs<P extends string>(props: Props<P>) {
               `text-sm md:max-w-44 ${shown === id ? SHOWN : ""}`
             }
           >
-            <Icon size={17} aria-hidden />
+            <Icon size={17} aria-hidden className="max-md:hidden" />
             {name}
           </Tabs.Trigger>
         ))}
