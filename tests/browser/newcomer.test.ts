@@ -83,7 +83,10 @@ describe("A newcomer with a phone", () => {
     await thumb.tap("Open Newcomer's cottage");
     await page.waitForFunction(() => location.pathname.endsWith("/place"), POLLING);
     // Until the readings are weighed the same words lead to Place, where the CT is turned; then to the verdict.
-    await shows(page, "faults found");
+    await page.waitForFunction(
+      () => document.querySelector('nav a[href$="/prove"]')?.textContent.includes("faults found"),
+      POLLING,
+    );
     await thumb.tap("Next Turn A2 round, or swap its two leads");
     await partShows(page, "Verdict", "A2 is the wrong way round");
     await thumb.tap("It is put right: read again");

@@ -113,7 +113,7 @@ function KitValues({ groups, values, entry }: { groups: readonly string[]; value
   const { kit } = entry;
   return (
     <div className="overflow-x-auto" role="region" aria-label={KITS_WORDS.valuesOfTheKit} tabIndex={0}>
-      <table className="w-full text-left text-sm">
+      <table className="stacked w-full text-left text-sm">
         <thead>
           <tr className="border-b-2 border-base-300">
             <th scope="col" className="pr-4">
@@ -132,14 +132,16 @@ function KitValues({ groups, values, entry }: { groups: readonly string[]; value
               .filter((value) => value.path.split(".")[0] === group)
               .map((value) => (
                 <tr key={value.path} className="border-b border-base-300 align-top">
-                  <th scope="row" className="reading py-1 pr-4 font-normal">
+                  <th scope="row" className="reading break-all py-1 pr-4 font-normal max-md:whitespace-normal">
                     {value.path}
                   </th>
                   <td className="py-1 pr-4 font-semibold">{say(value.value)}</td>
-                  <td className="py-1 pr-4">
-                    {value.usedFor || <span className="quiet">{KITS_WORDS.keptForLinksProcedureAndControl}</span>}
+                  <td data-column={KITS_WORDS.usedFor} className="py-1 pr-4">
+                    <span>
+                      {value.usedFor || <span className="quiet">{KITS_WORDS.keptForLinksProcedureAndControl}</span>}
+                    </span>
                   </td>
-                  <td className="py-1">
+                  <td data-column={KITS_WORDS.whereItCameFrom} className="py-1">
                     {value.source === kit.source ? <span className="quiet">{KITS_WORDS.asAbove}</span> : value.source}
                   </td>
                 </tr>

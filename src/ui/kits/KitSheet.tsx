@@ -77,11 +77,11 @@ interface TableProps {
   readonly rows: readonly (readonly ReactNode[])[];
 }
 
-/** A table that scrolls by itself where it is too wide; the first cell of a row names it. */
+/** A table, a card a row on a phone; the first cell of a row names it. */
 function SheetTable({ label, heads, rows }: TableProps) {
   return (
     <div className="overflow-x-auto" role="region" aria-label={KITS_WORDS.table(label)} tabIndex={0}>
-      <table className="w-full text-left">
+      <table className="stacked w-full text-left">
         <thead>
           <tr className="border-b border-base-300 text-sm">
             {heads.map((head) => (
@@ -98,8 +98,8 @@ function SheetTable({ label, heads, rows }: TableProps) {
                 {first}
               </th>
               {others.map((cell, which) => (
-                <td key={which} className="py-1 pr-4">
-                  {cell}
+                <td key={which} data-column={heads[which + 1]} className="py-1 pr-4">
+                  <span>{cell}</span>
                 </td>
               ))}
             </tr>

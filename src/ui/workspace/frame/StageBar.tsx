@@ -13,7 +13,7 @@ export function StageBar({ stages }: { stages: readonly StageLine[] }) {
   const at = stages.findIndex(({ isHere }) => isHere);
   const here = stages[at];
   return (
-    <div className="flex flex-none border-t border-base-300 bg-base-200 md:hidden">
+    <nav aria-label={WORKSPACE_WORDS.stages} className="flex flex-none border-t border-base-300 bg-base-200 md:hidden">
       <Neighbour stage={stages[at - 1]} side="before" />
       <Dialog.Root open={isOpen} onOpenChange={setOpen}>
         <Dialog.Trigger
@@ -34,7 +34,7 @@ export function StageBar({ stages }: { stages: readonly StageLine[] }) {
         <StageSheet stages={stages} onGo={() => setOpen(false)} />
       </Dialog.Root>
       <Neighbour stage={at < 0 ? undefined : stages[at + 1]} side="after" />
-    </div>
+    </nav>
   );
 }
 
