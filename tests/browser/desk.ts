@@ -32,7 +32,7 @@ export class Desk {
   }
 
   /** A tab of the given size; whatever goes wrong in its scripts is collected in `faults`. */
-  async tab(url: string, viewport: typeof LAPTOP | typeof PHONE = LAPTOP): Promise<Page> {
+  async tab(url: string, viewport: typeof LAPTOP | typeof PHONE = LAPTOP, timeZone?: string): Promise<Page> {
     const page = await this.profile.newPage();
     page.setDefaultTimeout(WAIT_MS);
     page.on("pageerror", (error) => this.faults.push(String(error)));
@@ -42,6 +42,7 @@ export class Desk {
     // What stays open goes on with its clocks and its questions, and takes the tests behind it their time.
     onTestFinished(() => (page.isClosed() ? undefined : page.close()));
     await page.setViewport(viewport);
+    if (timeZone) await page.emulateTimezone(timeZone);
     await goTo(page, this.app + url);
     return page;
   }

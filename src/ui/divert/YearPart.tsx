@@ -12,7 +12,8 @@ import { Failure } from "@/ui/parts/show/Failure";
 import { FindingLine } from "@/ui/parts/show/FindingLine";
 import { LineChart } from "@/ui/parts/show/LineChart";
 import { useSettled } from "@/ui/parts/show/useSettled";
-import { useSay, useThreeDigits, useWhen } from "@/ui/parts/browser/useNumberStyle";
+import { useSay, useThreeDigits } from "@/ui/parts/browser/useNumberStyle";
+import { useWhen } from "@/ui/parts/browser/useWhen";
 import { DIVERT_WORDS } from "@/ui/words/divertWords";
 
 const MONTHS = [

@@ -7,7 +7,7 @@ import { useForm } from "react-hook-form";
 import type { z } from "zod";
 import { jobDeadlines, type JobDeadline } from "@/core/handover/jobDeadlines";
 import { daysLeftText, deadlineSchema, dueDeadlines, type Deadline, type DueDeadline } from "@/core/job/deadline";
-import { useWhen } from "@/ui/parts/browser/useNumberStyle";
+import { useWhen } from "@/ui/parts/browser/useWhen";
 import { RemoveButton } from "@/ui/parts/form/RemoveButton";
 import { useToday } from "@/ui/handover/useToday";
 import { StageLink } from "@/ui/workspace/frame/stageMoves";

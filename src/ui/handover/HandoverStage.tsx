@@ -26,7 +26,7 @@ import { ServicePart } from "@/ui/handover/ServicePart";
 import { useHandovers } from "@/ui/handover/useHandovers";
 import { PartTabs, type PartList } from "@/ui/parts/show/PartTabs";
 import { usePart } from "@/ui/parts/show/usePart";
-import { useSay, useSayDays } from "@/ui/parts/browser/useNumberStyle";
+import { useSayDays } from "@/ui/parts/browser/useWhen";
 import { StageLink } from "@/ui/workspace/frame/stageMoves";
 import { useFindings, useJob, useVerdict, useVisitWork } from "@/ui/workspace/workspaceContext";
 import { HANDOVER_WORDS } from "@/ui/words/handoverWords";
@@ -97,7 +97,7 @@ function ProofPart() {
     [document, sheet, visit, diagnosis, findings, entries, today],
   );
   const desk = useHandovers();
-  const say = useSay();
+  const say = useSayDays();
   const copy = copyWords(document);
   const missing = items.filter(({ state }) => state === "missing").length;
   return (

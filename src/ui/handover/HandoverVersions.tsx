@@ -11,7 +11,7 @@ import { SignatureBox } from "@/ui/handover/SignatureBox";
 import { SignatureDrawing } from "@/ui/handover/SignatureDrawing";
 import type { HandoverDesk } from "@/ui/handover/useHandovers";
 import { useConnected } from "@/ui/parts/browser/useConnected";
-import { useSayDays, useWhen } from "@/ui/parts/browser/useNumberStyle";
+import { useSayDays, useWhen } from "@/ui/parts/browser/useWhen";
 import { usePerson } from "@/ui/parts/browser/usePerson";
 import { StageLink } from "@/ui/workspace/frame/stageMoves";
 import { useJob } from "@/ui/workspace/workspaceContext";

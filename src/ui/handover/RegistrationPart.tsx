@@ -11,7 +11,7 @@ import { useSerialsTwice } from "@/ui/handover/useSerialsTwice";
 import { CheckField } from "@/ui/parts/form/CheckField";
 import { DateField } from "@/ui/parts/form/DateField";
 import { TextField } from "@/ui/parts/form/TextField";
-import { useWhen } from "@/ui/parts/browser/useNumberStyle";
+import { useWhen } from "@/ui/parts/browser/useWhen";
 import { useEditor, useJob, useVisitWork } from "@/ui/workspace/workspaceContext";
 import { FromServer } from "@/ui/parts/show/FromServer";
 import { HANDOVER_WORDS } from "@/ui/words/handoverWords";

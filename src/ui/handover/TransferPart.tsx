@@ -8,7 +8,7 @@ import { useToday } from "@/ui/handover/useToday";
 import { DateField } from "@/ui/parts/form/DateField";
 import { NumberField } from "@/ui/parts/form/NumberField";
 import { TextField } from "@/ui/parts/form/TextField";
-import { useSayDays } from "@/ui/parts/browser/useNumberStyle";
+import { useSayDays } from "@/ui/parts/browser/useWhen";
 import { useEditor, useJob } from "@/ui/workspace/workspaceContext";
 import { HANDOVER_WORDS } from "@/ui/words/handoverWords";
 

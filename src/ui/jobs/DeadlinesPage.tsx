@@ -5,7 +5,7 @@ import Link from "next/link";
 import type { ListedDeadline } from "@/core/handover/allDeadlines";
 import { daysLeftText, dueDeadlines, type DueDeadline } from "@/core/job/deadline";
 import { useToday } from "@/ui/handover/useToday";
-import { useWhen } from "@/ui/parts/browser/useNumberStyle";
+import { useWhen } from "@/ui/parts/browser/useWhen";
 import { PrivateLinkPart } from "@/ui/parts/server/PrivateLinkPart";
 import { JOBS_WORDS } from "@/ui/words/jobsWords";
 

@@ -1,6 +1,6 @@
 "use client";
 
-import { useWhen } from "@/ui/parts/browser/useNumberStyle";
+import { useWhen } from "@/ui/parts/browser/useWhen";
 import { ArrowDown, ArrowUp, ArrowUpDown, ChevronLeft, ChevronRight, ListFilter } from "lucide-react";
 import Link from "next/link";
 import { useEffect, useId, useRef, useState, type ReactNode } from "react";
@@ -278,7 +278,7 @@ function Row({ job, actions }: { job: JobRow; actions: Props["actions"] }) {
     STATE_WORDS[summary.state],
     <FindingCounts key="findings" summary={summary} />,
     summary.next,
-    <time key="saved" className="whitespace-nowrap" dateTime={savedAt} suppressHydrationWarning>
+    <time key="saved" className="whitespace-nowrap" dateTime={savedAt}>
       {when(savedAt, "minute")}
     </time>,
   ];

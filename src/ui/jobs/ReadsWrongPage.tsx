@@ -7,7 +7,7 @@ import { madeJobSchema } from "@/core/answers/jobAnswers";
 import { FIRST_STEP, type DoubtedSite } from "@/core/job/doubtedSite";
 import { callApi, UNREACHABLE, type ApiProblem } from "@/ui/parts/server/apiClient";
 import { useRepeatableId } from "@/ui/parts/server/useRepeatableId";
-import { useWhen } from "@/ui/parts/browser/useNumberStyle";
+import { useWhen } from "@/ui/parts/browser/useWhen";
 import { ProblemList } from "@/ui/parts/show/ProblemList";
 import { JOBS_WORDS } from "@/ui/words/jobsWords";
 

@@ -1,6 +1,6 @@
 "use client";
 
-import { useWhen } from "@/ui/parts/browser/useNumberStyle";
+import { useWhen } from "@/ui/parts/browser/useWhen";
 import { Trash2 } from "lucide-react";
 import type { ExportLimiter } from "@/core/control/exportLimiter";
 import { stepTestRecipe } from "@/core/control/stepTest";

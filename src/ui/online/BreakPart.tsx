@@ -10,7 +10,7 @@ import { LadderLine } from "@/ui/online/LadderLine";
 import { SeenList } from "@/ui/online/SeenList";
 import { TryByItself } from "@/ui/online/TryByItself";
 import type { OnlineDesk } from "@/ui/online/useOnline";
-import { useWhen } from "@/ui/parts/browser/useNumberStyle";
+import { useWhen } from "@/ui/parts/browser/useWhen";
 import { SelectField } from "@/ui/parts/form/SelectField";
 import { StageLink } from "@/ui/workspace/frame/stageMoves";
 import { useJob } from "@/ui/workspace/workspaceContext";

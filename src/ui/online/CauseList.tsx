@@ -5,7 +5,7 @@ import type { Chain } from "@/core/chain/chainOf";
 import { causeOf } from "@/core/online/causes";
 import type { OnlineAnswer } from "@/core/online/onlineSchema";
 import type { OnlineDesk } from "@/ui/online/useOnline";
-import { useWhen } from "@/ui/parts/browser/useNumberStyle";
+import { useWhen } from "@/ui/parts/browser/useWhen";
 import { useVisitWork } from "@/ui/workspace/workspaceContext";
 import { ONLINE_WORDS } from "@/ui/words/onlineWords";
 

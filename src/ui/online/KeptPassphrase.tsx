@@ -4,7 +4,7 @@ import { Eye, Lock, Trash2 } from "lucide-react";
 import { useEffect, useState } from "react";
 import { z } from "zod";
 import { keptSecretSchema, wifiSecretSchema, type WifiSecret } from "@/core/online/passphrase/wifiSecret";
-import { useWhen } from "@/ui/parts/browser/useNumberStyle";
+import { useWhen } from "@/ui/parts/browser/useWhen";
 import { callApi, UNREACHABLE, type ApiProblem } from "@/ui/parts/server/apiClient";
 import { useJob } from "@/ui/workspace/workspaceContext";
 import { ONLINE_WORDS } from "@/ui/words/onlineWords";

@@ -5,7 +5,8 @@ import type { Chain } from "@/core/chain/chainOf";
 import { seenWords } from "@/core/chain/seenWords";
 import { capital } from "@/core/words";
 import type { OnlineDesk } from "@/ui/online/useOnline";
-import { useSay, useWhen } from "@/ui/parts/browser/useNumberStyle";
+import { useSay } from "@/ui/parts/browser/useNumberStyle";
+import { useWhen } from "@/ui/parts/browser/useWhen";
 import { ONLINE_WORDS } from "@/ui/words/onlineWords";
 
 /** What was seen, each with its time; what was wrong is taken out, and can be taken back by undo. */

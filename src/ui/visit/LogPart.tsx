@@ -2,7 +2,7 @@
 
 import { KeptPhoto } from "@/ui/visit/KeptPhoto";
 import { FromServer } from "@/ui/parts/show/FromServer";
-import { useWhen } from "@/ui/parts/browser/useNumberStyle";
+import { useWhen } from "@/ui/parts/browser/useWhen";
 import { Download } from "lucide-react";
 import { useMemo, useState } from "react";
 import { logTextSchema } from "@/core/visit/visitEntry";

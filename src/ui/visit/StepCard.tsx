@@ -7,7 +7,8 @@ import { isOver, openGates, openGatesText, stateOf, type StepState } from "@/cor
 import { PHASE_WORDS, waitText, type VisitStep } from "@/core/visit/visitStep";
 import { TextForm } from "@/ui/parts/form/TextForm";
 import { KeptPhoto } from "@/ui/visit/KeptPhoto";
-import { useSay, useWhen } from "@/ui/parts/browser/useNumberStyle";
+import { useSay } from "@/ui/parts/browser/useNumberStyle";
+import { useWhen } from "@/ui/parts/browser/useWhen";
 import { PhotoButton } from "@/ui/visit/PhotoButton";
 import { StatusMark } from "@/ui/visit/StatusMark";
 import { StepEvidence } from "@/ui/visit/StepEvidence";

@@ -15,7 +15,7 @@ import {
 import type { VisitStep } from "@/core/visit/visitStep";
 import { goToRed } from "@/ui/parts/form/redField";
 import { TextForm } from "@/ui/parts/form/TextForm";
-import { useWhen } from "@/ui/parts/browser/useNumberStyle";
+import { useWhen } from "@/ui/parts/browser/useWhen";
 import { EvidenceFields, serialProblem } from "@/ui/visit/evidence/EvidenceFields";
 import type { VisitDesk } from "@/ui/visit/useVisitStage";
 import { VISIT_WORDS } from "@/ui/words/visitWords";

@@ -1,6 +1,6 @@
 "use client";
 
-import { useWhen } from "@/ui/parts/browser/useNumberStyle";
+import { useWhen } from "@/ui/parts/browser/useWhen";
 import { CalendarPlus } from "lucide-react";
 import { serviceReasonSchema, visitKindSchema, type VisitSettings } from "@/core/plan/visitSettings";
 import { nextVisit } from "@/core/visit/nextVisit";

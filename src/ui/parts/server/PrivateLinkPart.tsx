@@ -2,7 +2,7 @@
 
 import { Link2Off, type LucideIcon } from "lucide-react";
 import type { ReactNode } from "react";
-import { useWhen } from "@/ui/parts/browser/useNumberStyle";
+import { useWhen } from "@/ui/parts/browser/useWhen";
 import { usePrivateLink } from "@/ui/parts/server/usePrivateLink";
 import { PARTS_WORDS } from "@/ui/words/partsWords";
 

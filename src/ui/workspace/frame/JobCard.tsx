@@ -6,7 +6,7 @@ import { copyWords } from "@/core/job/copyMark";
 import { jobNameSchema, jobNotesSchema, jobPlaceSchema, type JobDocument } from "@/core/job/jobDocument";
 import { supplyWords } from "@/core/site/supplyWords";
 import { TextField } from "@/ui/parts/form/TextField";
-import { useSay } from "@/ui/parts/browser/useNumberStyle";
+import { useSayDays } from "@/ui/parts/browser/useWhen";
 import { useEditor, useJob } from "@/ui/workspace/workspaceContext";
 import { WORKSPACE_WORDS } from "@/ui/words/workspaceWords";
 
@@ -15,7 +15,7 @@ const NOTE_LINES = 6;
 /** What a job is called, where it is, and what was noted of it. Its name opens it, and is changed in here alone. */
 export function JobCard() {
   const { document } = useJob();
-  const say = useSay();
+  const say = useSayDays();
   const copy = copyWords(document);
   return (
     <Dialog.Root>

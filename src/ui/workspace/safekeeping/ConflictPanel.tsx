@@ -1,6 +1,6 @@
 "use client";
 
-import { useWhen } from "@/ui/parts/browser/useNumberStyle";
+import { useWhen } from "@/ui/parts/browser/useWhen";
 import { useMemo, useState } from "react";
 import { madeJobSchema } from "@/core/answers/jobAnswers";
 import { copyOfJob } from "@/core/job/copyOfJob";

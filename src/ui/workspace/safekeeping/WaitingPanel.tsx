@@ -1,6 +1,6 @@
 "use client";
 
-import { useWhen } from "@/ui/parts/browser/useNumberStyle";
+import { useWhen } from "@/ui/parts/browser/useWhen";
 import { Download, Send } from "lucide-react";
 import { useEffect, useState } from "react";
 import { cutText } from "@/core/text";
