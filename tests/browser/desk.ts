@@ -1,5 +1,11 @@
 import { readFileSync } from "node:fs";
-import puppeteer, { type Browser, type BrowserContext, type CDPSession, type Page } from "puppeteer-core";
+import puppeteer, {
+  type Browser,
+  type BrowserContext,
+  type CDPSession,
+  type Page,
+  type Viewport,
+} from "puppeteer-core";
 import { expect, inject, onTestFinished } from "vitest";
 import { fromTestRun } from "../setup/environment";
 
@@ -32,7 +38,7 @@ export class Desk {
   }
 
   /** A tab of the given size; whatever goes wrong in its scripts is collected in `faults`. */
-  async tab(url: string, viewport: typeof LAPTOP | typeof PHONE = LAPTOP, timeZone?: string): Promise<Page> {
+  async tab(url: string, viewport: Viewport = LAPTOP, timeZone?: string): Promise<Page> {
     const page = await this.profile.newPage();
     page.setDefaultTimeout(WAIT_MS);
     page.on("pageerror", (error) => this.faults.push(String(error)));

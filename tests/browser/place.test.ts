@@ -1,6 +1,6 @@
 import type { Page } from "puppeteer-core";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
-import { clampSays, Desk, drag, middleOf, PHONE, press, savedAt, shows, socketSays, type } from "./desk";
+import { clampSays, Desk, drag, goToStage, middleOf, PHONE, press, savedAt, shows, socketSays, type } from "./desk";
 import { extentOf } from "./extent";
 
 describe("Place", () => {
@@ -152,6 +152,17 @@ describe("Place", () => {
       all.map((own) => ({ width: own.getBoundingClientRect().width, height: own.getBoundingClientRect().height })),
     ))
       expect(Math.min(width, height)).toBeGreaterThanOrEqual(44);
+  });
+
+  it("is held in one hand on a phone that lies on its side, too: circuits, stages and all", async () => {
+    const lying = { ...PHONE, width: PHONE.height, height: PHONE.width };
+    const page = await desk.tab(`/jobs/${await desk.demoJob("tollgate-cottage", "Side")}/place`, lying);
+    await tap(page, '[data-clamp="ct1"]');
+    await shows(page, "CT of A1");
+    const { sideways, pushed } = await extentOf(page);
+    expect({ isWide: sideways > 0, pushed }).toEqual({ isWide: false, pushed: [] });
+    await goToStage(page, "Bench");
+    await page.waitForFunction(() => location.pathname.endsWith("/bench"));
   });
 
   it("works on a phone: the board scrolls, is not squashed, and takes tap then tap", async () => {

@@ -2,10 +2,10 @@
 
 import { useSyncExternalStore } from "react";
 
-/** Below this a page is held in one hand; the same width as in the style sheet. */
-const PHONE = "(max-width: 767.98px)";
+/** Below this a page is held in one hand, upright or on its side; the same as in the style sheet. */
+const PHONE = "(width < 48rem) or (height < 31rem)";
 
-/** Whether the page is as wide as a phone; a server takes it for none. */
+/** Whether the page is as small as a phone; a server takes it for none. */
 export function usePhone(): boolean {
   return useSyncExternalStore(
     (changed) => {

@@ -57,7 +57,10 @@ export function Spine({ jobId, view, findings }: Props) {
   }));
   return (
     <>
-      <nav aria-label={WORKSPACE_WORDS.stages} className="w-36 border-r border-base-300 bg-base-200 py-2 max-md:hidden">
+      <nav
+        aria-label={WORKSPACE_WORDS.stages}
+        className="w-36 overflow-y-auto border-r border-base-300 bg-base-200 py-2 max-md:hidden"
+      >
         {stages.map((stage) => (
           <StageEntry key={stage.id} stage={stage} />
         ))}

@@ -47,7 +47,7 @@ export function WorkspaceHeader({ findings, next, onFindings, findingsShown, onW
       </div>
       <span className="quiet text-sm max-lg:hidden">{supplyText(job.document.site.supply)}</span>
       <SentMark isOpen={waitingShown} onOpen={onWaiting} />
-      <span className="order-1 basis-full md:hidden" aria-hidden />
+      <span className="order-1 basis-full md:hidden lying:hidden" aria-hidden />
       <NextButton next={next} />
       <div className="flex items-center gap-1">
         <button
