@@ -88,10 +88,12 @@ export function typedPower(text: string, decimal: DecimalSign): TypedPower {
  * A short time as it is said.
  *
  * @example shortTimeText(95) // "95 s"
+ * @example shortTimeText(60) // "1 min"
  * @example shortTimeText(300) // "5 min"
  */
 export function shortTimeText(seconds: number): string {
-  return seconds < 120 ? `${Math.round(seconds)} s` : `${Math.round(seconds / 60)} min`;
+  const whole = Math.round(seconds);
+  return whole < 120 && whole !== 60 ? `${whole} s` : `${Math.round(seconds / 60)} min`;
 }
 
 /** Below this a number with decimals is more likely kilowatts than watts, W. */
