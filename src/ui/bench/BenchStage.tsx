@@ -55,7 +55,7 @@ function StartBench({ desk }: { desk: BenchDesk }) {
     <section aria-label={BENCH_WORDS.noBenchYet} className="panel max-w-2xl space-y-3 p-4">
       <p className="text-lg font-bold">{BENCH_WORDS.tryThisSiteWithoutBeingThere}</p>
       <p>{BENCH_WORDS.theBenchIsThisJobsSite}</p>
-      <div className="w-72">
+      <div className="w-72 max-w-full">
         <SelectField
           label={BENCH_WORDS.cTsOnTheBench}
           value={choice}

@@ -36,7 +36,7 @@ export function SightPart({ desk }: { desk: DivertDesk }) {
   const own = findings.open.filter(({ stage }) => stage === "divert");
   return (
     <div className="mx-auto max-w-6xl space-y-4">
-      <div className="w-56">
+      <div className="w-56 max-w-full">
         <SelectField
           label={DIVERT_WORDS.cTs}
           value={as}

@@ -115,7 +115,7 @@ function SightFields({
 }) {
   return (
     <div className="flex flex-wrap gap-3">
-      <div className="w-56">
+      <div className="w-56 max-w-full">
         <SelectField
           label={DIVERT_WORDS.whoseCTs}
           value={choice.who}

@@ -131,7 +131,7 @@ function OperatorsRule({ desk }: { desk: LimitDesk }) {
           onValue={(powerW) => set({ powerW: powerW === undefined ? undefined : Math.max(0, powerW) }, "power")}
         />
       </div>
-      <div className="w-60">
+      <div className="w-60 max-w-full">
         <SelectField
           label={LIMIT_WORDS.on}
           value={limit.basis}

@@ -38,7 +38,7 @@ export function WayForm({ kinds, act, isBusy, onWay }: Props) {
         onWay(kind === "serial" ? { kind, path } : typed);
       }}
     >
-      <div className="w-60">
+      <div className="w-60 max-w-full">
         <SelectField
           label={LIVE_WORDS.way}
           value={kind}
@@ -90,7 +90,7 @@ function AdapterField({ path, onPath }: { readonly path: string; readonly onPath
     void adaptersHere().then(setAdapters);
   }, []);
   return (
-    <div className="w-72">
+    <div className="w-72 max-w-full">
       <SelectField
         label={LIVE_WORDS.adapter}
         value={path}

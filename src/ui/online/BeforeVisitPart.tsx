@@ -58,7 +58,7 @@ function OutboundSheet({ rows, name }: { rows: readonly OutboundRow[]; name: str
       ) : (
         <>
           <div className="overflow-x-auto" role="region" aria-label={ONLINE_WORDS.outboundPortsTable} tabIndex={0}>
-            <table className="w-full text-left text-sm">
+            <table className="stacked w-full text-left text-sm">
               <thead>
                 <tr className="border-b border-base-300">
                   {[ONLINE_WORDS.device, ONLINE_WORDS.to, ONLINE_WORDS.port, ONLINE_WORDS.for].map((head) => (
@@ -74,11 +74,15 @@ function OutboundSheet({ rows, name }: { rows: readonly OutboundRow[]; name: str
                     <th scope="row" className="py-1 pr-3 font-semibold">
                       {device}
                     </th>
-                    <td className="py-1 pr-3">{to}</td>
-                    <td className="reading py-1 pr-3">
+                    <td data-column={ONLINE_WORDS.to} className="py-1 pr-3">
+                      {to}
+                    </td>
+                    <td data-column={ONLINE_WORDS.port} className="reading py-1 pr-3">
                       {port}/{protocol}
                     </td>
-                    <td className="py-1">{why}</td>
+                    <td data-column={ONLINE_WORDS.for} className="py-1">
+                      {why}
+                    </td>
                   </tr>
                 ))}
               </tbody>

@@ -39,7 +39,7 @@ export function BreakPart({ desk, chain }: { desk: OnlineDesk; chain: Chain }) {
     <section aria-label={ONLINE_WORDS.wayOnlineOf(device.name)} className="min-w-0 space-y-3">
       <LadderLine chain={chain} />
       <div className="flex flex-wrap items-end gap-3">
-        <div className="w-60">
+        <div className="w-60 max-w-full">
           <SelectField
             label={ONLINE_WORDS.whatChangedLately}
             value={chain.request?.changed ?? ""}

@@ -11,7 +11,7 @@ export function QrCode({ text, name, caption }: { text: string; name: string; ca
   const { size, path } = useMemo(() => drawn(text), [text]);
   const side = size + 2 * QUIET_MODULES;
   return (
-    <figure className="w-56">
+    <figure className="w-56 max-w-full">
       <svg
         role="img"
         aria-label={caption === undefined ? ONLINE_WORDS.codeToJoin(name) : ONLINE_WORDS.codeOf(name)}

@@ -29,7 +29,7 @@ export function SetUpPart({ desk, chain }: { desk: OnlineDesk; chain: Chain }) {
     );
   return (
     <section aria-label={ONLINE_WORDS.reach(target.name)} className="min-w-0 space-y-3">
-      <div className="w-72">
+      <div className="w-72 max-w-full">
         <SelectField
           label={ONLINE_WORDS.reachBy(target.name)}
           value={String(at)}

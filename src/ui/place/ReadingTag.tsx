@@ -28,7 +28,7 @@ export function ReadingTag({ box, site, reading }: { box: Box; site: Site; readi
 export function ReadingLines({ site, reading }: { site: Site; reading: ComparedReading }) {
   return (
     <>
-      <span className="flex items-center justify-between gap-1">
+      <span className="flex items-center justify-between gap-x-1 max-md:flex-wrap">
         <span className="quiet w-16 flex-none text-xs">{PLACE_WORDS.expected}</span>
         <FlowValue site={site} run={reading.run} shownW={reading.shouldW} towardLoadW={reading.shouldTowardLoadW} />
       </span>
@@ -40,7 +40,9 @@ export function ReadingLines({ site, reading }: { site: Site; reading: ComparedR
 /** The line *as fitted* alone: what the input reads with its CT as it stands on the board. */
 export function ReadsLine({ site, reading }: { site: Site; reading: ComparedReading }) {
   return (
-    <span className={`flex items-center justify-between gap-1 ${reading.differs ? "text-warning" : ""}`}>
+    <span
+      className={`flex items-center justify-between gap-x-1 max-md:flex-wrap ${reading.differs ? "text-warning" : ""}`}
+    >
       <span className="flex w-16 flex-none items-center gap-0.5 whitespace-nowrap text-xs">
         {reading.differs ? (
           <>

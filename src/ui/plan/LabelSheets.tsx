@@ -33,7 +33,7 @@ export function LabelSheets({ plan: { document } }: { plan: PlanDesk }) {
     <section aria-label={PLAN_WORDS.labels} className="mx-auto max-w-5xl">
       <div className="mb-3 flex flex-wrap items-end gap-3">
         <h3 className="mr-auto text-lg font-bold">{PLAN_WORDS.labelsOf(list.length)}</h3>
-        <div className="w-64">
+        <div className="w-64 max-w-full">
           <SelectField label={PLAN_WORDS.sheet} value={form} options={FORMS} onValue={setForm} />
         </div>
         <FromServer

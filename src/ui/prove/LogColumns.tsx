@@ -33,7 +33,7 @@ export function LogColumns({
   };
   return (
     <div className="space-y-2">
-      <div className="w-56">
+      <div className="w-56 max-w-full">
         <SelectField
           label={PROVE_WORDS.columnOfTheTime}
           value={mapping.time}
@@ -72,7 +72,7 @@ function ColumnRow({
   return (
     <fieldset className="flex flex-wrap items-end gap-2">
       <legend className="sr-only">{name}</legend>
-      <div className="w-56">
+      <div className="w-56 max-w-full">
         <SelectField
           label={name}
           value={from?.column ?? ""}
@@ -120,7 +120,7 @@ function ColumnMeaning({
           }}
         />
       </div>
-      <div className="w-60">
+      <div className="w-60 max-w-full">
         <SelectField
           label={PROVE_WORDS.positiveInTheFileIs}
           value={from.isTurned ? "turned" : "same"}

@@ -15,7 +15,7 @@ export function VisitKindFields({ desk }: { desk: VisitDesk }) {
   return (
     <section aria-label={VISIT_WORDS.thisVisit} className="mt-2 space-y-2">
       <div className="flex flex-wrap items-start gap-3">
-        <div className="w-60">
+        <div className="w-60 max-w-full">
           <SelectField
             label={VISIT_WORDS.kindOfVisit}
             value={settings.kind}
@@ -25,7 +25,7 @@ export function VisitKindFields({ desk }: { desk: VisitDesk }) {
           />
         </div>
         {settings.kind === "service" && (
-          <div className="w-64">
+          <div className="w-64 max-w-full">
             <SelectField
               label={VISIT_WORDS.whatIsWrongTitle}
               value={settings.reason ?? "not-online"}

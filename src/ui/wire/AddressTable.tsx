@@ -109,7 +109,7 @@ function AddressRow({
         <span className="quiet block font-normal">{WIRE_WORDS.by(way)}</span>
       </th>
       <td className="py-2 pr-3">
-        <div className="w-56">
+        <div className="w-56 max-w-full">
           <TextField
             label={WIRE_WORDS.addressOf(device.name)}
             value={ipv4 ?? ""}

@@ -42,7 +42,7 @@ export function LineListener({ wire, onText }: { wire: WireDesk; onText: (text: 
       <summary className="press cursor-pointer font-semibold">{WIRE_WORDS.recordFromTheLine}</summary>
       <div className="space-y-3 pt-2">
         <div className="flex flex-wrap gap-3">
-          <div className="w-60">
+          <div className="w-60 max-w-full">
             <SelectField
               label={WIRE_WORDS.line}
               value={link}

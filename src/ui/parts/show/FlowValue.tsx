@@ -22,7 +22,7 @@ interface Props {
 /** A power with its sign, its arrow and its word: never the sign alone. */
 export function FlowValue({ site, run, shownW, towardLoadW }: Props) {
   return (
-    <span className="inline-flex items-center gap-1 whitespace-nowrap">
+    <span className="inline-flex items-center gap-x-1 whitespace-nowrap max-md:flex-wrap max-md:justify-end">
       <span className="reading inline-block min-w-[4.9rem] text-right font-semibold">
         <Say>{powerText(shownW)}</Say>
       </span>

@@ -69,12 +69,12 @@ function StageSheet({ stages, onGo }: { stages: readonly StageLine[]; onGo: () =
 /** The stage before or after the one that is shown; an empty place beside the first and the last. */
 function Neighbour({ stage, side }: { stage: StageLine | undefined; side: "before" | "after" }) {
   const Arrow = side === "before" ? ChevronLeft : ChevronRight;
-  if (!stage) return <span className="w-24 flex-none" />;
+  if (!stage) return <span className="w-[24%] flex-none" />;
   return (
     <StageLink
       href={stage.href}
       className={
-        "press flex w-24 flex-none items-center gap-0.5 px-1 text-sm leading-tight " +
+        "press flex w-[24%] flex-none items-center gap-0.5 px-1 text-sm leading-tight " +
         (side === "before" ? "" : "flex-row-reverse text-right")
       }
     >
