@@ -21,7 +21,7 @@ export function BeforeVisitPart() {
       packed: isDone ? [...before.packed, id] : before.packed.filter((own) => own !== id),
     }));
   return (
-    <div className="mx-auto grid max-w-6xl items-start gap-4 lg:grid-cols-2">
+    <div className="mx-auto grid max-w-6xl grid-cols-1 items-start gap-4 lg:grid-cols-2">
       <section aria-label={ONLINE_WORDS.toHaveAndToAsk} className="panel p-3">
         <h3 className="text-lg font-bold">{ONLINE_WORDS.toHaveAndToAsk}</h3>
         {items.length === 0 && <p>{ONLINE_WORDS.nothingNoDeviceOfThisPlanIsSeen}</p>}
