@@ -33,7 +33,7 @@ describe("Whatever stands in a job", () => {
         const document = documentOf(recipe);
         for (const page of pagesOf(document)) expect(page).toMatch(/<\/main>|Opening /);
       }),
-      { numRuns: 30 },
+      { numRuns: 12 },
     );
   });
 
